@@ -1,0 +1,43 @@
+import { Flag, Name, OneOf, Optional, Text } from './rules.js';
+import { Length } from 'class-validator';
+
+export const ROLES = ['reader', 'planner', 'administrator'] as const;
+const PASSWORD = { message: 'A password has 12 to 200 characters.' };
+
+export class SignInBody {
+  @Name() name!: string;
+  @Text(200) password!: string;
+}
+
+export class SetUpBody {
+  @Text(200) token!: string;
+  @Name() name!: string;
+  @Length(12, 200, PASSWORD) password!: string;
+}
+
+export class AddPersonBody {
+  @Name() name!: string;
+  @OneOf(ROLES) role!: (typeof ROLES)[number];
+  @Length(12, 200, PASSWORD) password!: string;
+}
+
+export class EditPersonBody {
+  @Optional() @OneOf(ROLES) role?: (typeof ROLES)[number];
+  @Optional() @Flag() active?: boolean;
+  @Optional() @Length(12, 200, PASSWORD) password?: string;
+}
+
+export class AddTokenBody {
+  @Name() label!: string;
+}
+
+export interface Account {
+  id: string;
+  name: string;
+  role: (typeof ROLES)[number];
+}
+
+export interface Person extends Account {
+  active: boolean;
+  createdAt: string;
+}

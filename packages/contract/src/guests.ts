@@ -1,0 +1,83 @@
+import { FAMILIES, GUEST_STATES, type Row } from '@insel/core';
+import { ChangeExtras } from './extras.js';
+import { Clearable, Flag, Id, Name, OneOf, Optional, Part, Parts, Text, Texts, Whole } from './rules.js';
+
+export class VolumePart {
+  @Id() poolId!: string;
+  /** Whole bytes. */
+  @Whole(1) bytes!: number;
+  @Optional() @Name() label?: string;
+  @Optional() @Flag() thin?: boolean;
+}
+
+export class AddressChoice {
+  @OneOf(['next', 'given', 'none']) take!: 'next' | 'given' | 'none';
+  @Optional() @Text(50) ip?: string;
+}
+
+export class AdapterPart {
+  @Clearable() @Id() networkId!: string | null;
+  /** Left out: generated when planning, unknown when recording. */
+  @Optional() @Text(20) mac?: string;
+  @Part(() => AddressChoice) address!: AddressChoice;
+}
+
+class GuestParts extends ChangeExtras {
+  @Name(63) name!: string;
+  @Id() hostId!: string;
+  @OneOf(FAMILIES) family!: Row<'guest'>['family'];
+  @Optional() @Text() purpose?: string;
+  @Whole(1, 4096) vcpu!: number;
+  /** Whole MiB. */
+  @Whole(1) memoryMiB!: number;
+  @Optional() @Flag() template?: boolean;
+  @Optional() @Flag() heldWhenStopped?: boolean;
+  @Optional() @Text(20_000) notes?: string;
+  @Optional() @Texts() labels?: string[];
+  @Parts(() => VolumePart) volumes!: VolumePart[];
+  @Parts(() => AdapterPart) adapters!: AdapterPart[];
+}
+
+export class PlanGuestBody extends GuestParts {}
+
+export class RecordGuestBody extends GuestParts {
+  @OneOf(GUEST_STATES) state!: Row<'guest'>['state'];
+}
+
+export class EditGuestBody extends ChangeExtras {
+  @Optional() @Name(63) name?: string;
+  @Optional() @Id() hostId?: string;
+  @Optional() @OneOf(FAMILIES) family?: Row<'guest'>['family'];
+  @Optional() @Text() purpose?: string;
+  @Optional() @Whole(1, 4096) vcpu?: number;
+  @Optional() @Whole(1) memoryMiB?: number;
+  @Optional() @Flag() template?: boolean;
+  @Optional() @Flag() heldWhenStopped?: boolean;
+  @Optional() @Text(20_000) notes?: string;
+  @Optional() @Texts() labels?: string[];
+  @Optional() @Text(100) owner?: string;
+}
+
+export class SetGuestStateBody extends ChangeExtras {
+  @OneOf(GUEST_STATES) state!: Row<'guest'>['state'];
+}
+
+export class AddVolumeBody extends ChangeExtras {
+  @Id() poolId!: string;
+  @Whole(1) bytes!: number;
+  @Name() label!: string;
+  @Optional() @Flag() thin?: boolean;
+}
+
+export class EditVolumeBody extends ChangeExtras {
+  @Optional() @Name() label?: string;
+  @Optional() @Whole(1) bytes?: number;
+  @Optional() @Flag() thin?: boolean;
+  @Optional() @Id() poolId?: string;
+}
+
+export class EditAdapterBody extends ChangeExtras {
+  @Clearable() @Id() networkId?: string | null;
+  /** Empty text: have one generated. */
+  @Clearable() @Text(20) mac?: string | null;
+}

@@ -1,0 +1,30 @@
+import { Count, Id, OneOf, Optional, Text } from './rules.js';
+
+/** A window of a list: rows from a position, in an order. */
+export class ListQuery {
+  @Optional() @Text(100) q?: string;
+  @Optional() @Text(40) sort?: string;
+  @Optional() @OneOf(['up', 'down']) order?: 'up' | 'down';
+  @Optional() @Text(40) state?: string;
+  @Optional() @Id() siteId?: string;
+  @Optional() @Id() hostId?: string;
+  @Optional() @Count(0, 10_000_000) from?: number;
+  @Optional() @Count(1, 200) take?: number;
+}
+
+export class SearchQuery {
+  @Text(100) q!: string;
+}
+
+export class NextFreeQuery {
+  @Optional() @Count(1, 200) count?: number;
+  @Optional() @OneOf(['run', 'single']) taking?: 'run' | 'single';
+}
+
+export interface ListWindow<T> {
+  rows: T[];
+  /** Rows that match, in all. */
+  total: number;
+  from: number;
+  revision: number;
+}

@@ -1,0 +1,34 @@
+/** Decorators of our own over class-validator: one rule, one sentence a person can act on. */
+import { Type } from 'class-transformer';
+import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsInt, IsISO8601, IsOptional, IsString, IsUUID, Length, Max, MaxLength, Min, ValidateIf, ValidateNested } from 'class-validator';
+
+type Decorate = PropertyDecorator;
+const all =
+  (...decorators: Decorate[]): Decorate =>
+  (target, key) =>
+    decorators.forEach((decorate) => decorate(target, key));
+
+export const Optional = (): Decorate => IsOptional();
+/** May be null to say "none", and may be left out to say "as it is". */
+export const Clearable = (): Decorate => ValidateIf((_, value) => value !== undefined && value !== null);
+export const Name = (max = 100): Decorate => Length(1, max, { message: `Write a name of 1 to ${max} characters.` });
+export const Text = (max = 200): Decorate =>
+  all(IsString({ message: 'Write a text.' }), MaxLength(max, { message: `At most ${max} characters.` }));
+export const Whole = (min: number, max: number = Number.MAX_SAFE_INTEGER): Decorate =>
+  all(
+    IsInt({ message: 'Write a whole number.' }),
+    Min(min, { message: `At least ${min}.` }),
+    Max(max, { message: `At most ${max}.` }),
+  );
+export const Flag = (): Decorate => IsBoolean({ message: 'Say yes or no.' });
+export const Id = (): Decorate => IsUUID('all', { message: 'Choose a record.' });
+export const Ids = (max = 500): Decorate =>
+  all(IsArray({ message: 'Give a list.' }), ArrayMaxSize(max), IsUUID('all', { each: true, message: 'Choose records.' }));
+export const Texts = (max = 100): Decorate =>
+  all(IsArray({ message: 'Give a list.' }), ArrayMaxSize(max, { message: `At most ${max}.` }), IsString({ each: true, message: 'Write texts.' }));
+export const OneOf = (choices: readonly (string | number)[]): Decorate => IsIn([...choices], { message: `Choose one of: ${choices.join(', ')}.` });
+export const Time = (): Decorate => IsISO8601({}, { message: 'Write a time.' });
+export const Part = (type: () => new () => object): Decorate => all(ValidateNested(), Type(type));
+export const Parts = (type: () => new () => object, max = 64): Decorate =>
+  all(IsArray({ message: 'Give a list.' }), ArrayMaxSize(max, { message: `At most ${max}.` }), ValidateNested({ each: true }), Type(type));
+export const Count = (min: number, max: number): Decorate => all(Type(() => Number), Whole(min, max));

@@ -1,0 +1,34 @@
+/**
+ * Names of machines: one label of letters, digits and hyphens, 1 to 63 long, no hyphen at either end (RFC 1123,
+ * section 2.1, which lets a label begin with a digit).
+ */
+import type { AddressResult } from './ip.js';
+
+export function parseName(text: string): AddressResult<string> {
+  const name = text.trim();
+  if (name === '') return { ok: false, sentence: 'Write a name.' };
+  if (name.length > 63) return { ok: false, sentence: `A name has at most 63 characters, this has ${name.length}.` };
+  const bad = /[^A-Za-z0-9-]/.exec(name);
+  if (bad) {
+    const suggestion = name.toLowerCase().replace(/[^a-z0-9-]+/g, '-').replace(/^-+|-+$/g, '');
+    return { ok: false, sentence: `"${bad[0]}" cannot stand in a machine's name: letters, digits and hyphens only.`, suggestion };
+  }
+  if (/^-|-$/.test(name)) return { ok: false, sentence: 'A name neither begins nor ends with a hyphen.' };
+  return { ok: true, value: name };
+}
+
+/**
+ * Names for n clones from a pattern. "#" stands for the number, several for leading zeros; a pattern without it gets
+ * "-#" behind. Numbers that give a taken name are left out.
+ *
+ * @example namesFrom('tide-##', 2, 1, (name) => name === 'tide-01') // ['tide-02', 'tide-03']
+ */
+export function namesFrom(pattern: string, n: number, start: number, taken: (name: string) => boolean): string[] {
+  const shape = pattern.includes('#') ? pattern : `${pattern}-#`;
+  const names: string[] = [];
+  for (let number = start; names.length < n; number += 1) {
+    const name = shape.replace(/#+/, (marks) => String(number).padStart(marks.length, '0'));
+    if (!taken(name)) names.push(name);
+  }
+  return names;
+}

@@ -1,0 +1,48 @@
+/** Every change that can be asked of the record, and the role it takes to ask. */
+import type { MakeClones, TickItems } from '../clone/index.js';
+import type { AddVolume, DeleteVolume, EditAdapter, EditGuest, EditVolume, PlanGuest, RecordGuest, SetGuestState } from '../guest/index.js';
+import type { CarryNetwork, DropSwitch, EditHost, EditPool, RecordHost, RecordPool } from '../host/index.js';
+import type { PlanMigration, ReleaseHold, StepMigration } from '../migration/index.js';
+import type { EditNetwork, EditSubnet, RecordNetwork, RecordRange, RecordSubnet, ReleaseAddress, RemoveRange, SetAddress } from '../network/index.js';
+import type { BeginRecord } from './begin.js';
+import type { AddNote } from './note.js';
+import type { RecordSite } from './record-site.js';
+import type { Undo } from './undo.js';
+
+export type Change =
+  | BeginRecord
+  | RecordSite
+  | RecordHost
+  | EditHost
+  | RecordPool
+  | EditPool
+  | CarryNetwork
+  | DropSwitch
+  | RecordNetwork
+  | EditNetwork
+  | RecordSubnet
+  | EditSubnet
+  | RecordRange
+  | RemoveRange
+  | SetAddress
+  | ReleaseAddress
+  | PlanGuest
+  | RecordGuest
+  | EditGuest
+  | SetGuestState
+  | AddVolume
+  | EditVolume
+  | DeleteVolume
+  | EditAdapter
+  | MakeClones
+  | TickItems
+  | PlanMigration
+  | StepMigration
+  | ReleaseHold
+  | AddNote
+  | Undo;
+
+export type ChangeType = Change['type'];
+
+/** Changes that record a deed in the world: a later entry corrects them, nothing takes them back. */
+export const DEEDS: ReadonlySet<ChangeType> = new Set<ChangeType>(['migration.step', 'volume.delete', 'hold.release', 'record.begin', 'log.note', 'undo']);

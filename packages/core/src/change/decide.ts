@@ -1,0 +1,97 @@
+/**
+ * The one way to alter the record. `decide` is a pure function: fleet and change go in, patches or a refusal come out.
+ * A change type is decided by the file of its subject; here it is only looked up, its objections are weighed against the
+ * written reason, and the invariants are held.
+ */
+import { makeClones, tickItems } from '../clone/index.js';
+import { addVolume, deleteVolume, editAdapter, editGuest, editVolume, planGuest, recordGuest, setGuestState } from '../guest/index.js';
+import { carryNetwork, dropSwitch, editHost, editPool, recordHost, recordPool } from '../host/index.js';
+import { planMigration, releaseHold, stepMigration } from '../migration/index.js';
+import { editNetwork, editSubnet, recordNetwork, recordRange, recordSubnet, releaseAddress, removeRange, setAddress } from '../network/index.js';
+import { brokenInvariant, isRefusal, refuse, type Decider, type Decision, type Edge, type Fleet, type LogEntry, type Outcome, type Refusal, type Role } from '../record/index.js';
+import { beginRecord } from './begin.js';
+import { DEEDS, type Change, type ChangeType } from './change.js';
+import { addNote } from './note.js';
+import { recordSite } from './record-site.js';
+import { undo } from './undo.js';
+
+type DecidedType = Exclude<ChangeType, 'undo'>;
+type Deciders = { [T in DecidedType]: Decider<Extract<Change, { type: T }>> };
+
+const DECIDERS: Deciders = {
+  'record.begin': beginRecord,
+  'site.record': recordSite,
+  'host.record': recordHost,
+  'host.edit': editHost,
+  'host.carry': carryNetwork,
+  'host.drop-switch': dropSwitch,
+  'pool.record': recordPool,
+  'pool.edit': editPool,
+  'network.record': recordNetwork,
+  'network.edit': editNetwork,
+  'subnet.record': recordSubnet,
+  'subnet.edit': editSubnet,
+  'range.record': recordRange,
+  'range.remove': removeRange,
+  'address.set': setAddress,
+  'address.release': releaseAddress,
+  'guest.plan': planGuest,
+  'guest.record': recordGuest,
+  'guest.edit': editGuest,
+  'guest.set-state': setGuestState,
+  'volume.add': addVolume,
+  'volume.edit': editVolume,
+  'volume.delete': deleteVolume,
+  'adapter.edit': editAdapter,
+  'clone.make': makeClones,
+  'clone.tick': tickItems,
+  'migration.plan': planMigration,
+  'migration.step': stepMigration,
+  'hold.release': releaseHold,
+  'log.note': addNote,
+};
+
+/** What `decide` may need beyond the fleet: for an undo, the entry to be undone. */
+export interface Context {
+  entry?: LogEntry;
+}
+
+/** Role it takes to ask for a change. */
+export function roleFor(type: ChangeType): Role {
+  return type === 'record.begin' ? 'administrator' : 'planner';
+}
+
+const RANK: Record<Role, number> = { reader: 0, planner: 1, administrator: 2 };
+export const mayAsk = (role: Role, type: ChangeType): boolean => RANK[role] >= RANK[roleFor(type)];
+
+export function decide(fleet: Fleet, change: Change, edge: Edge, context: Context = {}): Decision | Refusal {
+  const outcome = draft(fleet, change, edge, context);
+  if (isRefusal(outcome)) return outcome;
+  const patches = outcome.draft.patches();
+  const broken = brokenInvariant(fleet, patches);
+  if (broken) return broken;
+  if (patches.length === 0 && change.type !== 'log.note') {
+    return refuse({ code: 'nothing-changed', sentence: 'This is what the record says already.' });
+  }
+  const objections = outcome.objections ?? [];
+  const overridden = Boolean(change.override?.trim());
+  if (objections[0] && !overridden) return objections[0];
+  return { patches, title: outcome.title, subjects: outcome.subjects, overridden: objections };
+}
+
+function draft(fleet: Fleet, change: Change, edge: Edge, context: Context): Outcome | Refusal {
+  if (change.type === 'undo') return undo(fleet, change, edge, context.entry);
+  const decider = DECIDERS[change.type] as Decider<Change>;
+  return decider(fleet, change, edge);
+}
+
+/** All objections a plan meets, without deciding it: for a screen that shows consequences while one types. */
+export function objectionsTo(fleet: Fleet, change: Change, edge: Edge): Refusal[] {
+  const outcome = draft(fleet, change, edge, {});
+  if (isRefusal(outcome)) return [outcome];
+  const broken = brokenInvariant(fleet, outcome.draft.patches());
+  return broken ? [broken] : (outcome.objections ?? []);
+}
+
+/** Whether an entry of this type can be undone at all. */
+export const undoable = (type: string): boolean => !DEEDS.has(type as ChangeType);

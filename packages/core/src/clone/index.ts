@@ -1,0 +1,2 @@
+export * from './make-clones.js';
+export * from './tick-item.js';

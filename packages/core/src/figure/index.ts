@@ -1,0 +1,2 @@
+export * from './figure.js';
+export * from './print.js';

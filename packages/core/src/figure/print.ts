@@ -1,0 +1,38 @@
+import { formatBinary, formatDuration, formatLinkSpeed, formatMemory, formatRate, type Rounding } from '../quantity/index.js';
+import type { Figure, Unit } from './figure.js';
+
+/**
+ * Prints a value of a figure in its unit, as text for a screen or a log.
+ *
+ * @param rounding 'down' for what is free, 'up' for what is needed
+ */
+export function printValue(value: number | null, unit: Unit, rounding: Rounding = 'nearest'): string {
+  if (value === null) return 'unknown';
+  switch (unit) {
+    case 'MiB':
+      return formatMemory(value, rounding);
+    case 'bytes':
+      return formatBinary(value, rounding);
+    case 'seconds':
+      return formatDuration(value);
+    case 'bytes/s':
+      return formatRate(value);
+    case 'bit/s':
+      return formatLinkSpeed(value);
+    case 'percent':
+      return `${Math.round(value * 10) / 10} %`;
+    case 'ratio':
+      return String(Math.round(value * 10000) / 10000);
+    case 'count':
+      return value.toLocaleString('en-GB');
+    default:
+      return `${value.toLocaleString('en-GB')} ${unit}`;
+  }
+}
+
+/** The workings as one line of text, for a refusal or a log entry. */
+export function printWorkings(figure: Figure): string {
+  return figure.lines
+    .map((line) => `${line.operator === '·' || line.operator === '+' ? '' : `${line.operator} `}${line.label} ${printValue(line.value, line.unit)}`)
+    .join('; ');
+}

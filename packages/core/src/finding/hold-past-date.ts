@@ -1,0 +1,29 @@
+import { practice, printValue } from '../figure/index.js';
+import type { Rule } from './finding.js';
+
+/** Disks kept after a migration are past the day until which they were to be kept. */
+export const holdPastDate: Rule<'migration'> = {
+  name: 'hold-past-date',
+  kind: 'migration',
+  look: (fleet, id, now) => {
+    const migration = fleet.need('migration', id);
+    const guest = fleet.need('guest', migration.guestId);
+    return fleet.referring('hold', 'migrationId', id).flatMap((hold) => {
+      if (!hold.poolId || hold.until === null || hold.until >= now.slice(0, 10)) return [];
+      const pool = fleet.need('pool', hold.poolId).name;
+      return [
+        {
+          id: `hold-past-date|${hold.id}`,
+          rule: 'hold-past-date',
+          severity: 'note' as const,
+          about: { kind: 'migration' as const, id, name: guest.name },
+          evidence: `${printValue(hold.bytes, 'bytes')} of ${guest.name} are kept on pool ${pool}; they were to be kept until ${hold.until}.`,
+          consequence: 'The room stays promised to nobody.',
+          remedy: 'Erase the disks there and record the deletion.',
+          source: practice('The source is kept for an agreed time, then its disks are freed'),
+          mend: { label: 'Open the migration', kind: 'open' as const, id },
+        },
+      ];
+    });
+  },
+};

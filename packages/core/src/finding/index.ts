@@ -1,0 +1,3 @@
+export * from './about.js';
+export * from './finding.js';
+export * from './registry.js';

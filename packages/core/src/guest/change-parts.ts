@@ -1,0 +1,88 @@
+import { generateMac, macComplaint } from '../address/index.js';
+import { roomObjections } from '../host/room.js';
+import { draftOf, editFields, isRefusal, noSuch, refuse, type ChangeBase, type Decider, type Values } from '../record/index.js';
+
+/** Edits a volume. Growing one of a planned guest needs room in its pool. */
+export interface EditVolume extends ChangeBase {
+  type: 'volume.edit';
+  id: string;
+  fields: Values;
+}
+
+export const editVolume: Decider<EditVolume> = (fleet, change, edge) => {
+  const draft = draftOf(fleet, edge);
+  const volume = editFields(fleet, draft, 'volume', change.id, change.fields, ['label', 'bytes', 'thin', 'poolId']);
+  if (isRefusal(volume)) return volume;
+  const guest = fleet.need('guest', volume.guestId);
+  const poolId = String(change.fields.poolId ?? volume.poolId);
+  const planning = guest.state === 'planned' || guest.state === 'building';
+  const sound = fleet.get('pool', poolId) && Number.isSafeInteger(change.fields.bytes ?? volume.bytes);
+  return {
+    draft,
+    title: `edited ${volume.label} of ${guest.name}`,
+    subjects: [{ kind: 'guest', id: guest.id, name: guest.name }],
+    objections: planning && sound ? roomObjections(fleet, draft.patches(), { hosts: [], pools: [poolId] }) : [],
+  };
+};
+
+/** Adds a volume to a guest. */
+export interface AddVolume extends ChangeBase {
+  type: 'volume.add';
+  guestId: string;
+  fields: { poolId: string; bytes: number; label: string; thin?: boolean };
+}
+
+export const addVolume: Decider<AddVolume> = (fleet, change, edge) => {
+  const guest = fleet.get('guest', change.guestId);
+  if (!guest) return noSuch('guest');
+  const draft = draftOf(fleet, edge);
+  draft.create('volume', { ...change.fields, guestId: guest.id });
+  const planning = (guest.state === 'planned' || guest.state === 'building') && fleet.get('pool', change.fields.poolId);
+  return {
+    draft,
+    title: `added ${change.fields.label} to ${guest.name}`,
+    subjects: [{ kind: 'guest', id: guest.id, name: guest.name }],
+    objections: planning ? roomObjections(fleet, draft.patches(), { hosts: [], pools: [change.fields.poolId] }) : [],
+  };
+};
+
+/** Records that a volume's data has been deleted: a deed in the world, its room is free again. */
+export interface DeleteVolume extends ChangeBase {
+  type: 'volume.delete';
+  id: string;
+}
+
+export const deleteVolume: Decider<DeleteVolume> = (fleet, change, edge) => {
+  const volume = fleet.get('volume', change.id);
+  if (!volume) return noSuch('volume');
+  const guest = fleet.need('guest', volume.guestId);
+  const draft = draftOf(fleet, edge);
+  // Settled migrations no longer need to know which pool it came from; an open one keeps the volume in the record.
+  for (const move of fleet.referring('volumeMove', 'volumeId', volume.id)) {
+    const { state } = fleet.need('migration', move.migrationId);
+    if (state === 'accepted' || state === 'rolled back') draft.remove('volumeMove', move.id);
+  }
+  draft.remove('volume', volume.id);
+  return { draft, title: `recorded the deletion of ${volume.label} of ${guest.name}`, subjects: [{ kind: 'guest', id: guest.id, name: guest.name }] };
+};
+
+/** Edits an adapter: its network, or its MAC; an empty MAC asks for a generated one. */
+export interface EditAdapter extends ChangeBase {
+  type: 'adapter.edit';
+  id: string;
+  fields: Values;
+}
+
+export const editAdapter: Decider<EditAdapter> = (fleet, change, edge) => {
+  const draft = draftOf(fleet, edge);
+  const generate = change.fields.mac === '';
+  const mac = generate ? generateMac((found) => fleet.withMac(found).length > 0, edge.randomByte) : (change.fields.mac as string | undefined);
+  const fields = mac === undefined ? change.fields : { ...change.fields, mac };
+  const adapter = editFields(fleet, draft, 'adapter', change.id, fields, ['networkId', 'mac']);
+  if (isRefusal(adapter)) return adapter;
+  const complaint = mac ? macComplaint(mac) : undefined;
+  if (complaint) return refuse({ code: 'bad-mac', field: 'mac', sentence: complaint, remedy: 'Leave it empty to have one generated.' });
+  if (mac !== undefined) draft.update('adapter', adapter.id, { macAssigned: generate });
+  const guest = fleet.need('guest', adapter.guestId);
+  return { draft, title: `edited an adapter of ${guest.name}`, subjects: [{ kind: 'guest', id: guest.id, name: guest.name }] };
+};

@@ -1,0 +1,97 @@
+/**
+ * How long a copy takes. Two answers, never one: the *physical best*, which no tool can beat (bytes over goodput), and
+ * the *expected* time from what moves on this route have really reached, with its spread. Without history the spread is
+ * wide and says so.
+ */
+import { own, practice, standard, type Figure } from '../figure/index.js';
+import { GIB, type BitsPerSecond, type BytesPerSecond } from '../quantity/index.js';
+import { goodput } from './goodput.js';
+
+/** 12 GiB in about 9 minutes between two ordinary hosts. Common practice, no source. */
+export const HABITUAL_RATE: BytesPerSecond = (12 * GIB) / (9 * 60);
+
+export interface Observed {
+  bytes: number;
+  seconds: number;
+}
+
+export interface Estimate {
+  best: Figure;
+  expected: Figure;
+  /** Range of the expected time, seconds. */
+  low: number | null;
+  high: number | null;
+  basis: 'this route' | 'other routes' | 'no history';
+}
+
+export interface EstimateInput {
+  bytes: number;
+  link: BitsPerSecond;
+  mtu: number;
+  /** Past copies between these two hosts, and between any two. */
+  sameRoute: readonly Observed[];
+  anyRoute: readonly Observed[];
+}
+
+/** Fewer past copies than this do not narrow the range to what was seen. */
+const ENOUGH = 3;
+
+export function estimate({ bytes, link, mtu, sameRoute, anyRoute }: EstimateInput): Estimate {
+  const top = goodput(link, { mtu });
+  const usable = (list: readonly Observed[]) => list.filter((run) => run.bytes > 0 && run.seconds > 0).map((run) => run.bytes / run.seconds);
+  const route = usable(sameRoute);
+  const rates = route.length ? route : usable(anyRoute);
+  const basis = route.length ? 'this route' : rates.length ? 'other routes' : 'no history';
+  const seen = rates.length ? median(rates) : HABITUAL_RATE;
+  const rate = Math.min(seen, top);
+  const [slow, fast] = rates.length >= ENOUGH ? [Math.min(...rates), Math.max(...rates)] : [rate / 3, rate * (rates.length ? 2 : 5)];
+  const seconds = (speed: number) => (bytes === 0 ? 0 : bytes / Math.min(speed, top));
+  const bytesLine = { label: 'Bytes to copy, full size', value: bytes, unit: 'bytes' as const, operator: '·' as const };
+  return {
+    basis,
+    low: seconds(fast),
+    high: seconds(Math.min(slow, rate)),
+    best: {
+      name: 'copy-best',
+      title: 'Physical best',
+      value: seconds(top),
+      unit: 'seconds',
+      lines: [
+        bytesLine,
+        { label: 'Link', value: link, unit: 'bit/s', operator: '·' },
+        { label: `Payload of the link, MTU ${mtu}`, value: top, unit: 'bytes/s', operator: '÷' },
+        { label: 'At least', value: seconds(top), unit: 'seconds', operator: '=' },
+      ],
+      sources: [standard('Frame overhead: IEEE Std 802.3; TCP timestamps: RFC 7323')],
+    },
+    expected: {
+      name: 'copy-expected',
+      title: 'Expected',
+      value: seconds(rate),
+      unit: 'seconds',
+      lines: [
+        bytesLine,
+        {
+          label: rates.length ? `Rate reached, median of ${rates.length} past ${rates.length === 1 ? 'copy' : 'copies'} on ${basis}` : 'Habitual rate, 12 GiB in 9 min',
+          value: seen,
+          unit: 'bytes/s',
+          operator: '÷',
+          note: rate < seen ? 'limited to what the link carries' : undefined,
+        },
+        { label: 'Expected', value: seconds(rate), unit: 'seconds', operator: '=' },
+        { label: 'Range, fastest', value: seconds(fast), unit: 'seconds', operator: '·' },
+        { label: 'Range, slowest', value: seconds(Math.min(slow, rate)), unit: 'seconds', operator: '·' },
+      ],
+      sources: rates.length
+        ? [own(rates.length >= ENOUGH ? 'Range: slowest and fastest past copy' : `Range: a third to twice the rate, since fewer than ${ENOUGH} copies are on record`)]
+        : [practice('12 GiB took about 9 minutes between two ordinary hosts'), own('Range without history: a third to five times the rate')],
+    },
+  };
+}
+
+/** Middle value; mean of the two middle ones for an even count. */
+export function median(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  const middle = sorted.length >> 1;
+  return sorted.length % 2 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
+}

@@ -1,0 +1,3 @@
+export * from './bytes.js';
+export * from './duration.js';
+export * from './rate.js';

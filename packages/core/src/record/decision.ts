@@ -1,0 +1,56 @@
+/** What deciding a change needs from outside, and what it gives. */
+import type { Fleet } from './fleet.js';
+import type { Kind } from './kinds/index.js';
+import { Draft } from './draft.js';
+import type { Patch } from './patch.js';
+import type { Refusal } from './refusal.js';
+
+export type Role = 'reader' | 'planner' | 'administrator';
+
+/** Time, identity and randomness, handed in so that deciding stays a pure function. */
+export interface Edge {
+  /** UTC, ISO 8601. */
+  now: string;
+  actor: { id: string; name: string; role: Role };
+  newId: () => string;
+  /** 0 … 255 from a cryptographic source. */
+  randomByte: () => number;
+}
+
+/** A record a change is about, with its name at that time. */
+export interface Subject {
+  kind: Kind;
+  id: string;
+  name: string;
+}
+
+/** Fields that every change may carry. */
+export interface ChangeBase {
+  /** Why, in the words of who asked. */
+  reason?: string;
+  /** Written reason for going against an objection to a plan. */
+  override?: string;
+  /** When it happened in the world, where that is not the time of recording; UTC, ISO 8601. */
+  happenedAt?: string;
+}
+
+/** What a decider gives: the drafted patches, a title for the log, and objections of planning. */
+export interface Outcome {
+  draft: Draft;
+  /** Past tense, without a subject: "planned guest tide-1 on gannet". */
+  title: string;
+  subjects: Subject[];
+  objections?: Refusal[];
+}
+
+export type Decider<C> = (fleet: Fleet, change: C, edge: Edge) => Outcome | Refusal;
+
+export interface Decision {
+  patches: Patch[];
+  title: string;
+  subjects: Subject[];
+  /** Objections that the change's written reason overrode. */
+  overridden: Refusal[];
+}
+
+export const draftOf = (fleet: Fleet, edge: Edge): Draft => new Draft(fleet, edge.newId);

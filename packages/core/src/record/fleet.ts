@@ -1,0 +1,173 @@
+/**
+ * The record in memory: every row, found by id, by what refers to it, by name, MAC and address. Rows are never altered
+ * in place; `apply` puts new ones where patches say so and keeps the indexes. Nothing ever clones a Fleet: to ask what
+ * would be, `supposing` applies patches, asks, and puts everything back.
+ */
+import { IndexMap } from './index-map.js';
+import { KIND_NAMES, REFERENCES, type Kind, type Row } from './kinds/index.js';
+import type { Patch } from './patch.js';
+
+type AnyRow = Readonly<Record<string, unknown>> & { readonly id: string; readonly revision: number };
+type Undone = { kind: Kind; id: string; row: AnyRow | undefined };
+
+/** Kinds whose values are read in the figures of what refers to them: a platform's coefficients, a network's name. */
+const READ_BY: Partial<Record<Kind, string>> = { platform: 'host.platformId', network: 'subnet.networkId' };
+
+export class Fleet {
+  /** Number of the last change that is in this fleet. */
+  revision = 0;
+  private readonly tables = new Map<Kind, Map<string, AnyRow>>(KIND_NAMES.map((kind) => [kind, new Map()]));
+  private readonly references = new Map<string, IndexMap>();
+  private readonly names = new IndexMap();
+  private readonly macs = new IndexMap();
+  private readonly ips = new IndexMap();
+  private readonly memos = new Map<string, Map<string, unknown>>();
+
+  constructor() {
+    for (const kind of KIND_NAMES) for (const { field } of REFERENCES[kind]) this.references.set(`${kind}.${field}`, new IndexMap());
+  }
+
+  get<K extends Kind>(kind: K, id: string | null | undefined): Row<K> | undefined {
+    return id ? (this.tables.get(kind)!.get(id) as Row<K> | undefined) : undefined;
+  }
+
+  /** @throws Error if there is no such row: for ids that the record itself vouches for */
+  need<K extends Kind>(kind: K, id: string): Row<K> {
+    const row = this.get(kind, id);
+    if (!row) throw new Error(`no ${kind} ${id}`);
+    return row;
+  }
+
+  all<K extends Kind>(kind: K): Iterable<Row<K>> {
+    return this.tables.get(kind)!.values() as Iterable<Row<K>>;
+  }
+
+  count(kind: Kind): number {
+    return this.tables.get(kind)!.size;
+  }
+
+  /** Rows of a kind whose field refers to that id. */
+  referring<K extends Kind>(kind: K, field: keyof Row<K> & string, id: string): Row<K>[] {
+    const table = this.tables.get(kind)!;
+    const rows: Row<K>[] = [];
+    for (const found of this.references.get(`${kind}.${field}`)!.get(id)) rows.push(table.get(found) as Row<K>);
+    return rows;
+  }
+
+  referringCount<K extends Kind>(kind: K, field: keyof Row<K> & string, id: string): number {
+    return this.references.get(`${kind}.${field}`)!.count(id);
+  }
+
+  /** What refers to a row, by kind and field; empty if it can go. */
+  referrers(kind: Kind, id: string): { kind: Kind; field: string; ids: string[] }[] {
+    return KIND_NAMES.flatMap((from) =>
+      REFERENCES[from]
+        .filter(({ to }) => to === kind)
+        .map(({ field }) => ({ kind: from, field, ids: [...this.references.get(`${from}.${field}`)!.get(id)] }))
+        .filter(({ ids }) => ids.length > 0),
+    );
+  }
+
+  /** Hosts and guests of that name, upper and lower case alike. */
+  named(name: string): { kind: 'host' | 'guest'; id: string }[] {
+    return [...this.names.get(name.toLowerCase())].map(splitKey);
+  }
+
+  /** Adapters that carry a MAC. */
+  withMac(mac: string): Row<'adapter'>[] {
+    return [...this.macs.get(mac)].map((id) => this.need('adapter', id));
+  }
+
+  /** Address rows of one address in one routing domain, canonical text. */
+  withIp(domainId: string, ip: string): Row<'address'>[] {
+    return [...this.ips.get(`${domainId}|${ip}`)].map((id) => this.need('address', id));
+  }
+
+  /** Names, MACs and addresses (as "domain|address") that more than one row carries. */
+  sharedKeys(which: 'names' | 'macs' | 'ips'): Iterable<string> {
+    return this[which].shared();
+  }
+
+  /**
+   * A value computed from a record and kept until a patch touches the record or a row that refers to it. The computation
+   * may only read what such patches announce.
+   */
+  memo<T>(id: string, name: string, compute: () => T): T {
+    let kept = this.memos.get(id);
+    if (!kept) this.memos.set(id, (kept = new Map()));
+    if (!kept.has(name)) kept.set(name, compute());
+    return kept.get(name) as T;
+  }
+
+  /** Applies decided patches in order as that revision. @throws Error if a patch does not fit: the record would be wrong */
+  apply(patches: readonly Patch[], revision: number): void {
+    for (const patch of patches) this.applyOne(patch, revision);
+    this.revision = revision;
+  }
+
+  /** Puts a row as read from storage. */
+  load(kind: Kind, row: AnyRow): void {
+    this.put(kind, row.id, row);
+  }
+
+  /** Asks a question of the fleet as it would be with these patches; afterwards the fleet is as before. */
+  supposing<T>(patches: readonly Patch[], ask: () => T): T {
+    const undo: Undone[] = [];
+    try {
+      for (const patch of patches) {
+        undo.push({ kind: patch.kind, id: patch.id, row: this.tables.get(patch.kind)!.get(patch.id) });
+        this.applyOne(patch, this.revision);
+      }
+      return ask();
+    } finally {
+      for (const { kind, id, row } of undo.reverse()) this.put(kind, id, row);
+    }
+  }
+
+  private applyOne(patch: Patch, revision: number): void {
+    const held = this.tables.get(patch.kind)!.get(patch.id);
+    if (patch.op === 'create') {
+      if (held) throw new Error(`${patch.kind} ${patch.id} exists already`);
+      this.put(patch.kind, patch.id, { ...patch.after, id: patch.id, revision });
+      return;
+    }
+    if (!held) throw new Error(`${patch.kind} ${patch.id} does not exist`);
+    this.put(patch.kind, patch.id, patch.op === 'delete' ? undefined : { ...held, ...patch.after, revision });
+  }
+
+  private put(kind: Kind, id: string, row: AnyRow | undefined): void {
+    const table = this.tables.get(kind)!;
+    const held = table.get(id);
+    if (held) this.file(kind, held, 'remove');
+    if (row) {
+      table.set(id, row);
+      this.file(kind, row, 'add');
+    } else table.delete(id);
+    this.forget(kind, id, held, row);
+  }
+
+  private file(kind: Kind, row: AnyRow, how: 'add' | 'remove'): void {
+    for (const { field } of REFERENCES[kind]) {
+      const to = row[field];
+      if (typeof to === 'string') this.references.get(`${kind}.${field}`)![how](to, row.id);
+    }
+    if (kind === 'host' || kind === 'guest') this.names[how](String(row.name).toLowerCase(), `${kind}|${row.id}`);
+    if (kind === 'adapter' && row.mac) this.macs[how](String(row.mac), row.id);
+    if (kind === 'address') this.ips[how](`${String(row.domainId)}|${String(row.ip)}`, row.id);
+  }
+
+  private forget(kind: Kind, id: string, before: AnyRow | undefined, after: AnyRow | undefined): void {
+    this.memos.delete(id);
+    for (const { field } of REFERENCES[kind]) {
+      if (before) this.memos.delete(before[field] as string);
+      if (after) this.memos.delete(after[field] as string);
+    }
+    const dependent = READ_BY[kind];
+    if (dependent) for (const reader of this.references.get(dependent)!.get(id)) this.memos.delete(reader);
+  }
+}
+
+function splitKey(key: string): { kind: 'host' | 'guest'; id: string } {
+  const at = key.indexOf('|');
+  return { kind: key.slice(0, at) as 'host' | 'guest', id: key.slice(at + 1) };
+}

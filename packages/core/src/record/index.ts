@@ -1,0 +1,11 @@
+export * from './decision.js';
+export * from './digest.js';
+export * from './draft.js';
+export * from './edit.js';
+export type { Field, FieldType } from './field.js';
+export * from './fleet.js';
+export * from './invariants.js';
+export * from './kinds/index.js';
+export * from './log.js';
+export * from './patch.js';
+export * from './refusal.js';

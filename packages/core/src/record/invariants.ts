@@ -1,0 +1,168 @@
+/**
+ * What the record can never hold, whoever says so: a field outside its bounds, a reference to nothing, an assigned
+ * identity given twice, overlapping subnets of one routing domain, a range that leaves its subnet. Everything else that
+ * is wrong in the world is recorded and becomes a finding.
+ */
+import { addressOf, contains, overlap, parseAddress, parseMac, parsePrefix, prefixOf } from '../address/index.js';
+import type { Field } from './field.js';
+import type { Fleet } from './fleet.js';
+import { KINDS, REFERENCES, type Kind, type Row } from './kinds/index.js';
+import type { Patch, Values } from './patch.js';
+import { refuse, type Refusal } from './refusal.js';
+
+/** The first broken invariant of the fleet as it would be with the patches, or undefined. */
+export function brokenInvariant(fleet: Fleet, patches: readonly Patch[]): Refusal | undefined {
+  for (const patch of patches) {
+    const fault = patch.op === 'delete' ? undefined : fieldFault(patch.kind, patch.after);
+    if (fault) return fault;
+  }
+  return fleet.supposing(patches, () => {
+    for (const patch of patches) {
+      const fault = patch.op === 'delete' ? stillReferred(fleet, patch) : brokenRow(fleet, patch.kind, patch.id);
+      if (fault) return fault;
+    }
+    return undefined;
+  });
+}
+
+function fieldFault(kind: Kind, values: Values): Refusal | undefined {
+  for (const [name, value] of Object.entries(values)) {
+    const field = KINDS[kind].fields[name];
+    if (!field) throw new Error(`${kind} has no field ${name}`);
+    const sentence = complaint(field, value);
+    if (sentence) return refuse({ code: 'bad-value', field: name, sentence });
+  }
+  return undefined;
+}
+
+/** Why a field cannot hold a value, or undefined if it can. */
+export function complaint(field: Field<unknown>, value: unknown): string | undefined {
+  if (value === null) return field.nullable ? undefined : 'Give a value: this cannot be left empty.';
+  switch (field.type) {
+    case 'text':
+      if (typeof value !== 'string') return 'Write a text.';
+      if (value.trim().length < (field.min ?? 0)) return 'Write a name.';
+      return value.length > field.max! ? `At most ${field.max} characters, this has ${value.length}.` : undefined;
+    case 'choice':
+      return field.choices!.includes(value as string) ? undefined : `Choose one of: ${field.choices!.join(', ')}.`;
+    case 'integer':
+      if (!Number.isSafeInteger(value)) return 'Write a whole number.';
+      if ((value as number) < field.min!) return `At least ${field.min}, not ${String(value)}.`;
+      return (value as number) > field.max! ? `At most ${field.max}, not ${String(value)}.` : undefined;
+    case 'flag':
+      return typeof value === 'boolean' ? undefined : 'Say yes or no.';
+    case 'time':
+    case 'date':
+      return typeof value === 'string' && !Number.isNaN(Date.parse(value)) ? undefined : 'Write a time.';
+    case 'address':
+      return sentenceOf(parseAddress(String(value)));
+    case 'prefix':
+      return sentenceOf(parsePrefix(String(value)));
+    case 'mac':
+      return sentenceOf(parseMac(String(value)));
+    case 'ref':
+      return typeof value === 'string' && value !== '' ? undefined : 'Choose a record.';
+    case 'texts':
+    case 'addresses':
+      return Array.isArray(value) && value.every((member) => typeof member === 'string') ? undefined : 'Give a list.';
+  }
+}
+
+const sentenceOf = (parsed: { ok: true } | { ok: false; sentence: string }) => (parsed.ok ? undefined : parsed.sentence);
+
+function brokenRow(fleet: Fleet, kind: Kind, id: string): Refusal | undefined {
+  const row = fleet.need(kind, id);
+  for (const { field, to } of REFERENCES[kind]) {
+    const target = (row as unknown as Values)[field] as string | null;
+    if (target !== null && !fleet.get(to, target)) {
+      return refuse({ code: 'no-such-record', field, sentence: `This refers to a ${to} that is not in the record.` });
+    }
+  }
+  switch (kind) {
+    case 'host':
+    case 'guest':
+      return nameTwice(fleet, row as Row<'guest'>);
+    case 'adapter':
+      return macTwice(fleet, row as Row<'adapter'>);
+    case 'address':
+      return addressTwice(fleet, row as Row<'address'>);
+    case 'subnet':
+      return subnetOverlaps(fleet, row as Row<'subnet'>);
+    case 'range':
+      return rangeOutside(fleet, row as Row<'range'>);
+    default:
+      return undefined;
+  }
+}
+
+function stillReferred(fleet: Fleet, patch: Patch): Refusal | undefined {
+  const [first] = fleet.referrers(patch.kind, patch.id);
+  if (!first) return undefined;
+  const count = first.ids.length;
+  return refuse({
+    code: 'still-referred-to',
+    sentence: `${count} ${first.kind}${count === 1 ? ' refers' : ' records refer'} to it.`,
+    remedy: 'Remove or redirect what refers to it first.',
+  });
+}
+
+function nameTwice(fleet: Fleet, row: Row<'host'> | Row<'guest'>): Refusal | undefined {
+  if (!row.nameAssigned) return undefined;
+  const other = fleet.named(row.name).find((found) => found.id !== row.id && fleet.need(found.kind, found.id).nameAssigned);
+  if (!other) return undefined;
+  return refuse({ code: 'name-taken', field: 'name', sentence: `${row.name} is the name of another ${other.kind}.`, remedy: 'Choose another name.' });
+}
+
+function macTwice(fleet: Fleet, row: Row<'adapter'>): Refusal | undefined {
+  if (!row.mac || !row.macAssigned) return undefined;
+  const other = fleet.withMac(row.mac).find((found) => found.id !== row.id && found.macAssigned);
+  if (!other) return undefined;
+  const name = fleet.need('guest', other.guestId).name;
+  return refuse({ code: 'mac-taken', field: 'mac', sentence: `${row.mac} is assigned to ${name}.`, remedy: 'Leave it empty to have one generated.' });
+}
+
+function addressTwice(fleet: Fleet, row: Row<'address'>): Refusal | undefined {
+  if ((row.hostId === null) === (row.adapterId === null)) throw new Error('an address has exactly one holder');
+  if (!row.assigned || row.use === 'shared') return undefined;
+  const other = fleet
+    .withIp(row.domainId, row.ip)
+    .find((found) => found.id !== row.id && found.assigned && found.use !== 'shared');
+  if (!other) return undefined;
+  return refuse({ code: 'address-taken', field: 'ip', sentence: `${row.ip} is assigned to ${holderName(fleet, other)}.`, remedy: 'Take the next free address.' });
+}
+
+/** Name of the host or guest that carries an address. */
+export function holderName(fleet: Fleet, address: Row<'address'>): string {
+  if (address.hostId) return fleet.need('host', address.hostId).name;
+  return fleet.need('guest', fleet.need('adapter', address.adapterId!).guestId).name;
+}
+
+function subnetOverlaps(fleet: Fleet, row: Row<'subnet'>): Refusal | undefined {
+  const mine = prefixOf(row.prefix);
+  const other = fleet.referring('subnet', 'domainId', row.domainId).find((found) => found.id !== row.id && overlap(mine, prefixOf(found.prefix)));
+  if (!other) return undefined;
+  const name = fleet.need('network', other.networkId).name;
+  return refuse({
+    code: 'subnet-overlaps',
+    field: 'prefix',
+    sentence: `${row.prefix} overlaps ${other.prefix} of ${name} in the same routing domain.`,
+    remedy: 'Choose a block that is free, or a routing domain of its own.',
+  });
+}
+
+function rangeOutside(fleet: Fleet, row: Row<'range'>): Refusal | undefined {
+  const subnet = fleet.need('subnet', row.subnetId);
+  const block = prefixOf(subnet.prefix);
+  const first = addressOf(row.firstIp);
+  const last = addressOf(row.lastIp);
+  const outside = !contains(block, first) ? row.firstIp : !contains(block, last) ? row.lastIp : undefined;
+  if (outside) {
+    return refuse({ code: 'range-outside', field: outside === row.firstIp ? 'firstIp' : 'lastIp', sentence: `${outside} is not in ${subnet.prefix}.` });
+  }
+  if (first.value > last.value) return refuse({ code: 'range-backwards', field: 'lastIp', sentence: `${row.lastIp} comes before ${row.firstIp}.` });
+  const other = fleet.referring('range', 'subnetId', subnet.id).find(
+    (found) => found.id !== row.id && addressOf(found.firstIp).value <= last.value && first.value <= addressOf(found.lastIp).value,
+  );
+  if (!other) return undefined;
+  return refuse({ code: 'range-overlaps', field: 'firstIp', sentence: `It overlaps the ${other.use} range ${other.firstIp} – ${other.lastIp}.` });
+}

@@ -1,0 +1,41 @@
+import { choice, flag, initially, integer, mac, name, optional, ref, text } from '../field.js';
+import { described } from './described.js';
+
+export const GUEST_STATES = ['planned', 'building', 'in service', 'stopped', 'retired'] as const;
+export const FAMILIES = ['Linux', 'BSD', 'NT family', 'appliance', 'other'] as const;
+
+/** A virtual machine. Memory in whole MiB. */
+export const guest = {
+  fields: {
+    name: name(),
+    nameAssigned: flag(),
+    state: choice(...GUEST_STATES),
+    template: flag(),
+    hostId: ref('host'),
+    family: choice(...FAMILIES),
+    purpose: text(),
+    vcpu: integer(1, 4096),
+    memoryMiB: integer(1),
+    /** A stopped guest's processors and memory count, since somebody will start it. */
+    heldWhenStopped: flag(true),
+    ...described,
+  },
+};
+
+/** A guest's disk, in bytes. */
+export const volume = {
+  owner: 'guestId',
+  fields: { guestId: ref('guest'), poolId: ref('pool'), label: name(), bytes: integer(1), thin: flag() },
+} as const;
+
+/** A guest's network port. */
+export const adapter = {
+  owner: 'guestId',
+  fields: {
+    guestId: ref('guest'),
+    networkId: optional(ref('network')),
+    position: initially(integer(0, 255), 0),
+    mac: optional(mac()),
+    macAssigned: flag(),
+  },
+} as const;

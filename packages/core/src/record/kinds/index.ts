@@ -1,0 +1,68 @@
+/** The kinds of record, each described once. A new kind is added here and nowhere else in the machinery. */
+import type { Field } from '../field.js';
+import { clone, identityItem } from './clone.js';
+import { adapter, guest, volume } from './guest.js';
+import { host, pool, poolReach, virtualSwitch } from './host.js';
+import { hold, migration, volumeMove } from './migration.js';
+import { address, network, range, routingDomain, subnet } from './network.js';
+import { site } from './place.js';
+import { platform } from './platform.js';
+
+export { IDENTITY_ITEMS } from './clone.js';
+export { FAMILIES, GUEST_STATES } from './guest.js';
+export { HOST_STATES } from './host.js';
+export { MIGRATION_STATES } from './migration.js';
+
+/** In an order in which references point backwards, so that rows can be written from first to last. */
+const described = {
+  site,
+  platform,
+  routingDomain,
+  network,
+  subnet,
+  range,
+  host,
+  pool,
+  poolReach,
+  virtualSwitch,
+  guest,
+  volume,
+  adapter,
+  address,
+  clone,
+  identityItem,
+  migration,
+  volumeMove,
+  hold,
+} as const;
+
+type Described = typeof described;
+export type Kind = keyof Described;
+
+type ValueOf<F> = F extends Field<infer T> ? T : never;
+export type FieldsOf<K extends Kind> = { readonly [N in keyof Described[K]['fields']]: ValueOf<Described[K]['fields'][N]> };
+
+/** A row of the record: its fields, its id (UUIDv7) and the revision that last altered it. */
+export type Row<K extends Kind = Kind> = { readonly id: string; readonly revision: number } & FieldsOf<K>;
+
+/** Fields of a creation: those with an initial value may be left out. */
+export type NewFields<K extends Kind> = Partial<FieldsOf<K>>;
+
+export interface KindSpec {
+  fields: Readonly<Record<string, Field<unknown>>>;
+  /** Field that names the record this row is part of; that record's revision follows it. */
+  owner?: string;
+}
+
+export const KINDS: Readonly<Record<Kind, KindSpec>> = described;
+export const KIND_NAMES = Object.keys(described) as Kind[];
+
+/** Fields of a kind that refer to other records, with the kind they refer to. */
+export const REFERENCES: Readonly<Record<Kind, readonly { field: string; to: Kind }[]>> = Object.fromEntries(
+  KIND_NAMES.map((kind) => [
+    kind,
+    Object.entries(KINDS[kind].fields)
+      .filter(([, field]) => field.type === 'ref')
+      .map(([field, spec]) => ({ field, to: spec.to as Kind })),
+  ]),
+) as Record<Kind, { field: string; to: Kind }[]>;
