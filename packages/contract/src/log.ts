@@ -8,7 +8,7 @@ export class NoteSubject {
 }
 
 export class AddNoteBody extends ChangeExtras {
-  @Text(20_000) text!: string;
+  @Text(4000) text!: string;
   @Optional() @Part(() => NoteSubject) subject?: NoteSubject;
 }
 

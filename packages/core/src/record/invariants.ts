@@ -41,6 +41,7 @@ export function complaint(field: Field<unknown>, value: unknown): string | undef
   switch (field.type) {
     case 'text':
       if (typeof value !== 'string') return 'Write a text.';
+      if (holdsSecret(value)) return SECRET;
       if (value.trim().length < (field.min ?? 0)) return 'Write a name.';
       return value.length > field.max! ? `At most ${field.max} characters, this has ${value.length}.` : undefined;
     case 'choice':
@@ -67,6 +68,10 @@ export function complaint(field: Field<unknown>, value: unknown): string | undef
       return Array.isArray(value) && value.every((member) => typeof member === 'string') ? undefined : 'Give a list.';
   }
 }
+
+/** Said where a text holds a private key: the record keeps no secrets of the fleet. */
+export const SECRET = 'This text holds a private key; the record keeps no secrets. Note where the key is kept instead.';
+export const holdsSecret = (text: string): boolean => /-----BEGIN [A-Z ]*PRIVATE KEY-----/.test(text);
 
 const sentenceOf = (parsed: { ok: true } | { ok: false; sentence: string }) => (parsed.ok ? undefined : parsed.sentence);
 

@@ -1,0 +1,30 @@
+/** Settings from the environment; the start command sets them, tests set their own. */
+export interface Config {
+  /** Connection of the run-time role. */
+  databaseUrl: string;
+  host: string;
+  port: number;
+  /** Folder of the built web application; empty serves the API only. */
+  webFolder: string;
+  /** Names under which the server answers; guards against DNS rebinding. */
+  hostNames: string[];
+  /** ISO time at which the clock stands, for tests and pictures; undefined for the real one. */
+  fixedNow: string | undefined;
+  logLevel: string;
+}
+
+export const CONFIG = Symbol('config');
+
+export function configFromEnvironment(env: NodeJS.ProcessEnv = process.env): Config {
+  const databaseUrl = env.INSEL_DATABASE_URL;
+  if (!databaseUrl) throw new Error('INSEL_DATABASE_URL is not set: start Insel with "npm start".');
+  return {
+    databaseUrl,
+    host: env.INSEL_HOST ?? '127.0.0.1',
+    port: Number(env.INSEL_PORT ?? 0),
+    webFolder: env.INSEL_WEB ?? '',
+    hostNames: ['127.0.0.1', 'localhost', '[::1]', ...(env.INSEL_HOST_NAMES ?? '').split(',').filter(Boolean)],
+    fixedNow: env.INSEL_NOW || undefined,
+    logLevel: env.INSEL_LOG ?? 'warn',
+  };
+}
