@@ -4,7 +4,8 @@
  */
 import { KIND_NAMES, KINDS, type Fleet, type Kind, type Patch, type Values } from '@insel/core';
 
-export const snake = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
+/** @example snake('installedMiB') // 'installed_mib' */
+export const snake = (name: string): string => name.replace('MiB', 'Mib').replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
 
 export const tableOf = (kind: Kind): string => `"${snake(kind)}"`;
 

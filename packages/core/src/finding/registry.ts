@@ -43,3 +43,10 @@ export function allFindings(fleet: Fleet, now: string): Finding[] {
   for (const kind of RULED_KINDS) for (const row of fleet.all(kind)) found.push(...findingsAt(fleet, kind, row.id, now));
   return found.sort(bySeverity);
 }
+
+/** Findings of those of the given records that a rule looks at. */
+export function allFindingsAt(fleet: Fleet, ids: Iterable<string>, now: string): Finding[] {
+  const found: Finding[] = [];
+  for (const id of ids) for (const kind of RULED_KINDS) if (fleet.get(kind, id)) found.push(...findingsAt(fleet, kind, id, now));
+  return found.sort(bySeverity);
+}

@@ -1,0 +1,44 @@
+import type { Account } from '@insel/contract';
+import { Injectable, SetMetadata, type CanActivate, type ExecutionContext } from '@nestjs/common';
+import { Reflector } from '@nestjs/core';
+import type { Request } from 'express';
+import { ProblemException } from '../http/problem.js';
+import { Accounts } from './accounts.js';
+
+export const COOKIE = 'insel_session';
+export type SignedIn = Request & { account: Account; sessionToken?: string };
+
+/** A route that needs no sign-in. */
+export const Open = () => SetMetadata('open', true);
+/** A route for administrators only. */
+export const AdministratorOnly = () => SetMetadata('administrator', true);
+
+@Injectable()
+export class AccountGuard implements CanActivate {
+  constructor(
+    private readonly accounts: Accounts,
+    private readonly reflector: Reflector,
+  ) {}
+
+  async canActivate(context: ExecutionContext): Promise<boolean> {
+    const marked = (name: string) => this.reflector.getAllAndOverride<boolean>(name, [context.getHandler(), context.getClass()]) === true;
+    const request = context.switchToHttp().getRequest<SignedIn>();
+    const account = await accountOfRequest(this.accounts, request);
+    if (account) request.account = account;
+    if (marked('open')) return true;
+    if (!account) throw new ProblemException(401, { code: 'not-signed-in', sentence: 'Sign in first.' });
+    if (marked('administrator') && account.role !== 'administrator') {
+      throw new ProblemException(403, { code: 'administrators-only', sentence: 'Only an administrator may do this.' });
+    }
+    return true;
+  }
+}
+
+export async function accountOfRequest(accounts: Accounts, request: SignedIn): Promise<Account | undefined> {
+  const bearer = /^Bearer (\S+)$/.exec(request.headers.authorization ?? '');
+  if (bearer) return accounts.byApiToken(bearer[1]!);
+  const token = (request.cookies as Record<string, string> | undefined)?.[COOKIE];
+  if (!token) return undefined;
+  request.sessionToken = token;
+  return accounts.bySession(token);
+}

@@ -1,0 +1,60 @@
+/** The main thread's side of the computation worker: starts it, feeds it, asks it. */
+import { Worker } from 'node:worker_threads';
+import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { CONFIG, type Config } from '../config.js';
+import { FleetKeeper } from '../record/keeper.js';
+import type { FromWorker, JobName, Jobs, ToWorker } from './jobs.js';
+
+@Injectable()
+export class Computation implements OnApplicationShutdown {
+  private worker: Worker | undefined;
+  private next = 1;
+  private readonly open = new Map<number, { resolve: (output: never) => void; reject: (error: Error) => void }>();
+  private readonly logger = new Logger('computation');
+  private stopping = false;
+
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly keeper: FleetKeeper,
+  ) {}
+
+  start(): void {
+    const worker = new Worker(new URL('./worker.js', import.meta.url), { workerData: { databaseUrl: this.config.databaseUrl } });
+    const stopFollowing = this.keeper.follow((entries) => this.say({ type: 'entries', entries }));
+    worker.on('message', (message: FromWorker) => this.hear(message));
+    worker.on('error', (error) => this.logger.error(error.stack));
+    worker.on('exit', () => {
+      stopFollowing();
+      for (const job of this.open.values()) job.reject(new Error('the computation worker ended'));
+      this.open.clear();
+      if (!this.stopping) setTimeout(() => this.start(), 1000);
+    });
+    this.worker = worker;
+  }
+
+  /** Asks the worker; the answer holds for the fleet at this process's revision or later. */
+  ask<N extends JobName>(name: N, input: Jobs[N]['input']): Promise<Jobs[N]['output']> {
+    const id = (this.next += 1);
+    return new Promise((resolve, reject) => {
+      this.open.set(id, { resolve, reject });
+      this.say({ type: 'job', id, name, revision: this.keeper.fleet.revision, input });
+    });
+  }
+
+  private say(message: ToWorker): void {
+    this.worker?.postMessage(message);
+  }
+
+  private hear(message: FromWorker): void {
+    if (message.type === 'ready') return;
+    const job = this.open.get(message.id);
+    this.open.delete(message.id);
+    if (message.type === 'done') job?.resolve(message.output as never);
+    else job?.reject(new Error(message.message));
+  }
+
+  async onApplicationShutdown(): Promise<void> {
+    this.stopping = true;
+    await this.worker?.terminate();
+  }
+}

@@ -1,0 +1,17 @@
+import { MikroORM } from '@mikro-orm/postgresql';
+import { Migrator } from '@mikro-orm/migrations';
+import { ApiTokenEntity, PersonEntity, RECORD_ENTITIES, SessionEntity } from './entities.js';
+import { Migration0001Record } from './migrations/migration-0001-record.js';
+
+/** Opens the mapper; migrations run with the owner's connection, everything else with the run-time role's. */
+export function openOrm(databaseUrl: string): Promise<MikroORM> {
+  return MikroORM.init({
+    clientUrl: databaseUrl,
+    entities: [...RECORD_ENTITIES, PersonEntity, SessionEntity, ApiTokenEntity],
+    extensions: [Migrator],
+    discovery: { disableDynamicFileAccess: true },
+    migrations: { migrationsList: [{ name: 'migration-0001-record', class: Migration0001Record }], snapshot: false, tableName: 'schema_migration' },
+    pool: { min: 0, max: 10 },
+    allowGlobalContext: false,
+  });
+}

@@ -1,0 +1,140 @@
+import { AddVolumeBody, EditAdapterBody, EditGuestBody, EditVolumeBody, ListQuery, MakeClonesBody, PlanGuestBody, RecordGuestBody, SetGuestStateBody, type AdapterPart, type GuestListRow, type GuestSheet, type ListWindow, type Preview, type Written } from '@insel/contract';
+import { headroom, volumeBytes, type AdapterInput, type Fleet, type Row } from '@insel/core';
+import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Query, Req } from '@nestjs/common';
+import type { SignedIn } from '../account/guard.js';
+import { Clock } from '../clock.js';
+import { notFound } from '../http/problem.js';
+import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
+import { edgeAt } from '../record/edge.js';
+import { FleetKeeper } from '../record/keeper.js';
+import { cacheKey, OrderCache, sortedIds, windowOf } from '../views/common.js';
+import { firstAddress, guestRow, guestSheet } from '../views/guests.js';
+import { preview } from '../views/preview.js';
+
+const SORTS: Record<string, (fleet: Fleet, guest: Row<'guest'>) => string | number> = {
+  name: (_, guest) => guest.name.toLowerCase(),
+  state: (_, guest) => guest.state,
+  host: (fleet, guest) => fleet.need('host', guest.hostId).name.toLowerCase(),
+  vcpu: (_, guest) => guest.vcpu,
+  memory: (_, guest) => guest.memoryMiB,
+  storage: (fleet, guest) => volumeBytes(fleet, guest.id),
+  headroom: (fleet, guest) => headroom(fleet, guest.hostId).memory.value,
+};
+
+const adapterInput = ({ networkId, mac, address }: AdapterPart): AdapterInput => ({
+  networkId: networkId ?? null,
+  mac,
+  address: address.take === 'given' ? { take: 'given', ip: address.ip ?? '' } : { take: address.take },
+});
+
+const planChange = (body: PlanGuestBody) => ({
+  type: 'guest.plan' as const,
+  fields: fieldsIn(body, 'volumes', 'adapters'),
+  volumes: body.volumes,
+  adapters: body.adapters.map(adapterInput),
+  ...extrasOf(body),
+});
+
+const clonesChange = (originId: string, body: MakeClonesBody) => ({ type: 'clone.make' as const, originId, ...fieldsIn(body), ...extrasOf(body) });
+
+@Controller('api')
+class GuestsController {
+  constructor(
+    private readonly keeper: FleetKeeper,
+    private readonly writes: Writes,
+    private readonly clock: Clock,
+    private readonly orders: OrderCache,
+  ) {}
+
+  @Get('guests')
+  list(@Query() query: ListQuery): ListWindow<GuestListRow> {
+    const { fleet } = this.keeper;
+    const ids = this.orders.ids(fleet.revision, cacheKey('guest', query), () => {
+      const wanted = query.q?.toLowerCase();
+      const rows = [...fleet.all('guest')].filter(
+        (guest) =>
+          (!query.state || guest.state === query.state) &&
+          (!query.hostId || guest.hostId === query.hostId) &&
+          (!wanted || guest.name.toLowerCase().includes(wanted) || guest.purpose.toLowerCase().includes(wanted) || firstAddress(fleet, guest.id).includes(wanted)),
+      );
+      const key = SORTS[query.sort ?? 'name'] ?? SORTS.name!;
+      return sortedIds(rows, (row) => key(fleet, row), query.order);
+    });
+    return windowOf(fleet, ids, query, (id) => guestRow(fleet, id, this.clock.now()));
+  }
+
+  @Get('guests/:id')
+  sheet(@Param('id') id: string): GuestSheet {
+    if (!this.keeper.fleet.get('guest', id)) throw notFound('guest');
+    return guestSheet(this.keeper.fleet, id, this.clock.now());
+  }
+
+  @Post('guests/plan')
+  plan(@Req() request: SignedIn, @Body() body: PlanGuestBody): Promise<Written> {
+    return this.writes.make(request, planChange(body));
+  }
+
+  @Post('guests/plan/preview')
+  previewPlan(@Req() request: SignedIn, @Body() body: PlanGuestBody): Preview {
+    return preview(this.keeper.fleet, planChange(body), edgeAt(this.clock.now(), request.account));
+  }
+
+  @Post('guests/record')
+  record(@Req() request: SignedIn, @Body() body: RecordGuestBody): Promise<Written> {
+    return this.writes.make(request, { ...planChange(body), type: 'guest.record' });
+  }
+
+  @Post('guests/record/preview')
+  previewRecord(@Req() request: SignedIn, @Body() body: RecordGuestBody): Preview {
+    return preview(this.keeper.fleet, { ...planChange(body), type: 'guest.record' }, edgeAt(this.clock.now(), request.account));
+  }
+
+  @Patch('guests/:id')
+  edit(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditGuestBody): Promise<Written> {
+    return this.writes.edit(request, 'guest', id, { type: 'guest.edit', id, fields: fieldsIn(body), ...extrasOf(body) });
+  }
+
+  @Post('guests/:id/state')
+  setState(@Req() request: SignedIn, @Param('id') id: string, @Body() body: SetGuestStateBody): Promise<Written> {
+    return this.writes.make(request, { type: 'guest.set-state', id, state: body.state, ...extrasOf(body) });
+  }
+
+  @Post('guests/:id/clones')
+  clone(@Req() request: SignedIn, @Param('id') id: string, @Body() body: MakeClonesBody): Promise<Written> {
+    return this.writes.make(request, clonesChange(id, body));
+  }
+
+  @Post('guests/:id/clones/preview')
+  previewClones(@Req() request: SignedIn, @Param('id') id: string, @Body() body: MakeClonesBody): Preview {
+    return preview(this.keeper.fleet, clonesChange(id, body), edgeAt(this.clock.now(), request.account));
+  }
+
+  @Post('guests/:id/volumes')
+  addVolume(@Req() request: SignedIn, @Param('id') guestId: string, @Body() body: AddVolumeBody): Promise<Written> {
+    return this.writes.make(request, { type: 'volume.add', guestId, fields: fieldsIn(body), ...extrasOf(body) });
+  }
+
+  /** If-Match is the ETag of the guest, which covers its volumes. */
+  @Patch('volumes/:id')
+  editVolume(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditVolumeBody): Promise<Written> {
+    const volume = this.keeper.fleet.get('volume', id);
+    if (!volume) throw notFound('volume');
+    return this.writes.edit(request, 'guest', volume.guestId, { type: 'volume.edit', id, fields: fieldsIn(body), ...extrasOf(body) });
+  }
+
+  @Delete('volumes/:id')
+  deleteVolume(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
+    return this.writes.make(request, { type: 'volume.delete', id });
+  }
+
+  /** If-Match is the ETag of the guest, which covers its adapters. */
+  @Patch('adapters/:id')
+  editAdapter(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditAdapterBody): Promise<Written> {
+    const adapter = this.keeper.fleet.get('adapter', id);
+    if (!adapter) throw notFound('adapter');
+    return this.writes.edit(request, 'guest', adapter.guestId, { type: 'adapter.edit', id, fields: fieldsIn(body), ...extrasOf(body) });
+  }
+}
+
+@Module({ controllers: [GuestsController] })
+export class GuestsModule {}

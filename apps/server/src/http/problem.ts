@@ -1,0 +1,69 @@
+import type { Problem } from '@insel/contract';
+import type { Refusal } from '@insel/core';
+import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
+import type { Request, Response } from 'express';
+import { StillLoading } from '../record/keeper.js';
+
+const TITLES: Record<number, string> = {
+  400: 'Not understood',
+  401: 'Not signed in',
+  403: 'Not allowed',
+  404: 'Not found',
+  409: 'Refused',
+  412: 'Altered meanwhile',
+  413: 'Too large',
+  422: 'A field is not right',
+  428: 'Precondition missing',
+  429: 'Too many attempts',
+  503: 'Not ready',
+};
+
+type Detail = Partial<Problem> & { code: string; sentence: string };
+
+/** A failed request, as a problem document (RFC 9457). */
+export class ProblemException extends HttpException {
+  constructor(status: number, detail: Detail) {
+    super({ type: `urn:insel:problem:${detail.code}`, title: TITLES[status] ?? 'Failed', status, ...detail } satisfies Problem, status);
+  }
+}
+
+/** A refusal at a field is 422, any other 409. */
+export function refused({ refused: _, ...refusal }: Refusal): ProblemException {
+  return new ProblemException(refusal.field && !refusal.overridable ? 422 : 409, refusal);
+}
+
+export const notFound = (what: string): ProblemException =>
+  new ProblemException(404, { code: 'not-found', sentence: `This ${what} is not in the record.`, remedy: 'It may have been removed: look into the log.' });
+
+@Catch()
+export class ProblemFilter implements ExceptionFilter {
+  private readonly logger = new Logger('http');
+
+  catch(error: unknown, host: ArgumentsHost): void {
+    const response = host.switchToHttp().getResponse<Response>();
+    if (response.headersSent) return;
+    const problem = this.problemOf(error, host.switchToHttp().getRequest<Request>());
+    response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
+  }
+
+  private problemOf(error: unknown, request: Request): Problem {
+    if (error instanceof ProblemException) return error.getResponse() as Problem;
+    if (error instanceof StillLoading) {
+      return make(503, 'loading', 'The record is still being read.', 'Wait a few seconds and try again.');
+    }
+    if (error instanceof HttpException) {
+      const status = error.getStatus();
+      if (status === 404) return make(404, 'no-such-path', `There is nothing at ${request.path}.`);
+      return make(status, 'bad-request', error.message.endsWith('.') ? error.message : `${error.message}.`);
+    }
+    const { type, status } = error as { type?: string; status?: number };
+    if (type === 'entity.too.large') return make(413, 'too-large', 'This request is larger than 2 MB.', 'Send it in parts.');
+    if (type === 'entity.parse.failed') return make(400, 'bad-json', 'The body is not JSON that can be read.');
+    this.logger.error(`${request.method} ${request.path}: ${(error as Error).stack}`);
+    return make(status ?? 500, 'failed', 'Insel failed at this; nothing was altered.', 'Try again; if it happens again, the server log says more.');
+  }
+}
+
+function make(status: number, code: string, sentence: string, remedy?: string): Problem {
+  return new ProblemException(status, { code, sentence, remedy }).getResponse() as Problem;
+}

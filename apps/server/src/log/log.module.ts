@@ -1,0 +1,108 @@
+import { AddNoteBody, LogQuery, UndoBody, type LogRow, type Written } from '@insel/contract';
+import { undoable, type Fleet, type LogEntry, type Patch, type Values } from '@insel/core';
+import { MikroORM } from '@mikro-orm/postgresql';
+import { Body, Controller, Get, Module, Param, ParseIntPipe, Post, Query, Req } from '@nestjs/common';
+import type { SignedIn } from '../account/guard.js';
+import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
+import { FleetKeeper } from '../record/keeper.js';
+import { entryOf, LOG_COLUMNS } from '../record/log-rows.js';
+
+/** More rows of difference than anybody reads at once. */
+const MOST_DIFFERENCES = 60;
+
+@Controller('api/log')
+class LogController {
+  constructor(
+    private readonly orm: MikroORM,
+    private readonly keeper: FleetKeeper,
+    private readonly writes: Writes,
+  ) {}
+
+  /** Entries, newest first. History comes from SQL, not from the fleet. */
+  @Get()
+  async list(@Req() request: SignedIn, @Query() query: LogQuery): Promise<{ rows: LogRow[]; more: boolean }> {
+    const take = query.take ?? 50;
+    const where: string[] = ['true'];
+    const parameters: unknown[] = [];
+    const add = (condition: string, value: unknown) => {
+      where.push(condition);
+      parameters.push(value);
+    };
+    if (query.before) add('revision < ?', query.before);
+    if (query.subject) add('record_ids @> array[?::uuid]', query.subject);
+    if (query.actor) add('actor_name ilike ?', query.actor);
+    if (query.type) add('type = ?', query.type);
+    if (query.q) add("title || ' ' || reason ilike ?", `%${query.q.replace(/[%_\\]/g, '\\$&')}%`);
+    const rows = await this.orm.em
+      .getConnection()
+      .execute<Record<string, unknown>[]>(`select ${LOG_COLUMNS} from log where ${where.join(' and ')} order by revision desc limit ${take + 1}`, parameters, 'all');
+    const entries = rows.slice(0, take).map(entryOf);
+    return { rows: entries.map((entry) => logRow(this.keeper.fleet, entry, request.account.id)), more: rows.length > take };
+  }
+
+  @Post()
+  note(@Req() request: SignedIn, @Body() body: AddNoteBody): Promise<Written> {
+    return this.writes.make(request, { type: 'log.note', ...fieldsIn(body), ...extrasOf(body) });
+  }
+
+  @Post(':revision/undo')
+  undo(@Req() request: SignedIn, @Param('revision', ParseIntPipe) revision: number, @Body() body: UndoBody): Promise<Written> {
+    return this.writes.make(request, { type: 'undo', revision, ...extrasOf(body) });
+  }
+}
+
+function logRow(fleet: Fleet, entry: LogEntry, reader: string): LogRow {
+  return {
+    revision: entry.revision,
+    at: entry.at,
+    happenedAt: entry.happenedAt,
+    actorName: entry.actorName,
+    mine: entry.actorId === reader,
+    title: entry.title,
+    reason: entry.reason,
+    override: entry.override,
+    type: entry.change.type,
+    subjects: entry.subjects,
+    difference: entry.patches.filter(saysSomething).slice(0, MOST_DIFFERENCES).map((patch) => differenceOf(fleet, entry, patch)),
+    undoable: undoable(entry.change.type),
+    text: entry.change.type === 'log.note' ? String(entry.change.text) : '',
+  };
+}
+
+/** An owner's patch without fields only carries the revision. */
+const saysSomething = (patch: Patch) => patch.op !== 'update' || Object.keys(patch.after).length > 0;
+
+function differenceOf(fleet: Fleet, entry: LogEntry, patch: Patch): LogRow['difference'][number] {
+  const before: Values = patch.op === 'create' ? {} : patch.before;
+  const after: Values = patch.op === 'delete' ? {} : patch.after;
+  const held = fleet.get(patch.kind, patch.id) as Values | undefined;
+  const name = [after, before, held].map((values) => values?.name ?? values?.label ?? values?.ip ?? values?.item).find((found) => found !== undefined);
+  const names = [...new Set([...Object.keys(before), ...Object.keys(after)])];
+  const fields = names
+    .map((field) => ({ field, before: shown(fleet, entry, before[field]), after: shown(fleet, entry, after[field]) }))
+    .filter((line) => line.before !== line.after);
+  return { kind: patch.kind, name: name === undefined ? '' : String(name), op: patch.op, fields };
+}
+
+const UUID = /^[0-9a-f]{8}-[0-9a-f-]{27}$/;
+
+function shown(fleet: Fleet, entry: LogEntry, value: unknown): string {
+  if (value === null || value === undefined || value === '') return '';
+  if (Array.isArray(value)) return value.join(', ');
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (typeof value === 'string' && UUID.test(value)) return nameOf(fleet, entry, value);
+  return String(value);
+}
+
+function nameOf(fleet: Fleet, entry: LogEntry, id: string): string {
+  const created = entry.patches.find((patch) => patch.id === id && patch.op === 'create');
+  if (created?.op === 'create' && created.after.name) return String(created.after.name);
+  for (const kind of ['host', 'guest', 'pool', 'network', 'site', 'platform'] as const) {
+    const row = fleet.get(kind, id);
+    if (row) return row.name;
+  }
+  return id.slice(-6);
+}
+
+@Module({ controllers: [LogController] })
+export class LogModule {}

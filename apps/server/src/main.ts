@@ -1,0 +1,67 @@
+/** One process that serves the web application and the API. */
+import 'reflect-metadata';
+import { join } from 'node:path';
+import cookieParser from 'cookie-parser';
+import express, { type NextFunction, type Request, type Response } from 'express';
+import helmet from 'helmet';
+import { NestFactory } from '@nestjs/core';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import { pino } from 'pino';
+import { pinoHttp } from 'pino-http';
+import { Accounts } from './account/accounts.js';
+import { AppModule } from './app.module.js';
+import { Computation } from './computation/computation.js';
+import { configFromEnvironment } from './config.js';
+import { openOrm } from './database/orm.js';
+import { allowedHosts, sameOrigin } from './http/guards.js';
+import { openApiDocument } from './http/openapi.js';
+import { FleetKeeper } from './record/keeper.js';
+
+const config = configFromEnvironment();
+const orm = await openOrm(config.databaseUrl);
+const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config, orm), { logger: ['error', 'warn'], bodyParser: false });
+
+app.enableShutdownHooks();
+app.disable('x-powered-by');
+app.use(pinoHttp({ logger: pino({ level: config.logLevel }), autoLogging: config.logLevel === 'info' || config.logLevel === 'debug' }));
+app.use(
+  helmet({
+    contentSecurityPolicy: {
+      directives: {
+        defaultSrc: ["'self'"],
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", 'data:'],
+        fontSrc: ["'self'", 'data:'],
+        frameAncestors: ["'none'"],
+        upgradeInsecureRequests: null,
+      },
+    },
+    strictTransportSecurity: false,
+  }),
+);
+app.use(allowedHosts(config));
+app.use(sameOrigin);
+app.use(cookieParser());
+app.use(express.json({ limit: '2mb' }));
+
+const document = openApiDocument(app);
+app.use('/api/openapi.json', (_request: Request, response: Response) => response.json(document));
+
+if (config.webFolder) {
+  app.useStaticAssets(config.webFolder, { index: false, maxAge: '1h' });
+  app.use((request: Request, response: Response, next: NextFunction) => {
+    if (request.method !== 'GET' || request.path.startsWith('/api')) return next();
+    response.sendFile(join(config.webFolder, 'index.html'), { headers: { 'Cache-Control': 'no-cache' } });
+  });
+}
+
+await app.listen(config.port, config.host);
+const { port } = app.getHttpServer().address() as { port: number };
+// Read by the process that started this one.
+console.log(`INSEL_LISTENING ${port}`);
+
+await app.get(FleetKeeper).start();
+app.get(Computation).start();
+const accounts = app.get(Accounts);
+if (!(await accounts.anyAdministrator())) console.log(`INSEL_SET_UP_TOKEN ${await accounts.newSetUpToken()}`);
+console.log('INSEL_READY');

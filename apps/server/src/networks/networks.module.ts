@@ -1,0 +1,100 @@
+import { EditNetworkBody, EditSubnetBody, ListQuery, NextFreeQuery, RecordNetworkBody, RecordRangeBody, RecordSubnetBody, SetAddressBody, type ListWindow, type NetworkListRow, type NetworkSheet, type Written } from '@insel/contract';
+import { nextFree, subnetFigures, type Fleet, type Row } from '@insel/core';
+import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Query, Req } from '@nestjs/common';
+import type { SignedIn } from '../account/guard.js';
+import { Clock } from '../clock.js';
+import { notFound } from '../http/problem.js';
+import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
+import { FleetKeeper } from '../record/keeper.js';
+import { cacheKey, OrderCache, siteName, sortedIds, windowOf } from '../views/common.js';
+import { networkRow, networkSheet } from '../views/networks.js';
+
+const taken = (fleet: Fleet, network: Row<'network'>): number =>
+  Math.max(-1, ...fleet.referring('subnet', 'networkId', network.id).map((subnet) => subnetFigures(fleet, subnet.id).taken.value ?? -1));
+
+const SORTS: Record<string, (fleet: Fleet, network: Row<'network'>) => string | number> = {
+  name: (_, network) => network.name.toLowerCase(),
+  site: (fleet, network) => `${siteName(fleet, network.siteId).toLowerCase() || '~'}|${network.name.toLowerCase()}`,
+  vlan: (_, network) => network.vlanId ?? 0,
+  taken,
+};
+
+@Controller('api')
+class NetworksController {
+  constructor(
+    private readonly keeper: FleetKeeper,
+    private readonly writes: Writes,
+    private readonly clock: Clock,
+    private readonly orders: OrderCache,
+  ) {}
+
+  @Get('networks')
+  list(@Query() query: ListQuery): ListWindow<NetworkListRow> {
+    const { fleet } = this.keeper;
+    const ids = this.orders.ids(fleet.revision, cacheKey('network', query), () => {
+      const wanted = query.q?.toLowerCase();
+      const rows = [...fleet.all('network')].filter((network) => (!wanted || network.name.toLowerCase().includes(wanted)) && (!query.siteId || network.siteId === query.siteId));
+      const key = SORTS[query.sort ?? 'site'] ?? SORTS.site!;
+      return sortedIds(rows, (row) => key(fleet, row), query.order);
+    });
+    return windowOf(fleet, ids, query, (id) => networkRow(fleet, id, this.clock.now()));
+  }
+
+  @Get('networks/:id')
+  sheet(@Param('id') id: string): NetworkSheet {
+    if (!this.keeper.fleet.get('network', id)) throw notFound('network');
+    return networkSheet(this.keeper.fleet, id, this.clock.now());
+  }
+
+  @Post('networks')
+  record(@Req() request: SignedIn, @Body() body: RecordNetworkBody): Promise<Written> {
+    return this.writes.make(request, { type: 'network.record', fields: fieldsIn(body, 'subnet'), subnet: body.subnet, ...extrasOf(body) });
+  }
+
+  @Patch('networks/:id')
+  edit(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditNetworkBody): Promise<Written> {
+    return this.writes.edit(request, 'network', id, { type: 'network.edit', id, fields: fieldsIn(body), ...extrasOf(body) });
+  }
+
+  @Post('networks/:id/subnets')
+  recordSubnet(@Req() request: SignedIn, @Param('id') networkId: string, @Body() body: RecordSubnetBody): Promise<Written> {
+    return this.writes.make(request, { type: 'subnet.record', networkId, subnet: fieldsIn(body), ...extrasOf(body) });
+  }
+
+  /** If-Match is the ETag of the network, which covers its subnets. */
+  @Patch('subnets/:id')
+  editSubnet(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditSubnetBody): Promise<Written> {
+    const subnet = this.keeper.fleet.get('subnet', id);
+    if (!subnet) throw notFound('subnet');
+    return this.writes.edit(request, 'network', subnet.networkId, { type: 'subnet.edit', id, fields: fieldsIn(body), ...extrasOf(body) });
+  }
+
+  @Post('subnets/:id/ranges')
+  recordRange(@Req() request: SignedIn, @Param('id') subnetId: string, @Body() body: RecordRangeBody): Promise<Written> {
+    return this.writes.make(request, { type: 'range.record', subnetId, fields: fieldsIn(body), ...extrasOf(body) });
+  }
+
+  @Delete('ranges/:id')
+  removeRange(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
+    return this.writes.make(request, { type: 'range.remove', id });
+  }
+
+  @Get('subnets/:id/next-free')
+  next(@Param('id') id: string, @Query() { count = 1, taking = 'single' }: NextFreeQuery): { addresses: string[] } {
+    if (!this.keeper.fleet.get('subnet', id)) throw notFound('subnet');
+    return { addresses: nextFree(this.keeper.fleet, id, count, taking) };
+  }
+
+  @Post('addresses')
+  setAddress(@Req() request: SignedIn, @Body() body: SetAddressBody): Promise<Written> {
+    return this.writes.make(request, { type: 'address.set', ...fieldsIn(body), ...extrasOf(body) });
+  }
+
+  @Delete('addresses/:id')
+  release(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
+    return this.writes.make(request, { type: 'address.release', id });
+  }
+}
+
+@Module({ controllers: [NetworksController] })
+export class NetworksModule {}

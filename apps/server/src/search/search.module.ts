@@ -1,0 +1,64 @@
+import { SearchQuery, type SearchHit } from '@insel/contract';
+import { canonical, holderOf, parseMac, subnetOf, type Fleet } from '@insel/core';
+import { Controller, Get, Module, Query } from '@nestjs/common';
+import { FleetKeeper } from '../record/keeper.js';
+import { firstAddress } from '../views/guests.js';
+
+const MOST_OF_A_KIND = 8;
+
+@Controller('api/search')
+class SearchController {
+  constructor(private readonly keeper: FleetKeeper) {}
+
+  @Get()
+  search(@Query() { q }: SearchQuery): SearchHit[] {
+    const { fleet } = this.keeper;
+    const text = q.trim().toLowerCase();
+    if (text === '') return [];
+    return [...addressHits(fleet, text), ...macHits(fleet, text), ...nameHits(fleet, text)];
+  }
+}
+
+function nameHits(fleet: Fleet, text: string): SearchHit[] {
+  const of = <K extends 'host' | 'guest' | 'network'>(kind: K, path: string, detail: (id: string) => string): SearchHit[] => {
+    const found: { id: string; name: string; at: number }[] = [];
+    for (const row of fleet.all(kind)) {
+      const at = row.name.toLowerCase().indexOf(text);
+      if (at >= 0) found.push({ id: row.id, name: row.name, at });
+    }
+    found.sort((a, b) => a.at - b.at || a.name.localeCompare(b.name));
+    return found.slice(0, MOST_OF_A_KIND).map(({ id, name }) => ({ kind, id, label: name, detail: detail(id), path: `/${path}/${id}` }));
+  };
+  return [
+    ...of('host', 'hosts', (id) => `host, ${fleet.need('host', id).state}`),
+    ...of('guest', 'guests', (id) => `guest on ${fleet.need('host', fleet.need('guest', id).hostId).name} ${firstAddress(fleet, id)}`),
+    ...of('network', 'networks', (id) => `network ${fleet.referring('subnet', 'networkId', id).map((subnet) => subnet.prefix).join(', ')}`),
+  ];
+}
+
+function addressHits(fleet: Fleet, text: string): SearchHit[] {
+  const read = canonical(text);
+  if (!read.ok) return [];
+  return [...fleet.all('routingDomain')].flatMap((domain) => {
+    const held = fleet.withIp(domain.id, read.value).map((row): SearchHit => {
+      const holder = holderOf(fleet, row);
+      return { kind: 'address', id: row.id, label: read.value, detail: `held by ${holder.name}`, path: `/${holder.kind}s/${holder.id}` };
+    });
+    const subnet = subnetOf(fleet, domain.id, read.value);
+    if (held.length || !subnet) return held;
+    const network = fleet.need('network', subnet.networkId);
+    return [{ kind: 'address', id: subnet.id, label: read.value, detail: `not held; in ${network.name} ${subnet.prefix}`, path: `/networks/${network.id}` }];
+  });
+}
+
+function macHits(fleet: Fleet, text: string): SearchHit[] {
+  const read = parseMac(text);
+  if (!read.ok) return [];
+  return fleet.withMac(read.value).map((adapter) => {
+    const guest = fleet.need('guest', adapter.guestId);
+    return { kind: 'adapter', id: adapter.id, label: read.value, detail: `adapter of ${guest.name}`, path: `/guests/${guest.id}` };
+  });
+}
+
+@Module({ controllers: [SearchController] })
+export class SearchModule {}

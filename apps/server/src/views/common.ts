@@ -1,0 +1,79 @@
+import type { AddressView, FindingMark, ListWindow, Named } from '@insel/contract';
+import { addressOf, bySeverity, findingsOn, prefixOf, type Finding, type Fleet, type Kind, type Row } from '@insel/core';
+
+export const named = (row: { id: string; name: string }): Named => ({ id: row.id, name: row.name });
+
+export function namedById(fleet: Fleet, kind: 'host' | 'guest' | 'network' | 'pool' | 'site', id: string): Named {
+  return named(fleet.need(kind, id));
+}
+
+export function siteName(fleet: Fleet, siteId: string | null): string {
+  return fleet.get('site', siteId)?.name ?? '';
+}
+
+/** Gravest finding at a record, for its line in a list. */
+export function markOf(fleet: Fleet, kind: 'host' | 'guest' | 'network' | 'migration', id: string, now: string): FindingMark | null {
+  return markFrom(findingsOn(fleet, kind, id, now));
+}
+
+export function markFrom(findings: Finding[]): FindingMark | null {
+  const [first] = [...findings].sort(bySeverity);
+  return first ? { severity: first.severity, count: findings.length } : null;
+}
+
+export function addressView(fleet: Fleet, row: Row<'address'>): AddressView {
+  const subnet = fleet.get('subnet', row.subnetId);
+  return {
+    id: row.id,
+    ip: row.ip,
+    assigned: row.assigned,
+    use: row.use,
+    purpose: row.purpose,
+    network: subnet ? namedById(fleet, 'network', subnet.networkId) : null,
+    prefixLength: subnet ? prefixOf(subnet.prefix).length : null,
+    gateway: subnet?.gateway ?? null,
+  };
+}
+
+export const byIp = (a: { ip: string }, b: { ip: string }): number => {
+  const [one, two] = [addressOf(a.ip), addressOf(b.ip)];
+  return one.family - two.family || (one.value < two.value ? -1 : one.value > two.value ? 1 : 0);
+};
+
+export interface Ordering {
+  sort?: string;
+  order?: 'up' | 'down';
+  from?: number;
+  take?: number;
+}
+
+type Key = string | number;
+
+/** The ordered ids of one list, kept while the fleet does not change: paging through a list sorts it once. */
+export class OrderCache {
+  private readonly kept = new Map<string, { revision: number; ids: string[] }>();
+
+  ids(revision: number, name: string, compute: () => string[]): string[] {
+    const held = this.kept.get(name);
+    if (held?.revision === revision) return held.ids;
+    const ids = compute();
+    this.kept.delete(name);
+    this.kept.set(name, { revision, ids });
+    if (this.kept.size > 20) this.kept.delete(this.kept.keys().next().value!);
+    return ids;
+  }
+}
+
+/** Ids sorted by a key, ties in the order of the ids. */
+export function sortedIds<R extends { id: string }>(rows: Iterable<R>, key: (row: R) => Key, order: 'up' | 'down' = 'up'): string[] {
+  const keyed = [...rows].map((row) => ({ id: row.id, key: key(row) }));
+  const sign = order === 'up' ? 1 : -1;
+  keyed.sort((a, b) => (a.key < b.key ? -sign : a.key > b.key ? sign : a.id < b.id ? -1 : 1));
+  return keyed.map(({ id }) => id);
+}
+
+export function windowOf<T>(fleet: Fleet, ids: string[], { from = 0, take = 100 }: Ordering, view: (id: string) => T): ListWindow<T> {
+  return { rows: ids.slice(from, from + take).map(view), total: ids.length, from, revision: fleet.revision };
+}
+
+export const cacheKey = (kind: Kind, query: object): string => `${kind}|${JSON.stringify({ ...query, from: 0, take: 0 })}`;

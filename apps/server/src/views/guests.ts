@@ -1,0 +1,99 @@
+import type { AdapterView, GuestListRow, GuestSheet, IdentityView } from '@insel/contract';
+import { findingsOn, GUEST_STATE_FOLLOWS, headroom, memoryDemand, overheadMiB, platformOf, practice, volumeBytes, type Figure, type Fleet, type Row } from '@insel/core';
+import { addressView, byIp, markOf, named, namedById } from './common.js';
+import { migrationRow } from './migrations.js';
+
+export const adaptersOf = (fleet: Fleet, guestId: string): Row<'adapter'>[] =>
+  fleet.referring('adapter', 'guestId', guestId).sort((a, b) => a.position - b.position);
+
+/** First address of a guest, for its line in a list. */
+export function firstAddress(fleet: Fleet, guestId: string): string {
+  for (const adapter of adaptersOf(fleet, guestId)) {
+    const [address] = fleet.referring('address', 'adapterId', adapter.id).sort(byIp);
+    if (address) return address.ip;
+  }
+  return '';
+}
+
+export function openItems(fleet: Fleet, guestId: string): number {
+  return fleet
+    .referring('clone', 'guestId', guestId)
+    .flatMap((clone) => fleet.referring('identityItem', 'cloneId', clone.id))
+    .filter((item) => item.doneAt === null).length;
+}
+
+export function guestRow(fleet: Fleet, id: string, now: string): GuestListRow {
+  const guest = fleet.need('guest', id);
+  return {
+    ...named(guest),
+    state: guest.state,
+    template: guest.template,
+    family: guest.family,
+    host: namedById(fleet, 'host', guest.hostId),
+    vcpu: guest.vcpu,
+    memoryMiB: guest.memoryMiB,
+    volumeBytes: volumeBytes(fleet, id),
+    address: firstAddress(fleet, id),
+    headroomMiB: headroom(fleet, guest.hostId).memory.value,
+    openItems: openItems(fleet, id),
+    finding: markOf(fleet, 'guest', id, now),
+  };
+}
+
+function identityOf(fleet: Fleet, guestId: string): IdentityView | null {
+  const [clone] = fleet.referring('clone', 'guestId', guestId);
+  if (!clone) return null;
+  return {
+    cloneId: clone.id,
+    origin: namedById(fleet, 'guest', clone.originId),
+    copy: clone.copy,
+    madeAt: clone.madeAt,
+    items: fleet.referring('identityItem', 'cloneId', clone.id).sort((a, b) => (a.id < b.id ? -1 : 1)),
+  };
+}
+
+function adapterView(fleet: Fleet, adapter: Row<'adapter'>): AdapterView {
+  return {
+    ...adapter,
+    network: adapter.networkId ? namedById(fleet, 'network', adapter.networkId) : null,
+    addresses: fleet.referring('address', 'adapterId', adapter.id).sort(byIp).map((row) => addressView(fleet, row)),
+  };
+}
+
+function demandFigure(fleet: Fleet, guest: Row<'guest'>): Figure {
+  const platform = platformOf(fleet, guest.hostId);
+  return {
+    name: 'memory-demand',
+    title: `Memory ${guest.name} asks of its host`,
+    value: memoryDemand(fleet, guest.hostId, guest.vcpu, guest.memoryMiB),
+    unit: 'MiB',
+    lines: [
+      { label: 'Its memory', value: guest.memoryMiB, unit: 'MiB', operator: '·', from: { kind: 'guest', id: guest.id } },
+      {
+        label: `Overhead: ${platform.overheadMiB} MiB + ${platform.overheadPerVcpuMiB} MiB per vCPU + ${platform.overheadPercent} % + video ${platform.videoMiB} MiB`,
+        value: overheadMiB(platform, guest.vcpu, guest.memoryMiB),
+        unit: 'MiB',
+        operator: '+',
+      },
+      { label: 'Asked', value: memoryDemand(fleet, guest.hostId, guest.vcpu, guest.memoryMiB), unit: 'MiB', operator: '=' },
+    ],
+    sources: [practice('Overhead of a guest')],
+    policy: `Properties of the platform ${platform.name}`,
+  };
+}
+
+export function guestSheet(fleet: Fleet, id: string, now: string): GuestSheet {
+  const guest = fleet.need('guest', id);
+  return {
+    guest,
+    host: namedById(fleet, 'host', guest.hostId),
+    demand: demandFigure(fleet, guest),
+    volumes: fleet.referring('volume', 'guestId', id).map((volume) => ({ ...volume, pool: namedById(fleet, 'pool', volume.poolId) })),
+    adapters: adaptersOf(fleet, id).map((adapter) => adapterView(fleet, adapter)),
+    identity: identityOf(fleet, id),
+    clones: fleet.referring('clone', 'originId', id).map((clone) => namedById(fleet, 'guest', clone.guestId)),
+    migrations: fleet.referring('migration', 'guestId', id).map((migration) => migrationRow(fleet, migration.id, now)),
+    states: [...GUEST_STATE_FOLLOWS[guest.state]],
+    findings: findingsOn(fleet, 'guest', id, now),
+  };
+}

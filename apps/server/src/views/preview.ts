@@ -1,0 +1,94 @@
+/** The fleet as it would be with a change that somebody is typing: what it meets, what it moves, what it makes. */
+import type { Preview } from '@insel/contract';
+import {
+  allFindingsAt,
+  decide,
+  headroom,
+  isRefusal,
+  objectionsTo,
+  poolFigures,
+  waterline,
+  type Change,
+  type Decision,
+  type Edge,
+  type Figure,
+  type Finding,
+  type Fleet,
+  type Patch,
+} from '@insel/core';
+import { adaptersOf, firstAddress } from './guests.js';
+
+export function preview(fleet: Fleet, change: Change, edge: Edge): Preview {
+  const objections = objectionsTo(fleet, change, edge).map(({ refused: _, ...objection }) => objection);
+  const before = waterline(fleet);
+  const decision = decide(fleet, { ...change, override: 'preview' }, edge);
+  if (isRefusal(decision)) return { objections, before, after: before, places: [], appearing: [], vanishing: [], made: [] };
+  const places = touchedPlaces(fleet, decision.patches);
+  const figures = () => new Map(places.map(({ key, figure }) => [key, figure()]));
+  const findings = () => new Map(nearFindings(fleet, decision.patches, edge.now).map((finding) => [finding.id, finding]));
+  const [figuresBefore, findingsBefore] = [figures(), findings()];
+  return fleet.supposing(decision.patches, () => {
+    const [figuresAfter, findingsAfter] = [figures(), findings()];
+    return {
+      objections,
+      before,
+      after: waterline(fleet),
+      places: places.map(({ key, kind, id, name }) => ({ kind, id, name, before: figuresBefore.get(key)!, after: figuresAfter.get(key)! })),
+      appearing: [...findingsAfter.values()].filter((finding) => !findingsBefore.has(finding.id)),
+      vanishing: [...findingsBefore.values()].filter((finding) => !findingsAfter.has(finding.id)),
+      made: madeGuests(fleet, decision),
+    };
+  });
+}
+
+interface Place {
+  key: string;
+  kind: string;
+  id: string;
+  name: string;
+  figure: () => Figure;
+}
+
+function touchedPlaces(fleet: Fleet, patches: readonly Patch[]): Place[] {
+  const hosts = new Set<string>();
+  const pools = new Set<string>();
+  for (const patch of patches) {
+    const values = { ...(patch.op === 'create' ? {} : patch.before), ...(patch.op === 'delete' ? {} : patch.after) };
+    if ((patch.kind === 'guest' || patch.kind === 'hold') && typeof values.hostId === 'string') hosts.add(values.hostId);
+    if (typeof values.poolId === 'string') pools.add(values.poolId);
+  }
+  return [
+    ...[...hosts].flatMap((id): Place[] => {
+      const host = fleet.get('host', id);
+      if (!host) return [];
+      return [
+        { key: `${id}|memory`, kind: 'host', id, name: `${host.name}, memory`, figure: () => headroom(fleet, id).memory },
+        { key: `${id}|vcpu`, kind: 'host', id, name: `${host.name}, processors`, figure: () => headroom(fleet, id).vcpu },
+      ];
+    }),
+    ...[...pools].flatMap((id): Place[] => {
+      const pool = fleet.get('pool', id);
+      return pool ? [{ key: id, kind: 'pool', id, name: `pool ${pool.name}`, figure: () => poolFigures(fleet, id).left }] : [];
+    }),
+  ];
+}
+
+function nearFindings(fleet: Fleet, patches: readonly Patch[], now: string): Finding[] {
+  const near = new Set<string>();
+  for (const patch of patches) {
+    near.add(patch.id);
+    for (const values of [patch.op === 'create' ? {} : patch.before, patch.op === 'delete' ? {} : patch.after]) {
+      for (const value of Object.values(values)) if (typeof value === 'string' && value.length === 36) near.add(value);
+    }
+  }
+  return allFindingsAt(fleet, near, now);
+}
+
+function madeGuests(fleet: Fleet, decision: Decision): Preview['made'] {
+  return decision.patches
+    .filter((patch) => patch.op === 'create' && patch.kind === 'guest')
+    .map(({ id }) => {
+      const guest = fleet.need('guest', id);
+      return { name: guest.name, host: fleet.need('host', guest.hostId).name, ip: firstAddress(fleet, id), mac: adaptersOf(fleet, id)[0]?.mac ?? '' };
+    });
+}
