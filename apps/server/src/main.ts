@@ -16,6 +16,8 @@ import { openOrm } from './database/orm.js';
 import { allowedHosts, sameOrigin } from './http/guards.js';
 import { openApiDocument } from './http/openapi.js';
 import { FleetKeeper } from './record/keeper.js';
+import { SYSTEM } from './record/system-actor.js';
+import { WritePath } from './record/write-path.js';
 
 const config = configFromEnvironment();
 const orm = await openOrm(config.databaseUrl);
@@ -60,7 +62,9 @@ const { port } = app.getHttpServer().address() as { port: number };
 // Read by the process that started this one.
 console.log(`INSEL_LISTENING ${port}`);
 
-await app.get(FleetKeeper).start();
+const keeper = app.get(FleetKeeper);
+await keeper.start();
+if (keeper.fleet.revision === 0) await app.get(WritePath).commit({ change: { type: 'record.begin' }, actor: SYSTEM });
 app.get(Computation).start();
 const accounts = app.get(Accounts);
 if (!(await accounts.anyAdministrator())) console.log(`INSEL_SET_UP_TOKEN ${await accounts.newSetUpToken()}`);

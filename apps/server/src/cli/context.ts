@@ -1,0 +1,14 @@
+/** The application without its HTTP side, for commands. */
+import 'reflect-metadata';
+import { NestFactory } from '@nestjs/core';
+import { AppModule } from '../app.module.js';
+import { configFromEnvironment } from '../config.js';
+import { openOrm } from '../database/orm.js';
+import { FleetKeeper } from '../record/keeper.js';
+
+export async function openContext() {
+  const config = configFromEnvironment();
+  const app = await NestFactory.createApplicationContext(AppModule.with(config, await openOrm(config.databaseUrl)), { logger: ['error', 'warn'] });
+  await app.get(FleetKeeper).start();
+  return app;
+}

@@ -1,0 +1,24 @@
+/** Writes demo accounts and the demo's history into an empty record, once. Prints nothing; the password comes from INSEL_DEMO_PASSWORD. */
+import { Accounts } from '../account/accounts.js';
+import { Clock } from '../clock.js';
+import { writeDemo } from '../demo/demo.js';
+import { FleetKeeper } from '../record/keeper.js';
+import { SYSTEM } from '../record/system-actor.js';
+import { WritePath } from '../record/write-path.js';
+import { openContext } from './context.js';
+
+const app = await openContext();
+try {
+  const [accounts, keeper, path] = [app.get(Accounts), app.get(FleetKeeper), app.get(WritePath)];
+  if (keeper.fleet.revision === 0) {
+    const password = process.env.INSEL_DEMO_PASSWORD!;
+    const now = app.get(Clock).now();
+    await path.commit({ change: { type: 'record.begin' }, actor: SYSTEM, now: new Date(Date.parse(now) - 9 * 86_400_000).toISOString() });
+    const administrator = { id: await accounts.add('administrator', 'administrator', password), name: 'administrator', role: 'administrator' as const };
+    const planner = { id: await accounts.add('planner', 'planner', password), name: 'planner', role: 'planner' as const };
+    await accounts.add('reader', 'reader', password);
+    await writeDemo(path, keeper, { administrator, planner }, now);
+  }
+} finally {
+  await app.close();
+}
