@@ -90,6 +90,16 @@ class NetworksController {
     return this.writes.make(request, { type: 'address.set', ...fieldsIn(body), ...extrasOf(body) });
   }
 
+  /** Gives the holder of an address the next free one of that network instead. */
+  @Post('addresses/:id/next')
+  takeNext(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
+    const { fleet } = this.keeper;
+    const address = fleet.get('address', id);
+    if (!address) throw notFound('address');
+    const networkId = fleet.get('subnet', address.subnetId)?.networkId;
+    return this.writes.make(request, { type: 'address.set', hostId: address.hostId ?? undefined, adapterId: address.adapterId ?? undefined, networkId, assigned: true, purpose: address.purpose, replaces: id });
+  }
+
   @Delete('addresses/:id')
   release(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
     return this.writes.make(request, { type: 'address.release', id });

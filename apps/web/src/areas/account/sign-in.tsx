@@ -1,0 +1,40 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState, type FormEvent } from 'react';
+import type { Problem } from '@insel/contract';
+import { call, problemOf } from '../../frame/api.js';
+import { Field } from '../../ink/field.js';
+import { ProblemNote } from '../../ink/problem.js';
+
+export function SignIn() {
+  const client = useQueryClient();
+  const [name, setName] = useState('');
+  const [password, setPassword] = useState('');
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const send = async (event: FormEvent) => {
+    event.preventDefault();
+    try {
+      await call('POST', 'session', { body: { name, password } });
+      await client.invalidateQueries();
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
+  };
+  return (
+    <main className="mx-auto mt-24 w-[360px]">
+      <h1 className="mb-4 flex items-center gap-2">
+        <img src="/mark.svg" alt="" className="h-9 w-9" /> Insel
+      </h1>
+      <form onSubmit={(event) => void send(event)} className="flex flex-col gap-3">
+        <Field label="Name">
+          <input autoFocus autoComplete="username" value={name} onChange={(event) => setName(event.target.value)} />
+        </Field>
+        <Field label="Password">
+          <input type="password" autoComplete="current-password" value={password} onChange={(event) => setPassword(event.target.value)} />
+        </Field>
+        <ProblemNote problem={problem} />
+        <button className="press self-start">Sign in</button>
+        <p className="text-xs text-faint">The console on which Insel was started shows the demo accounts and their password.</p>
+      </form>
+    </main>
+  );
+}

@@ -1,0 +1,124 @@
+import type { AdapterView, GuestSheet } from '@insel/contract';
+import { FAMILIES, formatBoth, formatMemory, parseBytes, parseMac, parseMemory } from '@insel/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { read } from '../../frame/api.js';
+import { useMayPlan } from '../../frame/session.js';
+import { useWrite } from '../../frame/write.js';
+import { asText, asWhole, Editable } from '../../ink/editable.js';
+import { IdentityList } from '../../ink/identity.js';
+import { FindingLine } from '../../ink/mark.js';
+import { ProblemNote } from '../../ink/problem.js';
+import { Fact, Facts, Part } from '../../ink/sheet.js';
+import { Figure } from '../../ink/workings.js';
+
+export function GuestSheetView({ id }: { id: string }) {
+  const sheet = useQuery({ queryKey: ['sheet', 'guest', id], queryFn: () => read<GuestSheet>(`guests/${id}`) });
+  const mayPlan = useMayPlan();
+  const { write, problem } = useWrite();
+  if (sheet.error) return <p className="text-signal">{sheet.error.message}</p>;
+  if (!sheet.data) return null;
+  const { guest, host, demand, volumes, adapters, identity, clones, migrations, states, findings } = sheet.data;
+  const at = { path: `guests/${id}`, seen: guest.revision };
+  return (
+    <article aria-label={`Guest ${guest.name}`}>
+      <div className="mb-2 flex flex-wrap items-baseline gap-x-4">
+        <h1><Editable {...at} name="Name" field="name" value={guest.name} show={String} parse={asText} /></h1>
+        <span className={guest.state === 'planned' ? 'border-b border-dashed border-pencil text-pencil' : ''}>{guest.state}</span>
+        <span>on <Link className="underline decoration-rule" to={`/hosts/${host.id}`}>{host.name}</Link></span>
+        {mayPlan && (
+          <span className="ml-auto flex gap-3">
+            <Link className="act" to={`/clones/new?of=${id}`}>Make clones</Link>
+            <Link className="act" to={`/migrations/new?guest=${id}`}>Migrate</Link>
+          </span>
+        )}
+      </div>
+      {mayPlan && (
+        <div className="mb-2 flex flex-wrap gap-3">
+          {states.map((state) => (
+            <button key={state} type="button" className="act" onClick={() => void write(`guests/${id}/state`, { body: { state } })}>Set to {state}</button>
+          ))}
+        </div>
+      )}
+      <ProblemNote problem={problem} />
+      {findings.map((finding) => <FindingLine key={finding.id} finding={finding} brief />)}
+      <Part title="Size">
+        <Facts>
+          <Fact name="vCPU"><Editable {...at} name="vCPU" field="vcpu" value={guest.vcpu} show={String} parse={asWhole} mono /></Fact>
+          <Fact name="Asks of its host"><Figure figure={demand} rounding="up" /></Fact>
+          <Fact name="Memory"><Editable {...at} name="Memory" field="memoryMiB" value={guest.memoryMiB} show={(value) => formatMemory(value)} parse={parseMemory} mono /></Fact>
+          <Fact name="When stopped"><Editable {...at} name="When stopped" field="heldWhenStopped" value={guest.heldWhenStopped} show={(value) => (value ? 'its room is kept' : 'its room is free')} write={String} parse={(text) => ({ ok: true, value: text === 'true' })} choices={[{ value: 'true', label: 'its room is kept' }, { value: 'false', label: 'its room is free' }]} /></Fact>
+          <Fact name="Family"><Editable {...at} name="Family" field="family" value={guest.family} show={String} parse={(text) => ({ ok: true, value: text as typeof guest.family })} choices={FAMILIES.map((family) => ({ value: family, label: family }))} /></Fact>
+          <Fact name="Template"><Editable {...at} name="Template" field="template" value={guest.template} show={(value) => (value ? 'yes' : 'no')} write={String} parse={(text) => ({ ok: true, value: text === 'true' })} choices={[{ value: 'true', label: 'yes' }, { value: 'false', label: 'no' }]} /></Fact>
+          <Fact name="Purpose"><Editable {...at} name="Purpose" field="purpose" value={guest.purpose} show={String} parse={asText} /></Fact>
+          <Fact name="Notes"><Editable {...at} name="Notes" field="notes" value={guest.notes} show={String} parse={asText} /></Fact>
+        </Facts>
+      </Part>
+      <Part title="Volumes">
+        {volumes.map((volume) => (
+          <div key={volume.id} className="grid grid-cols-[110px_1fr_120px_90px] items-baseline gap-3">
+            <b>{volume.label}</b>
+            <Editable name={`Size of ${volume.label}`} path={`volumes/${volume.id}`} seen={guest.revision} field="bytes" value={volume.bytes} show={formatBoth} write={(value) => `${value} B`} parse={parseBytes} mono />
+            <span>pool {volume.pool.name}</span>
+            <span>{volume.thin ? 'grows (thin)' : 'allocated'}</span>
+          </div>
+        ))}
+        {volumes.length === 0 && <span className="text-faint">No volume.</span>}
+      </Part>
+      <Part title="Adapters">
+        {adapters.map((adapter) => <AdapterLine key={adapter.id} adapter={adapter} seen={guest.revision} />)}
+        {adapters.length === 0 && <span className="text-faint">No adapter.</span>}
+      </Part>
+      {identity && (
+        <Part title="Identity">
+          <p>A {identity.copy} copy of <Link className="underline decoration-rule" to={`/guests/${identity.origin.id}`}>{identity.origin.name}</Link>, made {identity.madeAt.slice(0, 10)}. What must be its own:</p>
+          <IdentityList items={identity.items} />
+        </Part>
+      )}
+      {clones.length > 0 && (
+        <Part title="Clones of it">
+          {clones.map((clone) => <Link key={clone.id} className="mr-4 underline decoration-rule" to={`/guests/${clone.id}`}>{clone.name}</Link>)}
+        </Part>
+      )}
+      {migrations.length > 0 && (
+        <Part title="Migrations">
+          {migrations.map((migration) => (
+            <div key={migration.id}><Link className="underline decoration-rule" to={`/migrations/${migration.id}`}>{migration.source.name} → {migration.target.name}</Link> {migration.state}</div>
+          ))}
+        </Part>
+      )}
+      <Part title="Log"><Link className="act" to={`/log?subject=${id}`}>Entries about {guest.name}</Link></Part>
+    </article>
+  );
+}
+
+function AdapterLine({ adapter, seen }: { adapter: AdapterView; seen: number }) {
+  const mayPlan = useMayPlan();
+  const { write, problem } = useWrite();
+  const [ip, setIp] = useState('');
+  return (
+    <div className="border-b border-rule py-0.5">
+      <div className="grid grid-cols-[150px_1fr_120px] items-baseline gap-3">
+        {adapter.network ? <Link className="font-bold underline decoration-rule" to={`/networks/${adapter.network.id}`}>{adapter.network.name}</Link> : <span className="text-faint">no network</span>}
+        <Editable name="MAC" path={`adapters/${adapter.id}`} seen={seen} field="mac" value={adapter.mac} show={(value) => value ?? 'unknown'} write={(value) => value ?? ''} parse={(text) => (text.trim() === '' ? { ok: true, value: '' } : parseMac(text))} mono />
+        <span className="text-faint">{adapter.macAssigned ? 'generated' : adapter.mac ? 'found' : ''}</span>
+      </div>
+      {adapter.addresses.map((address) => (
+        <div key={address.id} className="grid grid-cols-[150px_1fr_120px] gap-3">
+          <span />
+          <span><span className="mono">{address.ip}{address.prefixLength !== null && `/${address.prefixLength}`}</span> {mayPlan && <button type="button" className="act text-xs" onClick={() => void write(`addresses/${address.id}`, { method: 'DELETE' })}>Release</button>}</span>
+          <span className="text-faint">{address.assigned ? 'assigned' : 'found'}</span>
+        </div>
+      ))}
+      {mayPlan && (
+        <div className="flex flex-wrap items-center gap-3">
+          {adapter.network && <button type="button" className="act" onClick={() => void write('addresses', { body: { adapterId: adapter.id, assigned: true } })}>Assign the next free address</button>}
+          <input aria-label="Address found on this adapter" placeholder="record a found address" className="mono w-[180px]" value={ip} onChange={(event) => setIp(event.target.value)} />
+          {ip && <button type="button" className="act" onClick={() => void write('addresses', { body: { adapterId: adapter.id, ip, assigned: false } }).then((written) => written && setIp(''))}>Record</button>}
+        </div>
+      )}
+      <ProblemNote problem={problem} />
+    </div>
+  );
+}

@@ -1,0 +1,51 @@
+import type { HostListRow } from '@insel/contract';
+import { HOST_STATES, formatBinary, formatMemory } from '@insel/core';
+import { Link, useParams } from 'react-router';
+import { useAccount, useMayPlan } from '../../frame/session.js';
+import { Area } from '../../ink/area.js';
+import { Filter } from '../../ink/filter.js';
+import { Gauge } from '../../ink/gauge.js';
+import { RecordList, type Column } from '../../ink/list.js';
+import { Mark } from '../../ink/mark.js';
+import { HostSheetView } from './host-sheet.js';
+
+const left = (text: string, negative: boolean) => <span className={`mono ${negative ? 'font-bold text-signal' : ''}`}>{text}</span>;
+
+const COLUMNS: Column<HostListRow>[] = [
+  { title: 'Host', sort: 'name', width: 'minmax(90px,1fr)', cell: (row) => row.name },
+  { title: 'Site', sort: 'site', width: '120px', cell: (row) => row.site },
+  { title: 'State', sort: 'state', width: '84px', cell: (row) => row.state },
+  { title: 'Guests', sort: 'guests', width: '56px', right: true, spare: true, cell: (row) => <span className="mono">{row.guests}</span> },
+  { title: 'vCPU left', sort: 'vcpuLeft', width: '80px', right: true, spare: true, cell: (row) => left(String(row.vcpuLeft), row.vcpuLeft < 0) },
+  { title: 'Memory', sort: 'memoryTaken', width: '70px', cell: (row) => <Gauge label={`memory of ${row.name}`} percent={row.memoryTakenPercent} /> },
+  { title: 'left', sort: 'memoryLeft', width: '80px', right: true, cell: (row) => left(formatMemory(row.memoryLeftMiB, 'down'), row.memoryLeftMiB < 0) },
+  { title: 'Storage left', sort: 'storageLeft', width: '100px', right: true, spare: true, cell: (row) => <span className="mono">{formatBinary(row.storageLeftBytes, 'down')}</span> },
+  { title: 'Limits first', width: '90px', spare: true, cell: (row) => row.limits },
+  { title: '', width: '16px', cell: (row) => <Mark mark={row.finding} /> },
+];
+
+export function Hosts() {
+  const { id } = useParams();
+  const account = useAccount();
+  const mayPlan = useMayPlan();
+  const empty = (
+    <>
+      Hosts are the machines that run your guests. {mayPlan && <Link className="act" to="/hosts/new">Record a host</Link>}{' '}
+      {account.role === 'administrator' && (
+        <>
+          or{' '}
+          <Link className="act" to="/this-machine">
+            record the machine Insel runs on
+          </Link>
+        </>
+      )}
+    </>
+  );
+  return (
+    <Area
+      width={500}
+      list={<RecordList area="hosts" columns={COLUMNS} empty={empty} nameOf={(row) => row.name} narrow={Boolean(id)} filter={<Filter make="/hosts/new" label="Record a host" states={HOST_STATES} />} />}
+      sheet={id ? <HostSheetView id={id} key={id} /> : null}
+    />
+  );
+}

@@ -1,0 +1,91 @@
+import type { LogRow } from '@insel/contract';
+import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { read } from '../../frame/api.js';
+import { useMayPlan } from '../../frame/session.js';
+import { undo, useWrite } from '../../frame/write.js';
+import { ProblemNote } from '../../ink/problem.js';
+
+const PATH: Record<string, string> = { host: 'hosts', guest: 'guests', network: 'networks', migration: 'migrations' };
+
+/** Everything that was altered or done, newest first, with reason and difference. */
+export function Log() {
+  const [search, setSearch] = useSearchParams();
+  const mayPlan = useMayPlan();
+  const query = new URLSearchParams([...search].filter(([name, value]) => ['subject', 'actor', 'q', 'type'].includes(name) && value)).toString();
+  const log = useInfiniteQuery({
+    queryKey: ['log', query],
+    queryFn: ({ pageParam }) => read<{ rows: LogRow[]; more: boolean }>(`log?${query}${pageParam ? `&before=${pageParam}` : ''}`),
+    initialPageParam: 0,
+    getNextPageParam: (last) => (last.more ? last.rows[last.rows.length - 1]!.revision : undefined),
+  });
+  const set = (name: string, value: string) => {
+    const next = new URLSearchParams(search);
+    if (value) next.set(name, value);
+    else next.delete(name);
+    setSearch(next, { replace: true });
+  };
+  return (
+    <div className="h-full overflow-y-auto px-6 py-4">
+      <div className="mb-2 flex flex-wrap items-baseline gap-4">
+        <h1>Log</h1>
+        <input aria-label="Filter by words" placeholder="words" value={search.get('q') ?? ''} onChange={(event) => set('q', event.target.value)} />
+        <input aria-label="Filter by person" placeholder="person" className="w-[110px]" value={search.get('actor') ?? ''} onChange={(event) => set('actor', event.target.value)} />
+        {search.get('subject') && <button type="button" className="act" onClick={() => set('subject', '')}>Show all records</button>}
+        {mayPlan && <button type="button" className="act ml-auto" onClick={() => set('note', 'yes')}>Note something</button>}
+      </div>
+      {search.has('note') && mayPlan && <Note close={() => set('note', '')} />}
+      {log.error && <p className="text-signal">{log.error.message}</p>}
+      <ol>{log.data?.pages.flatMap((page) => page.rows).map((row) => <Entry key={row.revision} row={row} />)}</ol>
+      {log.hasNextPage && <button type="button" className="act mt-2" onClick={() => void log.fetchNextPage()}>Earlier entries</button>}
+    </div>
+  );
+}
+
+function Entry({ row }: { row: LogRow }) {
+  const mayPlan = useMayPlan();
+  const client = useQueryClient();
+  return (
+    <li className="grid grid-cols-[52px_128px_110px_1fr_auto] items-baseline gap-3 border-b border-rule py-1">
+      <span className="mono text-faint">{row.revision}</span>
+      <span className="mono text-[13px]" title={row.happenedAt ? `happened ${row.happenedAt}` : undefined}>{row.at.slice(0, 16).replace('T', ' ')}</span>
+      <span>{row.actorName}</span>
+      <div>
+        <b>{row.title}</b>{' '}
+        {row.subjects.filter((subject) => PATH[subject.kind]).slice(0, 4).map((subject) => <Link key={subject.id} className="mr-2 text-[13px] underline decoration-rule" to={`/${PATH[subject.kind]}/${subject.id}`}>{subject.name}</Link>)}
+        {row.reason && <p className="text-faint">{row.reason}</p>}
+        {row.override && <p><span className="font-bold text-amber">◆ against an objection:</span> {row.override}</p>}
+        {row.text && row.text !== row.title && <pre className="mono text-[13px] whitespace-pre-wrap">{row.text}</pre>}
+        {row.happenedAt && <p className="text-[13px] text-faint">happened {row.happenedAt.slice(0, 16).replace('T', ' ')}</p>}
+        {row.difference.length > 0 && (
+          <details>
+            <summary className="cursor-pointer text-[13px] text-faint">{row.difference.length === 1 ? 'one row' : `${row.difference.length} rows`} differ</summary>
+            {row.difference.map((change, i) => (
+              <div key={i} className="text-[13px]">
+                <b>{change.op === 'create' ? '+' : change.op === 'delete' ? '−' : '±'} {change.kind} {change.name}</b>
+                {change.fields.map((field) => (
+                  <span key={field.field} className="mr-3 ml-2 inline-block">{field.field} {field.before && <del className="mono text-faint">{field.before}</del>} <ins className="mono no-underline">{field.after}</ins></span>
+                ))}
+              </div>
+            ))}
+          </details>
+        )}
+      </div>
+      {mayPlan && row.undoable ? <button type="button" className="act" onClick={() => void undo(row.revision).then(() => client.invalidateQueries())}>Undo</button> : <span />}
+    </li>
+  );
+}
+
+function Note({ close }: { close: () => void }) {
+  const { write, busy, problem } = useWrite();
+  const [text, setText] = useState('');
+  return (
+    <div className="mb-3 max-w-[700px]">
+      <textarea autoFocus aria-label="What you saw or did" className="h-24 w-full" value={text} onChange={(event) => setText(event.target.value)} />
+      <ProblemNote problem={problem} />
+      <button type="button" className="press" disabled={busy} onClick={() => void write('log', { body: { text } }).then((written) => written && close())}>Write it down</button>{' '}
+      <button type="button" className="act" onClick={close}>Drop</button>
+    </div>
+  );
+}

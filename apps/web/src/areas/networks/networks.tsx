@@ -1,0 +1,28 @@
+import type { NetworkListRow } from '@insel/contract';
+import { Link, useParams } from 'react-router';
+import { Area } from '../../ink/area.js';
+import { Filter } from '../../ink/filter.js';
+import { RecordList, type Column } from '../../ink/list.js';
+import { Mark } from '../../ink/mark.js';
+import { NetworkSheetView } from './network-sheet.js';
+
+const COLUMNS: Column<NetworkListRow>[] = [
+  { title: 'Network', sort: 'name', width: 'minmax(100px,1fr)', cell: (row) => row.name },
+  { title: 'Site', sort: 'site', width: '120px', spare: true, cell: (row) => row.site },
+  { title: 'VLAN', sort: 'vlan', width: '48px', right: true, cell: (row) => <span className="mono">{row.vlanId ?? '–'}</span> },
+  { title: 'Subnet', width: '150px', cell: (row) => <span className="mono">{row.subnets[0]?.prefix ?? '–'}</span> },
+  { title: 'Held', width: '48px', right: true, spare: true, cell: (row) => <span className="mono">{row.subnets.reduce((sum, subnet) => sum + subnet.held, 0)}</span> },
+  { title: 'Taken', sort: 'taken', width: '58px', right: true, cell: (row) => <span className="mono">{row.subnets[0]?.takenPercent == null ? '–' : `${Math.round(row.subnets[0].takenPercent)} %`}</span> },
+  { title: '', width: '16px', cell: (row) => <Mark mark={row.finding} /> },
+];
+
+export function Networks() {
+  const { id } = useParams();
+  return (
+    <Area
+      width={450}
+      list={<RecordList area="networks" columns={COLUMNS} nameOf={(row) => row.name} narrow={Boolean(id)} filter={<Filter make="/networks/new" label="Record a network" />} empty={<>Networks and their subnets are where guests get addresses from. <Link className="act" to="/networks/new">Record a network</Link></>} />}
+      sheet={id ? <NetworkSheetView id={id} key={id} /> : null}
+    />
+  );
+}

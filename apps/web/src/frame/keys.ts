@@ -1,0 +1,55 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { useLocation, useNavigate } from 'react-router';
+import { AREAS } from './areas.js';
+import { undoMine } from './undo-mine.js';
+
+const typing = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+
+/** Keys that work everywhere but in a field. */
+export function useKeys(showHelp: () => void): void {
+  const go = useNavigate();
+  const { pathname } = useLocation();
+  const client = useQueryClient();
+  useEffect(() => {
+    const area = AREAS.find(({ path }) => pathname.startsWith(`/${path}`));
+    const focus = (selector: string, click = false) => {
+      const found = document.querySelector<HTMLElement>(selector);
+      found?.focus();
+      if (click) found?.click();
+    };
+    const onKey = (event: KeyboardEvent) => {
+      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+      const actions: Record<string, () => void> = {
+        '/': () => focus('[data-search]'),
+        '?': showHelp,
+        n: () => area && void go(area.make),
+        e: () => focus('[data-editable]', true),
+        w: () => focus('main [data-figure]', true),
+        f: () => void go('/findings'),
+        u: () => void undoMine().then(() => client.invalidateQueries()),
+      };
+      AREAS.forEach(({ path }, i) => (actions[String(i + 1)] = () => void go(`/${path}`)));
+      const action = actions[event.key];
+      if (!action) return;
+      event.preventDefault();
+      action();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [go, pathname, showHelp, client]);
+}
+
+export const KEY_HELP: [string, string][] = [
+  ['/', 'search, or do anything'],
+  ['1 … 6', 'areas in the order of work'],
+  ['↑ ↓ Home End Page', 'rows of a list'],
+  ['Enter', 'open the row; keep an edit'],
+  ['Esc', 'drop an edit; close'],
+  ['n', 'new here'],
+  ['e', 'edit the first value of the sheet; Tab goes on'],
+  ['w', 'workings of the first figure; Tab goes on'],
+  ['f', 'findings'],
+  ['u', 'undo my last change'],
+  ['?', 'these keys'],
+];

@@ -1,0 +1,67 @@
+import type { SearchHit } from '@insel/contract';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Command } from 'cmdk';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { AREAS } from './areas.js';
+import { read } from './api.js';
+import { useAccount } from './session.js';
+import { switchLight } from './theme.js';
+import { undoMine } from './undo-mine.js';
+
+/** Finds records, addresses and MACs, and knows the main commands. */
+export function Search() {
+  const [text, setText] = useState('');
+  const [open, setOpen] = useState(false);
+  const go = useNavigate();
+  const client = useQueryClient();
+  const account = useAccount();
+  const asked = text.trim();
+  const hits = useQuery({ queryKey: ['search', asked], queryFn: () => read<SearchHit[]>(`search?q=${encodeURIComponent(asked)}`), enabled: asked !== '' });
+  const leave = (then: () => void) => {
+    setOpen(false);
+    setText('');
+    (document.activeElement as HTMLElement | null)?.blur();
+    then();
+  };
+  const commands = [
+    { label: 'Record a host', run: () => void go('/hosts/new') },
+    { label: 'Record a network', run: () => void go('/networks/new') },
+    { label: 'Plan a guest', run: () => void go('/guests/new') },
+    { label: 'Record an existing guest', run: () => void go('/guests/new?record') },
+    { label: 'Make clones', run: () => void go('/clones/new') },
+    { label: 'Migrate a guest', run: () => void go('/migrations/new') },
+    { label: 'Note something in the log', run: () => void go('/log?note') },
+    { label: 'Undo my last change', run: () => void undoMine().then(() => client.invalidateQueries()) },
+    { label: 'Findings', run: () => void go('/findings') },
+    { label: 'Day or night', run: switchLight },
+    ...(account.role === 'administrator'
+      ? [
+          { label: 'Record the machine Insel runs on', run: () => void go('/this-machine') },
+          { label: 'People', run: () => void go('/people') },
+        ]
+      : []),
+    ...AREAS.map((area) => ({ label: `Go to ${area.title}`, run: () => void go(`/${area.path}`) })),
+  ].filter((command) => asked === '' || command.label.toLowerCase().includes(asked.toLowerCase()));
+  return (
+    <Command shouldFilter={false} label="Find or do" className="relative ml-auto w-[230px]" onKeyDown={(event) => event.key === 'Escape' && leave(() => undefined)}>
+      <Command.Input data-search placeholder="Find or do" value={text} onValueChange={setText} onFocus={() => setOpen(true)} onBlur={() => setTimeout(() => setOpen(false), 150)} className="w-full pr-7" />
+      <span className="key pointer-events-none absolute top-1 right-1.5">/</span>
+      {open && (
+        <Command.List className="absolute right-0 z-50 mt-1 max-h-[380px] w-[380px] overflow-y-auto border border-ink bg-raised p-1">
+          {(hits.data ?? []).map((hit) => (
+            <Command.Item key={`${hit.kind}${hit.id}`} value={`${hit.kind}${hit.id}`} onSelect={() => leave(() => void go(hit.path))} className="flex cursor-pointer justify-between gap-3 px-2 py-1 data-[selected=true]:bg-water">
+              <b>{hit.label}</b> <span className="truncate text-faint">{hit.detail}</span>
+            </Command.Item>
+          ))}
+          {commands.map((command) => (
+            <Command.Item key={command.label} value={command.label} onSelect={() => leave(command.run)} className="cursor-pointer px-2 py-1 data-[selected=true]:bg-water">
+              {command.label}
+            </Command.Item>
+          ))}
+          {hits.data?.length === 0 && commands.length === 0 && <div className="px-2 py-1 text-faint">Nothing of that name or address in the record.</div>}
+        </Command.List>
+      )}
+    </Command>
+  );
+}

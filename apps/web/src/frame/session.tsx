@@ -1,0 +1,46 @@
+import type { Account } from '@insel/contract';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { createContext, useContext, useEffect, type ReactNode } from 'react';
+import { SignIn } from '../areas/account/sign-in.js';
+import { SetUp } from '../areas/account/set-up.js';
+import { noteRevision, read } from './api.js';
+
+const AccountContext = createContext<Account | null>(null);
+
+/** Who is signed in. */
+export const useAccount = (): Account => useContext(AccountContext)!;
+export const useMayPlan = (): boolean => useAccount().role !== 'reader';
+
+export function Session({ children }: { children: ReactNode }) {
+  const client = useQueryClient();
+  const session = useQuery({ queryKey: ['session'], queryFn: () => read<{ account: Account | null; needsSetUp: boolean }>('session'), staleTime: Infinity });
+  useEffect(() => {
+    const out = () => client.setQueryData(['session'], { account: null, needsSetUp: false });
+    window.addEventListener('insel-signed-out', out);
+    return () => window.removeEventListener('insel-signed-out', out);
+  }, [client]);
+  if (session.isPending) return null;
+  const account = session.data?.account;
+  if (!account) return session.data?.needsSetUp ? <SetUp /> : <SignIn />;
+  return (
+    <AccountContext value={account}>
+      <Events />
+      {children}
+    </AccountContext>
+  );
+}
+
+/** Follows the server's events: what somebody else alters appears by itself. */
+function Events() {
+  const client = useQueryClient();
+  useEffect(() => {
+    const source = new EventSource('/api/events');
+    source.addEventListener('change', (event) => {
+      noteRevision((JSON.parse((event as MessageEvent<string>).data) as { revision: number }).revision);
+      void client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'session' });
+    });
+    source.addEventListener('signed-out', () => window.dispatchEvent(new Event('insel-signed-out')));
+    return () => source.close();
+  }, [client]);
+  return null;
+}

@@ -1,0 +1,97 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { Dialog, DropdownMenu } from 'radix-ui';
+import { useCallback, useState } from 'react';
+import { Link, NavLink, Outlet, useNavigate } from 'react-router';
+import { AREAS } from './areas.js';
+import { call } from './api.js';
+import { KEY_HELP, useKeys } from './keys.js';
+import { Search } from './search.js';
+import { useAccount } from './session.js';
+import { switchLight } from './theme.js';
+import { Waterline } from './waterline.js';
+
+export function Shell() {
+  const [help, setHelp] = useState(false);
+  useKeys(useCallback(() => setHelp(true), []));
+  return (
+    <div className="flex h-full flex-col">
+      <header className="no-print flex min-h-[46px] flex-wrap items-center gap-x-5 border-b border-ink px-5">
+        <Link to="/hosts" className="flex items-center gap-2 text-[17px] font-bold">
+          <img src="/mark.svg" alt="" className="h-7 w-7" /> Insel
+        </Link>
+        <nav aria-label="Areas" className="flex flex-wrap gap-x-5">
+          {AREAS.map((area) => (
+            <NavLink key={area.path} to={`/${area.path}`} className={({ isActive }) => `border-b-4 pt-3 pb-2 ${isActive ? 'border-teal font-bold' : 'border-transparent'}`}>
+              {area.title}
+            </NavLink>
+          ))}
+        </nav>
+        <Search />
+        <AccountMenu showKeys={() => setHelp(true)} />
+      </header>
+      <main className="min-h-0 flex-1">
+        <Outlet />
+      </main>
+      <Waterline />
+      <Dialog.Root open={help} onOpenChange={setHelp}>
+        <Dialog.Portal>
+          <Dialog.Overlay className="fixed inset-0 bg-ink/20" />
+          <Dialog.Content aria-describedby={undefined} className="fixed top-24 left-1/2 w-[460px] -translate-x-1/2 border border-ink bg-raised p-5">
+            <Dialog.Title className="mb-2 font-bold">Keys</Dialog.Title>
+            <dl className="grid grid-cols-[150px_1fr] gap-y-1">
+              {KEY_HELP.map(([key, text]) => (
+                <div key={key} className="contents">
+                  <dt>
+                    <span className="key">{key}</span>
+                  </dt>
+                  <dd>{text}</dd>
+                </div>
+              ))}
+            </dl>
+          </Dialog.Content>
+        </Dialog.Portal>
+      </Dialog.Root>
+    </div>
+  );
+}
+
+function AccountMenu({ showKeys }: { showKeys: () => void }) {
+  const account = useAccount();
+  const client = useQueryClient();
+  const go = useNavigate();
+  const signOut = async () => {
+    await call('DELETE', 'session');
+    client.clear();
+    location.assign('/');
+  };
+  const item = 'cursor-pointer px-3 py-1 data-[highlighted]:bg-water outline-none';
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="cursor-pointer font-bold">{account.name}</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={8} className="z-50 min-w-[200px] border border-ink bg-raised py-1">
+          <div className="px-3 py-1 text-xs text-faint">{account.role}</div>
+          {account.role === 'administrator' && (
+            <>
+              <DropdownMenu.Item className={item} onSelect={() => void go('/people')}>
+                People
+              </DropdownMenu.Item>
+              <DropdownMenu.Item className={item} onSelect={() => void go('/this-machine')}>
+                Record this machine
+              </DropdownMenu.Item>
+            </>
+          )}
+          <DropdownMenu.Item className={item} onSelect={switchLight}>
+            Day or night
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={showKeys}>
+            Keys
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => void signOut()}>
+            Sign out
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,47 @@
+import type { WaterlineView } from '@insel/contract';
+import type { Finding } from '@insel/core';
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { Figure } from '../ink/workings.js';
+import { Gauge } from '../ink/gauge.js';
+import { read } from './api.js';
+
+const TITLE = { processors: 'Processors', memory: 'Memory', storage: 'Storage', addresses: 'Addresses' };
+
+export function useFindings() {
+  return useQuery({ queryKey: ['findings'], queryFn: () => read<{ findings: Finding[]; counts: { blocker: number; caution: number; note: number } }>('findings') });
+}
+
+/** How high the fleet stands, always in sight: the tightest place of each resource, and what the rules found. */
+export function Waterline() {
+  const levels = useQuery({ queryKey: ['waterline'], queryFn: () => read<WaterlineView>('waterline') });
+  const counts = useFindings().data?.counts;
+  return (
+    <footer aria-label="Waterline" className="no-print flex min-h-[46px] flex-wrap items-center gap-x-6 gap-y-1 border-t border-ink px-5 py-1">
+      {levels.data?.levels.map((level) => (
+        <div key={level.resource} className="w-[178px]">
+          <div className="flex justify-between gap-2 text-[13px]">
+            <span>{TITLE[level.resource]}</span>
+            {level.place && level.taken ? (
+              <span className="truncate font-bold">
+                {level.place.name} <Figure figure={{ ...level.taken, value: Math.round(level.taken.value! * 10) / 10 }} className="text-[12px]" />
+              </span>
+            ) : (
+              <span className="text-faint">nothing yet</span>
+            )}
+          </div>
+          <Gauge label={TITLE[level.resource]} percent={level.taken?.value ?? 0} />
+        </div>
+      ))}
+      <Link to="/findings" className="ml-auto text-[13px] whitespace-nowrap">
+        {counts ? (
+          <>
+            <span className="font-bold text-signal">■ {counts.blocker} {counts.blocker === 1 ? 'blocker' : 'blockers'}</span> · <span className="font-bold text-amber">◆ {counts.caution} {counts.caution === 1 ? 'caution' : 'cautions'}</span> · {counts.note} {counts.note === 1 ? 'note' : 'notes'}
+          </>
+        ) : (
+          'findings …'
+        )}
+      </Link>
+    </footer>
+  );
+}

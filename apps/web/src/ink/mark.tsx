@@ -1,0 +1,71 @@
+import type { FindingMark } from '@insel/contract';
+import type { Finding, Severity } from '@insel/core';
+import { useNavigate } from 'react-router';
+import { useWrite } from '../frame/write.js';
+import { useMayPlan } from '../frame/session.js';
+
+const MARK: Record<Severity, { sign: string; word: string; tone: string }> = {
+  blocker: { sign: '■', word: 'Blocker', tone: 'text-signal' },
+  caution: { sign: '◆', word: 'Caution', tone: 'text-amber' },
+  note: { sign: '○', word: 'Note', tone: 'text-faint' },
+};
+
+/** Mark of the gravest finding, for a line of a list. */
+export function Mark({ mark }: { mark: FindingMark | null }) {
+  if (!mark) return null;
+  const { sign, word, tone } = MARK[mark.severity];
+  const text = `${word}${mark.count > 1 ? `, ${mark.count} findings` : ''}`;
+  return (
+    <span className={tone} title={text}>
+      <span aria-hidden>{sign}</span>
+      <span className="sr-only">{text}</span>
+    </span>
+  );
+}
+
+export function SeverityWord({ severity }: { severity: Severity }) {
+  const { sign, word, tone } = MARK[severity];
+  return (
+    <span className={`${tone} font-bold whitespace-nowrap`}>
+      <span aria-hidden>{sign}</span> {word}
+    </span>
+  );
+}
+
+const OPEN: Record<string, string> = { host: 'hosts', guest: 'guests', network: 'networks', migration: 'migrations', pool: 'hosts' };
+
+/** One finding: evidence, consequence, what to do, the rule and its source. */
+export function FindingLine({ finding, brief = false }: { finding: Finding; brief?: boolean }) {
+  const { write, problem } = useWrite();
+  const go = useNavigate();
+  const mayPlan = useMayPlan();
+  const { mend } = finding;
+  const act = async () => {
+    if (!mend) return;
+    if (mend.kind === 'take-next-address') await write(`addresses/${mend.id}/next`);
+    else go(`/${pathFor(finding)}`);
+  };
+  return (
+    <div className="border-b border-rule py-2">
+      <div className="flex flex-wrap items-baseline gap-x-2">
+        <SeverityWord severity={finding.severity} />
+        <span className="mono text-xs text-faint">{finding.rule}</span>
+      </div>
+      <p>
+        {finding.evidence} {!brief && finding.consequence} <span className="text-faint">{finding.remedy}</span>{' '}
+        {mend && (mend.kind === 'open' || mayPlan) && !(brief && mend.kind === 'open') && (
+          <button type="button" className="act" onClick={() => void act()}>
+            {mend.label}
+          </button>
+        )}
+      </p>
+      {!brief && <p className="text-xs text-faint">{finding.source.text}.</p>}
+      {problem && <p className="text-signal">{problem.sentence}</p>}
+    </div>
+  );
+}
+
+function pathFor(finding: Finding): string {
+  const area = finding.mend?.label.startsWith('Open the network') ? 'networks' : finding.rule === 'network-not-carried' || finding.about.kind === 'pool' ? 'hosts' : (OPEN[finding.about.kind] ?? 'hosts');
+  return `${area}/${finding.mend!.id}`;
+}

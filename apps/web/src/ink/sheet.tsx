@@ -1,0 +1,25 @@
+import type { ReactNode } from 'react';
+
+/** One part of a sheet, its heading in the margin. */
+export function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section aria-label={title} className="grid grid-cols-1 gap-x-4 border-t border-rule py-2.5 md:grid-cols-[104px_1fr]">
+      <h2 className="text-[13px] font-bold text-faint md:text-right">{title}</h2>
+      <div className="min-w-0">{children}</div>
+    </section>
+  );
+}
+
+/** Pairs of name and value in two columns. */
+export function Facts({ children }: { children: ReactNode }) {
+  return <dl className="grid grid-cols-1 gap-x-6 gap-y-0.5 lg:grid-cols-2">{children}</dl>;
+}
+
+export function Fact({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <div className="grid grid-cols-[116px_1fr] items-baseline gap-2">
+      <dt className="text-faint">{name}</dt>
+      <dd className="min-w-0">{children}</dd>
+    </div>
+  );
+}

@@ -1,0 +1,63 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
+import { Toaster } from 'sonner';
+import { People } from './areas/account/people.js';
+import { ThisMachinePage } from './areas/account/this-machine.js';
+import { Clones } from './areas/clones/clones.js';
+import { MakeClonesPage } from './areas/clones/make-clones.js';
+import { FindingsPage } from './areas/findings/findings.js';
+import { Guests } from './areas/guests/guests.js';
+import { NewGuest } from './areas/guests/new-guest.js';
+import { Hosts } from './areas/hosts/hosts.js';
+import { NewHost } from './areas/hosts/new-host.js';
+import { Log } from './areas/log/log.js';
+import { Migrations } from './areas/migrations/migrations.js';
+import { NewMigration } from './areas/migrations/new-migration.js';
+import { Networks } from './areas/networks/networks.js';
+import { NewNetwork } from './areas/networks/new-network.js';
+import { ProblemError } from './frame/api.js';
+import { Session } from './frame/session.js';
+import { Shell } from './frame/shell.js';
+import { applyLight } from './frame/theme.js';
+import './style.css';
+
+applyLight();
+
+const client = new QueryClient({
+  defaultOptions: {
+    queries: { staleTime: 30_000, retry: (count, error) => count < 3 && !(error instanceof ProblemError && error.problem.status >= 400 && error.problem.status < 500) },
+  },
+});
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <QueryClientProvider client={client}>
+      <BrowserRouter>
+        <Session>
+          <Routes>
+            <Route element={<Shell />}>
+              <Route path="hosts/new" element={<NewHost />} />
+              <Route path="hosts/:id?" element={<Hosts />} />
+              <Route path="networks/new" element={<NewNetwork />} />
+              <Route path="networks/:id?" element={<Networks />} />
+              <Route path="guests/new" element={<NewGuest />} />
+              <Route path="guests/:id?" element={<Guests />} />
+              <Route path="clones/new" element={<MakeClonesPage />} />
+              <Route path="clones" element={<Clones />} />
+              <Route path="migrations/new" element={<NewMigration />} />
+              <Route path="migrations/:id?" element={<Migrations />} />
+              <Route path="log" element={<Log />} />
+              <Route path="findings" element={<FindingsPage />} />
+              <Route path="people" element={<People />} />
+              <Route path="this-machine" element={<ThisMachinePage />} />
+              <Route path="*" element={<Navigate to="/hosts" replace />} />
+            </Route>
+          </Routes>
+        </Session>
+      </BrowserRouter>
+      <Toaster position="bottom-right" offset={60} toastOptions={{ className: 'insel-toast' }} />
+    </QueryClientProvider>
+  </StrictMode>,
+);
