@@ -10,47 +10,48 @@ import type { FromWorker, Jobs, ToWorker } from './jobs.js';
 const port = parentPort!;
 const say = (message: FromWorker) => port.postMessage(message);
 
-let fleet: Fleet | undefined;
+const replica: { fleet?: Fleet } = {};
 const early: LogEntry[] = [];
 let waiting: Extract<ToWorker, { type: 'job' }>[] = [];
 let kept: { key: string; output: Jobs['findings']['output'] } | undefined;
 
 port.on('message', (message: ToWorker) => {
   if (message.type === 'entries') {
-    if (fleet) follow(message.entries);
+    if (replica.fleet) follow(message.entries);
     else early.push(...message.entries);
   } else waiting.push(message);
   work();
 });
 
 function follow(entries: readonly LogEntry[]): void {
-  for (const entry of entries) if (entry.revision === fleet!.revision + 1) fleet!.apply(upcast(entry), entry.revision);
+  for (const entry of entries) if (entry.revision === replica.fleet!.revision + 1) replica.fleet!.apply(upcast(entry), entry.revision);
 }
 
 function work(): void {
+  const { fleet } = replica;
   if (!fleet) return;
-  const ready = waiting.filter((job) => job.revision <= fleet!.revision);
-  waiting = waiting.filter((job) => job.revision > fleet!.revision);
+  const ready = waiting.filter((job) => job.revision <= fleet.revision);
+  waiting = waiting.filter((job) => job.revision > fleet.revision);
   for (const job of ready) {
     try {
-      say({ type: 'done', id: job.id, output: findings(job.input) });
+      say({ type: 'done', id: job.id, output: findings(fleet, job.input) });
     } catch (error) {
       say({ type: 'failed', id: job.id, message: (error as Error).message });
     }
   }
 }
 
-function findings({ now, most }: Jobs['findings']['input']): Jobs['findings']['output'] {
-  const key = `${fleet!.revision}|${now.slice(0, 10)}|${most}`;
+function findings(fleet: Fleet, { now, most }: Jobs['findings']['input']): Jobs['findings']['output'] {
+  const key = `${fleet.revision}|${now.slice(0, 10)}|${most}`;
   if (kept?.key === key) return kept.output;
-  const all = allFindings(fleet!, now);
+  const all = allFindings(fleet, now);
   const counts = { blocker: 0, caution: 0, note: 0 };
   for (const finding of all) counts[finding.severity] += 1;
   kept = { key, output: { findings: all.slice(0, most), counts } };
   return kept.output;
 }
 
-fleet = await loadFleet((workerData as { databaseUrl: string }).databaseUrl);
+replica.fleet = await loadFleet((workerData as { databaseUrl: string }).databaseUrl);
 follow(early.splice(0));
-say({ type: 'ready', revision: fleet.revision });
+say({ type: 'ready', revision: replica.fleet.revision });
 work();

@@ -96,7 +96,7 @@ export function RecordList<T extends { id: string }>({ area, columns, empty, nam
                   aria-rowindex={item.index + 1}
                   aria-selected={current}
                   data-at={item.index === at || undefined}
-                  className={`absolute inset-x-0 grid cursor-pointer items-center gap-2 border-b border-rule px-2 ${current ? 'border-l-[3px] border-l-teal bg-water font-bold' : ''} ${item.index === at && !current ? 'bg-sand/50' : ''}`}
+                  className={`absolute inset-x-0 grid cursor-pointer items-center gap-2 border-b border-rule px-2 ${current ? 'bg-water font-bold shadow-[inset_3px_0_0_var(--teal)]' : ''} ${item.index === at && !current ? 'bg-sand/50' : ''}`}
                   style={{ gridTemplateColumns: template, height: ROW, transform: `translateY(${item.start}px)` }}
                   onClick={() => open(row)}
                 >

@@ -14,7 +14,7 @@ export function Figure({ figure, rounding = 'nearest', className = '' }: { figur
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content sideOffset={6} collisionPadding={12} className="z-50 w-[400px] border border-ink bg-raised p-4">
-          <Workings figure={figure} />
+          <Workings figure={figure} rounding={rounding} closes />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
@@ -22,11 +22,12 @@ export function Figure({ figure, rounding = 'nearest', className = '' }: { figur
 }
 
 /** The sum itself, line by line, with where the rule comes from. */
-export function Workings({ figure }: { figure: CoreFigure }) {
+export function Workings({ figure, rounding = 'nearest', closes = false }: { figure: CoreFigure; rounding?: 'nearest' | 'down' | 'up'; closes?: boolean }) {
+  const result = figure.lines.length - 1;
   return (
     <div>
       <div className="mb-1 flex justify-between font-bold">
-        {figure.title} <span className="key no-print">Esc</span>
+        {figure.title} {closes && <span className="key no-print">Esc</span>}
       </div>
       <table className="w-full text-[13px]">
         <tbody>
@@ -44,7 +45,7 @@ export function Workings({ figure }: { figure: CoreFigure }) {
               </td>
               <td className="mono py-0.5 text-right whitespace-nowrap">
                 {line.operator === '·' || line.operator === '=' ? '' : `${line.operator} `}
-                {printValue(line.value, line.unit)}
+                {printValue(line.value, line.unit, i === result ? rounding : 'nearest')}
               </td>
             </tr>
           ))}

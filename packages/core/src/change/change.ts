@@ -43,6 +43,3 @@ export type Change =
   | Undo;
 
 export type ChangeType = Change['type'];
-
-/** Changes that record a deed in the world: a later entry corrects them, nothing takes them back. */
-export const DEEDS: ReadonlySet<ChangeType> = new Set<ChangeType>(['migration.step', 'volume.delete', 'hold.release', 'record.begin', 'log.note', 'undo']);

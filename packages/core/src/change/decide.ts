@@ -10,7 +10,8 @@ import { planMigration, releaseHold, stepMigration } from '../migration/index.js
 import { editNetwork, editSubnet, recordNetwork, recordRange, recordSubnet, releaseAddress, removeRange, setAddress } from '../network/index.js';
 import { brokenInvariant, isRefusal, refuse, type Decider, type Decision, type Edge, type Fleet, type LogEntry, type Outcome, type Refusal, type Role } from '../record/index.js';
 import { beginRecord } from './begin.js';
-import { DEEDS, type Change, type ChangeType } from './change.js';
+import type { Change, ChangeType } from './change.js';
+import { DEEDS } from './deeds.js';
 import { addNote } from './note.js';
 import { recordSite } from './record-site.js';
 import { undo } from './undo.js';
@@ -94,4 +95,4 @@ export function objectionsTo(fleet: Fleet, change: Change, edge: Edge): Refusal[
 }
 
 /** Whether an entry of this type can be undone at all. */
-export const undoable = (type: string): boolean => !DEEDS.has(type as ChangeType);
+export const undoable = (type: string): boolean => !DEEDS.has(type);

@@ -1,5 +1,5 @@
 import { draftOf, refuse, sameValue, upcast, type ChangeBase, type Edge, type Fleet, type LogEntry, type Outcome, type Patch, type Refusal, type Values } from '../record/index.js';
-import { DEEDS, type ChangeType } from './change.js';
+import { DEEDS } from './deeds.js';
 
 /** Takes back the change of one log entry by its inverse patches. */
 export interface Undo extends ChangeBase {
@@ -13,7 +13,7 @@ export interface Undo extends ChangeBase {
  */
 export function undo(fleet: Fleet, change: Undo, edge: Edge, entry: LogEntry | undefined): Outcome | Refusal {
   if (!entry) return refuse({ code: 'not-found', sentence: `The log has no entry ${change.revision}.` });
-  if (DEEDS.has(entry.change.type as ChangeType)) {
+  if (DEEDS.has(entry.change.type)) {
     return refuse({
       code: 'cannot-be-undone',
       sentence: `"${entry.title}" records something done in the world: it is not undone.`,

@@ -2,8 +2,6 @@
  * A figure: a computed value together with its workings, so that nobody has to believe it. The lines are summed from
  * top to bottom unless their operator says otherwise; the last line repeats the value.
  */
-import type { Kind } from '../record/index.js';
-
 export type Unit = 'MiB' | 'bytes' | 'vCPU' | 'cores' | 'addresses' | 'guests' | 'ratio' | 'seconds' | 'bytes/s' | 'bit/s' | 'percent' | 'count';
 
 /** Where a rule comes from. A habit of the trade is marked as one, never dressed up as a standard. */
@@ -19,7 +17,7 @@ export interface WorkingLine {
   /** How the line enters the sum; '=' marks a result. */
   operator: '+' | '−' | '×' | '÷' | '=' | '·';
   /** The record this input was read from, if a person may want to go there. */
-  from?: { kind: Kind; id: string };
+  from?: { kind: string; id: string };
   /** Says that the input was assumed, and how. */
   note?: string;
 }

@@ -25,7 +25,7 @@ export function headroom(fleet: Fleet, hostId: string): Headroom {
     const used = load(fleet, hostId);
     const lines = (unit: 'MiB' | 'vCPU', guests: number, held: number): WorkingLine[] => [
       {
-        label: `${used.guests.count} guests${unit === 'MiB' ? ', overhead included' : ''}`,
+        label: `${used.guests.count} ${used.guests.count === 1 ? 'guest' : 'guests'}${unit === 'MiB' ? ', overhead included' : ''}`,
         value: guests,
         unit,
         operator: '−',

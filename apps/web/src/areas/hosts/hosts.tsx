@@ -13,7 +13,7 @@ const left = (text: string, negative: boolean) => <span className={`mono ${negat
 
 const COLUMNS: Column<HostListRow>[] = [
   { title: 'Host', sort: 'name', width: 'minmax(90px,1fr)', cell: (row) => row.name },
-  { title: 'Site', sort: 'site', width: '120px', cell: (row) => row.site },
+  { title: 'Site', sort: 'site', width: '126px', cell: (row) => row.site },
   { title: 'State', sort: 'state', width: '84px', cell: (row) => row.state },
   { title: 'Guests', sort: 'guests', width: '56px', right: true, spare: true, cell: (row) => <span className="mono">{row.guests}</span> },
   { title: 'vCPU left', sort: 'vcpuLeft', width: '80px', right: true, spare: true, cell: (row) => left(String(row.vcpuLeft), row.vcpuLeft < 0) },
@@ -43,7 +43,7 @@ export function Hosts() {
   );
   return (
     <Area
-      width={500}
+      width={540}
       list={<RecordList area="hosts" columns={COLUMNS} empty={empty} nameOf={(row) => row.name} narrow={Boolean(id)} filter={<Filter make="/hosts/new" label="Record a host" states={HOST_STATES} />} />}
       sheet={id ? <HostSheetView id={id} key={id} /> : null}
     />

@@ -34,7 +34,7 @@ export function MigrationSheetView({ id }: { id: string }) {
       </Part>
       {checks.length > 0 && <Part title="Checks before"><Checks checks={checks} /></Part>}
       <Part title="Duration">
-        <EstimateLines estimate={estimate} />
+        {(migration.state === 'planned' || migration.state === 'started') && <EstimateLines estimate={estimate} />}
         <Facts>
           <Fact name="To copy"><span className="mono">{formatBoth(migration.bytes)}</span></Fact>
           <Fact name="Link"><span className="mono">{formatLinkSpeed(migration.linkBitsPerSecond)}</span></Fact>
