@@ -1,0 +1,19 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    maxWorkers: 2,
+    projects: [
+      { test: { name: 'core', include: ['packages/*/src/**/*.test.ts'] } },
+      {
+        test: {
+          name: 'server',
+          include: ['apps/server/test/**/*.test.ts'],
+          globalSetup: ['apps/server/test/support/cluster.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 60_000,
+        },
+      },
+    ],
+  },
+});
