@@ -108,13 +108,15 @@ export class Accounts {
     const em = this.em();
     const person = await em.findOne(PersonEntity, { id });
     if (!person) throw new ProblemException(404, { code: 'not-found', sentence: 'There is no such person.' });
+    // Asked before anything is set: the mapper writes what was set when it is asked for a count.
+    const others = await em.count(PersonEntity, { role: 'administrator', active: true, id: { $ne: id } });
+    const staysAdministrator = (wanted.role ?? person.role) === 'administrator' && (wanted.active ?? person.active);
+    if (others === 0 && !staysAdministrator) {
+      throw new ProblemException(409, { code: 'last-administrator', sentence: 'This is the last administrator.', remedy: 'Make somebody else administrator first.' });
+    }
     if (wanted.role) person.role = wanted.role;
     if (wanted.active !== undefined) person.active = wanted.active;
     if (wanted.password) person.passwordHash = await hashPassword(wanted.password);
-    const others = await em.count(PersonEntity, { role: 'administrator', active: true, id: { $ne: id } });
-    if (others === 0 && (person.role !== 'administrator' || !person.active)) {
-      throw new ProblemException(409, { code: 'last-administrator', sentence: 'This is the last administrator.', remedy: 'Make somebody else administrator first.' });
-    }
     if (wanted.active === false || wanted.password) await em.nativeDelete(SessionEntity, { personId: id });
     await em.flush();
   }

@@ -54,13 +54,12 @@ export class ProblemFilter implements ExceptionFilter {
     if (error instanceof HttpException) {
       const status = error.getStatus();
       if (status === 404) return make(404, 'no-such-path', `There is nothing at ${request.path}.`);
+      if (status === 413) return make(413, 'too-large', 'This request is larger than 2 MB.', 'Send it in parts.');
+      if (status === 400 && request.method !== 'GET' && /JSON/.test(error.message)) return make(400, 'bad-json', 'The body is not JSON that can be read.');
       return make(status, 'bad-request', error.message.endsWith('.') ? error.message : `${error.message}.`);
     }
-    const { type, status } = error as { type?: string; status?: number };
-    if (type === 'entity.too.large') return make(413, 'too-large', 'This request is larger than 2 MB.', 'Send it in parts.');
-    if (type === 'entity.parse.failed') return make(400, 'bad-json', 'The body is not JSON that can be read.');
     this.logger.error(`${request.method} ${request.path}: ${(error as Error).stack}`);
-    return make(status ?? 500, 'failed', 'Insel failed at this; nothing was altered.', 'Try again; if it happens again, the server log says more.');
+    return make(500, 'failed', 'Insel failed at this; nothing was altered.', 'Try again; if it happens again, the server log says more.');
   }
 }
 

@@ -47,8 +47,7 @@ export function Search() {
     <Command shouldFilter={false} label="Find or do" className="relative ml-auto w-[230px]" onKeyDown={(event) => event.key === 'Escape' && leave(() => undefined)}>
       <Command.Input data-search placeholder="Find or do" value={text} onValueChange={setText} onFocus={() => setOpen(true)} onBlur={() => setTimeout(() => setOpen(false), 150)} className="w-full pr-7" />
       <span className="key pointer-events-none absolute top-1 right-1.5">/</span>
-      {open && (
-        <Command.List className="absolute right-0 z-50 mt-1 max-h-[380px] w-[380px] overflow-y-auto border border-ink bg-raised p-1">
+      <Command.List label="Found" hidden={!open} className="absolute right-0 z-50 mt-1 max-h-[380px] w-[380px] overflow-y-auto border border-ink bg-raised p-1">
           {(hits.data ?? []).map((hit) => (
             <Command.Item key={`${hit.kind}${hit.id}`} value={`${hit.kind}${hit.id}`} onSelect={() => leave(() => void go(hit.path))} className="flex cursor-pointer justify-between gap-3 px-2 py-1 data-[selected=true]:bg-water">
               <b>{hit.label}</b> <span className="truncate text-faint">{hit.detail}</span>
@@ -60,8 +59,7 @@ export function Search() {
             </Command.Item>
           ))}
           {hits.data?.length === 0 && commands.length === 0 && <div className="px-2 py-1 text-faint">Nothing of that name or address in the record.</div>}
-        </Command.List>
-      )}
+      </Command.List>
     </Command>
   );
 }

@@ -37,7 +37,7 @@ export const hold = {
     migrationId: ref('migration'),
     side: choice('source', 'target'),
     hostId: optional(ref('host')),
-    vcpu: integer(0),
+    vcpu: integer(0, 4096),
     memoryMiB: integer(0),
     poolId: optional(ref('pool')),
     bytes: integer(0),

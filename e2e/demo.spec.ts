@@ -1,0 +1,107 @@
+/** Promises that the demo shows: findings, workings, keyboard, other people's changes, roles, access. */
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Browser, type Page } from '@playwright/test';
+
+const BASE = () => process.env.INSEL_E2E_DEMO!;
+const PASSWORD = 'a password for the tests';
+
+async function signIn(browser: Browser, name: string): Promise<Page> {
+  const page = await (await browser.newContext()).newPage();
+  await page.goto(BASE());
+  await page.getByLabel('Name').fill(name);
+  await page.getByLabel('Password').fill(PASSWORD);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('navigation', { name: 'Areas' })).toBeVisible();
+  return page;
+}
+
+test('the planted mistakes are found, with evidence, consequence, remedy and source', async ({ browser }) => {
+  const page = await signIn(browser, 'reader');
+  await page.keyboard.press('f');
+  await expect(page.getByText('plover is short of')).toBeVisible();
+  await expect(page.getByText(/172\.22\.14\.37 is held by desk-2 and lies in the dynamic range/)).toBeVisible();
+  await expect(page.getByText(/gauge-reader-2 is in service, a clone of gauge-master/)).toBeVisible();
+  await expect(page.getByText('(common practice, no source).').first()).toBeVisible();
+});
+
+test('the list is moved through by keyboard and figures open their workings', async ({ browser }) => {
+  const page = await signIn(browser, 'planner');
+  await page.keyboard.press('1');
+  await page.locator('[data-list]').focus();
+  await page.keyboard.press('End');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('article', { name: 'Host skua' })).toBeVisible();
+  await page.locator('article').getByText('Left for guests').click();
+  await page.keyboard.press('w');
+  await expect(page.getByText('Platform keeps, larger of 2048 MiB and 5 %')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('/');
+  await page.keyboard.type('172.22.14.37');
+  await expect(page.getByText('held by desk-2')).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('article', { name: 'Guest desk-2' })).toBeVisible();
+});
+
+test('what somebody else alters appears by itself, and two editors see both versions', async ({ browser }) => {
+  const [one, two] = [await signIn(browser, 'planner'), await signIn(browser, 'administrator')];
+  for (const page of [one, two]) {
+    await page.getByRole('rowgroup').getByText('kestrel').click();
+    await expect(page.getByRole('article', { name: 'Host kestrel' })).toBeVisible();
+  }
+  await two.getByRole('button', { name: /^Model:/ }).click();
+  await two.getByLabel('Model', { exact: true }).fill('mine');
+  // The second editor's stream is cut, as on a bad line, so that the page cannot know of the first one's change.
+  await two.route('**/api/hosts/*', (route) => (route.request().method() === 'GET' ? route.abort() : route.continue()));
+  await one.getByRole('button', { name: /^Model:/ }).click();
+  await one.getByLabel('Model', { exact: true }).fill('theirs');
+  await one.keyboard.press('Enter');
+  await expect(one.getByRole('button', { name: 'Model: theirs, edit' })).toBeVisible();
+  await two.getByLabel('Model', { exact: true }).press('Enter');
+  await expect(two.getByRole('alert')).toContainText('theirs');
+  await two.unroute('**/api/hosts/*');
+  await two.getByRole('button', { name: 'Write mine' }).click();
+  await expect(two.getByRole('button', { name: 'Model: mine, edit' })).toBeVisible();
+  await expect(one.getByRole('button', { name: 'Model: mine, edit' })).toBeVisible();
+});
+
+test('a dropped connection loses nothing that was typed', async ({ browser }) => {
+  const page = await signIn(browser, 'planner');
+  await page.getByRole('rowgroup').getByText('tern').click();
+  await page.getByRole('button', { name: /^Notes:/ }).click();
+  await page.getByLabel('Notes', { exact: true }).fill('a long thought');
+  await page.context().setOffline(true);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('Insel cannot be reached');
+  await expect(page.getByLabel('Notes', { exact: true })).toHaveValue('a long thought');
+  await page.context().setOffline(false);
+  await page.getByLabel('Notes', { exact: true }).press('Enter');
+  await expect(page.getByRole('button', { name: 'Notes: a long thought, edit' })).toBeVisible();
+});
+
+test('a finding is mended by its button', async ({ browser }) => {
+  const page = await signIn(browser, 'planner');
+  await page.goto(`${BASE()}/findings`);
+  await page.getByRole('button', { name: 'Take 172.22.14.2 instead' }).click();
+  await expect(page.getByText(/172\.22\.14\.37 is held by desk-2/)).toHaveCount(0);
+});
+
+test('a reader sees no way to alter anything', async ({ browser }) => {
+  const page = await signIn(browser, 'reader');
+  await page.getByRole('rowgroup').getByText('gannet').click();
+  await expect(page.getByRole('article', { name: 'Host gannet' })).toBeVisible();
+  await expect(page.locator('[data-editable]')).toHaveCount(0);
+  await expect(page.getByRole('link', { name: 'Record a host' })).toHaveCount(0);
+});
+
+test('the main screens meet WCAG 2.2 AA as far as a machine can tell, by day and by night', async ({ browser }) => {
+  const page = await signIn(browser, 'planner');
+  for (const light of ['day', 'night']) {
+    await page.evaluate((wanted) => localStorage.setItem('light', wanted), light);
+    for (const path of ['hosts', 'networks', 'guests', 'clones', 'migrations', 'log', 'findings', 'guests/new']) {
+      await page.goto(`${BASE()}/${path}`);
+      await page.waitForTimeout(500);
+      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
+      expect(violations.map((violation) => `${light} ${path}: ${violation.id} ${violation.nodes[0]?.html}`)).toEqual([]);
+    }
+  }
+});

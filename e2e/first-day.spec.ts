@@ -1,0 +1,137 @@
+/** The whole thread on an empty record: machine → network → host → guest → clones → migration → log. */
+import { expect, test, type Page } from '@playwright/test';
+
+const BASE = () => process.env.INSEL_E2E_EMPTY!;
+const PASSWORD = 'a password for the tests';
+
+test.describe.configure({ mode: 'serial' });
+let page: Page;
+test.beforeAll(async ({ browser }) => {
+  page = await browser.newPage();
+});
+test.afterAll(() => page.close());
+
+const fill = (label: string, text: string) => page.getByLabel(label, { exact: true }).fill(text);
+
+test('the first administrator is made with the token from the console', async () => {
+  await page.goto(`${BASE()}/set-up#${process.env.INSEL_E2E_TOKEN}`);
+  await fill('Name', 'keeper');
+  await page.getByLabel('Password, at least 12 characters').fill('short');
+  await page.getByRole('button', { name: 'Begin the record' }).click();
+  await expect(page.getByText('A password has 12 to 200 characters.')).toBeVisible();
+  await page.getByLabel('Password, at least 12 characters').fill(PASSWORD);
+  await page.getByRole('button', { name: 'Begin the record' }).click();
+  await expect(page.getByText('Hosts are the machines that run your guests.')).toBeVisible();
+});
+
+test('the machine Insel runs on is read, shown and recorded', async () => {
+  await page.getByRole('link', { name: 'record the machine Insel runs on' }).click();
+  await expect(page.getByRole('heading', { name: 'The machine Insel runs on' })).toBeVisible();
+  await expect(page.getByText('System sees')).toBeVisible();
+  await page.getByRole('button', { name: 'Go on to record it' }).click();
+  await fill('Name', 'this-machine');
+  await expect(page.getByRole('heading', { name: 'What this does' })).toBeVisible();
+  await page.getByRole('button', { name: 'Record the host' }).click();
+  await expect(page.getByRole('article', { name: 'Host this-machine' })).toBeVisible();
+});
+
+test('a network with a dynamic range shows its runs and the next free address', async () => {
+  await page.goto(`${BASE()}/networks/new`);
+  await fill('Name', 'shore');
+  await fill('Subnet', '198.51.100.5/24');
+  await page.getByRole('button', { name: 'Record the network' }).click();
+  await expect(page.getByText('the block is 198.51.100.0/24. Write 198.51.100.0/24.')).toBeVisible();
+  await fill('Subnet', '198.51.100.0/24');
+  await fill('Gateway', '198.51.100.1');
+  await fill('Dynamic range, first', '198.51.100.100');
+  await fill('Dynamic range, last', '198.51.100.199');
+  await page.getByRole('button', { name: 'Record the network' }).click();
+  const sheet = page.getByRole('article', { name: 'Network shore' });
+  await expect(sheet.getByText('next free 198.51.100.2')).toBeVisible();
+  await expect(sheet.getByText('198.51.100.100 – 198.51.100.199').first()).toBeVisible();
+});
+
+test('two hosts are recorded', async () => {
+  for (const name of ['gannet', 'tern']) {
+    await page.goto(`${BASE()}/hosts/new`);
+    await fill('Name', name);
+    await fill('Memory installed', '16 GB');
+    await page.getByRole('button', { name: 'Record the host' }).click();
+    await expect(page.getByText('Memory is counted in binary units: write 16 GiB.')).toBeVisible();
+    await fill('Memory installed', '16 GiB');
+    await fill('Pool', `${name}-data`);
+    await page.getByLabel('shore').check();
+    await page.getByRole('button', { name: 'Record the host' }).click();
+    await expect(page.getByRole('article', { name: `Host ${name}` })).toBeVisible();
+  }
+});
+
+test('a guest that does not fit meets an objection with its workings; one that fits is planned', async () => {
+  await page.goto(`${BASE()}/guests/new`);
+  await fill('Name', 'tide');
+  const host = page.getByLabel('Host', { exact: true });
+  await host.selectOption({ label: (await host.locator('option').allTextContents()).find((text) => text.startsWith('gannet'))! });
+  await page.getByLabel('Memory', { exact: true }).fill('40 GiB');
+  await expect(page.getByText('This plan meets objections')).toBeVisible();
+  await expect(page.getByText(/gannet would be short of/)).toBeVisible();
+  await page.getByRole('button', { name: 'Plan the guest' }).click();
+  await expect(page.getByRole('alert')).toContainText('gannet would be short of');
+  await page.reload();
+  await expect(page.getByLabel('Memory', { exact: true })).toHaveValue('40 GiB');
+  await page.getByLabel('Memory', { exact: true }).fill('2 GiB');
+  await expect(page.getByText('This fits')).toBeVisible();
+  await page.getByRole('button', { name: 'Plan the guest' }).click();
+  const sheet = page.getByRole('article', { name: 'Guest tide' });
+  await expect(sheet.getByText('198.51.100.2/24')).toBeVisible();
+  await expect(sheet.getByText('generated')).toBeVisible();
+});
+
+test('it is built, stopped and cloned three times with consecutive addresses', async () => {
+  await page.getByRole('button', { name: 'Set to building' }).click();
+  await page.getByRole('button', { name: 'Set to stopped' }).click();
+  await expect(page.getByRole('button', { name: 'Set to in service' })).toBeVisible();
+  await page.getByRole('link', { name: 'Make clones' }).click();
+  await expect(page.getByLabel('Address of clone 3')).toHaveAttribute('placeholder', '198.51.100.5');
+  await page.getByRole('button', { name: 'Plan 3 clones' }).click();
+  await expect(page.getByRole('region', { name: 'Line of tide' }).getByText('9 of 9 open')).toHaveCount(3);
+  await page.getByRole('link', { name: 'tide-1' }).click();
+  await page.getByLabel('machine identifier').check();
+  await expect(page.getByRole('button', { name: 'Tick all 8' })).toBeVisible();
+  await page.getByRole('button', { name: 'Tick all 8' }).click();
+  await expect(page.getByRole('button', { name: /Tick all/ })).toHaveCount(0);
+});
+
+test('it is migrated: checks, estimate, started, switched, accepted', async () => {
+  await page.goto(`${BASE()}/guests`);
+  await page.getByText('tide', { exact: true }).click();
+  await page.getByRole('link', { name: 'Migrate' }).click();
+  const target = page.getByLabel('To host');
+  await target.selectOption({ label: (await target.locator('option').allTextContents()).find((text) => text.startsWith('tern'))! });
+  await expect(page.getByText('tern does not reach pool gannet-data')).toBeVisible();
+  const pool = page.getByLabel('Volumes go to');
+  await pool.selectOption({ index: 1 });
+  await expect(page.getByText('the target disk must be at least')).toBeVisible();
+  await expect(page.getByText(/by no history/)).toBeVisible();
+  await page.getByRole('button', { name: 'Plan the migration' }).click();
+  await page.getByRole('button', { name: 'Record: the copy has begun' }).click();
+  await page.getByLabel('How long the copy took').fill('9 min');
+  await page.getByRole('button', { name: 'Record: it runs on tern' }).click();
+  await expect(page.getByText('it must not start, or both lose their connections')).toBeVisible();
+  await expect(page.getByText(/source, gannet-data/)).toBeVisible();
+  await page.getByRole('button', { name: 'Accept' }).click();
+  await expect(page.getByRole('button', { name: 'Record the deletion' })).toBeVisible();
+});
+
+test('the log tells all of it, and the last change is undone with u', async () => {
+  await page.goto(`${BASE()}/log`);
+  await expect(page.getByText('accepted tide on tern')).toBeVisible();
+  await expect(page.getByText('planned 3 clones of tide: tide-1, tide-2, tide-3')).toBeVisible();
+  await page.goto(`${BASE()}/hosts`);
+  await page.getByRole('rowgroup').getByText('tern').click();
+  await page.getByRole('button', { name: /^Purpose/ }).click();
+  await page.getByLabel('Purpose', { exact: true }).fill('annex');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Purpose: annex, edit' })).toBeVisible();
+  await page.keyboard.press('u');
+  await expect(page.getByRole('button', { name: 'Purpose: empty, edit' })).toBeVisible();
+});

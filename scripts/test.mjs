@@ -1,0 +1,87 @@
+/**
+ * `npm test`: types, lint, import rules, core, server, web, end to end, each within its own time; closes with one plain
+ * line over all of them. A crash, a time-out, no tests or a missing report counts as failed.
+ */
+import { spawn, spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import * as postgres from './postgres.mjs';
+import { installPackages, ROOT } from './start.mjs';
+
+const reports = mkdtempSync(join(tmpdir(), 'insel-report-'));
+let [passed, failed, skipped] = [0, 0, 0];
+
+function run(command, args, minutes, env = {}) {
+  return new Promise((resolve) => {
+    const child = spawn(command, args, { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], detached: true, env: { ...process.env, ...env } });
+    const timer = setTimeout(() => {
+      console.error(`Stopped after ${minutes} minutes.`);
+      process.kill(-child.pid, 'SIGKILL');
+    }, minutes * 60_000);
+    child.on('exit', (code) => {
+      clearTimeout(timer);
+      resolve(code === 0);
+    });
+  });
+}
+
+async function stage(name, work) {
+  console.log(`\n— ${name}`);
+  const began = Date.now();
+  const result = await work();
+  passed += result.passed;
+  failed += result.failed;
+  skipped += result.skipped ?? 0;
+  console.log(`  ${name}: ${result.passed} passed, ${result.failed} failed, ${((Date.now() - began) / 1000).toFixed(1)} s`);
+}
+
+/** A stage that either holds or does not. */
+const check = (name, command, args, minutes) => stage(name, async () => ((await run(command, args, minutes)) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 }));
+
+const vitest = (name, project, minutes) =>
+  stage(name, async () => {
+    const file = join(reports, `${project}.json`);
+    const fine = await run('npx', ['vitest', 'run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${file}`], minutes);
+    if (!existsSync(file)) return { passed: 0, failed: 1 };
+    const report = JSON.parse(readFileSync(file, 'utf8'));
+    const result = { passed: report.numPassedTests, failed: report.numFailedTests, skipped: report.numPendingTests };
+    const broken = result.failed === 0 && (!fine || result.passed === 0);
+    return broken ? { ...result, failed: 1 } : result;
+  });
+
+const endToEnd = (minutes) =>
+  stage('end to end', async () => {
+    const file = join(reports, 'e2e.json');
+    const fine = await run('npx', ['playwright', 'test'], minutes, { INSEL_E2E_REPORT: file });
+    if (!existsSync(file)) return { passed: 0, failed: 1 };
+    const { expected, unexpected, flaky, skipped: left } = JSON.parse(readFileSync(file, 'utf8')).stats;
+    const result = { passed: expected + flaky, failed: unexpected, skipped: left };
+    return result.failed === 0 && (!fine || result.passed === 0) ? { ...result, failed: 1 } : result;
+  });
+
+function ensureChromium() {
+  if (existsSync('/usr/bin/chromium')) return;
+  console.log('Installing Chromium from Debian …');
+  const root = process.getuid?.() === 0;
+  if (!root && spawnSync('sudo', ['-n', 'true']).status !== 0) throw new Error('Chromium is not installed. Run: sudo apt-get install chromium');
+  postgres.installPackages(root ? [] : ['sudo'], ['chromium']);
+}
+
+try {
+  postgres.ensurePrograms();
+  ensureChromium();
+  installPackages();
+  await check('types', 'npx', ['tsc', '-b'], 5);
+  await check('lint', 'npx', ['eslint', '.'], 5);
+  await check('import rules', 'npm', ['run', '--silent', 'imports'], 5);
+  await check('web build', 'npm', ['run', '--silent', 'build', '-w', '@insel/web'], 5);
+  await vitest('core', 'core', 5);
+  await vitest('server', 'server', 8);
+  await endToEnd(10);
+} catch (error) {
+  console.error(error.message);
+  failed += 1;
+}
+console.log(`\n${passed} passed, ${failed} failed${skipped ? `, ${skipped} skipped` : ''}`);
+process.exit(failed === 0 && passed > 0 ? 0 : 1);
