@@ -35,6 +35,8 @@ test('the list is moved through by keyboard and figures open their workings', as
   await page.keyboard.press('w');
   await expect(page.getByText('Platform keeps, larger of 2048 MiB and 5 %')).toBeVisible();
   await page.keyboard.press('Escape');
+  await expect(page.getByText('Platform keeps, larger of 2048 MiB and 5 %')).toHaveCount(0);
+  await expect(page.locator('article [data-figure]:focus')).toHaveCount(1);
   await page.keyboard.press('/');
   await page.keyboard.type('172.22.14.37');
   await expect(page.getByText('held by desk-2')).toBeVisible();

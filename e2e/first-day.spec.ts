@@ -60,7 +60,7 @@ test('two hosts are recorded', async () => {
     await expect(page.getByText('Memory is counted in binary units: write 16 GiB.')).toBeVisible();
     await fill('Memory installed', '16 GiB');
     await fill('Pool', `${name}-data`);
-    await page.getByLabel('shore').check();
+    await page.getByRole('checkbox', { name: 'shore' }).check();
     await page.getByRole('button', { name: 'Record the host' }).click();
     await expect(page.getByRole('article', { name: `Host ${name}` })).toBeVisible();
   }
@@ -95,7 +95,7 @@ test('it is built, stopped and cloned three times with consecutive addresses', a
   await page.getByRole('button', { name: 'Plan 3 clones' }).click();
   await expect(page.getByRole('region', { name: 'Line of tide' }).getByText('9 of 9 open')).toHaveCount(3);
   await page.getByRole('link', { name: 'tide-1' }).click();
-  await page.getByLabel('machine identifier').check();
+  await page.getByLabel('machine identifier').press('Space');
   await expect(page.getByRole('button', { name: 'Tick all 8' })).toBeVisible();
   await page.getByRole('button', { name: 'Tick all 8' }).click();
   await expect(page.getByRole('button', { name: /Tick all/ })).toHaveCount(0);

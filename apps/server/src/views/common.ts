@@ -64,12 +64,17 @@ export class OrderCache {
   }
 }
 
-/** Ids sorted by a key, ties in the order of the ids. */
+/** Ids sorted by a key; rows of equal key stay in the order of the record, which is that of their making. */
 export function sortedIds<R extends { id: string }>(rows: Iterable<R>, key: (row: R) => Key, order: 'up' | 'down' = 'up'): string[] {
-  const keyed = [...rows].map((row) => ({ id: row.id, key: key(row) }));
+  const list = [...rows];
+  const keys = list.map(key);
+  const places = list.map((_, i) => i);
   const sign = order === 'up' ? 1 : -1;
-  keyed.sort((a, b) => (a.key < b.key ? -sign : a.key > b.key ? sign : a.id < b.id ? -1 : 1));
-  return keyed.map(({ id }) => id);
+  if (keys.every((value) => typeof value === 'number')) {
+    const numbers = Float64Array.from(keys as number[]);
+    places.sort((a, b) => sign * (numbers[a]! - numbers[b]!));
+  } else places.sort((a, b) => (keys[a]! < keys[b]! ? -sign : keys[a]! > keys[b]! ? sign : 0));
+  return places.map((place) => list[place]!.id);
 }
 
 export function windowOf<T>(fleet: Fleet, ids: string[], { from = 0, take = 100 }: Ordering, view: (id: string) => T): ListWindow<T> {

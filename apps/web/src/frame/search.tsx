@@ -45,7 +45,10 @@ export function Search() {
   ].filter((command) => asked === '' || command.label.toLowerCase().includes(asked.toLowerCase()));
   return (
     <Command shouldFilter={false} label="Find or do" className="relative ml-auto w-[230px]" onKeyDown={(event) => event.key === 'Escape' && leave(() => undefined)}>
-      <Command.Input data-search placeholder="Find or do" value={text} onValueChange={setText} onFocus={() => setOpen(true)} onBlur={() => setTimeout(() => setOpen(false), 150)} className="w-full pr-7" />
+      <Command.Input data-search placeholder="Find or do" value={text} onValueChange={setText} onFocus={() => setOpen(true)} onBlur={(event) => {
+          const field = event.currentTarget;
+          setTimeout(() => document.activeElement !== field && setOpen(false), 150);
+        }} className="w-full pr-7" />
       <span className="key pointer-events-none absolute top-1 right-1.5">/</span>
       <Command.List label="Found" hidden={!open} className="absolute right-0 z-50 mt-1 max-h-[380px] w-[380px] overflow-y-auto border border-ink bg-raised p-1">
           {(hits.data ?? []).map((hit) => (

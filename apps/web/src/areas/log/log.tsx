@@ -60,7 +60,7 @@ function Entry({ row }: { row: LogRow }) {
         {row.happenedAt && <p className="text-[13px] text-faint">happened {row.happenedAt.slice(0, 16).replace('T', ' ')}</p>}
         {row.difference.length > 0 && (
           <details>
-            <summary className="cursor-pointer text-[13px] text-faint">{row.difference.length === 1 ? 'one row' : `${row.difference.length} rows`} differ</summary>
+            <summary className="cursor-pointer py-1 text-[13px] text-faint">{row.difference.length === 1 ? 'one row' : `${row.difference.length} rows`} differ</summary>
             {row.difference.map((change, i) => (
               <div key={i} className="text-[13px]">
                 <b>{change.op === 'create' ? '+' : change.op === 'delete' ? '−' : '±'} {change.kind} {change.name}</b>

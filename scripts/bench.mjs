@@ -1,0 +1,88 @@
+/**
+ * `npm run bench`: a generated fleet of 1,000 hosts and 50,000 guests on a private cluster (fsync on), one server, and
+ * the times a person meets. Prints each figure with its limit; ends with 1 if one is missed.
+ */
+import { spawn, spawnSync } from 'node:child_process';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { hostId, networkId, poolId, writeFleet } from '../bench/fleet.mjs';
+import * as postgres from './postgres.mjs';
+import { build, installPackages, ROOT } from './start.mjs';
+
+installPackages();
+build();
+const SIZE = { hosts: 1000, guests: 50_000 };
+const bin = postgres.ensurePrograms();
+const home = mkdtempSync('/var/tmp/insel-bench-');
+chmodSync(home, 0o755);
+postgres.initCluster(bin, join(home, 'pg'), 'bench');
+const cluster = await postgres.startCluster(bin, join(home, 'pg'));
+let server;
+const figures = [];
+const note = (name, value, unit, limit) => {
+  figures.push({ name, value, limit });
+  console.log(`${name.padEnd(46)} ${String(Math.round(value * 10) / 10).padStart(9)} ${unit.padEnd(4)} limit ${limit}  ${value <= limit ? 'held' : 'MISSED'}`);
+};
+const p95 = (values) => [...values].sort((a, b) => a - b)[Math.ceil(values.length * 0.95) - 1];
+
+try {
+  postgres.createRoles(bin, cluster.port, 'bench', 'owner', 'app');
+  postgres.createDatabase(bin, cluster.port, 'bench', 'bench');
+  const owner = postgres.url('insel_owner', 'owner', cluster.port, 'bench');
+  const migrated = spawnSync(process.execPath, [join(ROOT, 'apps/server/dist/cli/migrate.js')], { env: { ...process.env, INSEL_OWNER_URL: owner } });
+  if (migrated.status !== 0) throw new Error(String(migrated.stderr));
+  await writeFleet(owner, SIZE);
+  server = spawn(process.execPath, [join(ROOT, 'apps/server/dist/main.js')], { stdio: ['ignore', 'pipe', 'inherit'], env: { ...process.env, INSEL_PORT: '0', INSEL_DATABASE_URL: postgres.url('insel_app', 'app', cluster.port, 'bench') } });
+  let text = '';
+  let saidLoading = false;
+  await new Promise((resolve, reject) => {
+    server.on('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+    server.stdout.on('data', async (chunk) => {
+      text += chunk;
+      const port = /INSEL_LISTENING (\d+)/.exec(text)?.[1];
+      if (port && !text.includes('INSEL_READY')) saidLoading ||= (await (await fetch(`http://127.0.0.1:${port}/api/health`)).json()).state === 'loading';
+      if (text.includes('INSEL_READY')) resolve();
+    });
+  });
+  const base = `http://127.0.0.1:${/INSEL_LISTENING (\d+)/.exec(text)[1]}/api/`;
+  const token = /INSEL_SET_UP_TOKEN (\S+)/.exec(text)[1];
+  let cookie = '';
+  const call = async (method, path, body) => {
+    const response = await fetch(base + path, { method, headers: { 'Content-Type': 'application/json', Cookie: cookie }, body: body && JSON.stringify(body) });
+    if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`);
+    cookie = response.headers.get('set-cookie')?.split(';')[0] ?? cookie;
+    const answer = await response.text();
+    return answer ? JSON.parse(answer) : undefined;
+  };
+  const timed = async (work) => {
+    const began = performance.now();
+    await work();
+    return performance.now() - began;
+  };
+  await call('POST', 'set-up', { token, name: 'bench', password: 'a password for measuring' });
+  await call('POST', 'session', { name: 'bench', password: 'a password for measuring' });
+  console.log(`\n${SIZE.hosts} hosts, ${SIZE.guests} guests; health said "loading" meanwhile: ${saidLoading ? 'yes' : 'NO'}`);
+  note('load', (await call('GET', 'health')).loadedInMs / 1000, 's', 8);
+  const [writes, levels, pages, findings] = [[], [], [], []];
+  for (let i = 0; i < 40; i += 1) {
+    const plan = { name: `new-${i}`, hostId: hostId(i * 7), family: 'Linux', vcpu: 1, memoryMiB: 1024, volumes: [{ poolId: poolId(i * 7), bytes: 1e10 }], adapters: [{ networkId: networkId((i * 7) % 100), address: { take: 'next' } }] };
+    writes.push(await timed(() => call('POST', 'guests/plan', plan)));
+    levels.push(await timed(() => call('GET', 'waterline')));
+    pages.push(await timed(() => call('GET', `guests?sort=headroom&order=up&from=${i * 100}&take=100`)));
+    pages.push(await timed(() => call('GET', `hosts?sort=memoryLeft&from=${i * 20}&take=100`)));
+    if (i % 10 === 0) findings.push(await timed(() => call('GET', 'findings')));
+  }
+  if (process.env.INSEL_BENCH_ALL) console.log(pages.map((ms) => Math.round(ms)).join(' '));
+  note('a list page sorted by headroom, p95', p95(pages), 'ms', 100);
+  note('one committed change, p95', p95(writes), 'ms', 50);
+  note('waterline after a change, p95', p95(levels), 'ms', 20);
+  note('memory of the server process', (await call('GET', 'health')).memoryMiB, 'MiB', 2048);
+  console.log(`findings of the whole fleet after a change, worker: ${findings.map((ms) => Math.round(ms)).join(', ')} ms`);
+} finally {
+  server?.removeAllListeners('exit');
+  server?.kill('SIGTERM');
+  await new Promise((resolve) => (server ? server.once('exit', resolve) : resolve()));
+  cluster.stop();
+  rmSync(home, { recursive: true, force: true });
+}
+process.exit(figures.every(({ value, limit }) => value <= limit) ? 0 : 1);
