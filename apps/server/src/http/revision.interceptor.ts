@@ -21,6 +21,8 @@ export class RevisionInterceptor implements NestInterceptor {
     }
     return next.handle().pipe(
       map((answer: unknown) => {
+        // A sheet shows computed values of other records, too: its ETag guards writes, it does not validate a cached copy.
+        if (!response.headersSent) response.setHeader('Cache-Control', 'no-store');
         if (!response.headersSent && this.keeper.state().state === 'ready') {
           response.setHeader('X-Insel-Revision', String(this.keeper.fleet.revision));
           const tag = tagOf(answer);

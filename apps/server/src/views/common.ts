@@ -1,5 +1,5 @@
 import type { AddressView, FindingMark, ListWindow, Named } from '@insel/contract';
-import { addressOf, bySeverity, findingsOn, prefixOf, type Finding, type Fleet, type Kind, type Row } from '@insel/core';
+import { addressOf, markOn, prefixOf, type Fleet, type Kind, type Row } from '@insel/core';
 
 export const named = (row: { id: string; name: string }): Named => ({ id: row.id, name: row.name });
 
@@ -12,14 +12,7 @@ export function siteName(fleet: Fleet, siteId: string | null): string {
 }
 
 /** Gravest finding at a record, for its line in a list. */
-export function markOf(fleet: Fleet, kind: 'host' | 'guest' | 'network' | 'migration', id: string, now: string): FindingMark | null {
-  return markFrom(findingsOn(fleet, kind, id, now));
-}
-
-export function markFrom(findings: Finding[]): FindingMark | null {
-  const [first] = [...findings].sort(bySeverity);
-  return first ? { severity: first.severity, count: findings.length } : null;
-}
+export const markOf: (fleet: Fleet, kind: 'host' | 'guest' | 'network' | 'migration', id: string, now: string) => FindingMark | null = markOn;
 
 export function addressView(fleet: Fleet, row: Row<'address'>): AddressView {
   const subnet = fleet.get('subnet', row.subnetId);

@@ -15,6 +15,7 @@ export const IDENTITY_ITEMS = [
 
 /** That a guest was copied from another. */
 export const clone = {
+  owner: 'guestId',
   fields: { guestId: ref('guest'), originId: ref('guest'), copy: choice('full', 'dependent'), madeAt: time() },
 } as const;
 
