@@ -2,6 +2,7 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: 'e2e',
+  testMatch: '*.spec.ts',
   workers: 1,
   timeout: 90_000,
   expect: { timeout: 10_000 },
