@@ -13,7 +13,9 @@ export async function writeDemo(path: WritePath, keeper: FleetKeeper, actors: De
   const base = Date.parse(now);
   /** Days before now, and minutes that go on with every entry. */
   let [daysAgo, minute] = [8, 0];
-  const day = (days: number) => ([daysAgo, minute] = [days, 0]);
+  const day = (days: number): void => {
+    [daysAgo, minute] = [days, 0];
+  };
   const time = () => new Date(base - daysAgo * 86_400_000 + (minute += 7) * 60_000).toISOString();
 
   const make = async (change: Change, actor = actors.planner): Promise<void> => {
@@ -89,10 +91,12 @@ export async function writeDemo(path: WritePath, keeper: FleetKeeper, actors: De
   await make({ type: 'guest.set-state', id: id('guest', 'gauge-reader-1'), state: 'in service' });
   await make({ type: 'clone.tick', itemIds: items('gauge-reader-2').filter((item) => item.item !== 'machine identifier').map((item) => item.id), done: true });
   await make({ type: 'guest.set-state', id: id('guest', 'gauge-reader-2'), state: 'in service' });
-  day(3);
-  await migrate(make, fleet, id, { guest: 'chart-render', target: 'fulmar', pool: 'fulmar-data', minutes: 154, now: () => base - daysAgo * 86_400_000, accept: true });
+  const moves = [
+    { guest: 'chart-render', target: 'fulmar', pool: 'fulmar-data', minutes: 154, planned: 3.9, done: 3.2, accept: true },
+    { guest: 'weather-mirror', target: 'gannet', pool: 'gannet-data', minutes: 660, planned: 2.9, done: 2.2, accept: false },
+  ];
+  for (const move of moves) await migrate({ make, fleet, id, day, base }, move);
   day(2);
-  await migrate(make, fleet, id, { guest: 'weather-mirror', target: 'gannet', pool: 'gannet-data', minutes: 660, now: () => base - daysAgo * 86_400_000, accept: false });
   await make({ type: 'log.note', text: 'Walked the annex: plover is warm, its fan is loud. Ordered a new one.', subject: { kind: 'host', id: id('host', 'plover') } });
   day(1);
   await make({
@@ -115,26 +119,39 @@ function finder(fleet: Fleet): Find {
   };
 }
 
+interface Teller {
+  make: (change: Change) => Promise<void>;
+  fleet: Fleet;
+  id: Find;
+  /** Goes on with the story that many days before now. */
+  day: (days: number) => void;
+  base: number;
+}
+
 interface Move {
   guest: string;
   target: string;
   pool: string;
   minutes: number;
-  now: () => number;
+  /** Days before now on which it was planned, and on which its steps were recorded. */
+  planned: number;
+  done: number;
   accept: boolean;
 }
 
-async function migrate(make: (change: Change) => Promise<void>, fleet: Fleet, id: Find, move: Move): Promise<void> {
+async function migrate({ make, fleet, id, day, base }: Teller, move: Move): Promise<void> {
   const guestId = id('guest', move.guest);
+  day(move.planned);
   await make({ type: 'guest.set-state', id: guestId, state: 'stopped', reason: 'For the move' });
   await make({ type: 'migration.plan', guestId, targetHostId: id('host', move.target), targetPoolId: id('pool', move.pool), running: false, linkBitsPerSecond: 1e9 });
   const migrationId = fleet.referring('migration', 'guestId', guestId)[0]!.id;
-  const began = move.now() + 3_600_000;
+  const began = base - move.planned * 86_400_000 + 3_600_000;
+  day(move.done);
   await make({ type: 'migration.step', id: migrationId, step: 'start', happenedAt: new Date(began).toISOString() });
   await make({ type: 'migration.step', id: migrationId, step: 'switch', happenedAt: new Date(began + move.minutes * 60_000).toISOString(), copySeconds: move.minutes * 60 });
   await make({ type: 'guest.set-state', id: guestId, state: 'in service' });
   if (move.accept) {
-    const until = new Date(move.now() + 2 * 86_400_000).toISOString().slice(0, 10);
+    const until = new Date(base - 86_400_000).toISOString().slice(0, 10);
     await make({ type: 'migration.step', id: migrationId, step: 'accept', keepUntil: until, reason: 'Signed off by the chart office' });
   }
 }

@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { Dialog, DropdownMenu } from 'radix-ui';
 import { useCallback, useState } from 'react';
 import { Link, NavLink, Outlet, useNavigate } from 'react-router';
+import { Logo } from '../ink/logo.js';
 import { AREAS } from './areas.js';
 import { call } from './api.js';
 import { KEY_HELP, useKeys } from './keys.js';
@@ -17,7 +18,7 @@ export function Shell() {
     <div className="flex h-full flex-col">
       <header className="no-print flex min-h-[46px] flex-wrap items-center gap-x-5 border-b border-ink px-5">
         <Link to="/hosts" className="flex items-center gap-2 text-[17px] font-bold">
-          <img src="/mark.svg" alt="" className="h-7 w-7" /> Insel
+          <Logo size={28} /> Insel
         </Link>
         <nav aria-label="Areas" className="flex flex-wrap gap-x-5">
           {AREAS.map((area) => (

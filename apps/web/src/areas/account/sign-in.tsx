@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import type { Problem } from '@insel/contract';
 import { call, problemOf } from '../../frame/api.js';
+import { Logo } from '../../ink/logo.js';
 import { Field } from '../../ink/field.js';
 import { ProblemNote } from '../../ink/problem.js';
 
@@ -22,7 +23,7 @@ export function SignIn() {
   return (
     <main className="mx-auto mt-24 w-[360px]">
       <h1 className="mb-4 flex items-center gap-2">
-        <img src="/mark.svg" alt="" className="h-9 w-9" /> Insel
+        <Logo size={36} /> Insel
       </h1>
       <form onSubmit={(event) => void send(event)} className="flex flex-col gap-3">
         <Field label="Name">

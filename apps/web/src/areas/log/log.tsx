@@ -47,20 +47,20 @@ function Entry({ row }: { row: LogRow }) {
   const mayPlan = useMayPlan();
   const client = useQueryClient();
   return (
-    <li className="grid grid-cols-[52px_128px_110px_1fr_auto] items-baseline gap-3 border-b border-rule py-1">
+    <li className="grid grid-cols-[52px_144px_110px_1fr_auto] items-baseline gap-3 border-b border-rule py-1">
       <span className="mono text-faint">{row.revision}</span>
       <span className="mono text-[13px]" title={row.happenedAt ? `happened ${row.happenedAt}` : undefined}>{row.at.slice(0, 16).replace('T', ' ')}</span>
       <span>{row.actorName}</span>
       <div>
         <b>{row.title}</b>{' '}
-        {row.subjects.filter((subject) => PATH[subject.kind]).slice(0, 4).map((subject) => <Link key={subject.id} className="mr-2 text-[13px] underline decoration-rule" to={`/${PATH[subject.kind]}/${subject.id}`}>{subject.name}</Link>)}
+        {row.subjects.filter((subject) => PATH[subject.kind]).slice(0, 4).map((subject) => <Link key={subject.id} className="mr-2 text-[13px] underline decoration-rule" to={`/${PATH[subject.kind]}/${subject.id}`}>{subject.kind === 'migration' ? 'its migration' : subject.name}</Link>)}
         {row.reason && <p className="text-faint">{row.reason}</p>}
         {row.override && <p><span className="font-bold text-amber">◆ against an objection:</span> {row.override}</p>}
         {row.text && row.text !== row.title && <pre className="mono text-[13px] whitespace-pre-wrap">{row.text}</pre>}
         {row.happenedAt && <p className="text-[13px] text-faint">happened {row.happenedAt.slice(0, 16).replace('T', ' ')}</p>}
         {row.difference.length > 0 && (
           <details>
-            <summary className="cursor-pointer py-1 text-[13px] text-faint">{row.difference.length === 1 ? 'one row' : `${row.difference.length} rows`} differ</summary>
+            <summary className="cursor-pointer py-1 text-[13px] text-faint">{row.difference.length === 1 ? 'one row differs' : `${row.difference.length} rows differ`}</summary>
             {row.difference.map((change, i) => (
               <div key={i} className="text-[13px]">
                 <b>{change.op === 'create' ? '+' : change.op === 'delete' ? '−' : '±'} {change.kind} {change.name}</b>
