@@ -57,17 +57,21 @@ export class OrderCache {
   }
 }
 
-/** Ids sorted by a key; rows of equal key stay in the order of the record, which is that of their making. */
+/**
+ * Ids sorted by a key; rows of equal key stay in the order of the record, which is that of their making. Rows are
+ * grouped first, since the keys of 50,000 guests are often those of their 1,000 hosts.
+ */
 export function sortedIds<R extends { id: string }>(rows: Iterable<R>, key: (row: R) => Key, order: 'up' | 'down' = 'up'): string[] {
-  const list = [...rows];
-  const keys = list.map(key);
-  const places = list.map((_, i) => i);
+  const groups = new Map<Key, string[]>();
+  for (const row of rows) {
+    const value = key(row);
+    const group = groups.get(value);
+    if (group) group.push(row.id);
+    else groups.set(value, [row.id]);
+  }
   const sign = order === 'up' ? 1 : -1;
-  if (keys.every((value) => typeof value === 'number')) {
-    const numbers = Float64Array.from(keys as number[]);
-    places.sort((a, b) => sign * (numbers[a]! - numbers[b]!));
-  } else places.sort((a, b) => (keys[a]! < keys[b]! ? -sign : keys[a]! > keys[b]! ? sign : 0));
-  return places.map((place) => list[place]!.id);
+  const keys = [...groups.keys()].sort((a, b) => (a < b ? -sign : a > b ? sign : 0));
+  return keys.flatMap((value) => groups.get(value)!);
 }
 
 export function windowOf<T>(fleet: Fleet, ids: string[], { from = 0, take = 100 }: Ordering, view: (id: string) => T): ListWindow<T> {
