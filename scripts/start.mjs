@@ -49,9 +49,11 @@ function settingsOf(home) {
   if (existsSync(file)) return JSON.parse(readFileSync(file, 'utf8'));
   mkdirSync(home, { recursive: true });
   const settings = { data: postgres.chooseDataFolder(home), superPassword: postgres.newSecret(), ownerPassword: postgres.newSecret(), appPassword: postgres.newSecret(), demoPassword: postgres.newSecret() };
-  writeFileSync(file, JSON.stringify(settings, null, 2), { mode: 0o600 });
+  remember(home, settings);
   return settings;
 }
+
+const remember = (home, settings) => writeFileSync(join(home, 'settings.json'), JSON.stringify(settings, null, 2), { mode: 0o600 });
 
 async function main() {
   const empty = process.argv.includes('--empty');
@@ -63,6 +65,7 @@ async function main() {
   const fresh = !existsSync(join(settings.data, 'PG_VERSION'));
   if (fresh) {
     rmSync(settings.data, { recursive: true, force: true });
+    settings.demoWritten = false;
     postgres.initCluster(bin, settings.data, settings.superPassword);
   } else postgres.stopLeftover(bin, settings.data);
   const cluster = await postgres.startCluster(bin, settings.data);
@@ -95,7 +98,10 @@ async function main() {
       INSEL_DATABASE_URL: postgres.url('insel_app', settings.appPassword, cluster.port, database),
     };
     quiet(cli('migrate.js'), env);
-    if (!empty) quiet(cli('seed-demo.js'), { ...env, INSEL_DEMO_PASSWORD: settings.demoPassword });
+    if (!empty && !settings.demoWritten) {
+      quiet(cli('seed-demo.js'), { ...env, INSEL_DEMO_PASSWORD: settings.demoPassword });
+      remember(home, { ...settings, demoWritten: true });
+    }
     server = spawn(process.execPath, [join(ROOT, 'apps', 'server', 'dist', 'main.js')], {
       stdio: ['ignore', 'pipe', 'inherit'],
       // A process group of its own: Ctrl-C reaches this process, which stops the server and then the database.

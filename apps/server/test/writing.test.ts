@@ -161,7 +161,16 @@ describe('a server killed in the middle of a write', () => {
   });
 });
 
-it('events tell which revision was reached', async () => {
+it('the check of the record notices a row that went past the log', async () => {
+  const client = await here.connect();
+  await client.query("update host set purpose = 'smuggled'");
+  const checked = checkRecord();
+  await client.end();
+  expect(checked.status).toBe(1);
+  expect(checked.stdout).toContain('THE THREE DIFFER.');
+});
+
+it('events are for those who signed in', async () => {
   const cookieless = await fetch(`${here.servers[0]!.base}/api/events`);
   expect(cookieless.status).toBe(401);
 });
