@@ -28,6 +28,7 @@ test('the list is moved through by keyboard and figures open their workings', as
   const page = await signIn(browser, 'planner');
   await page.keyboard.press('1');
   await page.locator('[data-list]').focus();
+  await expect(page.getByRole('rowgroup').getByText('skua')).toBeVisible();
   await page.keyboard.press('End');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('article', { name: 'Host skua' })).toBeVisible();
@@ -42,6 +43,9 @@ test('the list is moved through by keyboard and figures open their workings', as
   await expect(page.getByText('held by desk-2')).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('article', { name: 'Guest desk-2' })).toBeVisible();
+  await page.keyboard.press('.');
+  await page.getByRole('menuitem', { name: 'Keys' }).click();
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
 });
 
 test('what somebody else alters appears by itself, and two editors see both versions', async ({ browser }) => {

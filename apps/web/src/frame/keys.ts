@@ -27,6 +27,7 @@ export function useKeys(showHelp: () => void): void {
         e: () => focus('[data-editable]', true),
         w: () => focus('main [data-figure]', true),
         f: () => void go('/findings'),
+        '.': () => document.querySelector('[data-more]')?.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true })),
         u: () => void undoMine().then(() => client.invalidateQueries()),
       };
       AREAS.forEach(({ path }, i) => (actions[String(i + 1)] = () => void go(`/${path}`)));
@@ -51,5 +52,6 @@ export const KEY_HELP: [string, string][] = [
   ['w', 'workings of the first figure; Tab goes on'],
   ['f', 'findings'],
   ['u', 'undo my last change'],
+  ['.', 'more: people, light, sign out'],
   ['?', 'these keys'],
 ];

@@ -68,7 +68,7 @@ function AccountMenu({ showKeys }: { showKeys: () => void }) {
   const item = 'cursor-pointer px-3 py-1 data-[highlighted]:bg-water outline-none';
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="cursor-pointer font-bold">{account.name}</DropdownMenu.Trigger>
+      <DropdownMenu.Trigger data-more className="cursor-pointer font-bold">{account.name}</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="end" sideOffset={8} className="z-50 min-w-[200px] border border-ink bg-raised py-1">
           <div className="px-3 py-1 text-xs text-faint">{account.role}</div>

@@ -37,7 +37,7 @@ export function Consequences({ preview, planning }: { preview: Preview | undefin
           <p>
             <span className="font-bold text-signal">■ {objection.overridable ? 'Objection' : 'Not possible'}.</span> {objection.sentence} <span className="text-faint">{objection.remedy}</span>
           </p>
-          {objection.figure && <Workings figure={objection.figure} />}
+          {objection.figure && <Workings figure={objection.figure} rounding="down" />}
         </div>
       ))}
       {preview.places.length > 0 && (

@@ -11,7 +11,7 @@ export function ProblemNote({ problem }: { problem: Problem | null }) {
       </p>
       {problem.figure && (
         <div className="mt-1 max-w-[420px] border border-rule p-2">
-          <Workings figure={problem.figure} />
+          <Workings figure={problem.figure} rounding="down" />
         </div>
       )}
     </div>

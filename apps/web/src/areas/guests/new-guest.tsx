@@ -26,8 +26,9 @@ export function NewGuest() {
   const { write, busy, problem } = useWrite();
   const [errors, setErrors] = useState<Errors>({});
   const poolId = host?.pools.some((pool) => pool.id === draft.poolId) ? draft.poolId : (host?.pools[0]?.id ?? '');
-  const networks = host?.networks.flatMap((found) => (found.network ? [found.network] : [])) ?? [];
-  const networkId = networks.some((network) => network.id === draft.networkId) ? draft.networkId : (networks[networks.length > 1 ? 1 : 0]?.id ?? '');
+  // The network most guests of this host are on comes first: it is the likeliest one, and not that of the management.
+  const networks = [...(host?.networks ?? [])].sort((a, b) => b.guests - a.guests).flatMap((found) => (found.network ? [found.network] : []));
+  const networkId = networks.some((network) => network.id === draft.networkId) ? draft.networkId : (networks[0]?.id ?? '');
   const memory = parseMemory(draft.memory);
   const size = parseBytes(draft.size);
   const body = {
