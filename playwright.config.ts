@@ -5,6 +5,7 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   workers: 1,
   timeout: 90_000,
+  retries: process.env.CI ? 1 : 0,
   expect: { timeout: 10_000 },
   globalSetup: './e2e/global-setup.ts',
   reporter: [['list'], ['json', { outputFile: process.env.INSEL_E2E_REPORT ?? 'test-results/e2e.json' }]],
