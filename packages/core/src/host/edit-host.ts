@@ -19,7 +19,8 @@ const EDITABLE = [
 ];
 
 type State = Row<'host'>['state'];
-const FOLLOWS: Record<State, readonly State[]> = {
+/** What a host in a state can become. */
+export const HOST_STATE_FOLLOWS: Readonly<Record<State, readonly State[]>> = {
   planned: ['building', 'in service', 'retired'],
   building: ['planned', 'in service', 'failed', 'retired'],
   'in service': ['maintenance', 'failed', 'retired'],
@@ -44,12 +45,12 @@ export const editHost: Decider<EditHost> = (fleet, change, edge) => {
     if (!name.ok) return refuse({ code: 'bad-name', field: 'name', sentence: name.sentence });
   }
   const state = change.fields.state as State | undefined;
-  if (state !== undefined && state !== host.state && FOLLOWS[host.state] && !FOLLOWS[host.state].includes(state)) {
+  if (state !== undefined && state !== host.state && HOST_STATE_FOLLOWS[host.state] && !HOST_STATE_FOLLOWS[host.state].includes(state)) {
     return refuse({
       code: 'state-cannot-follow',
       field: 'state',
       sentence: `A host that is ${host.state} does not become ${state}.`,
-      remedy: `After ${host.state} comes ${FOLLOWS[host.state].join(', ')}.`,
+      remedy: `After ${host.state} comes ${HOST_STATE_FOLLOWS[host.state].join(', ')}.`,
     });
   }
   if (state === 'retired' && fleet.referring('guest', 'hostId', host.id).some((guest) => guest.state !== 'retired')) {

@@ -83,11 +83,6 @@ export class Fleet {
     return [...this.ips.get(`${domainId}|${ip}`)].map((id) => this.need('address', id));
   }
 
-  /** Names, MACs and addresses (as "domain|address") that more than one row carries. */
-  sharedKeys(which: 'names' | 'macs' | 'ips'): Iterable<string> {
-    return this[which].shared();
-  }
-
   /**
    * A value computed from a record and kept until a patch touches the record or a row that refers to it. The computation
    * may only read what such patches announce.

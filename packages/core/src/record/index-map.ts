@@ -30,9 +30,4 @@ export class IndexMap {
     const held = this.map.get(key);
     return held === undefined ? 0 : typeof held === 'string' ? 1 : held.size;
   }
-
-  /** Every key under which more than one id is filed. */
-  *shared(): Iterable<string> {
-    for (const [key, held] of this.map) if (typeof held === 'object' && held.size > 1) yield key;
-  }
 }

@@ -1,5 +1,5 @@
 import type { AddressView, HostSheet, Named, NetworkListRow, PoolView } from '@insel/contract';
-import { formatBoth, formatMemory, parseBytes, parseMemory, type Row } from '@insel/core';
+import { formatBoth, formatMemory, HOST_STATE_FOLLOWS, parseBytes, parseMemory, type Row } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -11,15 +11,6 @@ import { FindingLine } from '../../ink/mark.js';
 import { ProblemNote } from '../../ink/problem.js';
 import { Fact, Facts, Part } from '../../ink/sheet.js';
 import { Figure } from '../../ink/workings.js';
-
-const NEXT: Record<Row<'host'>['state'], string[]> = {
-  planned: ['planned', 'building', 'in service', 'retired'],
-  building: ['building', 'planned', 'in service', 'failed', 'retired'],
-  'in service': ['in service', 'maintenance', 'failed', 'retired'],
-  maintenance: ['maintenance', 'in service', 'failed', 'retired'],
-  failed: ['failed', 'maintenance', 'in service', 'retired'],
-  retired: ['retired', 'building'],
-};
 
 export function HostSheetView({ id }: { id: string }) {
   const sheet = useQuery({ queryKey: ['sheet', 'host', id], queryFn: () => read<HostSheet>(`hosts/${id}`) });
@@ -36,7 +27,7 @@ export function HostSheetView({ id }: { id: string }) {
         <h1>
           <Editable {...at} name="Name" field="name" value={host.name} show={String} parse={asText} />
         </h1>
-        <Editable {...at} name="State" field="state" value={host.state} show={String} parse={(text) => ({ ok: true, value: text as typeof host.state })} choices={NEXT[host.state].map((state) => ({ value: state, label: state }))} />
+        <Editable {...at} name="State" field="state" value={host.state} show={String} parse={(text) => ({ ok: true, value: text as typeof host.state })} choices={[host.state, ...HOST_STATE_FOLLOWS[host.state]].map((state) => ({ value: state, label: state }))} />
         <Editable {...at} name="Site" field="siteId" value={host.siteId} show={(value) => (value === null ? 'no site' : (sites.data?.find((site) => site.id === value)?.name ?? sheet.data.site?.name ?? ''))} write={(value) => value ?? ''} parse={(text) => ({ ok: true, value: text || null })} choices={[{ value: '', label: 'no site' }, ...(sites.data ?? []).map((site) => ({ value: site.id, label: site.name }))]} />
         <Link className="act ml-auto" to={`/guests/new?host=${id}`}>
           Plan a guest here
