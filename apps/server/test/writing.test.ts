@@ -1,4 +1,3 @@
-import { spawnSync } from 'node:child_process';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { guestBody, Installation, Person, recordSmall, type Small } from './support/server.js';
 
@@ -29,7 +28,6 @@ beforeAll(async () => {
 });
 afterAll(() => here.end());
 
-const checkRecord = () => spawnSync(process.execPath, [new URL('../dist/cli/check-record.js', import.meta.url).pathname], { encoding: 'utf8', env: { ...process.env, INSEL_DATABASE_URL: here.url('app') } });
 
 describe('two servers on one database', () => {
   it('give 32 clients that ask at once 32 different addresses', async () => {
@@ -48,7 +46,7 @@ describe('two servers on one database', () => {
   });
 
   it('agree with log and tables', () => {
-    const checked = checkRecord();
+    const checked = here.checkRecord();
     expect(checked.stdout).toContain('The three agree.');
     expect(checked.status).toBe(0);
   });
@@ -116,7 +114,7 @@ describe('the log', () => {
     expect(body.rows[0]!.difference.map((line) => line.kind)).toEqual(expect.arrayContaining(['guest', 'volume', 'adapter', 'address']));
     expect((await person.call('POST', `log/${planned.body.revision}/undo`, {})).status).toBe(201);
     expect((await person.call('GET', `guests/${planned.body.created.find((found) => found.kind === 'guest')!.id}`)).status).toBe(404);
-    expect(checkRecord().stdout).toContain('The three agree.');
+    expect(here.checkRecord().stdout).toContain('The three agree.');
   });
   it('can only be added to, says the database', async () => {
     const client = await here.connect();
@@ -157,14 +155,14 @@ describe('a server killed in the middle of a write', () => {
     expect(after.body.revision).toBe(Number(before) + 1);
     expect((await watcher.query("select 1 from virtual_switch where mode = 'NAT'")).rowCount).toBe(0);
     await watcher.end();
-    expect(checkRecord().stdout).toContain('The three agree.');
+    expect(here.checkRecord().stdout).toContain('The three agree.');
   });
 });
 
 it('the check of the record notices a row that went past the log', async () => {
   const client = await here.connect();
   await client.query("update host set purpose = 'smuggled'");
-  const checked = checkRecord();
+  const checked = here.checkRecord();
   await client.end();
   expect(checked.status).toBe(1);
   expect(checked.stdout).toContain('THE THREE DIFFER.');

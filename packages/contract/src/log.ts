@@ -8,9 +8,12 @@ export class NoteSubject {
 }
 
 export class AddNoteBody extends ChangeExtras {
-  @Text(4000) text!: string;
+  /** Longer ones are kept beside the log under their hash. */
+  @Text(1_000_000) text!: string;
   @Optional() @Part(() => NoteSubject) subject?: NoteSubject;
 }
+
+export class RedactBody extends ChangeExtras {}
 
 export class UndoBody extends ChangeExtras {}
 

@@ -236,6 +236,8 @@ export interface LogRow {
   difference: { kind: string; name: string; op: 'create' | 'update' | 'delete'; fields: { field: string; before: string; after: string }[] }[];
   undoable: boolean;
   text: string;
+  /** A long pasted text under its hash; redacted ones are gone for good. */
+  attachment: { sha256: string; bytes: number; redacted: boolean } | null;
 }
 
 export interface WaterlineView {

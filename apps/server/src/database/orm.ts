@@ -2,6 +2,12 @@ import { MikroORM } from '@mikro-orm/postgresql';
 import { Migrator } from '@mikro-orm/migrations';
 import { ApiTokenEntity, PersonEntity, RECORD_ENTITIES, SessionEntity } from './entities.js';
 import { Migration0001Record } from './migrations/migration-0001-record.js';
+import { Migration0002Attachment } from './migrations/migration-0002-attachment.js';
+
+const MIGRATIONS = [
+  { name: 'migration-0001-record', class: Migration0001Record },
+  { name: 'migration-0002-attachment', class: Migration0002Attachment },
+];
 
 /** Opens the mapper; migrations run with the owner's connection, everything else with the run-time role's. */
 export function openOrm(databaseUrl: string): Promise<MikroORM> {
@@ -10,7 +16,7 @@ export function openOrm(databaseUrl: string): Promise<MikroORM> {
     entities: [...RECORD_ENTITIES, PersonEntity, SessionEntity, ApiTokenEntity],
     extensions: [Migrator],
     discovery: { disableDynamicFileAccess: true },
-    migrations: { migrationsList: [{ name: 'migration-0001-record', class: Migration0001Record }], snapshot: false, tableName: 'schema_migration' },
+    migrations: { migrationsList: MIGRATIONS, snapshot: false, tableName: 'schema_migration' },
     pool: { min: 0, max: 10 },
     allowGlobalContext: false,
   });

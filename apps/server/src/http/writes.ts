@@ -16,8 +16,8 @@ export class Writes {
   ) {}
 
   /** Makes a change that adds something. */
-  make(request: SignedIn, change: Change): Promise<Written> {
-    return this.commit(request, change);
+  make(request: SignedIn, change: Change, attachment?: { sha256: string; text: string }): Promise<Written> {
+    return this.commit(request, change, undefined, attachment);
   }
 
   /** Makes a change to a record that the client has read: needs If-Match with its ETag. */
@@ -27,12 +27,13 @@ export class Writes {
     return this.commit(request, change, { kind, id, revision: Number(tag[1]) });
   }
 
-  private async commit(request: SignedIn, change: Change, expect?: { kind: Kind; id: string; revision: number }): Promise<Written> {
+  private async commit(request: SignedIn, change: Change, expect?: { kind: Kind; id: string; revision: number }, attachment?: { sha256: string; text: string }): Promise<Written> {
     const key = request.headers['idempotency-key'];
     const result = await this.path.commit({
       change,
       actor: request.account,
       expect,
+      attachment,
       idempotency: typeof key === 'string' ? { key, bodyHash: hashOf(request) } : undefined,
     });
     switch (result.kind) {

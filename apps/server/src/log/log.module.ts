@@ -1,14 +1,18 @@
-import { AddNoteBody, LogQuery, UndoBody, type LogRow, type Written } from '@insel/contract';
-import { undoable, type Fleet, type LogEntry, type Patch, type Values } from '@insel/core';
+import { createHash } from 'node:crypto';
+import { AddNoteBody, LogQuery, RedactBody, UndoBody, type LogRow, type Written } from '@insel/contract';
+import { holdsSecret, refuse, SECRET, undoable, type Fleet, type LogEntry, type Patch, type Values } from '@insel/core';
 import { MikroORM } from '@mikro-orm/postgresql';
 import { Body, Controller, Get, Module, Param, ParseIntPipe, Post, Query, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
+import { notFound, refused } from '../http/problem.js';
 import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { entryOf, LOG_COLUMNS } from '../record/log-rows.js';
 
 /** More rows of difference than anybody reads at once. */
 const MOST_DIFFERENCES = 60;
+/** A longer note is kept beside the log, so that it can be redacted; the entry holds its beginning and its hash. */
+const LONG = 400;
 
 @Controller('api/log')
 class LogController {
@@ -37,12 +41,34 @@ class LogController {
       .getConnection()
       .execute<Record<string, unknown>[]>(`select ${LOG_COLUMNS} from log where ${where.join(' and ')} order by revision desc limit ${take + 1}`, parameters, 'all');
     const entries = rows.slice(0, take).map(entryOf);
-    return { rows: entries.map((entry) => logRow(this.keeper.fleet, entry, request.account.id)), more: rows.length > take };
+    const hashes = entries.flatMap((entry) => attachmentOf(entry)?.sha256 ?? []);
+    const gone = hashes.length ? await this.orm.em.getConnection().execute<{ sha256: string }[]>(`select sha256 from attachment where text is null and sha256 in (${hashes.map(() => '?').join(', ')})`, hashes, 'all') : [];
+    const redacted = new Set(gone.map(({ sha256 }) => sha256));
+    return { rows: entries.map((entry) => logRow(this.keeper.fleet, entry, request.account.id, redacted)), more: rows.length > take };
   }
 
   @Post()
   note(@Req() request: SignedIn, @Body() body: AddNoteBody): Promise<Written> {
-    return this.writes.make(request, { type: 'log.note', ...fieldsIn(body), ...extrasOf(body) });
+    if (body.text.length <= LONG) return this.writes.make(request, { type: 'log.note', ...fieldsIn(body), ...extrasOf(body) });
+    if (holdsSecret(body.text)) throw refused(refuse({ code: 'secret', field: 'text', sentence: SECRET }));
+    const sha256 = createHash('sha256').update(body.text).digest('hex');
+    const [first = ''] = body.text.trim().split('\n');
+    const change = { type: 'log.note' as const, ...fieldsIn(body), text: first.slice(0, 120), attachment: { sha256, bytes: Buffer.byteLength(body.text) }, ...extrasOf(body) };
+    return this.writes.make(request, change, { sha256, text: body.text });
+  }
+
+  /** A long pasted text. */
+  @Get('attachments/:sha256')
+  async attachment(@Param('sha256') sha256: string): Promise<{ text: string | null; redactedBy: number | null }> {
+    const [row] = await this.orm.em.getConnection().execute<{ text: string | null; redacted_by: string | null }[]>('select text, redacted_by from attachment where sha256 = ?', [sha256], 'all');
+    if (!row) throw notFound('text');
+    return { text: row.text, redactedBy: row.redacted_by === null ? null : Number(row.redacted_by) };
+  }
+
+  @Post('attachments/:sha256/redact')
+  async redact(@Req() request: SignedIn, @Param('sha256') sha256: string, @Body() body: RedactBody): Promise<Written> {
+    if ((await this.attachment(sha256)).text === null) throw refused(refuse({ code: 'redacted', sentence: 'This text has been taken out already.' }));
+    return this.writes.make(request, { type: 'attachment.redact', sha256, ...extrasOf(body) });
   }
 
   @Post(':revision/undo')
@@ -51,7 +77,10 @@ class LogController {
   }
 }
 
-function logRow(fleet: Fleet, entry: LogEntry, reader: string): LogRow {
+const attachmentOf = (entry: LogEntry) => entry.change.attachment as { sha256: string; bytes: number } | undefined;
+
+function logRow(fleet: Fleet, entry: LogEntry, reader: string, redacted: ReadonlySet<string>): LogRow {
+  const attachment = attachmentOf(entry);
   return {
     revision: entry.revision,
     at: entry.at,
@@ -66,6 +95,7 @@ function logRow(fleet: Fleet, entry: LogEntry, reader: string): LogRow {
     difference: entry.patches.filter(saysSomething).slice(0, MOST_DIFFERENCES).map((patch) => differenceOf(fleet, entry, patch)),
     undoable: undoable(entry.change.type),
     text: entry.change.type === 'log.note' ? String(entry.change.text) : '',
+    attachment: attachment ? { ...attachment, redacted: redacted.has(attachment.sha256) } : null,
   };
 }
 

@@ -20,6 +20,8 @@ export interface WriteRequest {
   expect?: { kind: Kind; id: string; revision: number };
   /** Key of the request and hash of its body: the same twice gives the first answer again. */
   idempotency?: { key: string; bodyHash: string };
+  /** A long pasted text, kept beside the log under its hash. */
+  attachment?: { sha256: string; text: string };
   /** Time of the decision, where it is not now: the demo's history. */
   now?: string;
 }
@@ -69,6 +71,7 @@ export class WritePath {
       entry = this.entryFor(request.change, decision, edge);
       await persist(this.keeper.fleet, decision.patches, entry.revision, sql);
       await append(sql, entry);
+      await keepOrRedact(sql, request, entry);
       const written = answerFor(entry);
       if (request.idempotency) {
         await sql('insert into idempotency (user_id, key, body_hash, answer, at) values (?, ?, ?, ?::jsonb, ?)', [
@@ -159,6 +162,14 @@ async function append(sql: Sql, entry: LogEntry): Promise<void> {
     ],
   );
   await sql('update revision set revision = ?', [entry.revision]);
+}
+
+/** The pasted text itself lies beside the log: it commits with the entry that names its hash, and goes with the one that redacts it. */
+async function keepOrRedact(sql: Sql, { attachment, change }: WriteRequest, entry: LogEntry): Promise<void> {
+  if (attachment) {
+    await sql('insert into attachment (sha256, text, revision) values (?, ?, ?) on conflict (sha256) do update set text = excluded.text, redacted_by = null', [attachment.sha256, attachment.text, entry.revision]);
+  }
+  if (change.type === 'attachment.redact') await sql('update attachment set text = null, redacted_by = ? where sha256 = ?', [entry.revision, change.sha256]);
 }
 
 function answerFor(entry: LogEntry): Written {

@@ -1,5 +1,5 @@
 /** A database of its own, real server processes on it, and people who talk to them by HTTP. */
-import { spawn, type ChildProcess } from 'node:child_process';
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import pg from 'pg';
 import { inject } from 'vitest';
@@ -7,6 +7,7 @@ import { inject } from 'vitest';
 import * as postgres from '../../../../scripts/postgres.mjs';
 
 const MAIN = new URL('../../dist/main.js', import.meta.url).pathname;
+const CHECK = new URL('../../dist/cli/check-record.js', import.meta.url).pathname;
 export const PASSWORD = 'a long enough password';
 
 export interface Answer<T = Record<string, never>> {
@@ -63,6 +64,11 @@ export class Installation {
     const client = new pg.Client({ connectionString: this.url('app') });
     await client.connect();
     return client;
+  }
+
+  /** Runs the check of the record: log replayed, tables and keeper compared. */
+  checkRecord(): { stdout: string; status: number | null } {
+    return spawnSync(process.execPath, [CHECK], { encoding: 'utf8', env: { ...process.env, INSEL_DATABASE_URL: this.url('app') } });
   }
 
   async startServer(env: Record<string, string> = {}): Promise<Server> {

@@ -7,6 +7,7 @@ import type { EditNetwork, EditSubnet, RecordNetwork, RecordRange, RecordSubnet,
 import type { BeginRecord } from './begin.js';
 import type { AddNote } from './note.js';
 import type { RecordSite } from './record-site.js';
+import type { Redact } from './redact.js';
 import type { Undo } from './undo.js';
 
 export type Change =
@@ -40,6 +41,7 @@ export type Change =
   | StepMigration
   | ReleaseHold
   | AddNote
+  | Redact
   | Undo;
 
 export type ChangeType = Change['type'];

@@ -13,6 +13,7 @@ import { beginRecord } from './begin.js';
 import type { Change, ChangeType } from './change.js';
 import { DEEDS } from './deeds.js';
 import { addNote } from './note.js';
+import { redact } from './redact.js';
 import { recordSite } from './record-site.js';
 import { undo } from './undo.js';
 
@@ -50,6 +51,7 @@ const DECIDERS: Deciders = {
   'migration.step': stepMigration,
   'hold.release': releaseHold,
   'log.note': addNote,
+  'attachment.redact': redact,
 };
 
 /** What `decide` may need beyond the fleet: for an undo, the entry to be undone. */
@@ -57,9 +59,13 @@ export interface Context {
   entry?: LogEntry;
 }
 
+const ADMINISTRATORS: ReadonlySet<ChangeType> = new Set(['record.begin', 'attachment.redact']);
+/** Changes that say something without altering a row. */
+const WORDS_ONLY: ReadonlySet<ChangeType> = new Set(['log.note', 'attachment.redact']);
+
 /** Role it takes to ask for a change. */
 export function roleFor(type: ChangeType): Role {
-  return type === 'record.begin' ? 'administrator' : 'planner';
+  return ADMINISTRATORS.has(type) ? 'administrator' : 'planner';
 }
 
 const RANK: Record<Role, number> = { reader: 0, planner: 1, administrator: 2 };
@@ -71,7 +77,7 @@ export function decide(fleet: Fleet, change: Change, edge: Edge, context: Contex
   const patches = outcome.draft.patches();
   const broken = brokenInvariant(fleet, patches);
   if (broken) return broken;
-  if (patches.length === 0 && change.type !== 'log.note') {
+  if (patches.length === 0 && !WORDS_ONLY.has(change.type)) {
     return refuse({ code: 'nothing-changed', sentence: 'This is what the record says already.' });
   }
   const objections = outcome.objections ?? [];

@@ -4,6 +4,8 @@ import { draftOf, holdsSecret, refuse, SECRET, type ChangeBase, type Decider, ty
 export interface AddNote extends ChangeBase {
   type: 'log.note';
   text: string;
+  /** A long pasted text, kept beside the log under its hash so that it can be redacted. */
+  attachment?: { sha256: string; bytes: number };
   subject?: { kind: Subject['kind']; id: string };
 }
 

@@ -1,9 +1,10 @@
 import type { LogRow } from '@insel/contract';
-import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
+import { formatBinary } from '@insel/core';
+import { useInfiniteQuery, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { read } from '../../frame/api.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useAccount, useMayPlan } from '../../frame/session.js';
 import { undo, useWrite } from '../../frame/write.js';
 import { ProblemNote } from '../../ink/problem.js';
 
@@ -57,6 +58,7 @@ function Entry({ row }: { row: LogRow }) {
         {row.reason && <p className="text-faint">{row.reason}</p>}
         {row.override && <p><span className="font-bold text-amber">◆ against an objection:</span> {row.override}</p>}
         {row.text && row.text !== row.title && <pre className="mono text-[13px] whitespace-pre-wrap">{row.text}</pre>}
+        {row.attachment && <Attachment attachment={row.attachment} />}
         {row.happenedAt && <p className="text-[13px] text-faint">happened {row.happenedAt.slice(0, 16).replace('T', ' ')}</p>}
         {row.difference.length > 0 && (
           <details>
@@ -74,6 +76,31 @@ function Entry({ row }: { row: LogRow }) {
       </div>
       {mayPlan && row.undoable ? <button type="button" className="act" onClick={() => void undo(row.revision).then(() => client.invalidateQueries())}>Undo</button> : <span />}
     </li>
+  );
+}
+
+/** A long pasted text, read when it is opened; an administrator can take it out for good. */
+function Attachment({ attachment: { sha256, bytes, redacted } }: { attachment: NonNullable<LogRow['attachment']> }) {
+  const [open, setOpen] = useState(false);
+  const [why, setWhy] = useState<string>();
+  const { role } = useAccount();
+  const { write, problem } = useWrite();
+  const text = useQuery({ queryKey: ['attachment', sha256], enabled: open && !redacted, queryFn: () => read<{ text: string | null }>(`log/attachments/${sha256}`) });
+  if (redacted) return <p className="text-[13px] text-faint">The pasted text ({formatBinary(bytes)}, SHA-256 <span className="mono">{sha256.slice(0, 16)}…</span>) was redacted.</p>;
+  return (
+    <div className="text-[13px]">
+      <button type="button" className="act" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? 'Close' : 'Open'} the pasted text, {formatBinary(bytes)}</button>
+      {open && <pre className="mono max-h-64 overflow-auto border border-rule p-2 whitespace-pre-wrap">{text.data?.text ?? text.error?.message ?? '…'}</pre>}
+      {open && role === 'administrator' && why === undefined && <button type="button" className="act" onClick={() => setWhy('')}>Redact it …</button>}
+      {why !== undefined && (
+        <div className="mt-1 flex flex-wrap items-center gap-2">
+          <input autoFocus aria-label="Why the text is taken out" placeholder="why it is taken out" value={why} onChange={(event) => setWhy(event.target.value)} />
+          <button type="button" className="press" onClick={() => void write(`log/attachments/${sha256}/redact`, { body: { reason: why } })}>Take this text out for good</button>
+          <button type="button" className="act" onClick={() => setWhy(undefined)}>Drop</button>
+        </div>
+      )}
+      <ProblemNote problem={problem} />
+    </div>
   );
 }
 
