@@ -1,3 +1,4 @@
+import { SHAPE } from '@insel/core';
 import { spawn } from 'node:child_process';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readThisMachine } from '../src/this-machine/read.js';
@@ -87,7 +88,7 @@ it('a process of another shape refuses to run', async () => {
   let said = '';
   child.stderr.on('data', (chunk) => (said += String(chunk)));
   const code = await new Promise((resolve) => child.on('exit', resolve));
-  await client.query('update revision set shape = 1');
+  await client.query(`update revision set shape = ${SHAPE}`);
   await client.end();
   expect(code).not.toBe(0);
   expect(said).toContain('has shape 99');

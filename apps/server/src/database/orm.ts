@@ -3,10 +3,12 @@ import { Migrator } from '@mikro-orm/migrations';
 import { ApiTokenEntity, PersonEntity, RECORD_ENTITIES, SessionEntity } from './entities.js';
 import { Migration0001Record } from './migrations/migration-0001-record.js';
 import { Migration0002Attachment } from './migrations/migration-0002-attachment.js';
+import { Migration0003Hosts } from './migrations/migration-0003-hosts.js';
 
 const MIGRATIONS = [
   { name: 'migration-0001-record', class: Migration0001Record },
   { name: 'migration-0002-attachment', class: Migration0002Attachment },
+  { name: 'migration-0003-hosts', class: Migration0003Hosts },
 ];
 
 /** Opens the mapper; migrations run with the owner's connection, everything else with the run-time role's. */

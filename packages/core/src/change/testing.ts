@@ -1,5 +1,5 @@
 /** A small fleet for tests, made by changes like any other. */
-import { Fleet, isRefusal, type Decision, type Edge, type LogEntry, type Refusal } from '../record/index.js';
+import { Fleet, isRefusal, SHAPE, type Decision, type Edge, type LogEntry, type Refusal } from '../record/index.js';
 import { decide } from './decide.js';
 import type { Change } from './change.js';
 
@@ -29,7 +29,7 @@ export class World {
     const revision = this.fleet.revision + 1;
     const { patches, title, subjects } = decision;
     this.fleet.apply(patches, revision);
-    this.log.push({ revision, shape: 1, at: this.now, happenedAt: null, actorId: 'planner', actorName: 'planner', title, reason: '', override: '', change: change as unknown as LogEntry['change'], subjects, patches });
+    this.log.push({ revision, shape: SHAPE, at: this.now, happenedAt: null, actorId: 'planner', actorName: 'planner', title, reason: '', override: '', change: change as unknown as LogEntry['change'], subjects, patches });
     return decision;
   }
 

@@ -1,9 +1,10 @@
 /** An entry of the log: one decided change with who, when and why. Entries are only ever added. */
 import type { Subject } from './decision.js';
 import type { Patch, Values } from './patch.js';
+import { toShape2 } from './shape-2.js';
 
 /** Number of the shape in which entries are written today; older ones are brought up by `upcast`. */
-export const SHAPE = 1;
+export const SHAPE = 2;
 
 export interface LogEntry {
   revision: number;
@@ -24,8 +25,8 @@ export interface LogEntry {
 
 type Upcaster = (patches: Patch[]) => Patch[];
 
-/** From shape n to n + 1, one pure function each; empty while there is one shape. */
-const UPCASTERS: Readonly<Record<number, Upcaster>> = {};
+/** From shape n to n + 1, one pure function each. */
+const UPCASTERS: Readonly<Record<number, Upcaster>> = { 1: toShape2 };
 
 /** Patches of an entry in today's shape. @throws Error for a shape that this version does not know */
 export function upcast(entry: LogEntry): Patch[] {

@@ -1,4 +1,5 @@
 import { Migration } from '@mikro-orm/migrations';
+import { BASE, DESCRIBED, full, LATER, ref } from './columns.js';
 
 /** The record, its log, and accounts. Whatever the decisions guarantee, the tables say again. */
 export class Migration0001Record extends Migration {
@@ -22,12 +23,6 @@ export class Migration0001Record extends Migration {
     for (const sql of GRANTS) this.addSql(sql);
   }
 }
-
-const BASE = 'id uuid primary key, revision bigint not null';
-const DESCRIBED = `notes text not null default '', labels text[] not null default '{}', owner text not null default '', confirmed_at timestamptz, confirmed_by text not null default ''`;
-const LATER = 'deferrable initially deferred';
-const ref = (table: string) => `references "${table}" (id) ${LATER}`;
-const full = (column: string) => `check (masklen(${column}) = case family(${column}) when 4 then 32 else 128 end)`;
 
 const RECORD_TABLES = [
   `create table site (${BASE}, name text not null, ${DESCRIBED})`,

@@ -18,6 +18,10 @@ export const guest = {
     memoryMiB: integer(1),
     /** A stopped guest's processors and memory count, since somebody will start it. */
     heldWhenStopped: flag(true),
+    /** Processor the guest sees: the host's own, or a level of the psABI that every host it may go to has. */
+    processorMode: initially(choice('unknown', 'host', 'v1', 'v2', 'v3', 'v4'), 'unknown'),
+    /** Virtualisation is passed through, so that it can be a host itself. */
+    nestedVirtualisation: flag(),
     ...described,
   },
 };

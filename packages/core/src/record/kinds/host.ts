@@ -1,7 +1,56 @@
-import { choice, flag, initially, integer, name, optional, ref, text } from '../field.js';
+import { address as ip, addresses, choice, date, flag, initially, integer, name, optional, ref, text, texts, time } from '../field.js';
 import { described } from './described.js';
+import { ARCHITECTURES } from './platform.js';
 
 export const HOST_STATES = ['planned', 'building', 'in service', 'maintenance', 'failed', 'retired'] as const;
+
+export const VIDEO_CONNECTORS = ['unknown', 'none', 'DE-15 analogue', 'DVI', 'HDMI', 'DisplayPort', 'mini DisplayPort', 'USB-C'] as const;
+
+/** Facts about the machine itself: where it stands, what it is made of, how its firmware is set. */
+const machine = {
+  rackId: optional(ref('rack')),
+  /** Lowest unit it takes, counted from the floor. */
+  rackUnit: optional(integer(1, 60)),
+  rackHeight: initially(integer(1, 20), 1),
+  machineModel: text(),
+  serial: text(),
+  warrantyUntil: optional(date()),
+  weightKg: optional(integer(1, 500)),
+  powerSupplies: initially(integer(0, 8), 1),
+  /** Highest draw planned or measured, in watts. */
+  drawWatts: optional(integer(1, 100_000)),
+  memorySlots: optional(integer(1, 1024)),
+  bays: optional(integer(0, 1024)),
+  controller: text(),
+  controllerMode: initially(choice('unknown', 'AHCI', 'IDE', 'RAID', 'pass-through', 'NVMe'), 'unknown'),
+  bootMode: initially(choice('unknown', 'UEFI', 'legacy'), 'unknown'),
+  secureBoot: initially(choice('unknown', 'on', 'off'), 'unknown'),
+  videoConnector: initially(choice(...VIDEO_CONNECTORS), 'unknown'),
+  passThrough: texts(),
+  architecture: initially(choice(...ARCHITECTURES), 'x86-64'),
+  baseMhz: optional(integer(1, 100_000)),
+  /** Processor flags as Linux spells them, separated by spaces; empty while nobody has looked. */
+  flags: text(8000),
+  /** x86-64 level taken from a data sheet, where the flags are not known. */
+  statedLevel: optional(integer(1, 4)),
+  virtualisation: initially(choice('unknown', 'absent', 'switched off', 'on'), 'unknown'),
+};
+
+/** What it may do and until when; no key is ever kept here, only where it lies. */
+const licence = { licence: text(), licenceUntil: optional(date()), licenceKeyKept: text() };
+
+/** The hypervisor's own place in the network, as configured on the machine. */
+const management = {
+  domain: text(253),
+  gateway: optional(ip()),
+  nameServers: addresses(),
+  consolePort: optional(integer(1, 65_535)),
+  /** SHA-256 of the console's certificate: 64 hexadecimal digits, lower case. */
+  certificateSha256: text(64),
+  certificateUntil: optional(date()),
+  /** When its network settings were last altered in the record: verifications before that no longer count. */
+  networkChangedAt: optional(time()),
+};
 
 /** A machine that runs guests. Memory in whole MiB. */
 export const host = {
@@ -21,6 +70,12 @@ export const host = {
     installedMiB: integer(1),
     /** What the running system sees of it (MemTotal); null while nobody has looked. */
     visibleMiB: optional(integer(1)),
+    groupId: optional(ref('hostGroup')),
+    /** The guest it is, when it runs nested in another host: then its capacity is part of that one's. */
+    outerGuestId: optional(ref('guest')),
+    ...machine,
+    ...licence,
+    ...management,
     ...described,
   },
 };
@@ -32,6 +87,15 @@ export const pool = {
     usableBytes: integer(0),
     /** Promised bytes may reach this share of the usable ones; above 100 only with thin volumes. */
     promiseLimitPercent: initially(integer(1, 1000), 100),
+    /** What it lies on; with neither array nor disk it is remote storage. */
+    arrayId: optional(ref('array')),
+    diskId: optional(ref('disk')),
+    remote: text(),
+    /** Copies kept by the storage itself (replicated pools). */
+    copies: initially(integer(1, 10), 1),
+    fillAlarmPercent: initially(integer(1, 100), 85),
+    /** Bytes really used when somebody last looked. */
+    usedBytes: optional(integer(0)),
     ...described,
   },
 };
@@ -49,3 +113,6 @@ export const virtualSwitch = {
     mode: choice('bridged', 'NAT', 'host and guests', 'guests only', 'routed'),
   },
 } as const;
+
+/** A port of the host that a virtual switch goes out by. */
+export const uplink = { owner: 'switchId', fields: { switchId: ref('virtualSwitch'), portId: ref('port') } } as const;

@@ -1,34 +1,54 @@
 /** The kinds of record, each described once. A new kind is added here and nowhere else in the machinery. */
 import type { Field } from '../field.js';
+import { backup, hostBuild, medium, verification, verificationTest } from './care.js';
 import { clone, identityItem } from './clone.js';
 import { adapter, guest, volume } from './guest.js';
-import { host, pool, poolReach, virtualSwitch } from './host.js';
+import { array, disk, memoryModule, numaNode, port } from './hardware.js';
+import { hostGroup, placementMember, placementRule } from './host-group.js';
+import { host, pool, poolReach, uplink, virtualSwitch } from './host.js';
 import { hold, migration, volumeMove } from './migration.js';
 import { address, network, range, routingDomain, subnet } from './network.js';
-import { site } from './place.js';
+import { rack, site } from './place.js';
 import { platform } from './platform.js';
 
 export { IDENTITY_ITEMS } from './clone.js';
 export { FAMILIES, GUEST_STATES } from './guest.js';
-export { HOST_STATES } from './host.js';
+export { ARRAY_LEVELS, DISK_CLASSES } from './hardware.js';
+export { HOST_STATES, VIDEO_CONNECTORS } from './host.js';
 export { MIGRATION_STATES } from './migration.js';
+export { ARCHITECTURES } from './platform.js';
 
 /** In an order in which references point backwards, so that rows can be written from first to last. */
 const described = {
   site,
+  rack,
   platform,
+  medium,
+  hostGroup,
   routingDomain,
   network,
   subnet,
   range,
   host,
+  memoryModule,
+  numaNode,
+  array,
+  disk,
+  port,
   pool,
   poolReach,
   virtualSwitch,
+  uplink,
   guest,
   volume,
   adapter,
   address,
+  placementRule,
+  placementMember,
+  backup,
+  verification,
+  verificationTest,
+  hostBuild,
   clone,
   identityItem,
   migration,

@@ -42,7 +42,9 @@ export const address = {
     ip: ip(),
     /** True: given out by Insel and unique in its domain. False: found configured, possibly wrong. */
     assigned: flag(),
-    use: choice('static', 'reservation', 'shared'),
+    use: choice('static', 'reservation', 'shared', 'lease'),
+    /** Prefix length as configured on the machine, where it was looked at. */
+    prefixLength: optional(integer(0, 128)),
     purpose: text(),
     hostId: optional(ref('host')),
     adapterId: optional(ref('adapter')),

@@ -1,5 +1,18 @@
-import { name } from '../field.js';
+import { initially, integer, name, optional, ref } from '../field.js';
 import { described } from './described.js';
 
 /** A place with hosts; a failure domain. */
 export const site = { fields: { name: name(), ...described } };
+
+/** A rack of a site; a failure domain. Units count from the floor (IEC 60297-3-100). */
+export const rack = {
+  fields: {
+    name: name(),
+    siteId: optional(ref('site')),
+    units: initially(integer(1, 60), 42),
+    /** What may be drawn for a long time from the rack's feeds, in watts. */
+    feedWatts: optional(integer(1)),
+    upsMinutes: optional(integer(0)),
+    ...described,
+  },
+};

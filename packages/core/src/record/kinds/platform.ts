@@ -1,5 +1,7 @@
-import { flag, initially, integer, name } from '../field.js';
+import { choice, flag, initially, integer, name, optional } from '../field.js';
 import { described } from './described.js';
+
+export const ARCHITECTURES = ['x86-64', 'aarch64', 'other'] as const;
 
 /** A hypervisor family and release, known by its properties only. Memory in MiB, shares in per cent. */
 export const platform = {
@@ -12,6 +14,22 @@ export const platform = {
     overheadPerVcpuMiB: initially(integer(), 8),
     overheadPercent: initially(integer(0, 100), 1),
     videoMiB: initially(integer(), 16),
+    architecture: initially(choice(...ARCHITECTURES), 'x86-64'),
+    /** Lowest x86-64 level (psABI) its kernel starts on. */
+    minimumLevel: initially(integer(1, 4), 1),
+    needsVirtualisation: flag(true),
+    needsWiredPort: flag(true),
+    minimumMemoryMiB: initially(integer(), 4096),
+    /** Smallest disk it installs on, in bytes. */
+    footprintBytes: initially(integer(), 32_000_000_000),
+    secureBoot: initially(choice('either', 'must be off', 'must be on'), 'either'),
+    /** True: guests behind NAT share one segment with the host; false: each is alone. */
+    natShared: flag(true),
+    consolePort: optional(integer(1, 65_535)),
+    runningMigration: flag(true),
+    thinVolumes: flag(true),
+    dependentClones: flag(true),
+    adapterChangeNeedsRestart: flag(),
     ...described,
   },
 };
