@@ -5,7 +5,7 @@
  */
 import { makeClones, tickItems } from '../clone/index.js';
 import { addVolume, deleteVolume, editAdapter, editGuest, editVolume, planGuest, recordGuest, setGuestState } from '../guest/index.js';
-import { carryNetwork, dropSwitch, editHost, editPool, recordHost, recordPool } from '../host/index.js';
+import { carryNetwork, dropSwitch, editHost, editHosts, editPool, hostBuilt, recordHost, recordHosts, recordPool, removePlacementRule, setHardware, setPlacementRule, setUplinks, takeFacts, verifyHost } from '../host/index.js';
 import { planMigration, releaseHold, stepMigration } from '../migration/index.js';
 import { editNetwork, editSubnet, recordNetwork, recordRange, recordSubnet, releaseAddress, removeRange, setAddress } from '../network/index.js';
 import { brokenInvariant, isRefusal, refuse, type Decider, type Decision, type Edge, type Fleet, type LogEntry, type Outcome, type Refusal, type Role } from '../record/index.js';
@@ -15,6 +15,7 @@ import { DEEDS } from './deeds.js';
 import { addNote } from './note.js';
 import { redact } from './redact.js';
 import { recordSite } from './record-site.js';
+import { editOne, recordOne, removeOne } from './stand-alone.js';
 import { undo } from './undo.js';
 
 type DecidedType = Exclude<ChangeType, 'undo'>;
@@ -24,7 +25,19 @@ const DECIDERS: Deciders = {
   'record.begin': beginRecord,
   'site.record': recordSite,
   'host.record': recordHost,
+  'host.record-many': recordHosts,
   'host.edit': editHost,
+  'host.edit-many': editHosts,
+  'host.set-hardware': setHardware,
+  'host.take-facts': takeFacts,
+  'host.verify': verifyHost,
+  'host.built': hostBuilt,
+  'rule.set': setPlacementRule,
+  'rule.remove': removePlacementRule,
+  'switch.set-uplinks': setUplinks,
+  'one.record': recordOne,
+  'one.edit': editOne,
+  'one.remove': removeOne,
   'host.carry': carryNetwork,
   'host.drop-switch': dropSwitch,
   'pool.record': recordPool,

@@ -1,6 +1,6 @@
 import { practice, printValue } from '../figure/index.js';
-import { headroom } from '../host/headroom.js';
-import { carries } from '../host/load.js';
+import { capacity } from '../host/capacity.js';
+import { carries, load } from '../host/load.js';
 import type { Finding, Rule } from './finding.js';
 
 /** A host is promised more memory or processors than it has for guests. */
@@ -10,30 +10,31 @@ export const hostOverfull: Rule<'host'> = {
   look: (fleet, id) => {
     const host = fleet.need('host', id);
     if (!carries(host)) return [];
-    const room = headroom(fleet, id);
+    const [has, used] = [capacity(fleet, id), load(fleet, id)];
+    const short = { memory: used.memoryMiB - has.memory.value, vcpu: used.vcpu - has.vcpu.value };
     const about = { kind: 'host' as const, id, name: host.name };
     const mend = { label: `Open ${host.name}`, kind: 'open' as const, id };
     const found: Finding[] = [];
-    if (room.memory.value < 0) {
+    if (short.memory > 0) {
       found.push({
         id: `host-overfull|memory|${id}`,
         rule: 'host-overfull',
         severity: 'blocker',
         about,
-        evidence: `${host.name} is short of ${printValue(-room.memory.value, 'MiB', 'up')} of memory for its guests.`,
+        evidence: `${host.name} is short of ${printValue(short.memory, 'MiB', 'up')} of memory for its guests.`,
         consequence: 'When all guests use what they were given, the host swaps or ends some of them.',
         remedy: 'Migrate a guest away, give one less memory, or add modules.',
         source: practice('Memory is not promised twice'),
         mend,
       });
     }
-    if (room.vcpu.value < 0) {
+    if (short.vcpu > 0) {
       found.push({
         id: `host-overfull|processors|${id}`,
         rule: 'host-overfull',
         severity: 'caution',
         about,
-        evidence: `${host.name} has ${-room.vcpu.value} vCPU more on it than the policy allows.`,
+        evidence: `${host.name} has ${short.vcpu} vCPU more on it than the policy allows.`,
         consequence: 'Guests wait for a processor when several are busy.',
         remedy: 'Migrate a guest away, or alter the policy with a reason.',
         source: practice('4 vCPU per core for general servers'),

@@ -5,7 +5,7 @@
 import { fromRecord, practice, standard, type Figure } from '../figure/index.js';
 import type { MiB } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import { DEFAULT_POLICY } from './policy.js';
+import { policyOf, type Policy } from './policy.js';
 
 /**
  * Memory that firmware and kernel keep: measured where the running system was looked at, otherwise one page descriptor
@@ -26,24 +26,50 @@ export function platformKeepsMiB(platform: Pick<Row<'platform'>, 'keepsMiB' | 'k
 
 export const cores = (host: Pick<Row<'host'>, 'sockets' | 'coresPerSocket'>): number => host.sockets * host.coresPerSocket;
 
+type Sure = Figure & { value: number };
+
 export interface Capacity {
-  memory: Figure & { value: number };
-  vcpu: Figure & { value: number };
+  memory: Sure;
+  vcpu: Sure;
+  /** Kept free on purpose, part of the above: MiB and vCPU. */
+  reserve: { memory: Sure; vcpu: Sure };
 }
 
 export function capacity(fleet: Fleet, hostId: string): Capacity {
   return fleet.memo(hostId, 'capacity', () => {
     const host = fleet.need('host', hostId);
-    return { memory: memoryForGuests(host, fleet.need('platform', host.platformId)), vcpu: vcpuForGuests(host) };
+    const policy = policyOf(fleet, host);
+    const memory = memoryForGuests(host, fleet.need('platform', host.platformId), policy);
+    const vcpu = vcpuForGuests(host, policy);
+    return { memory, vcpu, reserve: { memory: reserveOf(memory, policy, host.name), vcpu: reserveOf(vcpu, policy, host.name) } };
   });
 }
 
-function memoryForGuests(host: Row<'host'>, platform: Row<'platform'>): Figure & { value: number } {
+const policyName = (policy: Policy): string => (policy.from ? `Policy of the host group ${policy.from.name}` : 'The usual policy; put the host into a group to alter it');
+
+function reserveOf(total: Sure, { reservePercent, ...policy }: Policy, hostName: string): Sure {
+  const value = Math.ceil((total.value * reservePercent) / 100);
+  return {
+    name: `${total.name}-reserve`,
+    title: `Kept free on purpose, ${hostName}`,
+    value,
+    unit: total.unit,
+    lines: [
+      { label: total.title, value: total.value, unit: total.unit, operator: '·' },
+      { label: 'Reserve (policy)', value: reservePercent, unit: 'percent', operator: '×' },
+      { label: 'Kept free', value, unit: total.unit, operator: '=' },
+    ],
+    sources: [practice('A reserve for a failed host')],
+    policy: policyName({ reservePercent, ...policy }),
+  };
+}
+
+function memoryForGuests(host: Row<'host'>, platform: Row<'platform'>, policy: Policy): Sure {
   const from = { kind: 'host' as const, id: host.id };
   const firmware = firmwareKeepsMiB(host);
   const visible = host.installedMiB - firmware.value;
   const kept = platformKeepsMiB(platform, visible);
-  const value = Math.max(0, visible - kept);
+  const value = Math.floor((Math.max(0, visible - kept) * policy.memoryPercent) / 100);
   return {
     name: 'memory-for-guests',
     title: `Memory for guests, ${host.name}`,
@@ -65,18 +91,19 @@ function memoryForGuests(host: Row<'host'>, platform: Row<'platform'>): Figure &
         operator: '−',
         from: { kind: 'platform', id: platform.id },
       },
+      ...(policy.memoryPercent === 100 ? [] : [{ label: 'Promised up to (policy)', value: policy.memoryPercent, unit: 'percent' as const, operator: '×' as const }]),
       { label: 'For guests', value, unit: 'MiB', operator: '=' },
     ],
     sources: [
       ...(firmware.measured ? [] : [standard('Page descriptors: Linux kernel documentation, mm/vmemmap_dedup (64 bytes per 4 KiB)')]),
       practice('What the platform keeps'),
     ],
-    policy: `Properties of the platform ${platform.name}`,
+    policy: `Properties of the platform ${platform.name}; ${policyName(policy)}`,
   };
 }
 
-function vcpuForGuests(host: Row<'host'>): Figure & { value: number } {
-  const value = cores(host) * DEFAULT_POLICY.vcpuPerCore;
+function vcpuForGuests(host: Row<'host'>, policy: Policy): Sure {
+  const value = cores(host) * policy.vcpuPerCore;
   return {
     name: 'vcpu-for-guests',
     title: `vCPU for guests, ${host.name}`,
@@ -85,10 +112,10 @@ function vcpuForGuests(host: Row<'host'>): Figure & { value: number } {
     lines: [
       { label: 'Sockets', value: host.sockets, unit: 'count', operator: '·', from: { kind: 'host', id: host.id } },
       { label: 'Cores per socket', value: host.coresPerSocket, unit: 'cores', operator: '×' },
-      { label: 'vCPU per core (policy)', value: DEFAULT_POLICY.vcpuPerCore, unit: 'vCPU', operator: '×' },
+      { label: 'vCPU per core (policy)', value: policy.vcpuPerCore, unit: 'vCPU', operator: '×' },
       { label: 'vCPU for guests', value, unit: 'vCPU', operator: '=' },
     ],
-    sources: [fromRecord('Cores: the record; threads are not counted as cores'), practice('4 vCPU per core for general servers')],
-    policy: 'Ratio of vCPU per core',
+    sources: [fromRecord('Cores: the record; threads are not counted as cores'), practice('vCPU per core: 4 for general servers, 1 where latency counts')],
+    policy: policyName(policy),
   };
 }

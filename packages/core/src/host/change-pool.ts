@@ -1,9 +1,9 @@
-import { draftOf, editFields, isRefusal, noSuch, type ChangeBase, type Decider, type Values } from '../record/index.js';
+import { draftOf, editFields, isRefusal, noSuch, refuse, type ChangeBase, type Decider, type NewFields, type Values } from '../record/index.js';
 
 /** Records a pool that one or several hosts reach. */
 export interface RecordPool extends ChangeBase {
   type: 'pool.record';
-  fields: { name: string; usableBytes: number; promiseLimitPercent?: number; notes?: string };
+  fields: NewFields<'pool'>;
   hostIds: string[];
 }
 
@@ -11,8 +11,10 @@ export const recordPool: Decider<RecordPool> = (fleet, change, edge) => {
   const draft = draftOf(fleet, edge);
   const poolId = draft.create('pool', change.fields);
   for (const hostId of new Set(change.hostIds)) draft.create('poolReach', { poolId, hostId });
-  return { draft, title: `recorded pool ${change.fields.name}`, subjects: [{ kind: 'pool', id: poolId, name: change.fields.name }] };
+  return { draft, title: `recorded pool ${String(change.fields.name)}`, subjects: [{ kind: 'pool', id: poolId, name: String(change.fields.name) }] };
 };
+
+const POOL_FIELDS = ['name', 'usableBytes', 'promiseLimitPercent', 'arrayId', 'diskId', 'remote', 'copies', 'fillAlarmPercent', 'usedBytes', 'notes', 'labels', 'owner'];
 
 /** Edits a pool; `hostIds`, if given, says anew which hosts reach it. */
 export interface EditPool extends ChangeBase {
@@ -24,7 +26,7 @@ export interface EditPool extends ChangeBase {
 
 export const editPool: Decider<EditPool> = (fleet, change, edge) => {
   const draft = draftOf(fleet, edge);
-  const pool = editFields(fleet, draft, 'pool', change.id, change.fields, ['name', 'usableBytes', 'promiseLimitPercent', 'notes', 'labels', 'owner']);
+  const pool = editFields(fleet, draft, 'pool', change.id, change.fields, POOL_FIELDS);
   if (isRefusal(pool)) return pool;
   if (change.hostIds) {
     const now = fleet.referring('poolReach', 'poolId', pool.id);
@@ -72,4 +74,26 @@ export const dropSwitch: Decider<DropSwitch> = (fleet, change, edge) => {
   draft.remove('virtualSwitch', found.id);
   const host = fleet.need('host', found.hostId);
   return { draft, title: `${host.name} no longer carries ${found.name}`, subjects: [{ kind: 'host', id: host.id, name: host.name }] };
+};
+
+/** Says by which ports of its host a virtual switch goes out. */
+export interface SetUplinks extends ChangeBase {
+  type: 'switch.set-uplinks';
+  switchId: string;
+  portIds: string[];
+}
+
+export const setUplinks: Decider<SetUplinks> = (fleet, change, edge) => {
+  const found = fleet.get('virtualSwitch', change.switchId);
+  if (!found) return noSuch('virtualSwitch');
+  const stranger = change.portIds.find((id) => fleet.get('port', id)?.hostId !== found.hostId);
+  if (stranger) return refuse({ code: 'port-of-another-host', field: 'portIds', sentence: 'This port is not one of the same host.' });
+  const draft = draftOf(fleet, edge);
+  const held = fleet.referring('uplink', 'switchId', found.id);
+  for (const uplink of held) if (!change.portIds.includes(uplink.portId)) draft.remove('uplink', uplink.id);
+  for (const portId of new Set(change.portIds)) if (!held.some((uplink) => uplink.portId === portId)) draft.create('uplink', { switchId: found.id, portId });
+  const host = fleet.need('host', found.hostId);
+  draft.update('host', host.id, { networkChangedAt: edge.now });
+  const names = change.portIds.map((id) => fleet.need('port', id).name).join(' + ') || 'no port';
+  return { draft, title: `${found.name} of ${host.name} goes out by ${names}`, subjects: [{ kind: 'host', id: host.id, name: host.name }] };
 };

@@ -9,9 +9,9 @@ import { load } from './load.js';
 type Sure = Figure & { value: number };
 
 export interface Headroom {
-  /** MiB left; negative when overfull. */
+  /** MiB left above the reserve; negative when that is used, or more than there is. */
   memory: Sure;
-  /** vCPU left; negative when overfull. */
+  /** vCPU left above the reserve. */
   vcpu: Sure;
   memoryUsed: Sure;
   vcpuUsed: Sure;
@@ -33,17 +33,18 @@ export function headroom(fleet: Fleet, hostId: string): Headroom {
       },
       ...(used.held.count ? [{ label: `${used.held.count} holds of migrations`, value: held, unit, operator: '−' as const }] : []),
     ];
-    const left = (name: string, title: string, total: Sure, guests: number, held: number): Sure => ({
+    const left = (name: string, title: string, total: Sure, reserve: Sure, guests: number, held: number): Sure => ({
       ...total,
       name,
       title: `${title}, ${host.name}`,
-      value: total.value - guests - held,
+      value: total.value - reserve.value - guests - held,
       lines: [
         ...total.lines,
+        ...(reserve.value ? [{ label: 'Kept free on purpose (policy)', value: reserve.value, unit: total.unit, operator: '−' as const }] : []),
         ...lines(total.unit as 'MiB' | 'vCPU', guests, held),
-        { label: 'Left', value: total.value - guests - held, unit: total.unit, operator: '=' },
+        { label: 'Left', value: total.value - reserve.value - guests - held, unit: total.unit, operator: '=' },
       ],
-      sources: total.unit === 'MiB' ? [...total.sources, practice('Overhead of a guest')] : total.sources,
+      sources: [...total.sources, ...(total.unit === 'MiB' ? [practice('Overhead of a guest')] : []), ...(reserve.value ? reserve.sources : [])],
     });
     const share = (name: string, title: string, total: Sure, taken: number): Sure => {
       const value = total.value === 0 ? (taken > 0 ? 100 : 0) : (taken / total.value) * 100;
@@ -63,8 +64,8 @@ export function headroom(fleet: Fleet, hostId: string): Headroom {
     const memoryUsed = share('memory-taken', 'Memory taken', has.memory, used.memoryMiB);
     const vcpuUsed = share('vcpu-taken', 'Processors taken', has.vcpu, used.vcpu);
     return {
-      memory: left('memory-headroom', 'Memory left', has.memory, used.guests.memoryMiB, used.held.memoryMiB),
-      vcpu: left('vcpu-headroom', 'vCPU left', has.vcpu, used.guests.vcpu, used.held.vcpu),
+      memory: left('memory-headroom', 'Memory left', has.memory, has.reserve.memory, used.guests.memoryMiB, used.held.memoryMiB),
+      vcpu: left('vcpu-headroom', 'vCPU left', has.vcpu, has.reserve.vcpu, used.guests.vcpu, used.held.vcpu),
       memoryUsed,
       vcpuUsed,
       limits: memoryUsed.value >= vcpuUsed.value ? 'memory' : 'processors',

@@ -1,7 +1,22 @@
-/** How far a host may be promised. Host groups will carry their own; until then one policy holds for all. */
+/** How far a host may be promised: by its group, or by the habit for general servers. */
+import type { Fleet, Row } from '../record/index.js';
+
 export interface Policy {
   vcpuPerCore: number;
+  /** Memory may be promised up to this share of what is there, in per cent. */
+  memoryPercent: number;
+  /** Share of processors and memory kept free on purpose, in per cent. */
+  reservePercent: number;
+  /** What says so. */
+  from: { kind: 'hostGroup'; id: string; name: string } | null;
 }
 
-/** General servers: 4 vCPU per core; memory is never promised twice. Common practice, no source. */
-export const DEFAULT_POLICY: Policy = { vcpuPerCore: 4 };
+/** General servers: 4 vCPU per core; memory is never promised twice; nothing kept free. Common practice, no source. */
+export const DEFAULT_POLICY: Policy = { vcpuPerCore: 4, memoryPercent: 100, reservePercent: 0, from: null };
+
+export function policyOf(fleet: Fleet, host: Pick<Row<'host'>, 'groupId'>): Policy {
+  const group = fleet.get('hostGroup', host.groupId);
+  if (!group) return DEFAULT_POLICY;
+  const { vcpuPerCore, memoryPercent, reservePercent } = group;
+  return { vcpuPerCore, memoryPercent, reservePercent, from: { kind: 'hostGroup', id: group.id, name: group.name } };
+}

@@ -65,7 +65,7 @@ export function poolsOf(fleet: Fleet, hostId: string): Row<'pool'>[] {
 }
 
 export function reaches(fleet: Fleet, hostId: string, poolId: string): boolean {
-  return fleet.referring('poolReach', 'poolId', poolId).some((reach) => reach.hostId === hostId);
+  return fleet.memo(poolId, 'reached by', () => new Set(fleet.referring('poolReach', 'poolId', poolId).map((reach) => reach.hostId))).has(hostId);
 }
 
 /** Whether guests of a host can be joined to a network there. */

@@ -11,6 +11,7 @@ export interface SetAddress extends ChangeBase {
   assigned: boolean;
   use?: Row<'address'>['use'];
   purpose?: string;
+  prefixLength?: number;
   /** Address row that this one replaces. */
   replaces?: string;
 }
@@ -31,9 +32,11 @@ export const setAddress: Decider<SetAddress> = (fleet, change, edge) => {
     assigned: change.assigned || change.ip === undefined,
     use: change.use,
     purpose: change.purpose,
+    prefixLength: change.prefixLength,
     field: 'ip',
   });
   if (isRefusal(given)) return given;
+  if (host) draft.update('host', host.id, { networkChangedAt: edge.now });
   const subject: Subject = adapter
     ? { kind: 'guest', id: adapter.guestId, name: fleet.need('guest', adapter.guestId).name }
     : { kind: 'host', id: host!.id, name: host!.name };
@@ -52,6 +55,7 @@ export const releaseAddress: Decider<ReleaseAddress> = (fleet, change, edge) => 
   if (!address) return noSuch('address');
   const draft = draftOf(fleet, edge);
   draft.remove('address', address.id);
+  if (address.hostId) draft.update('host', address.hostId, { networkChangedAt: edge.now });
   return { draft, title: `released ${address.ip} of ${holderName(fleet, address)}`, subjects: [holderOf(fleet, address)] };
 };
 

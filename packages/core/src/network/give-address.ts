@@ -16,6 +16,8 @@ export interface Wish {
   assigned: boolean;
   use?: Row<'address'>['use'];
   purpose?: string;
+  /** As configured on the machine, where it was looked at. */
+  prefixLength?: number;
   /** Path of the field in the request, for a refusal. */
   field: string;
   /** Addresses given out earlier in the same change. */
@@ -41,6 +43,7 @@ export function giveAddress(fleet: Fleet, draft: Draft, wish: Wish): Given | Ref
     assigned: wish.assigned,
     use: wish.use ?? 'static',
     purpose: wish.purpose ?? '',
+    prefixLength: wish.prefixLength ?? null,
     hostId: 'hostId' in wish.holder ? wish.holder.hostId : null,
     adapterId: 'adapterId' in wish.holder ? wish.holder.adapterId : null,
   });

@@ -10,8 +10,8 @@ import type { Patch } from './patch.js';
 type AnyRow = Readonly<Record<string, unknown>> & { readonly id: string; readonly revision: number };
 type Undone = { kind: Kind; id: string; row: AnyRow | undefined };
 
-/** Kinds whose values are read in the figures of what refers to them: a platform's coefficients, a network's name. */
-const READ_BY: Partial<Record<Kind, string>> = { platform: 'host.platformId', network: 'subnet.networkId' };
+/** Kinds whose values are read in the figures of what refers to them: a platform's coefficients, a group's policy, a network's name. */
+const READ_BY: Partial<Record<Kind, string>> = { platform: 'host.platformId', network: 'subnet.networkId', hostGroup: 'host.groupId' };
 
 export class Fleet {
   /** Number of the last change that is in this fleet. */

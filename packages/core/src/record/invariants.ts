@@ -85,6 +85,7 @@ function brokenRow(fleet: Fleet, kind: Kind, id: string): Refusal | undefined {
   }
   switch (kind) {
     case 'host':
+      return nameTwice(fleet, row as Row<'host'>) ?? rackPlaceTaken(fleet, row as Row<'host'>);
     case 'guest':
       return nameTwice(fleet, row as Row<'guest'>);
     case 'adapter':
@@ -116,6 +117,20 @@ function nameTwice(fleet: Fleet, row: Row<'host'> | Row<'guest'>): Refusal | und
   const other = fleet.named(row.name).find((found) => found.id !== row.id && fleet.need(found.kind, found.id).nameAssigned);
   if (!other) return undefined;
   return refuse({ code: 'name-taken', field: 'name', sentence: `${row.name} is the name of another ${other.kind}.`, remedy: 'Choose another name.' });
+}
+
+/** Two machines cannot stand in one place of a rack: units u … u + height − 1, counted from the floor. */
+function rackPlaceTaken(fleet: Fleet, row: Row<'host'>): Refusal | undefined {
+  if (!row.rackId || row.rackUnit === null || row.state === 'retired') return undefined;
+  const rack = fleet.need('rack', row.rackId);
+  const top = row.rackUnit + row.rackHeight - 1;
+  if (top > rack.units) return refuse({ code: 'above-the-rack', field: 'rackUnit', sentence: `${rack.name} has ${rack.units} units; ${row.name} would reach up to ${top}.` });
+  const other = fleet
+    .referring('host', 'rackId', rack.id)
+    .find((found) => found.id !== row.id && found.state !== 'retired' && found.rackUnit !== null && found.rackUnit <= top && row.rackUnit! < found.rackUnit + found.rackHeight);
+  if (!other) return undefined;
+  const units = other.rackHeight === 1 ? `unit ${other.rackUnit}` : `units ${other.rackUnit} to ${other.rackUnit! + other.rackHeight - 1}`;
+  return refuse({ code: 'rack-place-taken', field: 'rackUnit', sentence: `${other.name} stands in ${units} of ${rack.name}.`, remedy: 'Choose free units.' });
 }
 
 function macTwice(fleet: Fleet, row: Row<'adapter'>): Refusal | undefined {

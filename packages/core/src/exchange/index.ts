@@ -1,0 +1,5 @@
+export * from './compare-facts.js';
+export * from './facts.js';
+export * from './facts-script.js';
+export * from './machine-facts.js';
+export * from './redfish.js';
