@@ -25,6 +25,7 @@ function gather(fleet: Fleet, kind: 'host' | 'guest' | 'network' | 'migration', 
       mine.push(...held(fleet.referring('address', 'hostId', id)));
       break;
     case 'guest':
+      for (const copy of fleet.referring('backup', 'guestId', id)) mine.push(...findingsAt(fleet, 'backup', copy.id, now));
       mine.push(...held(fleet.referring('adapter', 'guestId', id).flatMap((adapter) => fleet.referring('address', 'adapterId', adapter.id))));
       break;
     case 'network':

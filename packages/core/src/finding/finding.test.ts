@@ -23,7 +23,7 @@ describe('findings', () => {
 
   it('are what is planted, gravest first', () => {
     expect(new Set(found.map((finding) => finding.rule))).toEqual(
-      new Set(['host-overfull', 'pool-overfull', 'duplicate-address', 'duplicate-mac', 'duplicate-name', 'static-in-dynamic', 'gateway-outside', 'network-not-carried', 'few-addresses-left']),
+      new Set(['host-overfull', 'pool-overfull', 'duplicate-address', 'duplicate-mac', 'duplicate-name', 'static-in-dynamic', 'gateway-outside', 'network-not-carried', 'few-addresses-left', 'not-verified']),
     );
     const ranks = found.map((finding) => ['blocker', 'caution', 'note'].indexOf(finding.severity));
     expect(ranks).toEqual([...ranks].sort());

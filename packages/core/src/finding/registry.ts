@@ -1,15 +1,33 @@
 /** Every rule, by the kind of record it looks at. A new rule is one file and one line here. */
 import type { Fleet, Kind } from '../record/index.js';
+import { automaticAddressFailed } from './automatic-address-failed.js';
+import { backupFaults } from './backup-faults.js';
+import { bootWithGuests } from './boot-with-guests.js';
 import { duplicateAddress } from './duplicate-address.js';
+import { endingSoon } from './ending-soon.js';
 import { fewAddressesLeft } from './few-addresses-left.js';
 import type { Finding, Rule, Severity } from './finding.js';
 import { gatewayOutside } from './gateway-outside.js';
+import { guestsWithoutRedundancy } from './guests-without-redundancy.js';
 import { holdPastDate } from './hold-past-date.js';
+import { hostGatewayOutside } from './host-gateway-outside.js';
 import { hostOverfull } from './host-overfull.js';
+import { hostUnsuitable } from './host-unsuitable.js';
 import { identityOpen } from './identity-open.js';
 import { identityTwice } from './identity-twice.js';
+import { leaseOnly } from './lease-only.js';
+import { mixedDiskSizes } from './mixed-disk-sizes.js';
+import { nameNotResolving } from './name-not-resolving.js';
+import { nameServerOnOwnHost } from './name-server-on-own-host.js';
 import { networkNotCarried } from './network-not-carried.js';
+import { notVerified } from './not-verified.js';
+import { parityWithoutSpare } from './parity-without-spare.js';
+import { poolFillAlarm } from './pool-fill-alarm.js';
+import { poolLargerThanArray } from './pool-larger-than-array.js';
 import { poolOverfull } from './pool-overfull.js';
+import { rackOverFeed } from './rack-over-feed.js';
+import { reserveUsed } from './reserve-used.js';
+import { singleManagementPort } from './single-management-port.js';
 import { staticInDynamic } from './static-in-dynamic.js';
 
 export const RULES: readonly Rule[] = [
@@ -23,6 +41,24 @@ export const RULES: readonly Rule[] = [
   identityTwice,
   networkNotCarried,
   holdPastDate,
+  reserveUsed,
+  parityWithoutSpare,
+  mixedDiskSizes,
+  guestsWithoutRedundancy,
+  bootWithGuests,
+  poolLargerThanArray,
+  poolFillAlarm,
+  hostGatewayOutside,
+  automaticAddressFailed,
+  leaseOnly,
+  singleManagementPort,
+  nameNotResolving,
+  nameServerOnOwnHost,
+  endingSoon,
+  notVerified,
+  hostUnsuitable,
+  rackOverFeed,
+  backupFaults,
 ];
 
 export const RULED_KINDS: readonly Kind[] = [...new Set(RULES.map((rule) => rule.kind))];

@@ -80,11 +80,9 @@ function packThem(fleet: Fleet, guests: Row<'guest'>[], candidates: Map<string, 
     };
   });
   const pieces = guests.map((guest) => ({ id: guest.id, vcpu: guest.vcpu, candidates: candidates.get(guest.id)!.hostIds, memoryOn: (hostId: string) => memoryDemand(fleet, hostId, guest.vcpu, guest.memoryMiB) }));
-  const against = (guestId: string, hostId: string, placed: ReadonlyMap<string, string>) => {
-    if (fleet.referringCount('placementMember', 'guestId', guestId) === 0) return false;
-    return ruleAgainst(fleet, guestId, hostId, new Map([...settled, ...placed])) !== null;
-  };
-  return pack(pieces, rooms, against, budget);
+  const ruled = guests.some((guest) => fleet.referringCount('placementMember', 'guestId', guest.id) > 0);
+  const against = (guestId: string, hostId: string, placed: ReadonlyMap<string, string>) => ruleAgainst(fleet, guestId, hostId, new Map([...settled, ...placed])) !== null;
+  return pack(pieces, rooms, ruled ? against : undefined, budget);
 }
 
 function fateOf(fleet: Fleet, guest: Row<'guest'>, candidates: Candidates, packing: Packing, fallen: ReadonlySet<string>, now: string): GuestFate {
