@@ -1,5 +1,6 @@
 export * from './compare-facts.js';
 export * from './facts.js';
 export * from './facts-script.js';
+export * from './host-table.js';
 export * from './machine-facts.js';
 export * from './redfish.js';

@@ -1,5 +1,7 @@
 export * from './array.js';
 export * from './array-comparison.js';
+export * from './build-alike.js';
+export * from './build-sheet.js';
 export * from './capacity.js';
 export * from './change-pool.js';
 export * from './edit-host.js';

@@ -12,7 +12,7 @@ const GAINED: Partial<Record<Kind, Values>> = {
     groupId: null, outerGuestId: null, rackId: null, rackUnit: null, rackHeight: 1, machineModel: '', serial: '', warrantyUntil: null,
     weightKg: null, powerSupplies: 1, drawWatts: null, memorySlots: null, bays: null, controller: '', controllerMode: 'unknown',
     bootMode: 'unknown', secureBoot: 'unknown', videoConnector: 'unknown', passThrough: [], architecture: 'x86-64', baseMhz: null, flags: '',
-    statedLevel: null, virtualisation: 'unknown', licence: '', licenceUntil: null, licenceKeyKept: '', domain: '', gateway: null,
+    statedLevel: null, virtualisation: 'unknown', licence: '', licenceUntil: null, licenceKeyKept: '', domain: '', timeZone: '', keyboard: '', gateway: null,
     nameServers: [], consolePort: null, certificateSha256: '', certificateUntil: null, networkChangedAt: null,
   },
   pool: {

@@ -81,7 +81,7 @@ const COLUMNS = [
     add column stated_level integer check (stated_level between 1 and 4),
     add column virtualisation text not null default 'unknown' check (virtualisation in ('unknown', 'absent', 'switched off', 'on')),
     add column licence text not null default '', add column licence_until date, add column licence_key_kept text not null default '',
-    add column domain text not null default '', add column gateway inet ${full('gateway')}, add column name_servers inet[] not null default '{}',
+    add column domain text not null default '', add column time_zone text not null default '', add column keyboard text not null default '', add column gateway inet ${full('gateway')}, add column name_servers inet[] not null default '{}',
     add column console_port integer check (console_port between 1 and 65535), add column certificate_sha256 text not null default '',
     add column certificate_until date, add column network_changed_at timestamptz`,
   `alter table pool add column array_id uuid ${ref('array')}, add column disk_id uuid ${ref('disk')}, add column remote text not null default '',

@@ -42,6 +42,8 @@ const licence = { licence: text(), licenceUntil: optional(date()), licenceKeyKep
 /** The hypervisor's own place in the network, as configured on the machine. */
 const management = {
   domain: text(253),
+  timeZone: text(),
+  keyboard: text(),
   gateway: optional(ip()),
   nameServers: addresses(),
   consolePort: optional(integer(1, 65_535)),
