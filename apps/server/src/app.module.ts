@@ -4,6 +4,7 @@ import { APP_FILTER, APP_GUARD, APP_INTERCEPTOR, APP_PIPE } from '@nestjs/core';
 import { AccountController } from './account/account.controller.js';
 import { Accounts } from './account/accounts.js';
 import { AccountGuard } from './account/guard.js';
+import { ChartModule } from './chart/chart.module.js';
 import { ClonesModule } from './clones/clones.module.js';
 import { CONFIG, type Config } from './config.js';
 import { EventsModule } from './events/events.module.js';
@@ -15,13 +16,15 @@ import { HealthController } from './http/health.controller.js';
 import { ProblemFilter } from './http/problem.js';
 import { RevisionInterceptor } from './http/revision.interceptor.js';
 import { LogModule } from './log/log.module.js';
+import { MachinesModule } from './machines/machines.module.js';
 import { MigrationsModule } from './migrations/migrations.module.js';
 import { NetworksModule } from './networks/networks.module.js';
+import { PlacesModule } from './places/places.module.js';
 import { RecordModule } from './record/record.module.js';
 import { SearchModule } from './search/search.module.js';
 import { ThisMachineModule } from './this-machine/this-machine.module.js';
 
-const AREAS = [HostsModule, NetworksModule, GuestsModule, ClonesModule, MigrationsModule, LogModule, FindingsModule, SearchModule, EventsModule, ThisMachineModule];
+const AREAS = [ChartModule, HostsModule, MachinesModule, PlacesModule, NetworksModule, GuestsModule, ClonesModule, MigrationsModule, LogModule, FindingsModule, SearchModule, EventsModule, ThisMachineModule];
 
 @Global()
 @Module({})

@@ -96,7 +96,7 @@ it('a process of another shape refuses to run', async () => {
 
 describe('reading a machine', () => {
   const files: Record<string, string> = { '/proc/meminfo': 'MemTotal:       24684096 kB\n', '/sys/class/dmi/id/chassis_type': '10', '/etc/resolv.conf': 'nameserver 192.0.2.53\n' };
-  const reader = (json: Record<string, unknown>) => ({ file: (path: string) => Promise.resolve(files[path] ?? null), json: (command: string) => Promise.resolve(json[command] ?? null) });
+  const reader = (json: Record<string, unknown>) => ({ file: (path: string) => Promise.resolve(files[path] ?? null), names: () => Promise.resolve([]), json: (command: string) => Promise.resolve(json[command] ?? null) });
   it('recognises a laptop, and says what could not be read instead of 0', async () => {
     const machine = await readThisMachine(reader({}));
     // 24,684,096 kB of /proc/meminfo are KiB (proc(5)): 24,105 whole MiB.

@@ -1,4 +1,4 @@
-import { FAMILIES, GUEST_STATES, type Row } from '@insel/core';
+import { FAMILIES, GUEST_STATES, KINDS, type Row } from '@insel/core';
 import { ChangeExtras } from './extras.js';
 import { Clearable, Flag, Id, Name, OneOf, Optional, Part, Parts, Text, Texts, Whole } from './rules.js';
 
@@ -32,6 +32,8 @@ class GuestParts extends ChangeExtras {
   @Whole(1) memoryMiB!: number;
   @Optional() @Flag() template?: boolean;
   @Optional() @Flag() heldWhenStopped?: boolean;
+  @Optional() @OneOf(KINDS.guest.fields.processorMode!.choices!) processorMode?: Row<'guest'>['processorMode'];
+  @Optional() @Flag() nestedVirtualisation?: boolean;
   @Optional() @Text(20_000) notes?: string;
   @Optional() @Texts() labels?: string[];
   @Parts(() => VolumePart) volumes!: VolumePart[];
@@ -53,6 +55,8 @@ export class EditGuestBody extends ChangeExtras {
   @Optional() @Whole(1) memoryMiB?: number;
   @Optional() @Flag() template?: boolean;
   @Optional() @Flag() heldWhenStopped?: boolean;
+  @Optional() @OneOf(KINDS.guest.fields.processorMode!.choices!) processorMode?: Row<'guest'>['processorMode'];
+  @Optional() @Flag() nestedVirtualisation?: boolean;
   @Optional() @Text(20_000) notes?: string;
   @Optional() @Texts() labels?: string[];
   @Optional() @Text(100) owner?: string;

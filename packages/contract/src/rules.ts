@@ -1,6 +1,6 @@
 /** Decorators of our own over class-validator: one rule, one sentence a person can act on. */
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsInt, IsISO8601, IsOptional, IsString, IsUUID, Length, Max, MaxLength, Min, ValidateIf, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsInt, IsISO8601, IsOptional, IsString, IsUUID, Length, Max, Matches, MaxLength, Min, ValidateIf, ValidateNested } from 'class-validator';
 
 type Decorate = PropertyDecorator;
 const all =
@@ -27,6 +27,7 @@ export const Ids = (max = 500): Decorate =>
 export const Texts = (max = 100): Decorate =>
   all(IsArray({ message: 'Give a list.' }), ArrayMaxSize(max, { message: `At most ${max}.` }), IsString({ each: true, message: 'Write texts.' }));
 export const OneOf = (choices: readonly (string | number)[]): Decorate => IsIn([...choices], { message: `Choose one of: ${choices.join(', ')}.` });
+export const Day = (): Decorate => Matches(/^\d{4}-\d{2}-\d{2}$/, { message: 'Write a date as 2027-05-31.' });
 export const Time = (): Decorate => IsISO8601({}, { message: 'Write a time.' });
 export const Part = (type: () => new () => object): Decorate => all(ValidateNested(), Type(type));
 export const Parts = (type: () => new () => object, max = 64): Decorate =>

@@ -1,5 +1,5 @@
 /** What the server answers with: plain shapes for lists and sheets. */
-import type { Check, Estimate, Figure, Finding, Row, Severity, Subject, Waterline } from '@insel/core';
+import type { ArrayOption, BuildSheet, Check, Estimate, FactRow, FailureOutcome, Figure, Finding, HostLevel, MachineFacts, Row, Severity, Subject, SuitabilityPoint, Tolerance, ToleranceLine, Waterline } from '@insel/core';
 
 export interface Named {
   id: string;
@@ -15,6 +15,7 @@ export interface FindingMark {
 export interface HostListRow extends Named {
   state: Row<'host'>['state'];
   site: string;
+  group: string;
   guests: number;
   cores: number;
   memoryForGuestsMiB: number;
@@ -46,18 +47,135 @@ export interface PoolView extends Row<'pool'> {
   hosts: Named[];
 }
 
+/** An array as it is built: its members and what follows from them. */
+export interface ArrayView extends Row<'array'> {
+  disks: Row<'disk'>[];
+  /** Null while its members cannot form it. */
+  option: ArrayOption | null;
+}
+
+export interface CarriedView {
+  id: string;
+  mode: string;
+  network: Named | null;
+  vlanId: number | null;
+  guests: number;
+  ports: Named[];
+  /** In words: "survives one port", "single port", "ports not recorded". */
+  survives: string;
+}
+
+export interface VerificationView extends Row<'verification'> {
+  tests: { test: string; passed: boolean; remark: string }[];
+  counts: boolean;
+}
+
 export interface HostSheet {
   host: Row<'host'>;
   site: Named | null;
+  rack: Named | null;
+  group: Named | null;
+  outerGuest: Named | null;
   platform: Row<'platform'>;
-  figures: { memoryForGuests: Figure; vcpuForGuests: Figure; memoryLeft: Figure; vcpuLeft: Figure; memoryTaken: Figure; vcpuTaken: Figure; largestGuest: Figure };
+  figures: { memoryForGuests: Figure; vcpuForGuests: Figure; memoryLeft: Figure; vcpuLeft: Figure; memoryTaken: Figure; vcpuTaken: Figure; largestGuest: Figure; memoryReserve: Figure; vcpuReserve: Figure };
   limits: 'memory' | 'processors';
+  level: HostLevel;
+  modules: Row<'memoryModule'>[];
+  nodes: Row<'numaNode'>[];
+  /** Whether the largest guest that fits also fits one NUMA node; empty without nodes. */
+  numa: string;
+  arrays: ArrayView[];
+  disks: Row<'disk'>[];
+  ports: Row<'port'>[];
+  suitability: SuitabilityPoint[];
   pools: PoolView[];
-  networks: { id: string; mode: string; network: Named | null; guests: number }[];
+  networks: CarriedView[];
+  fullName: string;
   management: AddressView[];
+  outOfBand: AddressView | null;
+  place: { gateway: string | null; nameServers: readonly string[]; vlanId: number | null } | null;
+  verifications: VerificationView[];
+  builds: Row<'hostBuild'>[];
+  tests: BuildSheet['tests'];
   guests: GuestListRow[];
   findings: Finding[];
 }
+
+/** A host as the chart draws it: capacity, reserve, and its guests from the largest to the smallest. */
+export interface ChartHost extends Named {
+  state: Row<'host'>['state'];
+  site: string;
+  rack: string;
+  purpose: string;
+  labels: readonly string[];
+  networkIds: string[];
+  /** Nested in another host: drawn, not counted. */
+  nested: boolean;
+  /** Nothing about its parts is known yet. */
+  bare: boolean;
+  vcpu: number;
+  memoryMiB: number;
+  reserveVcpu: number;
+  reserveMiB: number;
+  guests: { id: string; name: string; vcpu: number; memoryMiB: number }[];
+  pools: { name: string; takenPercent: number }[];
+  finding: FindingMark | null;
+}
+
+export interface ChartView {
+  hosts: ChartHost[];
+  networks: Named[];
+  /** Hosts nested in others left out. */
+  totals: { hosts: number; cores: number; memoryForGuestsMiB: number; memoryTakenMiB: number; vcpuForGuests: number; vcpuTaken: number };
+}
+
+export interface ToleranceView {
+  tolerance: Tolerance;
+  /** For the waterline: hosts that may fail without a guest left down, and those that may not. */
+  line: { mayFail: number; mayNot: ToleranceLine[]; notSettled: ToleranceLine[] };
+}
+
+export interface FailureView extends FailureOutcome {
+  /** Names of the hosts that take over. */
+  hosts: Named[];
+}
+
+export interface FactsView {
+  facts: MachineFacts;
+  from: string;
+  rows: FactRow[];
+}
+
+export interface AlikeView {
+  name: string;
+  ip: string | null;
+  rackUnit: number | null;
+  /** Ready to be sent as one of `hosts`. */
+  body: object;
+}
+
+export interface BackupView extends Row<'backup'> {
+  pool: Named | null;
+  storeGuest: Named | null;
+}
+
+export interface PlacementRuleView extends Row<'placementRule'> {
+  guests: Named[];
+  host: Named | null;
+}
+
+export interface HostGroupView extends Row<'hostGroup'> {
+  hosts: Named[];
+  /** Highest x86-64 level that all of them have. */
+  level: { level: number | null; limitedBy: string[]; unknown: string[] };
+}
+
+export interface RackView extends Row<'rack'> {
+  site: Named | null;
+  hosts: (Named & { unit: number | null; height: number; drawWatts: number | null })[];
+  draw: Figure;
+}
+
 
 export interface GuestListRow extends Named {
   state: Row<'guest'>['state'];
@@ -97,6 +215,7 @@ export interface GuestSheet {
   clones: Named[];
   migrations: MigrationListRow[];
   states: Row<'guest'>['state'][];
+  backups: BackupView[];
   findings: Finding[];
 }
 
@@ -256,21 +375,5 @@ export interface SearchHit {
 }
 
 /** What was read from the machine Insel runs on; what could not be read is null. */
-export interface ThisMachine {
-  hostName: string;
-  processorModel: string | null;
-  architecture: string | null;
-  sockets: number | null;
-  coresPerSocket: number | null;
-  threadsPerCore: number | null;
-  installedMiB: number | null;
-  visibleMiB: number | null;
-  disks: { name: string; model: string | null; bytes: number; rotating: boolean | null }[];
-  addresses: { port: string; mac: string | null; ip: string; prefixLength: number }[];
-  gateway: string | null;
-  nameServers: string[];
-  /** Sentence if the machine is itself a guest, and how that is known. */
-  isGuest: string | null;
-  isLaptop: string | null;
-  unread: string[];
-}
+/** Facts of the machine Insel runs on. */
+export type ThisMachine = MachineFacts;

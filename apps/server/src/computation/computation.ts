@@ -3,7 +3,7 @@ import { Worker } from 'node:worker_threads';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { CONFIG, type Config } from '../config.js';
 import { FleetKeeper } from '../record/keeper.js';
-import type { FromWorker, JobName, Jobs, ToWorker } from './jobs.js';
+import type { FromWorker, Job, JobName, Jobs, ToWorker } from './jobs.js';
 
 @Injectable()
 export class Computation implements OnApplicationShutdown {
@@ -37,7 +37,7 @@ export class Computation implements OnApplicationShutdown {
     const id = (this.next += 1);
     return new Promise((resolve, reject) => {
       this.open.set(id, { resolve, reject });
-      this.say({ type: 'job', id, name, revision: this.keeper.fleet.revision, input });
+      this.say({ type: 'job', id, name, revision: this.keeper.fleet.revision, input } as Job);
     });
   }
 

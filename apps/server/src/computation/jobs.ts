@@ -1,12 +1,17 @@
 /** What the computation worker can be asked, and what it answers. */
-import type { Finding, LogEntry } from '@insel/core';
+import type { FailureOutcome, Finding, LogEntry, Tolerance } from '@insel/core';
 
 export interface Jobs {
   /** Every finding of the fleet, gravest first, at most `most` of them, and how many there are of each severity. */
   findings: { input: { now: string; most: number }; output: { findings: Finding[]; counts: { blocker: number; caution: number; note: number } } };
+  /** What happens when any one host, rack or site fails. */
+  tolerance: { input: { now: string }; output: Tolerance };
+  /** What happens to each guest when one of them fails; null where there is no such place. */
+  failure: { input: { now: string; kind: 'host' | 'rack' | 'site'; id: string }; output: FailureOutcome | null };
 }
 
 export type JobName = keyof Jobs;
 
-export type ToWorker = { type: 'entries'; entries: LogEntry[] } | { type: 'job'; id: number; name: JobName; revision: number; input: Jobs[JobName]['input'] };
+export type Job = { [N in JobName]: { type: 'job'; id: number; name: N; revision: number; input: Jobs[N]['input'] } }[JobName];
+export type ToWorker = { type: 'entries'; entries: LogEntry[] } | Job;
 export type FromWorker = { type: 'ready'; revision: number } | { type: 'done'; id: number; output: Jobs[JobName]['output'] } | { type: 'failed'; id: number; message: string };

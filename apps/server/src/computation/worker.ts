@@ -3,16 +3,16 @@
  * job once its replica has reached the job's revision.
  */
 import { parentPort, workerData } from 'node:worker_threads';
-import { allFindings, upcast, type Fleet, type LogEntry } from '@insel/core';
+import { allFindings, failureDomains, failureOutcome, tolerance, upcast, type Fleet, type LogEntry, type Tolerance } from '@insel/core';
 import { loadFleet } from '../record/load.js';
-import type { FromWorker, Jobs, ToWorker } from './jobs.js';
+import type { FromWorker, Job, Jobs, ToWorker } from './jobs.js';
 
 const port = parentPort!;
 const say = (message: FromWorker) => port.postMessage(message);
 
 const replica: { fleet?: Fleet } = {};
 const early: LogEntry[] = [];
-let waiting: Extract<ToWorker, { type: 'job' }>[] = [];
+let waiting: Job[] = [];
 let kept: { key: string; output: Jobs['findings']['output'] } | undefined;
 
 port.on('message', (message: ToWorker) => {
@@ -33,11 +33,40 @@ function work(): void {
   const ready = waiting.filter((job) => job.revision <= fleet.revision);
   waiting = waiting.filter((job) => job.revision > fleet.revision);
   for (const job of ready) {
-    try {
-      say({ type: 'done', id: job.id, output: findings(fleet, job.input) });
-    } catch (error) {
-      say({ type: 'failed', id: job.id, message: (error as Error).message });
+    answer(fleet, job).then(
+      (output) => say({ type: 'done', id: job.id, output }),
+      (error: Error) => say({ type: 'failed', id: job.id, message: error.message }),
+    );
+  }
+}
+
+async function answer(fleet: Fleet, job: Job): Promise<Jobs[Job['name']]['output']> {
+  switch (job.name) {
+    case 'findings':
+      return findings(fleet, job.input);
+    case 'tolerance':
+      return toleranceNow(fleet, job.input.now);
+    case 'failure': {
+      const domain = failureDomains(fleet).find(({ kind, id }) => kind === job.input.kind && id === job.input.id);
+      return domain ? failureOutcome(fleet, domain, job.input.now) : null;
     }
+  }
+}
+
+let settled: { key: string; answer: Promise<Tolerance> } | undefined;
+
+/** Taken up again from the beginning when the record alters meanwhile; other questions are heard between two failures. */
+function toleranceNow(fleet: Fleet, now: string): Promise<Tolerance> {
+  const key = `${fleet.revision}|${now.slice(0, 13)}`;
+  if (settled?.key !== key) settled = { key, answer: untilSettled(fleet, now) };
+  return settled.answer;
+}
+
+async function untilSettled(fleet: Fleet, now: string): Promise<Tolerance> {
+  for (;;) {
+    const { revision } = fleet;
+    const found = await tolerance(fleet, now, () => new Promise((resolve) => setImmediate(() => resolve(fleet.revision === revision))));
+    if (found) return found;
   }
 }
 

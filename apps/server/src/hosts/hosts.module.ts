@@ -1,5 +1,5 @@
-import { CarryNetworkBody, EditHostBody, EditPoolBody, ListQuery, RecordHostBody, RecordPoolBody, RecordSiteBody, type HostListRow, type HostSheet, type ListWindow, type Named, type Preview, type Written } from '@insel/contract';
-import { cores, headroom, load, poolFigures, poolsOf, type Fleet, type Row } from '@insel/core';
+import { CarryNetworkBody, EditHostBody, EditHostsBody, ListQuery, NextFreeQuery, RecordHostBody, RecordHostsBody, SetUplinksBody, type AlikeView, type HostListRow, type HostSheet, type ListWindow, type Preview, type Written } from '@insel/contract';
+import { alike, cores, headroom, load, poolFigures, poolsOf, type Fleet, type HostInput, type Row } from '@insel/core';
 import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Query, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
@@ -8,7 +8,7 @@ import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
 import { edgeAt } from '../record/edge.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { cacheKey, OrderCache, siteName, sortedIds, windowOf } from '../views/common.js';
-import { hostRow, hostSheet, poolView } from '../views/hosts.js';
+import { hostRow, hostSheet } from '../views/hosts.js';
 import { preview } from '../views/preview.js';
 
 type Key = (fleet: Fleet, host: Row<'host'>) => string | number;
@@ -16,6 +16,7 @@ const SORTS: Record<string, Key> = {
   name: (_, host) => host.name.toLowerCase(),
   site: (fleet, host) => `${siteName(fleet, host.siteId).toLowerCase() || '~'}|${host.name.toLowerCase()}`,
   state: (_, host) => host.state,
+  group: (fleet, host) => `${fleet.get('hostGroup', host.groupId)?.name.toLowerCase() ?? '~'}|${host.name.toLowerCase()}`,
   guests: (fleet, host) => load(fleet, host.id).guests.count,
   cores: (_, host) => cores(host),
   memoryLeft: (fleet, host) => headroom(fleet, host.id).memory.value,
@@ -24,10 +25,13 @@ const SORTS: Record<string, Key> = {
   storageLeft: (fleet, host) => poolsOf(fleet, host.id).reduce((sum, pool) => sum + poolFigures(fleet, pool.id).left.value, 0),
 };
 
-const recordChange = (body: RecordHostBody) => {
-  const { pools, reaches, networks, management, ...fields } = fieldsIn(body);
-  return { type: 'host.record' as const, fields, pools, reaches, networks, management, ...extrasOf(body) };
-};
+function inputOf(body: RecordHostBody): HostInput {
+  const { pools, reaches, networks, management, outOfBand, hardware, ...fields } = fieldsIn(body);
+  return { fields, pools, reaches, networks, management, outOfBand, hardware };
+}
+
+const recordChange = (body: RecordHostBody) => ({ type: 'host.record' as const, ...inputOf(body), ...extrasOf(body) });
+const recordManyChange = (body: RecordHostsBody) => ({ type: 'host.record-many' as const, hosts: body.hosts.map(inputOf), ...extrasOf(body) });
 
 @Controller('api/hosts')
 class HostsController {
@@ -68,6 +72,30 @@ class HostsController {
     return preview(this.keeper.fleet, recordChange(body), edgeAt(this.clock.now(), request.account));
   }
 
+  /** Many hosts, all or none: from a table, or several alike. */
+  @Post('many')
+  recordMany(@Req() request: SignedIn, @Body() body: RecordHostsBody): Promise<Written> {
+    return this.writes.make(request, recordManyChange(body));
+  }
+
+  @Post('many/preview')
+  previewMany(@Req() request: SignedIn, @Body() body: RecordHostsBody): Preview {
+    return preview(this.keeper.fleet, recordManyChange(body), edgeAt(this.clock.now(), request.account));
+  }
+
+  /** The same fields for several hosts. */
+  @Post('edit')
+  editMany(@Req() request: SignedIn, @Body() body: EditHostsBody): Promise<Written> {
+    return this.writes.make(request, { type: 'host.edit-many', ids: body.ids, fields: fieldsIn(body, 'ids'), ...extrasOf(body) });
+  }
+
+  @Get(':id/alike')
+  alike(@Param('id') id: string, @Query() query: NextFreeQuery): AlikeView[] {
+    const { fleet } = this.keeper;
+    if (!fleet.get('host', id)) throw notFound('host');
+    return alike(fleet, id, query.count ?? 1).map(({ ip, fields, ...rest }) => ({ name: String(fields.name), ip, rackUnit: fields.rackUnit ?? null, body: { ...fields, ...rest } }));
+  }
+
   @Patch(':id')
   edit(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditHostBody): Promise<Written> {
     return this.writes.edit(request, 'host', id, { type: 'host.edit', id, fields: fieldsIn(body), ...extrasOf(body) });
@@ -78,49 +106,16 @@ class HostsController {
     return this.writes.make(request, { type: 'host.carry', hostId, networkId: body.networkId, mode: body.mode, ...extrasOf(body) });
   }
 
+  @Post('networks/:id/ports')
+  uplinks(@Req() request: SignedIn, @Param('id') switchId: string, @Body() body: SetUplinksBody): Promise<Written> {
+    return this.writes.make(request, { type: 'switch.set-uplinks', switchId, portIds: body.portIds, ...extrasOf(body) });
+  }
+
   @Delete('networks/:id')
   drop(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
     return this.writes.make(request, { type: 'host.drop-switch', id });
   }
 }
 
-@Controller('api')
-class PlacesController {
-  constructor(
-    private readonly keeper: FleetKeeper,
-    private readonly writes: Writes,
-  ) {}
-
-  @Get('sites')
-  sites(): Named[] {
-    return [...this.keeper.fleet.all('site')].map(({ id, name }) => ({ id, name })).sort((a, b) => a.name.localeCompare(b.name));
-  }
-
-  @Post('sites')
-  recordSite(@Req() request: SignedIn, @Body() body: RecordSiteBody): Promise<Written> {
-    return this.writes.make(request, { type: 'site.record', name: body.name, ...extrasOf(body) });
-  }
-
-  @Get('platforms')
-  platforms(): Row<'platform'>[] {
-    return [...this.keeper.fleet.all('platform')].sort((a, b) => a.name.localeCompare(b.name));
-  }
-
-  @Get('pools')
-  pools() {
-    return [...this.keeper.fleet.all('pool')].map((pool) => poolView(this.keeper.fleet, pool.id)).sort((a, b) => a.name.localeCompare(b.name));
-  }
-
-  @Post('pools')
-  recordPool(@Req() request: SignedIn, @Body() body: RecordPoolBody): Promise<Written> {
-    return this.writes.make(request, { type: 'pool.record', fields: fieldsIn(body, 'hostIds'), hostIds: body.hostIds, ...extrasOf(body) });
-  }
-
-  @Patch('pools/:id')
-  editPool(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditPoolBody): Promise<Written> {
-    return this.writes.edit(request, 'pool', id, { type: 'pool.edit', id, fields: fieldsIn(body, 'hostIds'), hostIds: body.hostIds, ...extrasOf(body) });
-  }
-}
-
-@Module({ controllers: [HostsController, PlacesController] })
+@Module({ controllers: [HostsController] })
 export class HostsModule {}

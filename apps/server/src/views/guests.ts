@@ -94,6 +94,7 @@ export function guestSheet(fleet: Fleet, id: string, now: string): GuestSheet {
     clones: fleet.referring('clone', 'originId', id).map((clone) => namedById(fleet, 'guest', clone.guestId)),
     migrations: fleet.referring('migration', 'guestId', id).map((migration) => migrationRow(fleet, migration.id, now)),
     states: [...GUEST_STATE_FOLLOWS[guest.state]],
+    backups: fleet.referring('backup', 'guestId', id).map((copy) => ({ ...copy, pool: copy.poolId ? namedById(fleet, 'pool', copy.poolId) : null, storeGuest: copy.storeGuestId ? namedById(fleet, 'guest', copy.storeGuestId) : null })),
     findings: findingsOn(fleet, 'guest', id, now),
   };
 }

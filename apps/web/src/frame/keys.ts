@@ -43,7 +43,7 @@ export function useKeys(showHelp: () => void): void {
 
 export const KEY_HELP: [string, string][] = [
   ['/', 'search, or do anything'],
-  ['1 … 6', 'areas in the order of work'],
+  ['1 … 7', 'areas in the order of work'],
   ['↑ ↓ Home End Page', 'rows of a list'],
   ['Enter', 'open the row; keep an edit'],
   ['Esc', 'drop an edit; close'],

@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import { call, problemOf } from './api.js';
 
 export interface WriteOptions {
-  method?: 'POST' | 'PATCH' | 'DELETE';
+  method?: 'POST' | 'PUT' | 'PATCH' | 'DELETE';
   body?: unknown;
   seen?: number;
   /** Say nothing on success; the screen itself shows it. */

@@ -5,7 +5,7 @@
 import { parseMac } from '../address/index.js';
 import { MIB } from '../quantity/index.js';
 import { flagSet } from '../host/level.js';
-import { NO_FACTS, type FactsResult, type MachineFacts } from './machine-facts.js';
+import { NO_FACTS, type FactsResult, type MachineFacts, type ModuleFact } from './machine-facts.js';
 
 /** Longest paste that is read: a large machine prints about 200 kB. */
 export const LONGEST_FACTS = 1_500_000;
@@ -129,7 +129,7 @@ function visibleMiB(meminfo: unknown): number | null {
 /** Sum of the modules where they could be read, otherwise online memory blocks times their size. */
 function installedMiB(json: Record<string, unknown>, memory: Map<string, string>): number | null {
   const modules = modulesOf(string(json.modules));
-  if (modules?.length) return modules.reduce((sum, module) => sum + module.sizeMiB!, 0);
+  if (modules?.length) return modules.reduce((sum, module) => sum + module.sizeMiB, 0);
   const [size, online] = [memory.get('block_size_bytes'), memory.get('online')];
   if (!size || !online || !/^[0-9a-f]+$/i.test(size)) return null;
   const blocks = online.split(',').reduce((sum, part) => {
@@ -143,7 +143,7 @@ function installedMiB(json: Record<string, unknown>, memory: Map<string, string>
 /** Blocks of dmidecode type 17: Size, Locator, Speed. "No Module Installed" is an empty slot. */
 function modulesOf(text: string): MachineFacts['modules'] {
   if (!text.trim()) return null;
-  const modules: { slot: string; sizeMiB: number; speed: string }[] = [];
+  const modules: { -readonly [N in keyof ModuleFact]: ModuleFact[N] }[] = [];
   let size: number | null = null;
   for (const line of text.split('\n')) {
     const [, key = '', value = ''] = /^\s*([^:]+):\s*(.*)$/.exec(line) ?? [];

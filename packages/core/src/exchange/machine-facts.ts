@@ -1,6 +1,11 @@
 /** What was understood of a machine, whichever way the facts came: each value is known, or null. Never 0 for unknown. */
-import type { HardwareInput } from '../host/set-hardware.js';
 import type { Row } from '../record/index.js';
+
+export type ModuleFact = Pick<Row<'memoryModule'>, 'slot' | 'sizeMiB' | 'speed'>;
+export type NodeFact = Pick<Row<'numaNode'>, 'node' | 'cores' | 'memoryMiB'>;
+/** The class is a guess from "rotating": a person corrects it once, and later facts keep that. */
+export type DiskFact = Pick<Row<'disk'>, 'bay' | 'model' | 'serial' | 'bytes' | 'class'>;
+export type PortFact = Pick<Row<'port'>, 'name' | 'connector' | 'wired' | 'bitsPerSecond' | 'mac' | 'card'>;
 
 export interface MachineFacts {
   hostName: string | null;
@@ -20,10 +25,10 @@ export interface MachineFacts {
   bootMode: Row<'host'>['bootMode'] | null;
   secureBoot: Row<'host'>['secureBoot'] | null;
   powerSupplies: number | null;
-  modules: NonNullable<HardwareInput['modules']> | null;
-  nodes: NonNullable<HardwareInput['nodes']> | null;
-  disks: NonNullable<HardwareInput['disks']> | null;
-  ports: NonNullable<HardwareInput['ports']> | null;
+  modules: ModuleFact[] | null;
+  nodes: NodeFact[] | null;
+  disks: DiskFact[] | null;
+  ports: PortFact[] | null;
   addresses: { port: string; mac: string | null; ip: string; prefixLength: number }[];
   gateway: string | null;
   nameServers: string[];

@@ -93,7 +93,7 @@ function portsOf(interfaces: Resource[]): MachineFacts['ports'] {
   const ports = interfaces.flatMap((one, i) => {
     const read = parseMac(words(one.PermanentMACAddress) ?? words(one.MACAddress) ?? '');
     const megabits = count(one.SpeedMbps);
-    return [{ name: (words(one.Id) ?? `port ${i + 1}`).slice(0, 100), wired: true, bitsPerSecond: megabits ? megabits * 1e6 : null, mac: read.ok ? read.value : null, card: '' }];
+    return [{ name: (words(one.Id) ?? `port ${i + 1}`).slice(0, 100), wired: true, connector: 'unknown' as const, bitsPerSecond: megabits ? megabits * 1e6 : null, mac: read.ok ? read.value : null, card: '' }];
   });
   return ports.length ? ports : null;
 }

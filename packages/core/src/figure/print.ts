@@ -23,6 +23,8 @@ export function printValue(value: number | null, unit: Unit, rounding: Rounding 
       return `${Math.round(value * 10) / 10} %`;
     case 'ratio':
       return String(Math.round(value * 10000) / 10000);
+    case 'watts':
+      return `${value.toLocaleString('en-GB')} W`;
     case 'count':
       return value.toLocaleString('en-GB');
     default:

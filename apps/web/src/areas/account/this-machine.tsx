@@ -35,10 +35,10 @@ export function ThisMachinePage() {
         </Facts>
       </Part>
       <Part title="Disks">
-        {found.disks.map((disk) => (
-          <p key={disk.name}><b>{disk.name}</b> <span className="mono">{formatBoth(disk.bytes)}</span> {disk.model ?? 'model unknown'}</p>
+        {found.disks?.map((disk) => (
+          <p key={disk.bay}><b>{disk.bay}</b> <span className="mono">{formatBoth(disk.bytes)}</span> {disk.model || 'model unknown'}</p>
         ))}
-        {found.disks.length === 0 && <p className="text-faint">unknown</p>}
+        {!found.disks?.length && <p className="text-faint">unknown</p>}
       </Part>
       <Part title="Addresses">
         {found.addresses.map((address) => (

@@ -18,16 +18,16 @@ type Draft = typeof EMPTY;
 
 /** What the live system said, as the beginning of a form. */
 export function draftFrom(machine: ThisMachine): Partial<Draft> {
-  const [disk] = [...machine.disks].sort((a, b) => b.bytes - a.bytes);
+  const [disk] = [...(machine.disks ?? [])].sort((a, b) => b.bytes - a.bytes);
   return {
-    name: machine.hostName.split('.')[0] ?? '',
+    name: machine.hostName ?? '',
     processorModel: machine.processorModel ?? '',
     sockets: machine.sockets?.toString() ?? '',
     coresPerSocket: machine.coresPerSocket?.toString() ?? '',
     threadsPerCore: machine.threadsPerCore?.toString() ?? '',
     installed: machine.installedMiB ? `${machine.installedMiB} MiB` : machine.visibleMiB ? `${machine.visibleMiB} MiB` : '',
     visible: machine.visibleMiB ? `${machine.visibleMiB} MiB` : '',
-    poolName: disk ? `${disk.name}-disk` : '',
+    poolName: disk ? `${disk.bay}-disk` : '',
     poolSize: disk ? `${disk.bytes} B` : '',
     ip: machine.addresses.find((address) => !address.ip.includes(':'))?.ip ?? '',
     purpose: machine.isGuest ? 'itself a guest: not additional capacity' : '',

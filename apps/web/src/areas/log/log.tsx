@@ -2,9 +2,10 @@ import type { LogRow } from '@insel/contract';
 import { formatBinary } from '@insel/core';
 import { useInfiniteQuery, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useAccount, useMayPlan } from '../../frame/session.js';
+import { useUrlState } from '../../frame/url-state.js';
 import { undo, useWrite } from '../../frame/write.js';
 import { ProblemNote } from '../../ink/problem.js';
 
@@ -12,7 +13,7 @@ const PATH: Record<string, string> = { host: 'hosts', guest: 'guests', network: 
 
 /** Everything that was altered or done, newest first, with reason and difference. */
 export function Log() {
-  const [search, setSearch] = useSearchParams();
+  const [search, set] = useUrlState();
   const mayPlan = useMayPlan();
   const query = new URLSearchParams([...search].filter(([name, value]) => ['subject', 'actor', 'q', 'type'].includes(name) && value)).toString();
   const log = useInfiniteQuery({
@@ -21,22 +22,16 @@ export function Log() {
     initialPageParam: 0,
     getNextPageParam: (last) => (last.more ? last.rows[last.rows.length - 1]!.revision : undefined),
   });
-  const set = (name: string, value: string) => {
-    const next = new URLSearchParams(search);
-    if (value) next.set(name, value);
-    else next.delete(name);
-    setSearch(next, { replace: true });
-  };
   return (
     <div className="h-full overflow-y-auto px-6 py-4">
       <div className="mb-2 flex flex-wrap items-baseline gap-4">
         <h1>Log</h1>
-        <input aria-label="Filter by words" placeholder="words" value={search.get('q') ?? ''} onChange={(event) => set('q', event.target.value)} />
-        <input aria-label="Filter by person" placeholder="person" className="w-[110px]" value={search.get('actor') ?? ''} onChange={(event) => set('actor', event.target.value)} />
-        {search.get('subject') && <button type="button" className="act" onClick={() => set('subject', '')}>Show all records</button>}
-        {mayPlan && <button type="button" className="act ml-auto" onClick={() => set('note', 'yes')}>Note something</button>}
+        <input aria-label="Filter by words" placeholder="words" value={search.get('q') ?? ''} onChange={(event) => set({ q: event.target.value })} />
+        <input aria-label="Filter by person" placeholder="person" className="w-[110px]" value={search.get('actor') ?? ''} onChange={(event) => set({ actor: event.target.value })} />
+        {search.get('subject') && <button type="button" className="act" onClick={() => set({ subject: '' })}>Show all records</button>}
+        {mayPlan && <button type="button" className="act ml-auto" onClick={() => set({ note: 'yes' })}>Note something</button>}
       </div>
-      {search.has('note') && mayPlan && <Note close={() => set('note', '')} />}
+      {search.has('note') && mayPlan && <Note close={() => set({ note: '' })} />}
       {log.error && <p className="text-signal">{log.error.message}</p>}
       <ol>{log.data?.pages.flatMap((page) => page.rows).map((row) => <Entry key={row.revision} row={row} />)}</ol>
       {log.hasNextPage && <button type="button" className="act mt-2" onClick={() => void log.fetchNextPage()}>Earlier entries</button>}

@@ -1,0 +1,175 @@
+/** Sites, racks, host groups, platforms, media, pools, backups, and rules between guests: what hosts and guests refer to. */
+import {
+  EditBackupBody,
+  EditHostGroupBody,
+  EditMediumBody,
+  EditPlatformBody,
+  EditPoolBody,
+  EditRackBody,
+  PlacementRuleBody,
+  RecordBackupBody,
+  RecordHostGroupBody,
+  RecordMediumBody,
+  RecordPlatformBody,
+  RecordPoolBody,
+  RecordRackBody,
+  RecordSiteBody,
+  type HostGroupView,
+  type Named,
+  type PlacementRuleView,
+  type PoolView,
+  type RackView,
+  type Written,
+} from '@insel/contract';
+import type { ChangeBase, Row, StandAlone } from '@insel/core';
+import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Req } from '@nestjs/common';
+import type { SignedIn } from '../account/guard.js';
+import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
+import { FleetKeeper } from '../record/keeper.js';
+import { poolView } from '../views/hosts.js';
+import { groupView, rackView, ruleView } from '../views/places.js';
+
+const byName = (a: { name: string }, b: { name: string }) => a.name.localeCompare(b.name, undefined, { numeric: true });
+
+@Controller('api')
+class PlacesController {
+  constructor(
+    private readonly keeper: FleetKeeper,
+    private readonly writes: Writes,
+  ) {}
+
+  private record(request: SignedIn, kind: StandAlone, body: ChangeBase): Promise<Written> {
+    return this.writes.make(request, { type: 'one.record', kind, fields: fieldsIn(body), ...extrasOf(body) });
+  }
+
+  private edit(request: SignedIn, kind: StandAlone, id: string, body: ChangeBase): Promise<Written> {
+    return this.writes.edit(request, kind, id, { type: 'one.edit', kind, id, fields: fieldsIn(body), ...extrasOf(body) });
+  }
+
+  private remove(request: SignedIn, kind: StandAlone, id: string): Promise<Written> {
+    return this.writes.make(request, { type: 'one.remove', kind, id });
+  }
+
+  @Get('sites')
+  sites(): Named[] {
+    return [...this.keeper.fleet.all('site')].map(({ id, name }) => ({ id, name })).sort(byName);
+  }
+  @Post('sites')
+  recordSite(@Req() request: SignedIn, @Body() body: RecordSiteBody): Promise<Written> {
+    return this.writes.make(request, { type: 'site.record', name: body.name, ...extrasOf(body) });
+  }
+
+  @Get('racks')
+  racks(): RackView[] {
+    return [...this.keeper.fleet.all('rack')].sort(byName).map((rack) => rackView(this.keeper.fleet, rack));
+  }
+  @Post('racks')
+  recordRack(@Req() request: SignedIn, @Body() body: RecordRackBody): Promise<Written> {
+    return this.record(request, 'rack', body);
+  }
+  @Patch('racks/:id')
+  editRack(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditRackBody): Promise<Written> {
+    return this.edit(request, 'rack', id, body);
+  }
+  @Delete('racks/:id')
+  removeRack(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
+    return this.remove(request, 'rack', id);
+  }
+
+  @Get('host-groups')
+  groups(): HostGroupView[] {
+    return [...this.keeper.fleet.all('hostGroup')].sort(byName).map((group) => groupView(this.keeper.fleet, group));
+  }
+  @Post('host-groups')
+  recordGroup(@Req() request: SignedIn, @Body() body: RecordHostGroupBody): Promise<Written> {
+    return this.record(request, 'hostGroup', body);
+  }
+  @Patch('host-groups/:id')
+  editGroup(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditHostGroupBody): Promise<Written> {
+    return this.edit(request, 'hostGroup', id, body);
+  }
+  @Delete('host-groups/:id')
+  removeGroup(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
+    return this.remove(request, 'hostGroup', id);
+  }
+
+  @Get('platforms')
+  platforms(): Row<'platform'>[] {
+    return [...this.keeper.fleet.all('platform')].sort(byName);
+  }
+  @Post('platforms')
+  recordPlatform(@Req() request: SignedIn, @Body() body: RecordPlatformBody): Promise<Written> {
+    return this.record(request, 'platform', body);
+  }
+  @Patch('platforms/:id')
+  editPlatform(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditPlatformBody): Promise<Written> {
+    return this.edit(request, 'platform', id, body);
+  }
+  @Delete('platforms/:id')
+  removePlatform(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
+    return this.remove(request, 'platform', id);
+  }
+
+  @Get('media')
+  media(): Row<'medium'>[] {
+    return [...this.keeper.fleet.all('medium')].sort(byName);
+  }
+  @Post('media')
+  recordMedium(@Req() request: SignedIn, @Body() body: RecordMediumBody): Promise<Written> {
+    return this.record(request, 'medium', body);
+  }
+  @Patch('media/:id')
+  editMedium(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditMediumBody): Promise<Written> {
+    return this.edit(request, 'medium', id, body);
+  }
+  @Delete('media/:id')
+  removeMedium(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
+    return this.remove(request, 'medium', id);
+  }
+
+  @Post('backups')
+  recordBackup(@Req() request: SignedIn, @Body() body: RecordBackupBody): Promise<Written> {
+    return this.record(request, 'backup', body);
+  }
+  @Patch('backups/:id')
+  editBackup(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditBackupBody): Promise<Written> {
+    return this.edit(request, 'backup', id, body);
+  }
+  @Delete('backups/:id')
+  removeBackup(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
+    return this.remove(request, 'backup', id);
+  }
+
+  @Get('pools')
+  pools(): PoolView[] {
+    return [...this.keeper.fleet.all('pool')].map((pool) => poolView(this.keeper.fleet, pool.id)).sort(byName);
+  }
+  @Post('pools')
+  recordPool(@Req() request: SignedIn, @Body() body: RecordPoolBody): Promise<Written> {
+    return this.writes.make(request, { type: 'pool.record', fields: fieldsIn(body, 'hostIds'), hostIds: body.hostIds, ...extrasOf(body) });
+  }
+  @Patch('pools/:id')
+  editPool(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditPoolBody): Promise<Written> {
+    return this.writes.edit(request, 'pool', id, { type: 'pool.edit', id, fields: fieldsIn(body, 'hostIds'), hostIds: body.hostIds, ...extrasOf(body) });
+  }
+
+  @Get('placement-rules')
+  rules(): PlacementRuleView[] {
+    return [...this.keeper.fleet.all('placementRule')].sort(byName).map((rule) => ruleView(this.keeper.fleet, rule));
+  }
+  @Post('placement-rules')
+  recordRule(@Req() request: SignedIn, @Body() body: PlacementRuleBody): Promise<Written> {
+    return this.writes.make(request, { type: 'rule.set', ...fieldsIn(body), ...extrasOf(body) });
+  }
+  @Patch('placement-rules/:id')
+  editRule(@Req() request: SignedIn, @Param('id') id: string, @Body() body: PlacementRuleBody): Promise<Written> {
+    return this.writes.edit(request, 'placementRule', id, { type: 'rule.set', id, ...fieldsIn(body), ...extrasOf(body) });
+  }
+  @Delete('placement-rules/:id')
+  removeRule(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
+    return this.writes.make(request, { type: 'rule.remove', id });
+  }
+}
+
+@Module({ controllers: [PlacesController] })
+export class PlacesModule {}

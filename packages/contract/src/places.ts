@@ -1,0 +1,110 @@
+/** Racks, host groups, platforms, install media, backups, rules between guests. */
+import { ARCHITECTURES, KINDS, type Row } from '@insel/core';
+import { ChangeExtras } from './extras.js';
+import { Clearable, Flag, Id, Ids, Name, OneOf, Optional, Text, Texts, Time, Whole } from './rules.js';
+
+/** Described records share these. */
+class Described extends ChangeExtras {
+  @Optional() @Text(20_000) notes?: string;
+  @Optional() @Texts() labels?: string[];
+  @Optional() @Text(100) owner?: string;
+}
+
+class RackFields extends Described {
+  @Clearable() @Id() siteId?: string | null;
+  @Optional() @Whole(1, 60) units?: number;
+  @Clearable() @Whole(1) feedWatts?: number | null;
+  @Clearable() @Whole(0) upsMinutes?: number | null;
+}
+export class RecordRackBody extends RackFields {
+  @Name() name!: string;
+}
+export class EditRackBody extends RackFields {
+  @Optional() @Name() name?: string;
+}
+
+class HostGroupFields extends Described {
+  @Optional() @Whole(1, 64) vcpuPerCore?: number;
+  @Optional() @Whole(100, 400) memoryPercent?: number;
+  @Optional() @Whole(0, 90) reservePercent?: number;
+  @Clearable() @Whole(1, 1000) quorum?: number | null;
+  @Optional() @Text() witness?: string;
+  @Optional() @Flag() restarts?: boolean;
+}
+export class RecordHostGroupBody extends HostGroupFields {
+  @Name() name!: string;
+}
+export class EditHostGroupBody extends HostGroupFields {
+  @Optional() @Name() name?: string;
+}
+
+class PlatformFields extends Described {
+  @Optional() @Flag() bareMetal?: boolean;
+  @Optional() @Whole(0) keepsMiB?: number;
+  @Optional() @Whole(0, 100) keepsPercent?: number;
+  @Optional() @Whole(0) overheadMiB?: number;
+  @Optional() @Whole(0) overheadPerVcpuMiB?: number;
+  @Optional() @Whole(0, 100) overheadPercent?: number;
+  @Optional() @Whole(0) videoMiB?: number;
+  @Optional() @OneOf(ARCHITECTURES) architecture?: Row<'platform'>['architecture'];
+  @Optional() @Whole(1, 4) minimumLevel?: number;
+  @Optional() @Flag() needsVirtualisation?: boolean;
+  @Optional() @Flag() needsWiredPort?: boolean;
+  @Optional() @Whole(0) minimumMemoryMiB?: number;
+  @Optional() @Whole(0) footprintBytes?: number;
+  @Optional() @OneOf(KINDS.platform.fields.secureBoot!.choices!) secureBoot?: Row<'platform'>['secureBoot'];
+  @Optional() @Flag() natShared?: boolean;
+  @Clearable() @Whole(1, 65_535) consolePort?: number | null;
+  @Optional() @Flag() runningMigration?: boolean;
+  @Optional() @Flag() thinVolumes?: boolean;
+  @Optional() @Flag() dependentClones?: boolean;
+  @Optional() @Flag() adapterChangeNeedsRestart?: boolean;
+}
+export class RecordPlatformBody extends PlatformFields {
+  @Name() name!: string;
+}
+export class EditPlatformBody extends PlatformFields {
+  @Optional() @Name() name?: string;
+}
+
+class MediumFields extends Described {
+  @Optional() @Text(64) sha256?: string;
+  @Optional() @Text() kept?: string;
+  @Clearable() @Id() platformId?: string | null;
+}
+export class RecordMediumBody extends MediumFields {
+  @Name() name!: string;
+  @Whole(1) bytes!: number;
+}
+export class EditMediumBody extends MediumFields {
+  @Optional() @Name() name?: string;
+  @Optional() @Whole(1) bytes?: number;
+}
+
+class BackupFields extends ChangeExtras {
+  @Clearable() @Id() poolId?: string | null;
+  @Optional() @Text() place?: string;
+  @Clearable() @Id() storeGuestId?: string | null;
+  @Clearable() @Whole(0) restoreMinutes?: number | null;
+  @Clearable() @Time() lastSuccessAt?: string | null;
+  @Clearable() @Time() lastRestoreTestAt?: string | null;
+}
+export class RecordBackupBody extends BackupFields {
+  @Id() guestId!: string;
+  @OneOf(['backup', 'replica']) way!: 'backup' | 'replica';
+  @Whole(1) everyMinutes!: number;
+  @Whole(0) takesMinutes!: number;
+}
+export class EditBackupBody extends BackupFields {
+  @Optional() @OneOf(['backup', 'replica']) way?: 'backup' | 'replica';
+  @Optional() @Whole(1) everyMinutes?: number;
+  @Optional() @Whole(0) takesMinutes?: number;
+}
+
+export class PlacementRuleBody extends ChangeExtras {
+  @Name() name!: string;
+  @OneOf(['together', 'apart', 'pinned']) rule!: Row<'placementRule'>['rule'];
+  @Optional() @OneOf(['host', 'rack', 'site']) scope?: Row<'placementRule'>['scope'];
+  @Clearable() @Id() hostId?: string | null;
+  @Ids(200) guestIds!: string[];
+}
