@@ -1,17 +1,24 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { StrictMode } from 'react';
+import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import { People } from './areas/account/people.js';
 import { ThisMachinePage } from './areas/account/this-machine.js';
+import { Chart } from './areas/chart/chart.js';
 import { Clones } from './areas/clones/clones.js';
 import { MakeClonesPage } from './areas/clones/make-clones.js';
 import { FindingsPage } from './areas/findings/findings.js';
 import { Guests } from './areas/guests/guests.js';
 import { NewGuest } from './areas/guests/new-guest.js';
+import { AlikePage } from './areas/hosts/alike-page.js';
+import { BuildSheetPage } from './areas/hosts/build-sheet-page.js';
+import { FactsPage } from './areas/hosts/facts-page.js';
+import { HardwarePage } from './areas/hosts/hardware-page.js';
 import { Hosts } from './areas/hosts/hosts.js';
 import { NewHost } from './areas/hosts/new-host.js';
+import { TablePage } from './areas/hosts/table-page.js';
+import { PlacesPage } from './areas/places/places.js';
 import { Log } from './areas/log/log.js';
 import { Migrations } from './areas/migrations/migrations.js';
 import { NewMigration } from './areas/migrations/new-migration.js';
@@ -24,6 +31,9 @@ import { applyLight } from './frame/theme.js';
 import './style.css';
 
 applyLight();
+
+/** Charts come with a library of their own, read when the page is opened. */
+const ArraysPage = lazy(() => import('./areas/hosts/arrays-page.js').then((page) => ({ default: page.ArraysPage })));
 
 const client = new QueryClient({
   defaultOptions: {
@@ -39,6 +49,14 @@ createRoot(document.getElementById('root')!).render(
           <Routes>
             <Route element={<Shell />}>
               <Route path="hosts/new" element={<NewHost />} />
+              <Route path="chart" element={<Chart />} />
+              <Route path="hosts/facts" element={<FactsPage />} />
+              <Route path="hosts/table" element={<TablePage />} />
+              <Route path="hosts/arrays" element={<Suspense fallback={null}><ArraysPage /></Suspense>} />
+              <Route path="hosts/places" element={<PlacesPage />} />
+              <Route path="hosts/:id/hardware" element={<HardwarePage />} />
+              <Route path="hosts/:id/alike" element={<AlikePage />} />
+              <Route path="hosts/:id/build-sheet" element={<BuildSheetPage />} />
               <Route path="hosts/:id?" element={<Hosts />} />
               <Route path="networks/new" element={<NewNetwork />} />
               <Route path="networks/:id?" element={<Networks />} />

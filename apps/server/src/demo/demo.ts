@@ -1,7 +1,8 @@
 /** Writes the demo's history: every entry is a change that went the way of any other, dated back over eight days. */
-import { GIB, type Change, type Edge, type Fleet } from '@insel/core';
+import { GIB, HOST_TESTS, type Change, type Edge, type Fleet } from '@insel/core';
 import type { FleetKeeper } from '../record/keeper.js';
 import type { WritePath } from '../record/write-path.js';
+import { ALIKE, BACKUPS, GROUPS, MACHINES, MEDIA, RACKS, VERIFIED } from './machines.js';
 import { GUESTS, HOSTS, NETWORKS, SHARED_POOL, SITES, volumeOf } from './place.js';
 
 export interface DemoActors {
@@ -91,6 +92,7 @@ export async function writeDemo(path: WritePath, keeper: FleetKeeper, actors: De
   await make({ type: 'guest.set-state', id: id('guest', 'gauge-reader-1'), state: 'in service' });
   await make({ type: 'clone.tick', itemIds: items('gauge-reader-2').filter((item) => item.item !== 'machine identifier').map((item) => item.id), done: true });
   await make({ type: 'guest.set-state', id: id('guest', 'gauge-reader-2'), state: 'in service' });
+  await writeMachines({ make, fleet, id, day, base });
   const moves = [
     { guest: 'chart-render', target: 'fulmar', pool: 'fulmar-data', minutes: 154, planned: 3.9, done: 3.2, accept: true },
     { guest: 'weather-mirror', target: 'gannet', pool: 'gannet-data', minutes: 660, planned: 2.9, done: 2.2, accept: false },
@@ -108,9 +110,10 @@ export async function writeDemo(path: WritePath, keeper: FleetKeeper, actors: De
   });
   await make({ type: 'migration.plan', guestId: id('guest', 'bird-song'), targetHostId: id('host', 'tern'), targetPoolId: id('pool', 'tern-data'), running: false, linkBitsPerSecond: 1e9, reason: 'plover is overfull' });
   await make({ type: 'guest.edit', id: id('guest', 'tide-api'), fields: { notes: 'Used by the ferry office. Warn them before a restart.' } });
+  await writeCare({ make, fleet, id, day, base });
 }
 
-type Find = (kind: 'site' | 'platform' | 'network' | 'host' | 'pool' | 'guest', name: string) => string;
+type Find = (kind: 'site' | 'rack' | 'platform' | 'hostGroup' | 'network' | 'host' | 'pool' | 'guest', name: string) => string;
 
 function finder(fleet: Fleet): Find {
   return (kind, name) => {
@@ -126,6 +129,49 @@ interface Teller {
   /** Goes on with the story that many days before now. */
   day: (days: number) => void;
   base: number;
+}
+
+/** Hardware as it was taken stock of, racks, media, what the pools lie on. */
+async function writeMachines({ make, fleet, id, day }: Teller): Promise<void> {
+  day(3.95);
+  for (const { site, ...rack } of RACKS) await make({ type: 'one.record', kind: 'rack', fields: { ...rack, siteId: id('site', site) } });
+  for (const { platform, ...medium } of MEDIA) await make({ type: 'one.record', kind: 'medium', fields: { ...medium, platformId: id('platform', platform) } });
+  for (const name of ['Generic bare-metal 1', 'Generic bare-metal 2, lean']) await make({ type: 'one.edit', kind: 'platform', id: id('platform', name), fields: { consolePort: 8443, minimumLevel: 2 } });
+  await make({ type: 'host.edit-many', ids: HOSTS.map((host) => id('host', host.name)), fields: ALIKE, reason: 'Alike for all' });
+  const rackOf: Record<string, string> = { 'Harbour house': 'harbour rack 1', 'Lighthouse annex': 'annex rack' };
+  for (const [name, { fields, hardware, poolOn }] of Object.entries(MACHINES)) {
+    const hostId = id('host', name);
+    const rack = rackOf[HOSTS.find((host) => host.name === name)!.site];
+    await make({ type: 'host.take-facts', hostId, from: 'facts script', fields: { ...fields, ...(rack && fields.rackUnit ? { rackId: id('rack', rack) } : {}) }, hardware });
+    if (!poolOn) continue;
+    const lies = 'array' in poolOn ? { arrayId: fleet.referring('array', 'hostId', hostId).find((array) => array.name === poolOn.array)!.id } : { diskId: fleet.referring('disk', 'hostId', hostId).find((disk) => disk.bay === poolOn.bay)!.id };
+    await make({ type: 'pool.edit', id: id('pool', `${name}-data`), fields: lies });
+    const byName = new Map(fleet.referring('port', 'hostId', hostId).map((port) => [port.name, port.id]));
+    const outward = [byName.get('p2') ?? byName.get('p1')!, ...(byName.has('p4') ? [byName.get('p4')!] : [])];
+    for (const found of fleet.referring('virtualSwitch', 'hostId', hostId)) await make({ type: 'switch.set-uplinks', switchId: found.id, portIds: outward });
+  }
+  await make({ type: 'pool.edit', id: id('pool', SHARED_POOL.name), fields: { remote: 'storage shelf of the harbour house', usedBytes: 9_400_000_000_000 } });
+}
+
+/** Groups, rules, backups, verifications, and a console's certificate. */
+async function writeCare({ make, id, day, base }: Teller): Promise<void> {
+  for (const { fields, hosts } of GROUPS) {
+    await make({ type: 'one.record', kind: 'hostGroup', fields });
+    await make({ type: 'host.edit-many', ids: hosts.map((name) => id('host', name)), fields: { groupId: id('hostGroup', fields.name) } });
+  }
+  await make({ type: 'rule.set', name: 'name servers apart', rule: 'apart', guestIds: [id('guest', 'names-1'), id('guest', 'names-2')] });
+  const ago = (hours: number) => new Date(base - hours * 3_600_000).toISOString();
+  for (const [guest, way, pool, keeper, every, restore, last, tested] of BACKUPS) {
+    await make({
+      type: 'one.record',
+      kind: 'backup',
+      fields: { guestId: id('guest', guest), way, poolId: pool && id('pool', pool), place: pool ? '' : 'disk in the bank of the town', storeGuestId: keeper && id('guest', keeper), everyMinutes: every * 60, takesMinutes: Math.ceil(every * 6), restoreMinutes: restore === null ? null : restore * 60, lastSuccessAt: ago(last), lastRestoreTestAt: tested === null ? null : ago(tested * 24) },
+    });
+  }
+  for (const [name, days] of Object.entries(VERIFIED)) {
+    day(0.2);
+    await make({ type: 'host.verify', hostId: id('host', name), at: ago(4 - days), tests: HOST_TESTS.map((test) => ({ test, passed: !(name === 'razorbill' && test === 'own name, reverse'), remark: name === 'razorbill' && test === 'own name, reverse' ? 'no answer' : '' })) });
+  }
 }
 
 interface Move {

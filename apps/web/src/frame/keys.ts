@@ -46,6 +46,7 @@ export const KEY_HELP: [string, string][] = [
   ['1 … 7', 'areas in the order of work'],
   ['↑ ↓ Home End Page', 'rows of a list'],
   ['Enter', 'open the row; keep an edit'],
+  ['x', 'choose the row, to edit several at once'],
   ['Esc', 'drop an edit; close'],
   ['n', 'new here'],
   ['e', 'edit the first value of the sheet; Tab goes on'],

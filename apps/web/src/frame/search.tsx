@@ -1,4 +1,5 @@
 import type { SearchHit } from '@insel/contract';
+import { arrayQuestion } from '@insel/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { useState } from 'react';
@@ -24,8 +25,14 @@ export function Search() {
     (document.activeElement as HTMLElement | null)?.blur();
     then();
   };
+  const sum = arrayQuestion(asked);
   const commands = [
+    ...(sum ? [{ label: sum.sentence, run: () => void go(`/hosts/arrays?disks=${sum.disks.map((bytes) => `${bytes}B`).join(',')}`) }] : []),
     { label: 'Record a host', run: () => void go('/hosts/new') },
+    { label: 'Record hosts from a table', run: () => void go('/hosts/table') },
+    { label: 'Take facts of a machine in', run: () => void go('/hosts/facts') },
+    { label: 'Compare array levels', run: () => void go('/hosts/arrays') },
+    { label: 'Groups, racks, platforms, media, rules', run: () => void go('/hosts/places') },
     { label: 'Record a network', run: () => void go('/networks/new') },
     { label: 'Plan a guest', run: () => void go('/guests/new') },
     { label: 'Record an existing guest', run: () => void go('/guests/new?record') },
@@ -42,7 +49,7 @@ export function Search() {
         ]
       : []),
     ...AREAS.map((area) => ({ label: `Go to ${area.title}`, run: () => void go(`/${area.path}`) })),
-  ].filter((command) => asked === '' || command.label.toLowerCase().includes(asked.toLowerCase()));
+  ].filter((command) => asked === '' || command.label === sum?.sentence || command.label.toLowerCase().includes(asked.toLowerCase()));
   return (
     <Command shouldFilter={false} label="Find or do" className="relative ml-auto w-[230px]" onKeyDown={(event) => event.key === 'Escape' && leave(() => undefined)}>
       <Command.Input data-search placeholder="Find or do" value={text} onValueChange={setText} onFocus={() => setOpen(true)} onBlur={(event) => {

@@ -1,4 +1,4 @@
-import type { WaterlineView } from '@insel/contract';
+import type { ToleranceView, WaterlineView } from '@insel/contract';
 import type { Finding } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
@@ -17,9 +17,9 @@ export function Waterline() {
   const levels = useQuery({ queryKey: ['waterline'], queryFn: () => read<WaterlineView>('waterline') });
   const counts = useFindings().data?.counts;
   return (
-    <footer aria-label="Waterline" className="no-print flex min-h-[46px] flex-wrap items-center gap-x-6 gap-y-1 border-t border-ink px-5 py-1">
+    <footer aria-label="Waterline" className="no-print flex min-h-[46px] flex-wrap items-center gap-x-5 gap-y-1 border-t border-ink px-5 py-1">
       {levels.data?.levels.map((level) => (
-        <div key={level.resource} className="w-[178px]">
+        <div key={level.resource} className="w-[150px] xl:w-[178px]">
           <div className="flex justify-between gap-2 text-[13px]">
             <span>{TITLE[level.resource]}</span>
             {level.place && level.taken ? (
@@ -33,6 +33,7 @@ export function Waterline() {
           <Gauge label={TITLE[level.resource]} percent={level.taken?.value ?? 0} />
         </div>
       ))}
+      <ToleranceWords />
       <Link to="/findings" className="ml-auto text-[13px] whitespace-nowrap">
         {counts ? (
           <>
@@ -43,5 +44,21 @@ export function Waterline() {
         )}
       </Link>
     </footer>
+  );
+}
+
+/** Whether any one host may fail, or which may not; a click shows what would happen. */
+function ToleranceWords() {
+  const view = useQuery({ queryKey: ['tolerance'], queryFn: () => read<ToleranceView>('tolerance') }).data;
+  if (!view) return <span className="text-[13px] text-faint">tolerance …</span>;
+  const { line, tolerance } = view;
+  const names = line.mayNot.slice(0, 2).map(({ failed }) => failed.name).join(', ');
+  const more = line.mayNot.length - 2;
+  const [first] = line.mayNot;
+  return (
+    <Link to={first ? `/chart?fails=host:${first.failed.id}` : '/chart'} className="max-w-[260px] truncate text-[13px]">
+      <b>Tolerance</b>{' '}
+      {tolerance.hosts.length === 0 ? <span className="text-faint">no host in service</span> : line.mayNot.length ? <>one host may fail: <b className="text-signal">not {names}{more > 0 && ` and ${more} more`}</b></> : line.notSettled.length ? <span className="text-amber">not settled for {line.notSettled.length}</span> : 'any 1 host may fail'}
+    </Link>
   );
 }

@@ -18,12 +18,13 @@ export interface Choosing<T extends Named> {
   /** First row of the list is taken by itself while nothing is chosen. */
   takeFirst?: boolean;
   label?: string;
+  placeholder?: string;
   id?: string;
   'aria-invalid'?: boolean;
   'aria-describedby'?: string;
 }
 
-export function Choose<T extends Named>({ list, value, onChange, detail, query = '', takeFirst = false, label, ...rest }: Choosing<T>) {
+export function Choose<T extends Named>({ list, value, onChange, detail, query = '', takeFirst = false, label, placeholder = 'type part of a name', ...rest }: Choosing<T>) {
   const [text, setText] = useState<string | null>(null);
   const [at, setAt] = useState(0);
   const listId = useId();
@@ -68,7 +69,7 @@ export function Choose<T extends Named>({ list, value, onChange, detail, query =
         aria-activedescendant={open && rows[at] ? `${listId}-${at}` : undefined}
         autoComplete="off"
         className="w-full"
-        placeholder={`type part of a name`}
+        placeholder={placeholder}
         value={text ?? name}
         onFocus={(event) => event.target.select()}
         onClick={() => setText((held) => held ?? '')}

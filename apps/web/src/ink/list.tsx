@@ -20,7 +20,7 @@ export interface Column<T> {
 const WINDOW = 100;
 const ROW = 32;
 
-export function RecordList<T extends { id: string }>({ area, columns, empty, nameOf, narrow, filter }: { area: string; columns: Column<T>[]; empty: ReactNode; nameOf: (row: T) => string; narrow: boolean; filter?: ReactNode }) {
+export function RecordList<T extends { id: string }>({ area, columns, empty, nameOf, narrow, filter, chosen }: { area: string; columns: Column<T>[]; empty: ReactNode; nameOf: (row: T) => string; narrow: boolean; filter?: ReactNode; chosen?: { ids: ReadonlySet<string>; toggle: (id: string) => void } }) {
   const [search, setSearch] = useSearchParams();
   const { id: openId } = useParams();
   const go = useNavigate();
@@ -40,7 +40,7 @@ export function RecordList<T extends { id: string }>({ area, columns, empty, nam
     return page?.rows[index - from];
   };
   const visible = columns.filter((column) => !(narrow && column.spare));
-  const template = visible.map((column) => column.width).join(' ');
+  const template = `${chosen ? '18px ' : ''}${visible.map((column) => column.width).join(' ')}`;
   const open = (row: T | undefined) => row && go({ pathname: `/${area}/${row.id}`, search: search.toString() });
   const sortBy = (column: Column<T>) => {
     const next = new URLSearchParams(search);
@@ -63,12 +63,17 @@ export function RecordList<T extends { id: string }>({ area, columns, empty, nam
       setAt(next);
       virtual.scrollToIndex(next);
     } else if (event.key === 'Enter') open(rowAt(at));
+    else if (event.key === 'x' && chosen) {
+      const row = rowAt(at);
+      if (row) chosen.toggle(row.id);
+    }
   };
   return (
     <div className="flex h-full min-h-0 flex-col">
       {filter}
       <div role="grid" aria-label={area} aria-rowcount={total} className="flex min-h-0 flex-1 flex-col">
         <div role="row" className="grid items-center gap-2 border-b border-ink px-2 text-xs font-bold" style={{ gridTemplateColumns: template, height: ROW }}>
+          {chosen && <span role="columnheader"><span className="sr-only">Chosen</span></span>}
           {visible.map((column) => (
             <span key={column.title} role="columnheader" aria-sort={search.get('sort') === column.sort && column.sort ? (search.get('order') === 'down' ? 'descending' : 'ascending') : undefined} className={column.right ? 'text-right' : ''}>
               {column.sort ? (
@@ -100,6 +105,7 @@ export function RecordList<T extends { id: string }>({ area, columns, empty, nam
                   style={{ gridTemplateColumns: template, height: ROW, transform: `translateY(${item.start}px)` }}
                   onClick={() => open(row)}
                 >
+                  {row && chosen && <span role="gridcell"><input type="checkbox" aria-label={`Choose ${nameOf(row)}`} checked={chosen.ids.has(row.id)} onClick={(event) => event.stopPropagation()} onChange={() => chosen.toggle(row.id)} /></span>}
                   {row ? (
                     visible.map((column) => (
                       <span key={column.title} role="gridcell" className={`truncate ${column.right ? 'text-right' : ''}`} title={column === visible[0] ? nameOf(row) : undefined}>

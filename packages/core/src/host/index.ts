@@ -14,6 +14,7 @@ export * from './numa.js';
 export * from './placement-rule.js';
 export * from './policy.js';
 export * from './pool.js';
+export * from './read-disks.js';
 export * from './record-host.js';
 export * from './room.js';
 export * from './set-hardware.js';

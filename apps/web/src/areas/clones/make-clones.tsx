@@ -1,4 +1,5 @@
-import { checked, MakeClonesBody, type GuestListRow, type HostListRow, type ListWindow } from '@insel/contract';
+import { checked, MakeClonesBody, type GuestListRow, type GuestSheet, type HostListRow } from '@insel/contract';
+import { formatMemory } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
@@ -6,6 +7,7 @@ import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
 import { useWrite } from '../../frame/write.js';
 import { Making } from '../../ink/area.js';
+import { Choose } from '../../ink/choose.js';
 import { Consequences, Sending, usePreview } from '../../ink/consequences.js';
 import { errorsOf, Field, type Errors } from '../../ink/field.js';
 import { ProblemNote } from '../../ink/problem.js';
@@ -17,10 +19,8 @@ export function MakeClonesPage() {
   const go = useNavigate();
   const [search] = useSearchParams();
   const [draft, set, forget] = useDraft<Draft>(`clones:${search.get('of') ?? ''}`, () => EMPTY);
-  const guests = useQuery({ queryKey: ['list', 'guests', 'all'], queryFn: () => read<ListWindow<GuestListRow>>('guests?take=200') });
-  const hosts = useQuery({ queryKey: ['list', 'hosts', 'all'], queryFn: () => read<ListWindow<HostListRow>>('hosts?take=200&sort=name') });
   const originId = draft.originId || search.get('of') || '';
-  const origin = guests.data?.rows.find((guest) => guest.id === originId);
+  const origin = useQuery({ queryKey: ['sheet', 'guest', originId], queryFn: () => read<GuestSheet>(`guests/${originId}`), enabled: originId !== '' }).data?.guest;
   const { write, busy, problem } = useWrite();
   const [errors, setErrors] = useState<Errors>({});
   const count = Math.max(0, Math.min(200, Number(draft.count) || 0));
@@ -56,10 +56,7 @@ export function MakeClonesPage() {
         <form onSubmit={(event) => event.preventDefault()}>
           <div className="grid max-w-[760px] grid-cols-3 gap-3">
             <Field label="Copy of" error={error.originId}>
-              <select value={originId} onChange={(event) => set({ originId: event.target.value })}>
-                <option value="">choose a guest</option>
-                {guests.data?.rows.map((guest) => <option key={guest.id} value={guest.id}>{guest.name}{guest.template ? ', template' : ''}, {guest.state}</option>)}
-              </select>
+              <Choose<GuestListRow> list="guests" value={originId} onChange={(id) => set({ originId: id })} detail={(row) => `${row.template ? 'template, ' : ''}${row.state}`} />
             </Field>
             <Field label="How many"><input className="mono" inputMode="numeric" {...text('count')} /></Field>
             <Field label="Kind" hint={draft.copy === 'dependent' ? 'its base may never be altered or removed' : 'costs its full size'}><select {...text('copy')}><option value="full">full copies</option><option value="dependent">dependent on the base</option></select></Field>
@@ -75,7 +72,7 @@ export function MakeClonesPage() {
                 {preview.made.map((made, i) => (
                   <tr key={i} className="border-b border-dashed border-pencil">
                     <td><input aria-label={`Name of clone ${i + 1}`} className="w-[150px]" value={draft.cells[i]?.name ?? ''} placeholder={made.name} onChange={(event) => cell(i, 'name', event.target.value)} /></td>
-                    <td><select aria-label={`Host of clone ${i + 1}`} value={draft.cells[i]?.hostId ?? ''} onChange={(event) => cell(i, 'hostId', event.target.value)}><option value="">{made.host}</option>{hosts.data?.rows.map((host) => <option key={host.id} value={host.id}>{host.name}</option>)}</select></td>
+                    <td><Choose<HostListRow> list="hosts" label={`Host of clone ${i + 1}`} placeholder={made.host} value={draft.cells[i]?.hostId ?? ''} onChange={(id) => cell(i, 'hostId', id)} detail={(row) => `${formatMemory(row.memoryLeftMiB, 'down')} left`} /></td>
                     <td><input aria-label={`Address of clone ${i + 1}`} className="mono w-[150px]" value={draft.cells[i]?.ip ?? ''} placeholder={made.ip} onChange={(event) => cell(i, 'ip', event.target.value)} /></td>
                     <td className="text-faint">generated</td>
                   </tr>

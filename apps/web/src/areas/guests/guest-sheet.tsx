@@ -12,6 +12,7 @@ import { FindingLine } from '../../ink/mark.js';
 import { ProblemNote } from '../../ink/problem.js';
 import { Fact, Facts, Part } from '../../ink/sheet.js';
 import { Figure } from '../../ink/workings.js';
+import { BackupsPart } from './backups.js';
 
 export function GuestSheetView({ id }: { id: string }) {
   const sheet = useQuery({ queryKey: ['sheet', 'guest', id], queryFn: () => read<GuestSheet>(`guests/${id}`) });
@@ -51,6 +52,8 @@ export function GuestSheetView({ id }: { id: string }) {
           <Fact name="When stopped"><Editable {...at} name="When stopped" field="heldWhenStopped" value={guest.heldWhenStopped} show={(value) => (value ? 'its room is kept' : 'its room is free')} write={String} parse={(text) => ({ ok: true, value: text === 'true' })} choices={[{ value: 'true', label: 'its room is kept' }, { value: 'false', label: 'its room is free' }]} /></Fact>
           <Fact name="Family"><Editable {...at} name="Family" field="family" value={guest.family} show={String} parse={(text) => ({ ok: true, value: text as typeof guest.family })} choices={FAMILIES.map((family) => ({ value: family, label: family }))} /></Fact>
           <Fact name="Template"><Editable {...at} name="Template" field="template" value={guest.template} show={(value) => (value ? 'yes' : 'no')} write={String} parse={(text) => ({ ok: true, value: text === 'true' })} choices={[{ value: 'true', label: 'yes' }, { value: 'false', label: 'no' }]} /></Fact>
+          <Fact name="Processor seen"><Editable {...at} name="Processor seen" field="processorMode" value={guest.processorMode} show={(value) => (value === 'host' ? 'the host’s own' : value === 'unknown' ? 'not known' : `level x86-64-${value}`)} write={String} parse={(text) => ({ ok: true, value: text as typeof guest.processorMode })} choices={[{ value: 'unknown', label: 'not known' }, { value: 'host', label: 'the host’s own' }, ...['v1', 'v2', 'v3', 'v4'].map((level) => ({ value: level, label: `level x86-64-${level}` }))]} /></Fact>
+          <Fact name="Can be a host"><Editable {...at} name="Can be a host" field="nestedVirtualisation" value={guest.nestedVirtualisation} show={(value) => (value ? 'virtualisation passed through' : 'no')} write={String} parse={(text) => ({ ok: true, value: text === 'true' })} choices={[{ value: 'true', label: 'virtualisation passed through' }, { value: 'false', label: 'no' }]} /></Fact>
           <Fact name="Purpose"><Editable {...at} name="Purpose" field="purpose" value={guest.purpose} show={String} parse={asText} /></Fact>
           <Fact name="Notes"><Editable {...at} name="Notes" field="notes" value={guest.notes} show={String} parse={asText} /></Fact>
         </Facts>
@@ -70,6 +73,7 @@ export function GuestSheetView({ id }: { id: string }) {
         {adapters.map((adapter) => <AdapterLine key={adapter.id} adapter={adapter} seen={guest.revision} />)}
         {adapters.length === 0 && <span className="text-faint">No adapter.</span>}
       </Part>
+      <BackupsPart sheet={sheet.data} />
       {identity && (
         <Part title="Identity">
           <p>A {identity.copy} copy of <Link className="underline decoration-rule" to={`/guests/${identity.origin.id}`}>{identity.origin.name}</Link>, made {identity.madeAt.slice(0, 10)}. What must be its own:</p>

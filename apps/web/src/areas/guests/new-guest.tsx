@@ -7,6 +7,7 @@ import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
 import { useWrite } from '../../frame/write.js';
 import { Making } from '../../ink/area.js';
+import { Choose } from '../../ink/choose.js';
 import { Consequences, Sending, usePreview } from '../../ink/consequences.js';
 import { errorsOf, Field, type Errors } from '../../ink/field.js';
 import { ProblemNote } from '../../ink/problem.js';
@@ -20,8 +21,8 @@ export function NewGuest() {
   const [search] = useSearchParams();
   const recording = search.has('record');
   const [draft, set, forget] = useDraft<Draft>(recording ? 'guest-record' : 'guest-plan', () => EMPTY);
-  const hosts = useQuery({ queryKey: ['list', 'hosts', 'all'], queryFn: () => read<ListWindow<HostListRow>>('hosts?take=200&sort=name') });
-  const hostId = draft.hostId || search.get('host') || hosts.data?.rows.find((host) => host.offersRoom)?.id || '';
+  const offering = useQuery({ queryKey: ['list', 'hosts', 'offering'], queryFn: () => read<ListWindow<HostListRow>>('hosts?state=in%20service&sort=name&take=1') });
+  const hostId = draft.hostId || search.get('host') || offering.data?.rows[0]?.id || '';
   const host = useQuery({ queryKey: ['sheet', 'host', hostId], queryFn: () => read<HostSheet>(`hosts/${hostId}`), enabled: hostId !== '' }).data;
   const { write, busy, problem } = useWrite();
   const [errors, setErrors] = useState<Errors>({});
@@ -81,9 +82,7 @@ export function NewGuest() {
             <Field label="Family"><select {...text('family')}>{FAMILIES.map((family) => <option key={family}>{family}</option>)}</select></Field>
             <Field label="Purpose"><input {...text('purpose')} /></Field>
             <Field label="Host" error={error.hostId}>
-              <select value={hostId} onChange={(event) => set({ hostId: event.target.value })}>
-                {hosts.data?.rows.map((row) => <option key={row.id} value={row.id}>{row.name}, {formatMemory(row.memoryLeftMiB, 'down')} and {row.vcpuLeft} vCPU left{row.offersRoom ? '' : `, ${row.state}`}</option>)}
-              </select>
+              <Choose<HostListRow> list="hosts" query="sort=name" value={hostId} onChange={(id) => set({ hostId: id })} detail={(row) => `${formatMemory(row.memoryLeftMiB, 'down')} and ${row.vcpuLeft} vCPU left${row.offersRoom ? '' : `, ${row.state}`}`} />
             </Field>
             <Field label="vCPU" error={error.vcpu}><input className="mono" inputMode="numeric" {...text('vcpu')} /></Field>
             <Field label="Memory" error={error.memoryMiB}><input className="mono" {...text('memory')} /></Field>

@@ -1,19 +1,23 @@
 import type { HostListRow } from '@insel/contract';
 import { HOST_STATES, formatBinary, formatMemory } from '@insel/core';
-import { Link, useParams } from 'react-router';
+import { DropdownMenu } from 'radix-ui';
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
 import { useAccount, useMayPlan } from '../../frame/session.js';
 import { Area } from '../../ink/area.js';
 import { Filter } from '../../ink/filter.js';
 import { Gauge } from '../../ink/gauge.js';
 import { RecordList, type Column } from '../../ink/list.js';
 import { Mark } from '../../ink/mark.js';
+import { BulkEdit } from './bulk.js';
 import { HostSheetView } from './host-sheet.js';
 
 const left = (text: string, negative: boolean) => <span className={`mono ${negative ? 'font-bold text-signal' : ''}`}>{text}</span>;
 
 const COLUMNS: Column<HostListRow>[] = [
   { title: 'Host', sort: 'name', width: 'minmax(90px,1fr)', cell: (row) => row.name },
-  { title: 'Site', sort: 'site', width: '126px', cell: (row) => row.site },
+  { title: 'Site', sort: 'site', width: '118px', cell: (row) => row.site },
+  { title: 'Group', sort: 'group', width: '90px', spare: true, cell: (row) => row.group },
   { title: 'State', sort: 'state', width: '84px', cell: (row) => row.state },
   { title: 'Guests', sort: 'guests', width: '56px', right: true, spare: true, cell: (row) => <span className="mono">{row.guests}</span> },
   { title: 'vCPU left', sort: 'vcpuLeft', width: '80px', right: true, spare: true, cell: (row) => left(String(row.vcpuLeft), row.vcpuLeft < 0) },
@@ -28,6 +32,12 @@ export function Hosts() {
   const { id } = useParams();
   const account = useAccount();
   const mayPlan = useMayPlan();
+  const [ids, setIds] = useState<ReadonlySet<string>>(new Set());
+  const toggle = (chosen: string) => {
+    const next = new Set(ids);
+    if (!next.delete(chosen)) next.add(chosen);
+    setIds(next);
+  };
   const empty = (
     <>
       Hosts are the machines that run your guests. {mayPlan && <Link className="act" to="/hosts/new">Record a host</Link>}{' '}
@@ -43,9 +53,49 @@ export function Hosts() {
   );
   return (
     <Area
-      width={540}
-      list={<RecordList area="hosts" columns={COLUMNS} empty={empty} nameOf={(row) => row.name} narrow={Boolean(id)} filter={<Filter make="/hosts/new" label="Record a host" states={HOST_STATES} />} />}
+      width={520}
+      list={
+        <RecordList
+          area="hosts"
+          columns={COLUMNS}
+          empty={empty}
+          nameOf={(row) => row.name}
+          narrow={Boolean(id)}
+          chosen={mayPlan ? { ids, toggle } : undefined}
+          filter={
+            <>
+              <Filter make="/hosts/new" label="Record a host" states={HOST_STATES}>
+                <Ways />
+              </Filter>
+              {ids.size > 0 && <BulkEdit ids={[...ids]} clear={() => setIds(new Set())} />}
+            </>
+          }
+        />
+      }
       sheet={id ? <HostSheetView id={id} key={id} /> : null}
     />
+  );
+}
+
+/** Other ways in, and what hosts refer to. */
+function Ways() {
+  const mayPlan = useMayPlan();
+  const go = useNavigate();
+  const item = 'cursor-pointer px-3 py-1 outline-none data-[highlighted]:bg-water';
+  const ways: [string, string, boolean][] = [
+    ['From a table', '/hosts/table', true],
+    ['Facts of a machine', '/hosts/facts', true],
+    ['Array levels compared', '/hosts/arrays', false],
+    ['Groups, racks, platforms, media, rules', '/hosts/places', false],
+  ];
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="act">More ways</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={6} className="z-50 border border-ink bg-raised py-1">
+          {ways.filter(([, , planning]) => mayPlan || !planning).map(([label, path]) => <DropdownMenu.Item key={path} className={item} onSelect={() => void go(path)}>{label}</DropdownMenu.Item>)}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }

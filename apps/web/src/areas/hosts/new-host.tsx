@@ -43,7 +43,7 @@ export function NewHost() {
   const networks = useQuery({ queryKey: ['list', 'networks', 'all'], queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200') });
   const { write, busy, problem } = useWrite();
   const [errors, setErrors] = useState<Errors>({});
-  const [body, faults] = bodyOf(draft, platforms.data?.[0]?.id ?? '', sites.data ?? []);
+  const [body, faults] = bodyOf(draft, platforms.data?.[0]?.id ?? '', sites.data ?? [], from);
   const result = checked(RecordHostBody, body);
   const ready = result.ok && Object.keys(faults).length === 0;
   const preview = usePreview('hosts/preview', ready ? body : null);
@@ -66,7 +66,7 @@ export function NewHost() {
   const size = parseBytes(draft.poolSize);
   return (
     <Making
-      title={from ? 'Record the machine Insel runs on' : 'Record a host'}
+      title={from ? `Record ${from.hostName ?? 'this machine'}` : 'Record a host'}
       consequences={<Consequences preview={preview} planning={draft.state === 'planned' || draft.state === 'building'} />}
       form={
         <form onSubmit={(event) => event.preventDefault()}>
@@ -109,7 +109,16 @@ export function NewHost() {
   );
 }
 
-function bodyOf(draft: Draft, firstPlatform: string, sites: Named[]): [RecordHostBody, Errors] {
+/** Facts that have no field in the form: parts, flags, firmware. */
+function restOf(machine: ThisMachine | undefined): Partial<RecordHostBody> {
+  if (!machine) return {};
+  const { machineModel, serial, domain, architecture, baseMhz, flags, virtualisation, bootMode, secureBoot, modules, nodes, disks, ports } = machine;
+  const hardware = Object.fromEntries(Object.entries({ modules, nodes, disks, ports }).filter(([, list]) => list !== null));
+  const known = Object.fromEntries(Object.entries({ machineModel, serial, domain, architecture, baseMhz, flags, virtualisation, bootMode, secureBoot }).filter(([, value]) => value !== null));
+  return { ...known, hardware };
+}
+
+function bodyOf(draft: Draft, firstPlatform: string, sites: Named[], machine: ThisMachine | undefined): [RecordHostBody, Errors] {
   const faults: Errors = {};
   const memory = (text: string, field: string) => {
     const read = parseMemory(text);
@@ -119,6 +128,7 @@ function bodyOf(draft: Draft, firstPlatform: string, sites: Named[]): [RecordHos
   const size = parseBytes(draft.poolSize);
   if (draft.poolName && !size.ok) faults['pools.0.usableBytes'] = size.sentence;
   const body = {
+    ...restOf(machine),
     name: draft.name.trim(),
     state: draft.state,
     siteId: sites.find((site) => site.name.toLowerCase() === draft.site.trim().toLowerCase())?.id,

@@ -1,4 +1,4 @@
-import { checked, PlanMigrationBody, type GuestListRow, type HostListRow, type HostSheet, type ListWindow, type MigrationPreview } from '@insel/contract';
+import { checked, PlanMigrationBody, type GuestListRow, type HostListRow, type HostSheet, type MigrationPreview } from '@insel/contract';
 import { formatBinary, formatMemory } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -7,6 +7,7 @@ import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
 import { useWrite } from '../../frame/write.js';
 import { Making } from '../../ink/area.js';
+import { Choose } from '../../ink/choose.js';
 import { Consequences, Sending, usePreview } from '../../ink/consequences.js';
 import { errorsOf, Field, type Errors } from '../../ink/field.js';
 import { ProblemNote } from '../../ink/problem.js';
@@ -19,10 +20,7 @@ export function NewMigration() {
   const go = useNavigate();
   const [search] = useSearchParams();
   const [draft, set, forget] = useDraft(`migration:${search.get('guest') ?? ''}`, () => EMPTY);
-  const guests = useQuery({ queryKey: ['list', 'guests', 'all'], queryFn: () => read<ListWindow<GuestListRow>>('guests?take=200') });
-  const hosts = useQuery({ queryKey: ['list', 'hosts', 'all'], queryFn: () => read<ListWindow<HostListRow>>('hosts?take=200&sort=name') });
   const guestId = draft.guestId || search.get('guest') || '';
-  const guest = guests.data?.rows.find((row) => row.id === guestId);
   const target = useQuery({ queryKey: ['sheet', 'host', draft.targetHostId], queryFn: () => read<HostSheet>(`hosts/${draft.targetHostId}`), enabled: draft.targetHostId !== '' }).data;
   const { write, busy, problem } = useWrite();
   const [errors, setErrors] = useState<Errors>({});
@@ -62,16 +60,10 @@ export function NewMigration() {
         <form onSubmit={(event) => event.preventDefault()}>
           <div className="grid max-w-[760px] grid-cols-2 gap-3">
             <Field label="Guest" error={error.guestId}>
-              <select value={guestId} onChange={(event) => set({ guestId: event.target.value })}>
-                <option value="">choose a guest</option>
-                {guests.data?.rows.map((row) => <option key={row.id} value={row.id}>{row.name} on {row.host.name}, {row.state}</option>)}
-              </select>
+              <Choose<GuestListRow> list="guests" value={guestId} onChange={(id) => set({ guestId: id })} detail={(row) => `on ${row.host.name}, ${row.state}`} />
             </Field>
             <Field label="To host" error={error.targetHostId}>
-              <select value={draft.targetHostId} onChange={(event) => set({ targetHostId: event.target.value, targetPoolId: '' })}>
-                <option value="">choose a host</option>
-                {hosts.data?.rows.filter((row) => row.id !== guest?.host.id).map((row) => <option key={row.id} value={row.id}>{row.name}, {formatMemory(row.memoryLeftMiB, 'down')} left, {row.state}</option>)}
-              </select>
+              <Choose<HostListRow> list="hosts" value={draft.targetHostId} onChange={(id) => set({ targetHostId: id, targetPoolId: '' })} detail={(row) => `${formatMemory(row.memoryLeftMiB, 'down')} left, ${row.state}`} />
             </Field>
             <Field label="Volumes go to" error={error.targetPoolId}>
               <select value={draft.targetPoolId} onChange={(event) => set({ targetPoolId: event.target.value })}>

@@ -1,0 +1,247 @@
+/** What hosts and guests refer to: groups with their policy, racks, platforms, install media, rules between guests. */
+import type { GuestListRow, HostGroupView, HostListRow, Named, PlacementRuleView, RackView } from '@insel/contract';
+import { ARCHITECTURES, formatBoth, formatMemory, KINDS, parseBytes, parseMemory, type Row } from '@insel/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import { Link } from 'react-router';
+import { read } from '../../frame/api.js';
+import { useMayPlan } from '../../frame/session.js';
+import { useWrite } from '../../frame/write.js';
+import { Choose } from '../../ink/choose.js';
+import { asText, asWhole, Editable } from '../../ink/editable.js';
+import { ProblemNote } from '../../ink/problem.js';
+import { Fact, Facts, Part } from '../../ink/sheet.js';
+import { Figure } from '../../ink/workings.js';
+
+export function PlacesPage() {
+  return (
+    <div className="h-full overflow-y-auto px-6 py-4">
+      <h1 className="mb-2">Groups, racks, platforms, media, rules</h1>
+      <div className="max-w-[1080px]">
+        <Groups />
+        <Rules />
+        <Racks />
+        <Platforms />
+        <Media />
+      </div>
+    </div>
+  );
+}
+
+interface Owned {
+  id: string;
+  name: string;
+  revision: number;
+}
+
+/** A heading line of one thing, with the way to remove it. */
+function Thing({ path, row, children }: { path: string; row: Owned; children: ReactNode }) {
+  const mayPlan = useMayPlan();
+  const { write, problem } = useWrite();
+  return (
+    <div className="border-b border-rule py-1.5">
+      <div className="flex items-baseline gap-4">
+        <b className="text-[15px]"><Editable path={`${path}/${row.id}`} seen={row.revision} name="Name" field="name" value={row.name} show={String} parse={asText} /></b>
+        {mayPlan && <button type="button" className="act ml-auto text-[13px]" onClick={() => void write(`${path}/${row.id}`, { method: 'DELETE' })}>Remove</button>}
+      </div>
+      {children}
+      <ProblemNote problem={problem} />
+    </div>
+  );
+}
+
+/** A name, and what else a new thing cannot be without. */
+function AddThing({ word, path, more = {} }: { word: string; path: string; more?: object }) {
+  const mayPlan = useMayPlan();
+  const { write, problem } = useWrite();
+  const [name, setName] = useState('');
+  if (!mayPlan) return null;
+  return (
+    <form className="mt-1 flex items-center gap-2" onSubmit={(event) => { event.preventDefault(); void write(path, { body: { name, ...more } }).then((written) => written && setName('')); }}>
+      <input aria-label={`Name of a new ${word}`} placeholder={`name of a new ${word}`} value={name} onChange={(event) => setName(event.target.value)} />
+      <button type="submit" className="act">Record a {word}</button>
+      <ProblemNote problem={problem} />
+    </form>
+  );
+}
+
+type Numeric = { name: string; field: string; value: number | null; unit?: string; none?: string };
+
+function WholeFact({ path, seen, name, field, value, unit = '', none }: Numeric & { path: string; seen: number }) {
+  return (
+    <Fact name={name}>
+      <Editable<number | null> path={path} seen={seen} name={name} field={field} value={value} show={(held) => (held === null ? (none ?? '') : `${held}${unit && ` ${unit}`}`)} write={(held) => (held === null ? '' : String(held))} parse={(text) => (none !== undefined && text.trim() === '' ? { ok: true, value: null } : asWhole(text))} mono />
+    </Fact>
+  );
+}
+
+function Groups() {
+  const groups = useQuery({ queryKey: ['host-groups'], queryFn: () => read<HostGroupView[]>('host-groups') }).data ?? [];
+  return (
+    <Part title="Host groups">
+      <p className="text-faint">Hosts that back each other, and how far they may be promised. Without a group: 4 vCPU per core, memory never twice, nothing kept free (common practice, no source).</p>
+      {groups.map((group) => {
+        const at = { path: `host-groups/${group.id}`, seen: group.revision };
+        return (
+          <Thing key={group.id} path="host-groups" row={group}>
+            <p>{group.hosts.map((host) => <Link key={host.id} className="mr-3 underline decoration-rule" to={`/hosts/${host.id}`}>{host.name}</Link>)}{group.hosts.length === 0 && <span className="text-faint">no host yet: choose the group at the host</span>}</p>
+            <Facts>
+              <WholeFact {...at} name="vCPU per core" field="vcpuPerCore" value={group.vcpuPerCore} />
+              <WholeFact {...at} name="Memory up to" field="memoryPercent" value={group.memoryPercent} unit="%" />
+              <WholeFact {...at} name="Kept free" field="reservePercent" value={group.reservePercent} unit="%" />
+              <WholeFact {...at} name="Quorum" field="quorum" value={group.quorum} none="none" unit="votes" />
+              <Fact name="Witness"><Editable {...at} name="Witness" field="witness" value={group.witness} show={String} parse={asText} /></Fact>
+              <Fact name="Common level">{group.level.level === null ? <span className="text-faint">{group.level.unknown.length ? `unknown: ${group.level.unknown.join(', ')}` : '–'}</span> : <><b className="mono">x86-64-v{group.level.level}</b> <span className="text-faint">held down by {group.level.limitedBy.join(', ')}</span></>}</Fact>
+            </Facts>
+          </Thing>
+        );
+      })}
+      <AddThing word="host group" path="host-groups" />
+    </Part>
+  );
+}
+
+function Rules() {
+  const mayPlan = useMayPlan();
+  const rules = useQuery({ queryKey: ['placement-rules'], queryFn: () => read<PlacementRuleView[]>('placement-rules') }).data ?? [];
+  const { write, problem } = useWrite();
+  return (
+    <Part title="Rules">
+      <p className="text-faint">Guests that belong together, apart, or on one host. They hold when guests restart elsewhere.</p>
+      {rules.map((rule) => (
+        <div key={rule.id} className="grid grid-cols-[150px_150px_1fr_70px] items-baseline gap-3 border-b border-rule py-1">
+          <b>{rule.name}</b>
+          <span>{rule.rule}{rule.rule === 'pinned' ? ` to ${rule.host?.name}` : rule.scope !== 'host' ? ` by ${rule.scope}` : ''}</span>
+          <span>{rule.guests.map((guest) => <Link key={guest.id} className="mr-3 underline decoration-rule" to={`/guests/${guest.id}`}>{guest.name}</Link>)}</span>
+          {mayPlan && <button type="button" className="act text-[13px]" onClick={() => void write(`placement-rules/${rule.id}`, { method: 'DELETE' })}>Remove</button>}
+        </div>
+      ))}
+      <ProblemNote problem={problem} />
+      {mayPlan && <AddRule />}
+    </Part>
+  );
+}
+
+function AddRule() {
+  const { write, problem } = useWrite();
+  const [name, setName] = useState('');
+  const [rule, setRule] = useState<'apart' | 'together' | 'pinned'>('apart');
+  const [scope, setScope] = useState('host');
+  const [hostId, setHostId] = useState('');
+  const [guests, setGuests] = useState<Named[]>([]);
+  const send = async () => {
+    if (await write('placement-rules', { body: { name, rule, ...(rule === 'pinned' ? { hostId: hostId || null } : { scope }), guestIds: guests.map((guest) => guest.id) } })) {
+      setName('');
+      setGuests([]);
+    }
+  };
+  return (
+    <div className="mt-1 flex flex-wrap items-center gap-2">
+      <input aria-label="Name of a new rule" placeholder="name of a new rule" value={name} onChange={(event) => setName(event.target.value)} />
+      <select aria-label="Kind of rule" value={rule} onChange={(event) => setRule(event.target.value as 'apart')}><option>apart</option><option>together</option><option>pinned</option></select>
+      {rule === 'pinned' ? <span className="w-[180px]"><Choose<HostListRow> list="hosts" label="Host they are pinned to" value={hostId} onChange={(id) => setHostId(id)} /></span> : <select aria-label="By what" value={scope} onChange={(event) => setScope(event.target.value)}><option value="host">by host</option><option value="rack">by rack</option><option value="site">by site</option></select>}
+      <span className="w-[200px]"><Choose<GuestListRow> list="guests" label="Add a guest to the rule" placeholder="add a guest" value="" onChange={(id, row) => row && setGuests((held) => (held.some((guest) => guest.id === id) ? held : [...held, { id, name: row.name }]))} detail={(row) => `on ${row.host.name}`} /></span>
+      {guests.map((guest) => <button key={guest.id} type="button" className="act" aria-label={`Leave ${guest.name} out`} onClick={() => setGuests(guests.filter((found) => found.id !== guest.id))}>{guest.name} ×</button>)}
+      <button type="button" className="act" onClick={() => void send()}>Record the rule</button>
+      <ProblemNote problem={problem} />
+    </div>
+  );
+}
+
+function Racks() {
+  const racks = useQuery({ queryKey: ['racks'], queryFn: () => read<RackView[]>('racks') }).data ?? [];
+  const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<Named[]>('sites') }).data ?? [];
+  return (
+    <Part title="Racks">
+      {racks.map((rack) => {
+        const at = { path: `racks/${rack.id}`, seen: rack.revision };
+        return (
+          <Thing key={rack.id} path="racks" row={rack}>
+            <Facts>
+              <Fact name="Site"><Editable<string | null> {...at} name="Site" field="siteId" value={rack.siteId} show={(value) => sites.find((site) => site.id === value)?.name ?? (value ? '' : 'no site')} write={(value) => value ?? ''} parse={(text) => ({ ok: true, value: text || null })} choices={[{ value: '', label: 'no site' }, ...sites.map((site) => ({ value: site.id, label: site.name }))]} /></Fact>
+              <WholeFact {...at} name="Units" field="units" value={rack.units} unit="U" />
+              <WholeFact {...at} name="Feeds planned for" field="feedWatts" value={rack.feedWatts} unit="W" none="not planned" />
+              <Fact name="Hosts draw"><Figure figure={rack.draw} /></Fact>
+              <WholeFact {...at} name="UPS holds" field="upsMinutes" value={rack.upsMinutes} unit="min" none="none" />
+            </Facts>
+            <p>{rack.hosts.map((host) => <span key={host.id} className="mr-4"><span className="mono text-[13px] text-faint">{host.unit === null ? 'no unit' : host.height > 1 ? `U ${host.unit}–${host.unit + host.height - 1}` : `U ${host.unit}`}</span> <Link className="underline decoration-rule" to={`/hosts/${host.id}`}>{host.name}</Link></span>)}</p>
+            <p className="text-xs text-faint">Planned figures are estimates: local electrical codes and an electrician decide what a circuit carries.</p>
+          </Thing>
+        );
+      })}
+      <AddThing word="rack" path="racks" />
+    </Part>
+  );
+}
+
+const YES_NO = [{ value: 'true', label: 'yes' }, { value: 'false', label: 'no' }];
+const FLAGS: [keyof Row<'platform'> & string, string][] = [['bareMetal', 'Bare-metal'], ['needsVirtualisation', 'Needs virtualisation'], ['needsWiredPort', 'Needs a wired port'], ['natShared', 'NAT is one segment'], ['runningMigration', 'Moves running guests'], ['thinVolumes', 'Thin volumes'], ['dependentClones', 'Dependent clones'], ['adapterChangeNeedsRestart', 'Adapter change restarts']];
+const NUMBERS: [keyof Row<'platform'> & string, string, string][] = [['keepsPercent', 'Keeps at least', '%'], ['overheadPerVcpuMiB', 'Overhead per vCPU', 'MiB'], ['overheadMiB', 'Overhead per guest', 'MiB'], ['overheadPercent', 'Overhead of memory', '%'], ['videoMiB', 'Video memory', 'MiB']];
+
+function Platforms() {
+  const platforms = useQuery({ queryKey: ['platforms'], queryFn: () => read<Row<'platform'>[]>('platforms') }).data ?? [];
+  return (
+    <Part title="Platforms">
+      <p className="text-faint">Hypervisor families and releases, known by their properties only. What they keep and spend on a guest has no published formula: alter it as you measure it.</p>
+      {platforms.map((platform) => {
+        const at = { path: `platforms/${platform.id}`, seen: platform.revision };
+        const choice = (name: string, field: keyof Row<'platform'> & string, options: readonly string[]) => <Fact name={name}><Editable<string> {...at} name={name} field={field} value={String(platform[field])} show={String} parse={(text) => ({ ok: true, value: text })} choices={options.map((value) => ({ value, label: value }))} /></Fact>;
+        return (
+          <Thing key={platform.id} path="platforms" row={platform}>
+            <details>
+              <summary className="cursor-pointer text-[13px] text-faint">keeps the larger of {platform.keepsMiB} MiB and {platform.keepsPercent} %; from level v{platform.minimumLevel}, {formatMemory(platform.minimumMemoryMiB)}, {formatBoth(platform.footprintBytes)} of disk; secure boot {platform.secureBoot}</summary>
+              <Facts>
+                <Fact name="Keeps at least"><Editable {...at} name="Keeps at least" field="keepsMiB" value={platform.keepsMiB} show={(value) => formatMemory(value)} parse={parseMemory} mono /></Fact>
+                {NUMBERS.map(([field, name, unit]) => <WholeFact key={field} {...at} name={name} field={field} value={platform[field] as number} unit={unit} />)}
+                <Fact name="Least memory"><Editable {...at} name="Least memory" field="minimumMemoryMiB" value={platform.minimumMemoryMiB} show={(value) => formatMemory(value)} parse={parseMemory} mono /></Fact>
+                <Fact name="Least disk"><Editable {...at} name="Least disk" field="footprintBytes" value={platform.footprintBytes} show={formatBoth} write={(value) => `${value} B`} parse={parseBytes} mono /></Fact>
+                <WholeFact {...at} name="Lowest level" field="minimumLevel" value={platform.minimumLevel} />
+                <WholeFact {...at} name="Console port" field="consolePort" value={platform.consolePort} none="not known" />
+                {choice('Architecture', 'architecture', ARCHITECTURES)}
+                {choice('Secure boot', 'secureBoot', KINDS.platform.fields.secureBoot!.choices!)}
+                {FLAGS.map(([field, name]) => <Fact key={field} name={name}><Editable {...at} name={name} field={field} value={platform[field] as boolean} show={(value) => (value ? 'yes' : 'no')} write={String} parse={(text) => ({ ok: true, value: text === 'true' })} choices={YES_NO} /></Fact>)}
+              </Facts>
+            </details>
+          </Thing>
+        );
+      })}
+      <AddThing word="platform" path="platforms" />
+    </Part>
+  );
+}
+
+function Media() {
+  const mayPlan = useMayPlan();
+  const media = useQuery({ queryKey: ['media'], queryFn: () => read<Row<'medium'>[]>('media') }).data ?? [];
+  const platforms = useQuery({ queryKey: ['platforms'], queryFn: () => read<Row<'platform'>[]>('platforms') }).data ?? [];
+  const { write, problem } = useWrite();
+  const [name, setName] = useState('');
+  const [size, setSize] = useState('');
+  const bytes = parseBytes(size);
+  return (
+    <Part title="Install media">
+      {media.map((medium) => {
+        const at = { path: `media/${medium.id}`, seen: medium.revision };
+        return (
+          <Thing key={medium.id} path="media" row={medium}>
+            <Facts>
+              <Fact name="Size"><Editable {...at} name="Size" field="bytes" value={medium.bytes} show={formatBoth} write={(value) => `${value} B`} parse={parseBytes} mono /></Fact>
+              <Fact name="For platform"><Editable<string | null> {...at} name="For platform" field="platformId" value={medium.platformId} show={(value) => platforms.find((platform) => platform.id === value)?.name ?? 'none'} write={(value) => value ?? ''} parse={(text) => ({ ok: true, value: text || null })} choices={[{ value: '', label: 'none' }, ...platforms.map((platform) => ({ value: platform.id, label: platform.name }))]} /></Fact>
+              <Fact name="Kept at"><Editable {...at} name="Kept at" field="kept" value={medium.kept} show={String} parse={asText} /></Fact>
+              <Fact name="SHA-256"><Editable {...at} name="SHA-256" field="sha256" value={medium.sha256} show={(value) => (value ? `${value.slice(0, 16)}…` : '')} write={String} parse={(text) => (/^([0-9a-f]{64})?$/i.test(text.trim()) ? { ok: true, value: text.trim().toLowerCase() } : { ok: false, sentence: 'SHA-256 has 64 hexadecimal digits.' })} mono /></Fact>
+            </Facts>
+          </Thing>
+        );
+      })}
+      {mayPlan && (
+        <form className="mt-1 flex items-center gap-2" onSubmit={(event) => { event.preventDefault(); if (bytes.ok) void write('media', { body: { name, bytes: bytes.value } }).then((written) => written && setName('')); }}>
+          <input aria-label="File name of a new medium" placeholder="file name of an image" value={name} onChange={(event) => setName(event.target.value)} />
+          <input aria-label="Size of a new medium" placeholder="1.6 GB" className="mono w-[110px]" value={size} onChange={(event) => setSize(event.target.value)} />
+          <button type="submit" className="act">Record a medium</button>
+          <span className="text-xs text-faint">{size && (bytes.ok ? formatBoth(bytes.value) : bytes.sentence)}</span>
+          <ProblemNote problem={problem} />
+        </form>
+      )}
+    </Part>
+  );
+}
