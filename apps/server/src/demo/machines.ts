@@ -101,6 +101,7 @@ export const BACKUPS: DemoBackup[] = [
   ['archive', 'backup', 'eider-data', 'backup', 24, 15, 9, 90],
   ['tide-api', 'replica', 'quay', null, 1, null, 0.4, null],
   ['watch-post', 'backup', 'eider-data', 'backup', 24, 1, 9, 60],
+  ['watch-post', 'replica', 'quay', null, 1, null, 0.3, null],
   ['light-ctl', 'replica', 'eider-data', null, 1, null, 0.6, null],
   ['weather-sta', 'backup', 'eider-data', 'backup', 24, 2, 8, 30],
   ['radar-db', 'backup', 'eider-data', 'backup', 24, 7, 8, 30],

@@ -19,13 +19,14 @@ export function Waterline() {
   return (
     <footer aria-label="Waterline" className="no-print flex min-h-[46px] flex-wrap items-center gap-x-5 gap-y-1 border-t border-ink px-5 py-1">
       {levels.data?.levels.map((level) => (
-        <div key={level.resource} className="w-[150px] xl:w-[178px]">
-          <div className="flex justify-between gap-2 text-[13px]">
-            <span>{TITLE[level.resource]}</span>
+        <div key={level.resource} className="w-[158px]">
+          <div className="flex items-baseline gap-1.5 text-[13px]">
+            <span className="mr-auto">{TITLE[level.resource]}</span>
             {level.place && level.taken ? (
-              <span className="truncate font-bold">
-                {level.place.name} <Figure figure={{ ...level.taken, value: Math.round(level.taken.value! * 10) / 10 }} className="text-[12px]" />
-              </span>
+              <>
+                <b className="truncate" title={level.place.name}>{level.place.name}</b>
+                <Figure figure={{ ...level.taken, value: Math.round(level.taken.value!) }} className="shrink-0 text-[12px] font-bold" />
+              </>
             ) : (
               <span className="text-faint">nothing yet</span>
             )}
@@ -56,7 +57,7 @@ function ToleranceWords() {
   const more = line.mayNot.length - 2;
   const [first] = line.mayNot;
   return (
-    <Link to={first ? `/chart?fails=host:${first.failed.id}` : '/chart'} className="max-w-[260px] truncate text-[13px]">
+    <Link to={first ? `/chart?fails=host:${first.failed.id}` : '/chart'} className="max-w-[320px] min-w-0 flex-1 truncate text-[13px]">
       <b>Tolerance</b>{' '}
       {tolerance.hosts.length === 0 ? <span className="text-faint">no host in service</span> : line.mayNot.length ? <>one host may fail: <b className="text-signal">not {names}{more > 0 && ` and ${more} more`}</b></> : line.notSettled.length ? <span className="text-amber">not settled for {line.notSettled.length}</span> : 'any 1 host may fail'}
     </Link>

@@ -19,7 +19,7 @@ export function Fact({ name, children }: { name: string; children: ReactNode }) 
   return (
     <div className="grid grid-cols-[116px_1fr] items-baseline gap-2">
       <dt className="text-faint">{name}</dt>
-      <dd className="min-w-0">{children}</dd>
+      <dd className="min-w-0 [overflow-wrap:anywhere]">{children}</dd>
     </div>
   );
 }

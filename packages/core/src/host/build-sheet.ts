@@ -53,7 +53,7 @@ export function buildSheet(fleet: Fleet, hostId: string): BuildSheet {
     { title: 'How long it takes', lines: [{ text: duration(fleet, platform) }] },
     { title: 'Test', lines: tests.map(({ text }) => ({ text })) },
   ];
-  const undecided = sections.flatMap(({ lines }) => lines.filter((line) => line.value === null).map((line) => line.text));
+  const undecided = sections.flatMap(({ lines }) => lines.filter((line) => line.value === null).map((line) => line.text.split(':')[0]!));
   return { host: fullName(host), platform: platform.name, sections, undecided, tests };
 }
 

@@ -46,6 +46,7 @@ export function Chart() {
           </span>
         </div>
         <p className="text-[13px] text-faint">In all: {totals.hosts} hosts in service or maintenance, {totals.cores} cores, <span className="mono">{totals.vcpuTaken} of {totals.vcpuForGuests}</span> vCPU and <span className="mono">{formatMemory(totals.memoryTakenMiB)} of {formatMemory(totals.memoryForGuestsMiB)}</span> taken; nested hosts are not counted again.</p>
+        <div className="flex flex-wrap items-end gap-x-10">
         {groupsOf(shown).map(([place, members]) => (
           <section key={place} aria-label={place} className="mt-3">
             <h2 className="border-b border-rule pb-0.5 text-[13px] font-bold">{place}</h2>
@@ -54,6 +55,7 @@ export function Chart() {
             </div>
           </section>
         ))}
+        </div>
         {shown.length === 0 && <p className="mt-4 text-faint">No host has that purpose and carries that network.</p>}
       </div>
       <aside aria-label="What may fail" className="w-full shrink-0 overflow-y-auto border-l border-ink px-5 py-3 md:w-[360px]">

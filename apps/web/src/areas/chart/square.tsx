@@ -67,7 +67,7 @@ export function HostSquare({ host, scale, arriving = [], fallen = false }: { hos
             {cross(last, over ? 'var(--signal)' : 'var(--pencil)')}
           </>
         )}
-        {largest && width > 100 && height > 70 && <text x="6" y={outerY - 8} fontSize="12" fill="var(--ink)" fontFamily="var(--font-mono)">{largest.name}</text>}
+        {largest && width > 100 && height > 70 && <text x="18" y={outerY - 8} fontSize="12" fill="var(--ink)" fontFamily="var(--font-mono)">{largest.name}</text>}
       </svg>
       <figcaption className="mt-0.5 text-[13px] leading-tight" style={{ minWidth: 128 }}>
         <span className="flex items-baseline gap-2 text-[14px]"><Link className="font-bold" to={`/hosts/${host.id}`}>{host.name}</Link> {host.state !== 'in service' && <span className="text-faint">{host.state}</span>} {host.nested && <span className="text-faint">nested</span>} <Mark mark={host.finding} /></span>

@@ -18,7 +18,7 @@ export function ArrayOptions({ brief = false, chosen, ...wish }: Wish & { brief?
   const options = optionsFor(wish);
   if (options.length === 0) return <p className="text-faint">Two disks or more form an array.</p>;
   return (
-    <table className="w-full text-left text-[13px]">
+    <table className="w-full text-left text-[13px] [&_td+td]:pl-3 [&_th+th]:pl-3">
       <thead className="text-xs text-faint">
         <tr>
           <th>Level</th>

@@ -1,6 +1,6 @@
 /** The parts of a host, typed in as lists: modules, disks and the arrays they form, ports, NUMA nodes. */
 import { checked, SetHardwareBody, type HostSheet, type Problem } from '@insel/contract';
-import { ARRAY_LEVELS, DISK_CLASSES, formatBoth, formatMemory, KINDS, parseBytes, parseMemory } from '@insel/core';
+import { ARRAY_LEVELS, DISK_CLASSES, formatBoth, formatMemory, KINDS, parseBytes, parseMemory, type ArrayLevel, type DiskClass } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
@@ -20,8 +20,8 @@ const choices = (kind: 'array' | 'disk' | 'port', field: string): readonly strin
 const columnsOf = (arrays: string[]): Record<List, PartColumn[]> => ({
   modules: [{ field: 'slot', title: 'Slot', width: '140px' }, { field: 'size', title: 'Size', width: '110px', mono: true, placeholder: '32 GiB' }, { field: 'speed', title: 'Speed', width: '150px' }],
   arrays: [{ field: 'name', title: 'Name', width: '140px' }, { field: 'level', title: 'Level', width: '80px', choices: ARRAY_LEVELS }, { field: 'groups', title: 'Groups (50, 60)', width: '110px', mono: true }, { field: 'purpose', title: 'For', width: '150px', choices: choices('array', 'purpose') }],
-  disks: [{ field: 'bay', title: 'Bay', width: '70px' }, { field: 'bytes', title: 'Size', width: '120px', mono: true, placeholder: '4 TB' }, { field: 'class', title: 'Class', width: '150px', choices: DISK_CLASSES }, { field: 'model', title: 'Model', width: '120px' }, { field: 'serial', title: 'Serial', width: '110px', mono: true }, { field: 'array', title: 'Array', width: '100px', choices: ['', ...arrays] }, { field: 'spare', title: 'Spare', width: '44px', flag: true }, { field: 'purpose', title: 'Outside an array, for', width: '140px', choices: choices('disk', 'purpose') }],
-  ports: [{ field: 'name', title: 'Name', width: '80px', mono: true }, { field: 'speed', title: 'Gbit/s', width: '70px', mono: true }, { field: 'connector', title: 'Connector', width: '110px', choices: choices('port', 'connector') }, { field: 'wired', title: 'Wired', width: '44px', flag: true }, { field: 'management', title: 'Mgmt', width: '44px', flag: true }, { field: 'mac', title: 'MAC', width: '150px', mono: true }, { field: 'card', title: 'Card', width: '110px' }, { field: 'pluggedInto', title: 'Cable goes to', width: '150px' }],
+  disks: [{ field: 'bay', title: 'Bay', width: '50px' }, { field: 'bytes', title: 'Size', width: '144px', mono: true, placeholder: '4 TB' }, { field: 'class', title: 'Class', width: '132px', choices: DISK_CLASSES }, { field: 'model', title: 'Model', width: '92px' }, { field: 'serial', title: 'Serial', width: '84px', mono: true }, { field: 'array', title: 'Array', width: '86px', choices: ['', ...arrays] }, { field: 'spare', title: 'Spare', width: '34px', flag: true }, { field: 'purpose', title: 'If alone, for', width: '92px', choices: choices('disk', 'purpose') }],
+  ports: [{ field: 'name', title: 'Name', width: '64px', mono: true }, { field: 'speed', title: 'Gbit/s', width: '54px', mono: true }, { field: 'connector', title: 'Connector', width: '100px', choices: choices('port', 'connector') }, { field: 'wired', title: 'Wired', width: '44px', flag: true }, { field: 'management', title: 'Mgmt', width: '44px', flag: true }, { field: 'mac', title: 'MAC', width: '152px', mono: true }, { field: 'card', title: 'Card', width: '100px' }, { field: 'pluggedInto', title: 'Cable goes to', width: '120px' }],
   nodes: [{ field: 'node', title: 'Node', width: '70px', mono: true }, { field: 'cores', title: 'Cores', width: '80px', mono: true }, { field: 'memory', title: 'Memory', width: '120px', mono: true }],
 });
 
@@ -33,12 +33,15 @@ const FRESH: Record<List, () => PartRow> = {
   nodes: () => ({ node: '0', cores: '8', memory: '64 GiB' }),
 };
 
+/** The exact size as a person would write it: nominal ones in GB or TB, measured ones in bytes. */
+const exactSize = (bytes: number): string => (bytes > 0 && bytes % 1e11 === 0 ? `${bytes / 1e12} TB` : bytes > 0 && bytes % 1e9 === 0 ? `${bytes / 1e9} GB` : `${bytes} B`);
+
 function draftOf(sheet: HostSheet): Draft {
   const arrayName = (id: string | null) => sheet.arrays.find((array) => array.id === id)?.name ?? '';
   return {
     modules: sheet.modules.map(({ slot, sizeMiB, speed }) => ({ slot, size: formatMemory(sizeMiB), speed })),
     arrays: sheet.arrays.map(({ name, level, groups, purpose }) => ({ name, level, groups: String(groups), purpose })),
-    disks: sheet.disks.map((disk) => ({ bay: disk.bay, bytes: `${disk.bytes} B`, class: disk.class, model: disk.model, serial: disk.serial, array: arrayName(disk.arrayId), spare: disk.spare, purpose: disk.purpose })),
+    disks: sheet.disks.map((disk) => ({ bay: disk.bay, bytes: exactSize(disk.bytes), class: disk.class, model: disk.model, serial: disk.serial, array: arrayName(disk.arrayId), spare: disk.spare, purpose: disk.purpose })),
     ports: sheet.ports.map((port) => ({ name: port.name, speed: port.bitsPerSecond ? String(port.bitsPerSecond / 1e9) : '', connector: port.connector, wired: port.wired, management: port.management, mac: port.mac ?? '', card: port.card, pluggedInto: port.pluggedInto })),
     nodes: sheet.nodes.map(({ node, cores, memoryMiB }) => ({ node: String(node), cores: String(cores), memory: formatMemory(memoryMiB) })),
   };
@@ -108,9 +111,18 @@ function HardwareForm({ sheet }: { sheet: HostSheet }) {
       title={`Hardware of ${host.name}`}
       consequences={
         <>
-          <h2 className="font-bold text-pencil">These disks in every level</h2>
           <p className="mb-1 text-faint">{draft.disks.length} disks, {formatBoth(total)} raw</p>
-          <ArrayOptions disks={bytes.flatMap((found) => (found.ok && found.value > 0 ? [found.value] : []))} diskClass={(draft.disks[0]?.class as 'enterprise disk') ?? 'enterprise disk'} spares={draft.disks.filter((disk) => disk.spare).length} brief />
+          {['', ...draft.arrays.map((array) => String(array.name))].map((name) => {
+            const members = draft.disks.filter((disk) => disk.array === name);
+            const sizes = members.map((disk) => parseBytes(String(disk.bytes))).flatMap((found) => (found.ok && found.value > 0 ? [found.value] : []));
+            if (sizes.length < 2) return null;
+            return (
+              <section key={name} className="mb-4">
+                <h2 className="font-bold text-pencil">The {sizes.length} disks {name ? `of ${name}` : 'outside arrays'} in every level</h2>
+                <ArrayOptions disks={sizes} diskClass={members[0]!.class as DiskClass} spares={members.filter((disk) => disk.spare).length} chosen={draft.arrays.find((array) => array.name === name)?.level as ArrayLevel | undefined} brief />
+              </section>
+            );
+          })}
         </>
       }
       form={

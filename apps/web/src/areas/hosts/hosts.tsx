@@ -16,7 +16,7 @@ const left = (text: string, negative: boolean) => <span className={`mono ${negat
 
 const COLUMNS: Column<HostListRow>[] = [
   { title: 'Host', sort: 'name', width: 'minmax(90px,1fr)', cell: (row) => row.name },
-  { title: 'Site', sort: 'site', width: '118px', cell: (row) => row.site },
+  { title: 'Site', sort: 'site', width: '116px', cell: (row) => row.site },
   { title: 'Group', sort: 'group', width: '90px', spare: true, cell: (row) => row.group },
   { title: 'State', sort: 'state', width: '84px', cell: (row) => row.state },
   { title: 'Guests', sort: 'guests', width: '56px', right: true, spare: true, cell: (row) => <span className="mono">{row.guests}</span> },
@@ -53,7 +53,7 @@ export function Hosts() {
   );
   return (
     <Area
-      width={520}
+      width={540}
       list={
         <RecordList
           area="hosts"

@@ -1,6 +1,6 @@
 /** The bays of a host: every disk where it sits, arrays as brackets, what is usable, how long a rebuild takes, what may go wrong. */
 import type { ArrayView, HostSheet } from '@insel/contract';
-import { formatBinary, formatDecimal, formatDuration, printValue, type Row } from '@insel/core';
+import { formatBinary, formatDecimal, printValue, type Row } from '@insel/core';
 import { Link } from 'react-router';
 import { Part } from '../../ink/sheet.js';
 import { Figure } from '../../ink/workings.js';
@@ -15,7 +15,7 @@ export function BaysPart({ sheet }: { sheet: HostSheet }) {
   return (
     <Part title="Bays">
       <div className="flex flex-wrap items-start gap-x-4 gap-y-2">
-        {arrays.map((array) => <ArrayGroup key={array.id} array={array} />)}
+        {[...arrays].sort((a, b) => firstBay(a).localeCompare(firstBay(b), undefined, { numeric: true })).map((array) => <ArrayGroup key={array.id} array={array} />)}
         {loose.length > 0 && (
           <div>
             <div className="flex gap-1">{loose.map((disk) => <Bay key={disk.id} disk={disk} share={0} />)}</div>
@@ -52,6 +52,8 @@ function Bay({ disk, share }: { disk: Row<'disk'>; share: number }) {
   );
 }
 
+const firstBay = (array: ArrayView): string => array.disks[0]?.bay ?? '';
+
 const REDUNDANCY: Record<Row<'array'>['level'], string> = { '0': 'no redundancy', '1': 'mirrored', '10': 'striped mirrors', '5': 'one parity disk', '6': 'two parity disks', '50': 'one parity disk a group', '60': 'two parity disks a group' };
 
 function ArrayGroup({ array }: { array: ArrayView }) {
@@ -62,8 +64,8 @@ function ArrayGroup({ array }: { array: ArrayView }) {
   const share = option && raw ? 1 - option.usable.value / raw : 0;
   const { low, high } = option?.unreadable ?? {};
   return (
-    <div>
-      <div className="flex gap-1">{disks.map((disk) => <Bay key={disk.id} disk={disk} share={disk.spare ? 0 : share} />)}</div>
+    <div style={{ maxWidth: Math.max(200, disks.length * 68) }}>
+      <div className="flex flex-wrap gap-1">{disks.map((disk) => <Bay key={disk.id} disk={disk} share={disk.spare ? 0 : share} />)}</div>
       <div className="mt-0.5 h-[5px] border border-t-0 border-ink" aria-hidden />
       <p className="text-[13px]"><b>{array.name}</b>, {REDUNDANCY[array.level]}{spares ? `, ${spares} spare` : array.level === '0' ? '' : ', no spare'} · {array.purpose}</p>
       {option ? (
@@ -81,4 +83,3 @@ function ArrayGroup({ array }: { array: ArrayView }) {
   );
 }
 
-export const rebuildWords = (seconds: number): string => (seconds === 0 ? '–' : formatDuration(seconds));

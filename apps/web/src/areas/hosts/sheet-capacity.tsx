@@ -11,7 +11,7 @@ export function CapacityPart({ sheet }: { sheet: HostSheet }) {
   const platforms = useQuery({ queryKey: ['platforms'], queryFn: () => read<Row<'platform'>[]>('platforms') });
   const groups = useQuery({ queryKey: ['host-groups'], queryFn: () => read<HostGroupView[]>('host-groups') });
   const { figures, level, modules, numa } = sheet;
-  const missing = level.missing.length ? `for v${(level.level ?? 0) + 1} it lacks ${level.missing.join(', ')}` : undefined;
+  const missing = level.missing.length ? `For v${(level.level ?? 0) + 1} it lacks ${level.missing.join(', ')}` : undefined;
   return (
     <Part title="Processors and memory">
       <Facts>
@@ -27,7 +27,7 @@ export function CapacityPart({ sheet }: { sheet: HostSheet }) {
         <Fact name="Limits first">{sheet.limits}</Fact>
         <Fact name="Modules">{modules.length ? <span className="mono" title={modules.map((module) => `${module.slot} ${formatMemory(module.sizeMiB)} ${module.speed}`).join('\n')}>{moduleWords(modules, sheet.host.memorySlots)}</span> : <span className="text-faint">not recorded</span>}</Fact>
         <Fact name="Largest guest"><Figure figure={figures.largestGuest} rounding="down" /> with 2 vCPU</Fact>
-        <ChoiceField name="Level, if stated" field="statedLevel" choices={[{ value: '', label: 'not stated' }, '1', '2', '3', '4']} after={<LevelWords sheet={sheet} />} />
+        {level.from === 'flags' ? <Fact name="Level"><b className="mono">x86-64-v{level.level}</b> by its flags</Fact> : <ChoiceField name="Level" field="statedLevel" choices={[{ value: '', label: 'unknown: state it, or take the flags in' }, ...['1', '2', '3', '4'].map((value) => ({ value, label: `x86-64-v${value}, as stated` }))]} />}
         <Fact name="NUMA">{numa || <span className="text-faint">{sheet.nodes.length === 1 ? 'one node' : 'nodes not recorded'}</span>}</Fact>
         <ChoiceField name="Virtualisation" field="virtualisation" choices={['unknown', 'absent', 'switched off', 'on']} />
         <ChoiceField name="Host group" field="groupId" choices={[{ value: '', label: 'no group' }, ...(groups.data ?? []).map((group) => ({ value: group.id, label: group.name }))]} />
@@ -39,11 +39,6 @@ export function CapacityPart({ sheet }: { sheet: HostSheet }) {
       {missing && <p className="text-[13px] text-faint">{missing}.</p>}
     </Part>
   );
-}
-
-function LevelWords({ sheet: { level } }: { sheet: HostSheet }) {
-  if (level.level === null) return <span className="text-faint">level unknown</span>;
-  return <b className="mono">x86-64-v{level.level}{level.from === 'flags' ? ' by its flags' : ''}</b>;
 }
 
 /** @example "4 × 32 GiB in 4 of 8 slots" */

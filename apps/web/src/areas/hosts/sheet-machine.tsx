@@ -45,10 +45,10 @@ export function MachinePart({ sheet }: { sheet: HostSheet }) {
       </Part>
       <Part title="Ports">
         {sheet.ports.map((port) => (
-          <div key={port.id} className="grid grid-cols-[80px_1fr_150px_130px] gap-3">
+          <div key={port.id} className="grid grid-cols-[44px_1fr_140px_170px] items-baseline gap-3 text-[13px]">
             <b className="mono">{port.name}</b>
-            <span>{port.wired ? (port.bitsPerSecond ? formatLinkSpeed(port.bitsPerSecond) : 'wired') : 'wireless'}{port.connector !== 'unknown' && `, ${port.connector}`}{port.card && `, card ${port.card}`}{port.management && ', management'}</span>
-            <span className="mono text-[13px]">{port.mac}</span>
+            <span>{port.wired ? (port.bitsPerSecond ? formatLinkSpeed(port.bitsPerSecond) : 'wired') : 'wireless'}{port.connector !== 'unknown' && `, ${port.connector}`}{port.card && `, card ${port.card}`}{port.management && <b>, management</b>}</span>
+            <span className="mono">{port.mac}</span>
             <span className="truncate text-faint" title={port.pluggedInto}>{port.pluggedInto && `to ${port.pluggedInto}`}</span>
           </div>
         ))}
