@@ -26,7 +26,7 @@ test('the planted mistakes are found, with evidence, consequence, remedy and sou
 
 test('the list is moved through by keyboard and figures open their workings', async ({ browser }) => {
   const page = await signIn(browser, 'planner');
-  await page.keyboard.press('1');
+  await page.keyboard.press('2');
   await page.locator('[data-list]').focus();
   await expect(page.getByRole('rowgroup').getByText('skua')).toBeVisible();
   await page.keyboard.press('End');

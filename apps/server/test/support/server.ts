@@ -32,6 +32,11 @@ export class Person {
     return { status: response.status, headers: response.headers, body: (text ? JSON.parse(text) : {}) as T };
   }
 
+  /** The text of an answer that is no JSON. */
+  async page(path: string): Promise<string> {
+    return (await fetch(`${this.base}/api/${path}`, { headers: { Cookie: this.cookie } })).text();
+  }
+
   async signIn(name: string, password = PASSWORD): Promise<this> {
     const answer = await this.call('POST', 'session', { name, password });
     if (answer.status !== 201) throw new Error(`sign-in answered ${answer.status}`);

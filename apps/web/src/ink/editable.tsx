@@ -47,7 +47,7 @@ export function Editable<T>(props: Editing<T>) {
     const shown = show(value);
     if (!mayPlan) return <span className={mono ? 'mono' : ''}>{shown || '–'}</span>;
     return (
-      <button ref={trigger} type="button" data-editable className={`cursor-text border-b border-transparent text-left hover:border-teal ${mono ? 'mono' : ''}`} aria-label={`${name}: ${shown || 'empty'}, edit`} onClick={() => setText((props.write ?? show)(value))}>
+      <button ref={trigger} type="button" data-editable className={`min-h-6 min-w-6 cursor-text border-b border-transparent text-left hover:border-teal ${mono ? 'mono' : ''}`} aria-label={`${name}: ${shown || 'empty'}, edit`} onClick={() => setText((props.write ?? show)(value))}>
         {shown || <span className="text-faint">–</span>}
       </button>
     );

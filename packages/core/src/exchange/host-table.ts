@@ -75,7 +75,7 @@ export function readHostTable(rows: readonly (readonly string[])[], columns: rea
       return undefined;
     };
     const need = (column: HostColumn, read: Read): unknown => {
-      if (cell(column) === '') errors.push({ column, sentence: `The ${column} is missing.` });
+      if (cell(column) === '') errors.push({ column, sentence: `Missing: every host needs its ${column}.` });
       return take(column, read);
     };
     const name = need('name', parseName) as string | undefined;

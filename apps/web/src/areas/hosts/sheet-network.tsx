@@ -35,7 +35,7 @@ function CarriedLine({ found, sheet }: { found: CarriedView; sheet: HostSheet })
     <div>
       <div className="grid grid-cols-[150px_1fr_170px_64px] items-baseline gap-3">
         <span>{found.network ? <Link className="font-bold underline decoration-rule" to={`/networks/${found.network.id}`}>{found.network.name}</Link> : '–'} <span className="mono text-[13px] text-faint">{found.vlanId}</span></span>
-        {mayPlan && sheet.ports.length > 0 ? <button type="button" className="cursor-pointer text-left" aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>{by}</button> : <span>{by}</span>}
+        {mayPlan && sheet.ports.length > 0 ? <button type="button" className="min-h-6 cursor-pointer text-left" aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>{by}</button> : <span>{by}</span>}
         <span className={found.survives === 'single port' ? 'text-amber' : 'text-faint'}>{found.survives === 'single port' && '◆ '}{found.survives}</span>
         <span>{found.guests} guests</span>
       </div>

@@ -58,7 +58,7 @@ function LiesOn({ pool, held, options }: { pool: PoolView; held: string; options
   if (!mayPlan || options.length === 1) return <span>{label}</span>;
   return (
     <span>
-      <select aria-label={`What ${pool.name} lies on`} className="!min-h-0 !border-rule !p-0 text-[13px]" value={held} onChange={(event) => set(event.target.value)}>
+      <select aria-label={`What ${pool.name} lies on`} className="!min-h-6 !border-rule !p-0 text-[13px]" value={held} onChange={(event) => set(event.target.value)}>
         {!options.some((option) => option.value === held) && <option value={held}>{label}</option>}
         {options.map((option) => <option key={option.value} value={option.value}>{option.label}</option>)}
       </select>

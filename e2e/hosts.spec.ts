@@ -1,0 +1,243 @@
+/** Hosts from taking stock to a verified one, on the demo: chart, facts, hardware, table, build sheet, fingerprint. */
+import { execFileSync } from 'node:child_process';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+
+const BASE = () => process.env.INSEL_E2E_DEMO!;
+const PASSWORD = 'a password for the tests';
+
+test.describe.configure({ mode: 'serial' });
+let page: Page;
+test.beforeAll(async ({ browser }) => {
+  page = await (await browser.newContext()).newPage();
+  await page.goto(BASE());
+  await page.getByLabel('Name').fill('planner');
+  await page.getByLabel('Password').fill(PASSWORD);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('navigation', { name: 'Areas' })).toBeVisible();
+});
+test.afterAll(() => page.close());
+
+async function openHost(name: string): Promise<void> {
+  await page.goto(`${BASE()}/hosts?q=${name}`);
+  await page.getByRole('rowgroup').getByText(name, { exact: true }).click();
+  await expect(page.getByRole('article', { name: `Host ${name}` })).toBeVisible();
+}
+
+test('the chart shows what may fail, and where guests land', async () => {
+  await page.keyboard.press('1');
+  await expect(page.getByRole('heading', { name: 'What may fail' })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^gannet: .* vCPU and .* taken by 5 guests$/ })).toBeVisible();
+  await page.getByLabel('What fails').selectOption({ label: 'gannet' });
+  const panel = page.getByRole('region', { name: 'If gannet fails' });
+  await expect(panel.getByText('restarts on fulmar').first()).toBeVisible();
+  await expect(panel.getByText(/backup 9 h old, about 5 h to restore/)).toBeVisible();
+  await expect(page.getByRole('img', { name: /^fulmar: .*2 more arriving$/ })).toBeVisible();
+  await expect(page).toHaveURL(/fails=host/);
+  await panel.locator('[data-figure]').first().click();
+  await expect(page.getByText('Taken before')).toBeVisible();
+  await page.keyboard.press('Escape');
+});
+
+test('the waterline says which host may not fail', async () => {
+  await expect(page.getByRole('contentinfo', { name: 'Waterline' }).getByText(/one host may fail/)).toBeVisible();
+});
+
+test('bays, arrays and their risks stand on the sheet, with workings', async () => {
+  await openHost('eider');
+  const bays = page.getByRole('region', { name: 'Bays' });
+  await expect(bays.getByText('one parity disk, no spare')).toBeVisible();
+  await bays.getByRole('button', { name: /^Unreadable sector while rebuilding/ }).click();
+  await expect(page.getByText('Bits that must be read')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await bays.getByRole('link', { name: 'Compare array levels with these disks' }).click();
+  await expect(page.getByRole('heading', { name: 'Array levels compared' })).toBeVisible();
+  await page.getByLabel('Disks').fill('8 x 4 TB');
+  await expect(page.getByRole('row', { name: /^6 / })).toContainText('21.8 TiB');
+  await page.getByLabel('Disks').fill('8 x 4 T');
+  await expect(page.getByText('write one of them')).toBeVisible();
+});
+
+test('a sum is worked out in the search field', async () => {
+  await page.keyboard.press('Escape');
+  await page.goto(`${BASE()}/hosts`);
+  await expect(page.getByRole('rowgroup').getByText('eider')).toBeVisible();
+  await page.keyboard.press('/');
+  await page.keyboard.type('raid 6 8x4tb');
+  await expect(page.getByText('Level 6 of 8 disks: 24 TB = 21.8 TiB usable, survives 2')).toBeVisible();
+});
+
+test('hardware is typed in; an impossible array is refused and nothing typed is lost', async () => {
+  await openHost('skua');
+  await page.getByRole('link', { name: 'Record disks, ports, modules' }).click();
+  await page.getByRole('button', { name: 'Add an array' }).click();
+  await page.getByLabel('Level of array 1').selectOption('5');
+  await page.getByRole('button', { name: 'Add a disk' }).click();
+  await page.getByLabel('Array of disk 1').selectOption('guests');
+  await page.getByRole('button', { name: 'Keep these parts' }).click();
+  await expect(page.getByText(/takes at least 3 disks, not 1/).first()).toBeVisible();
+  for (let i = 0; i < 2; i += 1) await page.getByRole('region', { name: 'Disks' }).getByRole('button', { name: 'Same again' }).click();
+  await expect(page.getByLabel('Bay of disk 3')).toHaveValue('3');
+  await page.getByRole('button', { name: 'Add a port' }).click();
+  await page.getByLabel('Mgmt of port 1').check();
+  await page.reload();
+  await expect(page.getByLabel('Bay of disk 3')).toHaveValue('3');
+  await page.getByRole('button', { name: 'Keep these parts' }).click();
+  await expect(page.getByRole('region', { name: 'Bays' }).getByText('one parity disk, no spare')).toBeVisible();
+});
+
+test('facts of a machine are pasted, shown next to the record, and some are taken', async () => {
+  const script = await page.evaluate(async () => (await fetch('/api/facts/script')).text());
+  const printed = execFileSync('sh', ['-c', script], { encoding: 'utf8' });
+  await page.getByRole('link', { name: 'Take facts in' }).click();
+  await page.getByLabel('What it printed').fill(printed.slice(0, 300));
+  await expect(page.getByRole('alert')).toContainText('breaks off before its last }');
+  await page.getByLabel('What it printed').fill(printed);
+  await expect(page.getByRole('checkbox', { name: 'Take Processor flags' })).toBeChecked();
+  for (const fact of ['Ports', 'Disks', 'Sockets', 'Cores per socket']) {
+    const box = page.getByRole('checkbox', { name: `Take ${fact}`, exact: true });
+    if (await box.isChecked()) await box.uncheck();
+  }
+  await page.getByRole('button', { name: /^Take \d+ facts?$/ }).click();
+  await expect(page.getByText('by its flags')).toBeVisible();
+  await expect(page.getByText(/by import \(facts script\)/)).toBeVisible();
+});
+
+test('a fingerprint is compared in full', async () => {
+  await openHost('kestrel');
+  const field = page.getByLabel('Fingerprint seen elsewhere');
+  await field.fill('15ad');
+  await expect(page.getByText('SHA-256 has 64')).toBeVisible();
+  await field.fill(`${'0'.repeat(60)}e092`);
+  await expect(page.getByText(/first in group 1 of 16.*The last four are equal\./)).toBeVisible();
+  await expect(page.getByText('65,536')).toBeVisible();
+  await field.fill('7F1C0A3BE95D44C2860B7EA1D3590F28B6C4127E8DD0935FA14BE20C76A3E092');
+  await expect(page.getByText('Equal in all 64 digits.')).toBeVisible();
+});
+
+test('hosts come from a table: a fault stands at its cell, and all or none are recorded', async () => {
+  await page.goto(`${BASE()}/hosts`);
+  await page.getByRole('button', { name: 'More ways' }).click();
+  await page.getByRole('menuitem', { name: 'From a table' }).click();
+  const rows = page.getByLabel(/^Rows copied from a spreadsheet/);
+  await rows.fill('Hostname\tLocation\tCores\tRAM\nskerry-1\tHarbour house\t16\t128\nskerry-2\tMoon\t16\t128');
+  await expect(page.getByText('There is no site "Moon" in the record.')).toBeVisible();
+  await page.getByRole('button', { name: 'Record 2 hosts' }).click();
+  await expect(page.getByRole('alert')).toContainText('nothing was recorded');
+  await rows.fill('Hostname\tLocation\tCores\tRAM\nskerry-1\tHarbour house\t16\t128\nskerry-2\tMainland office\t16\t128');
+  await page.getByRole('button', { name: 'Record 2 hosts' }).click();
+  await expect(page.getByRole('rowgroup').getByText('skerry-2')).toBeVisible();
+});
+
+test('several hosts are edited at once from the list, by keyboard', async () => {
+  await page.goto(`${BASE()}/hosts?q=skerry`);
+  await expect(page.getByRole('rowgroup').getByText('skerry-1')).toBeVisible();
+  await page.locator('[data-list]').focus();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('x');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('x');
+  const bulk = page.getByRole('region', { name: 'Edit the chosen hosts' });
+  await bulk.getByLabel('Field').selectOption('purpose');
+  await bulk.getByLabel('Value').fill('spare');
+  await bulk.getByRole('button', { name: 'Set for all 2' }).click();
+  await expect(bulk).toHaveCount(0);
+  await openHost('skerry-1');
+  await expect(page.getByRole('button', { name: 'Purpose: spare, edit' })).toBeVisible();
+});
+
+test('the next host like one is planned, built from its sheet and put into service', async () => {
+  await openHost('kestrel');
+  await page.getByRole('link', { name: 'Next like this' }).click();
+  await expect(page.getByLabel('Name of host 1')).toHaveAttribute('placeholder', 'kestrel-2');
+  await page.getByRole('button', { name: 'Plan 1 host' }).click();
+  await expect(page.getByRole('heading', { name: 'Build sheet of kestrel-2.nordholm.example' })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Type at the installer' })).toContainText('kestrel-2.nordholm.example');
+  await expect(page.getByRole('region', { name: 'Type at the installer' })).toContainText('172.22.32.1');
+  await expect(page.getByText('serial not recorded').first()).toBeVisible();
+  const results = page.getByRole('region', { name: 'Results of the build' });
+  await results.getByLabel('Began').fill('2026-11-20T08:00');
+  await results.getByLabel('Ended').fill('2026-11-20T08:24');
+  await results.getByLabel('What was different from the sheet').fill('port p2 has no link');
+  await results.getByLabel(/^Result: The gateway/).selectOption('passed');
+  await results.getByLabel(/^Result: The console/).selectOption('failed');
+  await results.getByRole('button', { name: 'Put kestrel-2 into service' }).click();
+  await expect(results.getByRole('alert')).toContainText('console port answers did not pass');
+  await results.getByLabel('Reason to put it into service all the same').fill('certificate comes on Monday');
+  await results.getByRole('button', { name: 'Put kestrel-2 into service' }).click();
+  await expect(page.getByRole('article', { name: 'Host kestrel-2' })).toContainText('in service');
+  await expect(page.getByRole('region', { name: 'Verification' })).toContainText('1 of 2 tests failed');
+});
+
+test('a run of tests is recorded at a host', async () => {
+  await openHost('tern');
+  const part = page.getByRole('region', { name: 'Verification' });
+  await part.getByRole('button', { name: 'Record a run of tests' }).click();
+  await part.getByRole('button', { name: 'All passed' }).click();
+  await part.getByRole('button', { name: 'Record the run' }).click();
+  await expect(part.getByText('all 6 tests passed')).toBeVisible();
+});
+
+test('the build sheet prints on A4 and Letter without the frame', async () => {
+  await openHost('puffin');
+  await page.getByRole('link', { name: 'Build sheet' }).click();
+  await expect(page.getByRole('heading', { name: /^Build sheet of/ })).toBeVisible();
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.getByRole('navigation', { name: 'Areas' })).toBeHidden();
+  await expect(page.getByRole('heading', { name: 'What was different' })).toBeVisible();
+  for (const format of ['A4', 'Letter']) {
+    const pdf = await page.pdf({ format });
+    const pages = pdf.toString('latin1').match(/\/Type\s*\/Page\b/g)!.length;
+    expect([format, pages >= 2 && pages <= 4]).toEqual([format, true]);
+  }
+  await page.emulateMedia({ media: 'screen' });
+});
+
+test('a group gets its policy, and a rule its guests', async () => {
+  await page.goto(`${BASE()}/hosts/places`);
+  await page.getByLabel('Name of a new host group').fill('skerries');
+  await page.getByRole('button', { name: 'Record a host group' }).click();
+  await expect(page.getByRole('button', { name: 'Name: skerries, edit' })).toBeVisible();
+  await page.getByLabel('Name of a new rule').fill('desks apart');
+  const guest = page.getByRole('combobox', { name: 'Add a guest to the rule' });
+  for (const name of ['visitor-desk-1', 'visitor-desk-2']) {
+    await guest.fill(name);
+    await page.getByRole('option').filter({ hasText: name }).click();
+  }
+  await page.getByRole('button', { name: 'Record the rule' }).click();
+  await expect(page.getByText('desks apart', { exact: true })).toBeVisible();
+});
+
+test('a backup is recorded at a guest and its finding goes when it ran', async () => {
+  await page.goto(`${BASE()}/guests?q=bird-song`);
+  await page.getByRole('rowgroup').getByText('bird-song').click();
+  const part = page.getByRole('region', { name: 'Backups' });
+  await part.getByRole('button', { name: 'Record a backup or replica' }).click();
+  await part.getByLabel('Pool it lies on').selectOption({ label: 'tern-data' });
+  await part.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByText('has never succeeded')).toBeVisible();
+  await part.getByRole('button', { name: 'It ran just now' }).click();
+  await expect(page.getByText('has never succeeded')).toHaveCount(0);
+});
+
+test('a long pasted text is kept beside the log and opened there', async () => {
+  await page.goto(`${BASE()}/log?note=yes`);
+  await page.getByLabel('What you saw or did').fill(`output of the self-test\n${'all is well here\n'.repeat(60)}`);
+  await page.getByRole('button', { name: 'Write it down' }).click();
+  await page.getByRole('button', { name: /^Open the pasted text/ }).first().click();
+  await expect(page.getByText('all is well here').first()).toBeVisible();
+});
+
+test('the new screens meet WCAG 2.2 AA as far as a machine can tell, by day and by night', async () => {
+  await openHost('gannet');
+  const gannet = new URL(page.url()).pathname.split('/').pop()!;
+  for (const light of ['day', 'night']) {
+    await page.evaluate((wanted) => localStorage.setItem('light', wanted), light);
+    for (const path of ['chart', `chart?fails=host:${gannet}`, `hosts/${gannet}`, `hosts/${gannet}/hardware`, `hosts/${gannet}/build-sheet`, `hosts/${gannet}/alike`, 'hosts/facts', 'hosts/table', 'hosts/arrays', 'hosts/places']) {
+      await page.goto(`${BASE()}/${path}`);
+      await page.waitForTimeout(500);
+      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
+      expect(violations.map((violation) => `${light} ${path}: ${violation.id} ${violation.nodes[0]?.html}`)).toEqual([]);
+    }
+  }
+});
