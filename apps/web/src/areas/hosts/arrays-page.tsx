@@ -5,6 +5,8 @@ import { useUrlState } from '../../frame/url-state.js';
 import { Field } from '../../ink/field.js';
 import { ArrayOptions, optionsFor } from './array-options.js';
 
+const LEGEND = [['bg-used', 'usable'], ['bg-sand', 'redundancy'], ['wash', 'idle, since sizes differ']] as const;
+
 const percent = (text: string | null, usual: number) => Math.max(1, Math.min(100, Number(text) || usual));
 
 export function ArraysPage() {
@@ -38,7 +40,7 @@ export function ArraysPage() {
       {drawn.length > 0 && (
         <div className="mt-5 grid gap-8 lg:grid-cols-[2fr_1fr]">
           <figure>
-            <figcaption className="mb-1 text-xs font-bold text-faint">Where the bytes go: <span className="bg-used px-1 text-ground">usable</span> <span className="bg-sand px-1">redundancy</span> <span className="wash px-1">idle, since sizes differ</span></figcaption>
+            <figcaption className="mb-1 text-xs font-bold text-faint">Where the bytes go: {LEGEND.map(([look, word]) => <span key={word} className="mr-3 inline-flex items-center gap-1"><span className={`inline-block h-3 w-5 border border-used ${look}`} aria-hidden />{word}</span>)}</figcaption>
             <ResponsiveContainer width="100%" height={250}>
               <BarChart data={drawn} layout="vertical" margin={{ left: 10, right: 80 }}>
                 <defs><pattern id="idle" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="1" height="5" fill="var(--used)" /></pattern></defs>

@@ -47,7 +47,7 @@ export function HostSheetView({ id }: { id: string }) {
         <VerificationPart sheet={sheet} />
         <Part title="Guests">
           {sheet.guests.map((guest) => (
-            <div key={guest.id} className="grid grid-cols-[1fr_150px_130px_90px] gap-3">
+            <div key={guest.id} className="grid grid-cols-[1fr_150px_130px_90px] gap-3 py-[3px]">
               <Link className="underline decoration-rule" to={`/guests/${guest.id}`}>{guest.name}</Link>
               <span className="mono">{guest.vcpu} vCPU {formatMemory(guest.memoryMiB)}</span>
               <span className="mono">{guest.address}</span>

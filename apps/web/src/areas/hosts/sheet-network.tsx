@@ -33,7 +33,7 @@ function CarriedLine({ found, sheet }: { found: CarriedView; sheet: HostSheet })
   };
   return (
     <div>
-      <div className="grid grid-cols-[150px_1fr_170px_64px] items-baseline gap-3">
+      <div className="grid grid-cols-[150px_1fr_170px_64px] items-baseline gap-3 py-[3px]">
         <span>{found.network ? <Link className="font-bold underline decoration-rule" to={`/networks/${found.network.id}`}>{found.network.name}</Link> : '–'} <span className="mono text-[13px] text-faint">{found.vlanId}</span></span>
         {mayPlan && sheet.ports.length > 0 ? <button type="button" className="min-h-6 cursor-pointer text-left" aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>{by}</button> : <span>{by}</span>}
         <span className={found.survives === 'single port' ? 'text-amber' : 'text-faint'}>{found.survives === 'single port' && '◆ '}{found.survives}</span>

@@ -84,7 +84,7 @@ function Groups() {
         const at = { path: `host-groups/${group.id}`, seen: group.revision };
         return (
           <Thing key={group.id} path="host-groups" row={group}>
-            <p>{group.hosts.map((host) => <Link key={host.id} className="mr-3 underline decoration-rule" to={`/hosts/${host.id}`}>{host.name}</Link>)}{group.hosts.length === 0 && <span className="text-faint">no host yet: choose the group at the host</span>}</p>
+            <p className="py-0.5 leading-6">{group.hosts.map((host) => <Link key={host.id} className="mr-3 underline decoration-rule" to={`/hosts/${host.id}`}>{host.name}</Link>)}{group.hosts.length === 0 && <span className="text-faint">no host yet: choose the group at the host</span>}</p>
             <Facts>
               <WholeFact {...at} name="vCPU per core" field="vcpuPerCore" value={group.vcpuPerCore} />
               <WholeFact {...at} name="Memory up to" field="memoryPercent" value={group.memoryPercent} unit="%" />
@@ -109,7 +109,7 @@ function Rules() {
     <Part title="Rules">
       <p className="text-faint">Guests that belong together, apart, or on one host. They hold when guests restart elsewhere.</p>
       {rules.map((rule) => (
-        <div key={rule.id} className="grid grid-cols-[150px_150px_1fr_70px] items-baseline gap-3 border-b border-rule py-1">
+        <div key={rule.id} className="grid grid-cols-[150px_150px_1fr_70px] items-baseline gap-3 border-b border-rule py-1 leading-6">
           <b>{rule.name}</b>
           <span>{rule.rule}{rule.rule === 'pinned' ? ` to ${rule.host?.name}` : rule.scope !== 'host' ? ` by ${rule.scope}` : ''}</span>
           <span>{rule.guests.map((guest) => <Link key={guest.id} className="mr-3 underline decoration-rule" to={`/guests/${guest.id}`}>{guest.name}</Link>)}</span>
@@ -164,7 +164,7 @@ function Racks() {
               <Fact name="Hosts draw"><Figure figure={rack.draw} /></Fact>
               <WholeFact {...at} name="UPS holds" field="upsMinutes" value={rack.upsMinutes} unit="min" none="none" />
             </Facts>
-            <p>{rack.hosts.map((host) => <span key={host.id} className="mr-4"><span className="mono text-[13px] text-faint">{host.unit === null ? 'no unit' : host.height > 1 ? `U ${host.unit}–${host.unit + host.height - 1}` : `U ${host.unit}`}</span> <Link className="underline decoration-rule" to={`/hosts/${host.id}`}>{host.name}</Link></span>)}</p>
+            <p className="py-0.5 leading-6">{rack.hosts.map((host) => <span key={host.id} className="mr-4"><span className="mono text-[13px] text-faint">{host.unit === null ? 'no unit' : host.height > 1 ? `U ${host.unit}–${host.unit + host.height - 1}` : `U ${host.unit}`}</span> <Link className="underline decoration-rule" to={`/hosts/${host.id}`}>{host.name}</Link></span>)}</p>
             <p className="text-xs text-faint">Planned figures are estimates: local electrical codes and an electrician decide what a circuit carries.</p>
           </Thing>
         );
