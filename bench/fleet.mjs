@@ -10,8 +10,10 @@ export async function writeFleet(url, { hosts, guests }) {
   const client = new pg.Client({ connectionString: url });
   await client.connect();
   const put = async (table, rows) => {
+    // Only the columns that are given: the others take the table's defaults.
+    const columns = Object.keys(rows[0]).map((name) => `"${name}"`).join(', ');
     for (let i = 0; i < rows.length; i += 5000) {
-      await client.query(`insert into "${table}" select * from jsonb_populate_recordset(null::"${table}", $1)`, [JSON.stringify(rows.slice(i, i + 5000))]);
+      await client.query(`insert into "${table}" (${columns}) select ${columns} from jsonb_populate_recordset(null::"${table}", $1)`, [JSON.stringify(rows.slice(i, i + 5000))]);
     }
   };
   await client.query('begin');
@@ -36,7 +38,7 @@ export async function writeFleet(url, { hosts, guests }) {
     used.set(net, n);
     return { id: uuid(KIND.address, i), domain_id: uuid(KIND.domain, 0), subnet_id: uuid(KIND.subnet, net), ip: `10.${net >> 6}.${(net & 63) * 4 + (n >> 8)}.${n & 255}`, assigned: true, use: 'static', purpose: '', host_id: null, adapter_id: uuid(KIND.adapter, i * 2) };
   }));
-  await client.query("insert into log (revision, shape, at, actor_id, actor_name, title, reason, override, type, change, subjects, patches, record_ids) values (1, 1, now(), 'bench', 'bench', 'generated fleet', '', '', 'record.begin', '{}', '[]', '[]', '{}')");
+  await client.query("insert into log (revision, shape, at, actor_id, actor_name, title, reason, override, type, change, subjects, patches, record_ids) values (1, 2, now(), 'bench', 'bench', 'generated fleet', '', '', 'record.begin', '{}', '[]', '[]', '{}')");
   await client.query('update revision set revision = 1');
   await client.query('commit');
   await client.query('analyze');

@@ -74,11 +74,18 @@ try {
     pages.push(await timed(() => call('GET', `hosts?sort=memoryLeft&from=${i * 20}&take=100`)));
     if (i % 10 === 0) findings.push(await timed(() => call('GET', 'findings')));
   }
+  const charts = [];
+  for (let i = 0; i < 5; i += 1) charts.push(await timed(() => call('GET', 'chart')));
+  const tolerance = await timed(() => call('GET', 'tolerance'));
+  const again = await timed(() => call('GET', 'tolerance'));
+  const failure = await timed(() => call('GET', `failures/host/${hostId(3)}`));
   if (process.env.INSEL_BENCH_ALL) console.log(pages.map((ms) => Math.round(ms)).join(' '));
   note('a list page sorted by headroom, p95', p95(pages), 'ms', 100);
   note('one committed change, p95', p95(writes), 'ms', 50);
   note('waterline after a change, p95', p95(levels), 'ms', 20);
   note('memory of the server process', (await call('GET', 'health')).memoryMiB, 'MiB', 2048);
+  console.log(`a window of the chart: ${charts.map((ms) => Math.round(ms)).join(', ')} ms`);
+  console.log(`what may fail, every host, in the worker: ${Math.round(tolerance)} ms, again ${Math.round(again)} ms; one failure ${Math.round(failure)} ms`);
   console.log(`findings of the whole fleet after a change, worker: ${findings.map((ms) => Math.round(ms)).join(', ')} ms`);
 } finally {
   server?.removeAllListeners('exit');

@@ -28,3 +28,11 @@ export interface ListWindow<T> {
   from: number;
   revision: number;
 }
+
+/** A window of the chart: hosts of a purpose or label, or of a network. */
+export class ChartQuery {
+  @Optional() @Text(200) label?: string;
+  @Optional() @Id() networkId?: string;
+  @Optional() @Count(0, 1_000_000) from?: number;
+  @Optional() @Count(1, 200) take?: number;
+}

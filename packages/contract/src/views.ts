@@ -106,9 +106,6 @@ export interface ChartHost extends Named {
   state: Row<'host'>['state'];
   site: string;
   rack: string;
-  purpose: string;
-  labels: readonly string[];
-  networkIds: string[];
   /** Nested in another host: drawn, not counted. */
   nested: boolean;
   /** Nothing about its parts is known yet. */
@@ -123,7 +120,12 @@ export interface ChartHost extends Named {
 }
 
 export interface ChartView {
+  /** A window of those that match, by site, rack, size. */
   hosts: ChartHost[];
+  matching: number;
+  /** The largest host of all: one scale for every window. */
+  largest: { vcpu: number; memoryMiB: number };
+  labels: string[];
   networks: Named[];
   /** Hosts nested in others left out. */
   totals: { hosts: number; cores: number; memoryForGuestsMiB: number; memoryTakenMiB: number; vcpuForGuests: number; vcpuTaken: number };

@@ -1,6 +1,6 @@
 /** The chart: every host as a square with its course of guests, and what happens when one fails. */
-import type { ChartView, FailureView, ToleranceView } from '@insel/contract';
-import { Controller, Get, Module, Param } from '@nestjs/common';
+import { ChartQuery, type ChartView, type FailureView, type ToleranceView } from '@insel/contract';
+import { Controller, Get, Module, Param, Query } from '@nestjs/common';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
 import { notFound } from '../http/problem.js';
@@ -20,8 +20,8 @@ class ChartController {
   ) {}
 
   @Get('chart')
-  chart(): ChartView {
-    return chartView(this.keeper.fleet, this.clock.now());
+  chart(@Query() query: ChartQuery): ChartView {
+    return chartView(this.keeper.fleet, query, this.clock.now());
   }
 
   @Get('tolerance')

@@ -1,13 +1,20 @@
-import type { ChartHost, ChartView } from '@insel/contract';
-import { capacity, cores, countsOnHost, load, memoryDemand, poolFigures, poolsOf, type Fleet, type Row } from '@insel/core';
+import type { ChartHost, ChartQuery, ChartView } from '@insel/contract';
+import { capacity, carriesNetwork, cores, countsOnHost, load, memoryDemand, poolFigures, poolsOf, type Fleet, type Row } from '@insel/core';
 import { markOf, named, siteName } from './common.js';
 
-export function chartView(fleet: Fleet, now: string): ChartView {
+const USUAL_TAKE = 60;
+
+export function chartView(fleet: Fleet, { label, networkId, from = 0, take = USUAL_TAKE }: ChartQuery, now: string): ChartView {
   const hosts = [...fleet.all('host')].filter((host) => host.state !== 'retired');
   const counted = hosts.filter((host) => !host.outerGuestId && (host.state === 'in service' || host.state === 'maintenance'));
   const sum = (of: (host: Row<'host'>) => number) => counted.reduce((total, host) => total + of(host), 0);
+  const largest = hosts.reduce((top, host) => ({ vcpu: Math.max(top.vcpu, capacity(fleet, host.id).vcpu.value), memoryMiB: Math.max(top.memoryMiB, capacity(fleet, host.id).memory.value) }), { vcpu: 1, memoryMiB: 1 });
+  const matching = hosts.filter((host) => (!label || host.purpose === label || host.labels.includes(label)) && (!networkId || carriesNetwork(fleet, host.id, networkId)));
   return {
-    hosts: hosts.map((host) => chartHost(fleet, host, now)).sort((a, b) => (a.site || '~').localeCompare(b.site || '~') || a.rack.localeCompare(b.rack) || b.memoryMiB - a.memoryMiB || a.name.localeCompare(b.name)),
+    hosts: inPlace(fleet, matching).slice(from, from + take).map((host) => chartHost(fleet, host, now)),
+    matching: matching.length,
+    largest,
+    labels: [...new Set(hosts.flatMap((host) => [...host.labels, ...(host.purpose ? [host.purpose] : [])]))].sort(),
     networks: [...fleet.all('network')].map(named).sort((a, b) => a.name.localeCompare(b.name)),
     totals: {
       hosts: counted.length,
@@ -18,6 +25,15 @@ export function chartView(fleet: Fleet, now: string): ChartView {
       vcpuTaken: sum((host) => load(fleet, host.id).vcpu),
     },
   };
+}
+
+/** By site and rack, the largest first. */
+function inPlace(fleet: Fleet, hosts: Row<'host'>[]): Row<'host'>[] {
+  const key = (host: Row<'host'>) => ({ host, place: `${siteName(fleet, host.siteId) || '~'}|${fleet.get('rack', host.rackId)?.name ?? ''}`, memory: capacity(fleet, host.id).memory.value });
+  return hosts
+    .map(key)
+    .sort((a, b) => a.place.localeCompare(b.place) || b.memory - a.memory || (a.host.name < b.host.name ? -1 : 1))
+    .map(({ host }) => host);
 }
 
 function chartHost(fleet: Fleet, host: Row<'host'>, now: string): ChartHost {
@@ -33,9 +49,6 @@ function chartHost(fleet: Fleet, host: Row<'host'>, now: string): ChartHost {
     state: host.state,
     site: siteName(fleet, host.siteId),
     rack: fleet.get('rack', host.rackId)?.name ?? '',
-    purpose: host.purpose,
-    labels: host.labels,
-    networkIds: fleet.referring('virtualSwitch', 'hostId', host.id).flatMap((found) => found.networkId ?? []),
     nested: host.outerGuestId !== null,
     bare: !parts && host.flags === '',
     vcpu: has.vcpu.value,

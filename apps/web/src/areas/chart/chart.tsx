@@ -1,7 +1,7 @@
 /** The chart: every host on one scale, grouped by site and rack, and what leaves and lands when something fails. */
 import type { ChartHost, ChartView, FailureView, ToleranceView } from '@insel/contract';
 import { formatMemory } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
@@ -15,20 +15,29 @@ const LARGEST = { x: 180, y: 190 };
 export function Chart() {
   const [search, set] = useUrlState();
   const mayPlan = useMayPlan();
-  const chart = useQuery({ queryKey: ['chart'], queryFn: () => read<ChartView>('chart') });
+  const [label, networkId] = [search.get('label') ?? '', search.get('network') ?? ''];
+  const filter = new URLSearchParams(Object.entries({ label, networkId }).filter(([, value]) => value !== '')).toString();
+  const chart = useInfiniteQuery({
+    queryKey: ['chart', filter],
+    queryFn: ({ pageParam }) => read<ChartView>(`chart?${filter}${filter && '&'}from=${pageParam}`),
+    initialPageParam: 0,
+    getNextPageParam: (last, pages) => {
+      const shown = pages.reduce((sum, page) => sum + page.hosts.length, 0);
+      return shown < last.matching && last.hosts.length > 0 ? shown : undefined;
+    },
+    placeholderData: keepPreviousData,
+  });
   const tolerance = useQuery({ queryKey: ['tolerance'], queryFn: () => read<ToleranceView>('tolerance') });
   const [kind, failedId] = (search.get('fails') ?? '').split(':');
   const failure = useQuery({ queryKey: ['failure', kind, failedId], enabled: Boolean(failedId), queryFn: () => read<FailureView>(`failures/${kind}/${failedId}`) });
   if (chart.error) return <p className="p-6 text-signal">{chart.error.message}</p>;
   if (!chart.data) return null;
-  const { hosts, networks, totals } = chart.data;
-  if (hosts.length === 0) return <p className="p-6 text-faint">The chart shows each host as a square and its guests as a course through it. {mayPlan && <Link className="act" to="/hosts/new">Record the first host</Link>}</p>;
-  const labels = [...new Set(hosts.flatMap((host) => [...host.labels, ...(host.purpose ? [host.purpose] : [])]))].sort();
-  const [label, networkId] = [search.get('label') ?? '', search.get('network') ?? ''];
-  const shown = hosts.filter((host) => (!label || host.labels.includes(label) || host.purpose === label) && (!networkId || host.networkIds.includes(networkId)));
+  const [{ networks, totals, labels, largest, matching }] = chart.data.pages as [ChartView, ...ChartView[]];
+  const hosts = chart.data.pages.flatMap((page) => page.hosts);
+  if (matching === 0 && !filter) return <p className="p-6 text-faint">The chart shows each host as a square and its guests as a course through it. {mayPlan && <Link className="act" to="/hosts/new">Record the first host</Link>}</p>;
   const own = search.get('scale') === 'own';
-  const scaleOf = (among: readonly ChartHost[]): Scale => ({ x: LARGEST.x / Math.max(1, ...among.map((host) => host.vcpu)), y: LARGEST.y / Math.max(1, ...among.map((host) => host.memoryMiB)) });
-  const one = scaleOf(hosts);
+  const scaleOf = (host: { vcpu: number; memoryMiB: number }): Scale => ({ x: LARGEST.x / Math.max(1, host.vcpu), y: LARGEST.y / Math.max(1, host.memoryMiB) });
+  const one = scaleOf(largest);
   const outcome = failedId ? failure.data : undefined;
   const arrivals = arrivalsOf(outcome, hosts);
   const fallen = outcome ? fallenOf(outcome, hosts, tolerance.data) : new Set<string>();
@@ -47,16 +56,17 @@ export function Chart() {
         </div>
         <p className="text-[13px] text-faint">In all: {totals.hosts} hosts in service or maintenance, {totals.cores} cores, <span className="mono">{totals.vcpuTaken} of {totals.vcpuForGuests}</span> vCPU and <span className="mono">{formatMemory(totals.memoryTakenMiB)} of {formatMemory(totals.memoryForGuestsMiB)}</span> taken; nested hosts are not counted again.</p>
         <div className="flex flex-wrap items-end gap-x-10">
-        {groupsOf(shown).map(([place, members]) => (
+        {groupsOf(hosts).map(([place, members]) => (
           <section key={place} aria-label={place} className="mt-3">
             <h2 className="border-b border-rule pb-0.5 text-[13px] font-bold">{place}</h2>
             <div className="mt-1 flex flex-wrap items-end gap-x-7 gap-y-4">
-              {members.map((host) => <HostSquare key={host.id} host={host} scale={own ? scaleOf([host]) : one} arriving={arrivals.get(host.id)} fallen={fallen.has(host.id)} />)}
+              {members.map((host) => <HostSquare key={host.id} host={host} scale={own ? scaleOf(host) : one} arriving={arrivals.get(host.id)} fallen={fallen.has(host.id)} />)}
             </div>
           </section>
         ))}
         </div>
-        {shown.length === 0 && <p className="mt-4 text-faint">No host has that purpose and carries that network.</p>}
+        {chart.hasNextPage && <button type="button" className="act mt-3" onClick={() => void chart.fetchNextPage()}>{hosts.length} of {matching} hosts: draw more</button>}
+        {hosts.length === 0 && <p className="mt-4 text-faint">No host has that purpose and carries that network.</p>}
       </div>
       <aside aria-label="What may fail" className="w-full shrink-0 overflow-y-auto border-l border-ink px-5 py-3 md:w-[360px]">
         {failedId ? (
