@@ -5,6 +5,7 @@ export default defineConfig({
     maxWorkers: 2,
     projects: [
       { test: { name: 'core', include: ['packages/*/src/**/*.test.ts'] } },
+      { test: { name: 'outside', include: ['packages/core/outside/*.test.ts'], testTimeout: 60_000 } },
       {
         test: {
           name: 'server',

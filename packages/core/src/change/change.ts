@@ -1,9 +1,11 @@
 /** Every change that can be asked of the record, and the role it takes to ask. */
 import type { MakeClones, TickItems } from '../clone/index.js';
-import type { AddVolume, DeleteVolume, EditAdapter, EditGuest, EditVolume, PlanGuest, RecordGuest, SetGuestState } from '../guest/index.js';
-import type { CarryNetwork, DropSwitch, EditHost, EditHosts, EditPool, HostBuilt, RecordHost, RecordHosts, RecordPool, RemovePlacementRule, SetHardware, SetPlacementRule, SetUplinks, TakeFacts, VerifyHost } from '../host/index.js';
+import type { TakeList } from '../exchange/index.js';
+import type { ForgetNames, TakeNames } from '../names/index.js';
+import type { AddAdapter, AddVolume, DeleteVolume, EditAdapter, EditGuest, EditVolume, PlanGuest, RecordGuest, RemoveAdapter, SetGuestState, SwapAdapters } from '../guest/index.js';
+import type { AddInsideNetwork, CarryNetwork, DropSwitch, EditHost, EditHosts, EditPool, EditPort, EditSwitch, HostBuilt, RecordHost, RecordHosts, RecordPool, RemovePlacementRule, SetHardware, SetPlacementRule, SetUplinks, SwitchesAlike, TakeFacts, VerifyHost } from '../host/index.js';
 import type { PlanMigration, ReleaseHold, StepMigration } from '../migration/index.js';
-import type { EditNetwork, EditSubnet, RecordNetwork, RecordRange, RecordSubnet, ReleaseAddress, RemoveRange, SetAddress } from '../network/index.js';
+import type { EditAddress, EditNetwork, EditSubnet, EditSwitchPorts, EndRest, JoinSubnets, RecordDevice, RecordNetwork, RecordNetworks, RecordRange, RecordSubnet, ReleaseAddress, RemoveNetwork, RemoveRange, RemoveSubnet, SetAddress, SetDevicePorts, SetSwitchPorts, SplitSubnet } from '../network/index.js';
 import type { BeginRecord } from './begin.js';
 import type { AddNote } from './note.js';
 import type { RecordSite } from './record-site.js';
@@ -32,14 +34,32 @@ export type Change =
   | EditPool
   | CarryNetwork
   | DropSwitch
+  | EditSwitch
+  | AddInsideNetwork
+  | SwitchesAlike
+  | EditPort
+  | SetSwitchPorts
+  | EditSwitchPorts
+  | SetDevicePorts
+  | RecordDevice
   | RecordNetwork
+  | RecordNetworks
+  | RemoveNetwork
+  | RemoveSubnet
+  | SplitSubnet
+  | JoinSubnets
   | EditNetwork
   | RecordSubnet
   | EditSubnet
   | RecordRange
   | RemoveRange
   | SetAddress
+  | EditAddress
   | ReleaseAddress
+  | EndRest
+  | TakeList
+  | TakeNames
+  | ForgetNames
   | PlanGuest
   | RecordGuest
   | EditGuest
@@ -48,6 +68,9 @@ export type Change =
   | EditVolume
   | DeleteVolume
   | EditAdapter
+  | AddAdapter
+  | RemoveAdapter
+  | SwapAdapters
   | MakeClones
   | TickItems
   | PlanMigration

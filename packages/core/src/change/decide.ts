@@ -4,10 +4,12 @@
  * written reason, and the invariants are held.
  */
 import { makeClones, tickItems } from '../clone/index.js';
-import { addVolume, deleteVolume, editAdapter, editGuest, editVolume, planGuest, recordGuest, setGuestState } from '../guest/index.js';
-import { carryNetwork, dropSwitch, editHost, editHosts, editPool, hostBuilt, recordHost, recordHosts, recordPool, removePlacementRule, setHardware, setPlacementRule, setUplinks, takeFacts, verifyHost } from '../host/index.js';
+import { takeList } from '../exchange/index.js';
+import { forgetNames, takeNames } from '../names/index.js';
+import { addAdapter, addVolume, deleteVolume, editAdapter, editGuest, editVolume, planGuest, recordGuest, removeAdapter, setGuestState, swapAdapters } from '../guest/index.js';
+import { addInsideNetwork, carryNetwork, dropSwitch, editHost, editHosts, editPool, editPort, editSwitch, hostBuilt, recordHost, recordHosts, recordPool, removePlacementRule, setHardware, setPlacementRule, setUplinks, switchesAlike, takeFacts, verifyHost } from '../host/index.js';
 import { planMigration, releaseHold, stepMigration } from '../migration/index.js';
-import { editNetwork, editSubnet, recordNetwork, recordRange, recordSubnet, releaseAddress, removeRange, setAddress } from '../network/index.js';
+import { editAddress, editNetwork, editSubnet, editSwitchPorts, endRest, joinSubnets, recordDevice, recordNetwork, recordNetworks, recordRange, recordSubnet, releaseAddress, removeNetwork, removeRange, removeSubnet, setAddress, setDevicePorts, setSwitchPorts, splitSubnet } from '../network/index.js';
 import { brokenInvariant, isRefusal, refuse, type Decider, type Decision, type Edge, type Fleet, type LogEntry, type Outcome, type Refusal, type Role } from '../record/index.js';
 import { beginRecord } from './begin.js';
 import type { Change, ChangeType } from './change.js';
@@ -40,16 +42,34 @@ const DECIDERS: Deciders = {
   'one.remove': removeOne,
   'host.carry': carryNetwork,
   'host.drop-switch': dropSwitch,
+  'host.add-inside': addInsideNetwork,
+  'host.switches-alike': switchesAlike,
+  'switch.edit': editSwitch,
+  'port.edit': editPort,
+  'physical-switch.set-ports': setSwitchPorts,
+  'switch-port.edit': editSwitchPorts,
+  'device.record': recordDevice,
+  'device.set-ports': setDevicePorts,
   'pool.record': recordPool,
   'pool.edit': editPool,
   'network.record': recordNetwork,
+  'network.record-many': recordNetworks,
+  'network.remove': removeNetwork,
+  'subnet.remove': removeSubnet,
+  'subnet.split': splitSubnet,
+  'subnet.join': joinSubnets,
   'network.edit': editNetwork,
   'subnet.record': recordSubnet,
   'subnet.edit': editSubnet,
   'range.record': recordRange,
   'range.remove': removeRange,
   'address.set': setAddress,
+  'address.edit': editAddress,
   'address.release': releaseAddress,
+  'address.end-rest': endRest,
+  'list.take': takeList,
+  'names.take': takeNames,
+  'names.forget': forgetNames,
   'guest.plan': planGuest,
   'guest.record': recordGuest,
   'guest.edit': editGuest,
@@ -58,6 +78,9 @@ const DECIDERS: Deciders = {
   'volume.edit': editVolume,
   'volume.delete': deleteVolume,
   'adapter.edit': editAdapter,
+  'adapter.add': addAdapter,
+  'adapter.remove': removeAdapter,
+  'adapter.swap': swapAdapters,
   'clone.make': makeClones,
   'clone.tick': tickItems,
   'migration.plan': planMigration,

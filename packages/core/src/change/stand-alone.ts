@@ -1,13 +1,28 @@
 /**
- * Records of kinds that carry no rule beyond their fields: racks, host groups, platforms, install media, backups. One
+ * Records of kinds that carry no rule beyond their fields: racks, host groups, platforms, install media, backups,
+ * sites, routing domains, devices, physical switches, lines, routes. One
  * change to record, one to edit, one to remove serves them all; references and bounds are held by the invariants.
  */
 import { draftOf, editFields, isRefusal, KINDS, noSuch, refuse, tidy, type ChangeBase, type Decider, type Fleet, type Kind, type NewFields, type Subject, type Values } from '../record/index.js';
 
-export const STAND_ALONE = ['rack', 'hostGroup', 'platform', 'medium', 'backup'] as const;
+export const STAND_ALONE = ['site', 'rack', 'hostGroup', 'platform', 'medium', 'backup', 'routingDomain', 'device', 'physicalSwitch', 'line', 'route'] as const;
 export type StandAlone = (typeof STAND_ALONE)[number];
 
-const WORD: Readonly<Record<StandAlone, string>> = { rack: 'rack', hostGroup: 'host group', platform: 'platform', medium: 'install medium', backup: 'backup' };
+const WORD: Readonly<Record<StandAlone, string>> = {
+  site: 'site',
+  rack: 'rack',
+  hostGroup: 'host group',
+  platform: 'platform',
+  medium: 'install medium',
+  backup: 'backup',
+  routingDomain: 'routing domain',
+  device: 'device',
+  physicalSwitch: 'switch',
+  line: 'line',
+  route: 'route',
+};
+/** Kinds of which two may have one name: what is found somewhere, or has a place of its own. */
+const MAY_REPEAT: ReadonlySet<StandAlone> = new Set(['device', 'line']);
 
 export interface RecordOne extends ChangeBase {
   type: 'one.record';
@@ -21,7 +36,7 @@ export const recordOne: Decider<RecordOne> = (fleet, change, edge) => {
   const name = typeof fields.name === 'string' ? fields.name : '';
   if (name && nameTaken(fleet, change.kind, name)) return refuse({ code: 'name-taken', field: 'name', sentence: `There is a ${WORD[change.kind]} named ${name} already.` });
   const id = draft.create(change.kind, fields as NewFields<typeof change.kind>);
-  return { draft, title: `recorded ${WORD[change.kind]}${name ? ` ${name}` : ''}${change.kind === 'backup' ? ` of ${guestName(fleet, fields.guestId)}` : ''}`, subjects: subjectsOf(fleet, change.kind, id, fields) };
+  return { draft, title: `recorded ${titleOf(fleet, change.kind, fields)}`, subjects: subjectsOf(fleet, change.kind, id, fields) };
 };
 
 export interface EditOne extends ChangeBase {
@@ -50,20 +65,45 @@ export const removeOne: Decider<RemoveOne> = (fleet, change, edge) => {
   const row = fleet.get(change.kind, change.id);
   if (!row) return noSuch(change.kind);
   const draft = draftOf(fleet, edge);
+  for (const part of partsOf(fleet, change.kind, change.id)) draft.remove(part.kind, part.id);
   draft.remove(change.kind, change.id);
   return { draft, title: `removed ${titleOf(fleet, change.kind, row)}`, subjects: subjectsOf(fleet, change.kind, row.id, row as unknown as Values) };
 };
 
 const nameTaken = (fleet: Fleet, kind: StandAlone, name: string, but = ''): boolean =>
+  !MAY_REPEAT.has(kind) &&
   [...fleet.all(kind)].some((row) => row.id !== but && 'name' in row && String(row.name).toLowerCase() === name.trim().toLowerCase());
 
 const guestName = (fleet: Fleet, id: unknown): string => fleet.get('guest', typeof id === 'string' ? id : null)?.name ?? 'a guest';
 
+/** What belongs to a record and goes with it. */
+function partsOf(fleet: Fleet, kind: StandAlone, id: string): { kind: Kind; id: string }[] {
+  const of = (part: Kind, rows: { id: string }[]) => rows.map((row) => ({ kind: part, id: row.id }));
+  if (kind === 'physicalSwitch') return of('switchPort', fleet.referring('switchPort', 'physicalSwitchId', id));
+  if (kind !== 'device') return [];
+  const ports = fleet.referring('devicePort', 'deviceId', id);
+  return [...ports.flatMap((port) => of('address', fleet.referring('address', 'devicePortId', port.id))), ...of('devicePort', ports), ...of('route', fleet.referring('route', 'deviceId', id))];
+}
+
+/** The machine that has a route. */
+function routed(fleet: Fleet, values: Values): Subject | undefined {
+  for (const kind of ['host', 'guest', 'device'] as const) {
+    const row = fleet.get(kind, values[`${kind}Id`] as string | null);
+    if (row) return { kind, id: row.id, name: row.name };
+  }
+  return undefined;
+}
+
 function titleOf(fleet: Fleet, kind: StandAlone, row: object): string {
-  return 'guestId' in row ? `${WORD[kind]} of ${guestName(fleet, row.guestId)}` : `${WORD[kind]} ${String((row as { name?: string }).name)}`;
+  if (kind === 'route') {
+    const { destination, via } = row as { destination?: string; via?: string };
+    return `route of ${routed(fleet, row as Values)?.name ?? 'a machine'} to ${destination} by ${via}`;
+  }
+  return kind === 'backup' && 'guestId' in row ? `${WORD[kind]} of ${guestName(fleet, row.guestId)}` : `${WORD[kind]} ${String((row as { name?: string }).name)}`;
 }
 
 function subjectsOf(fleet: Fleet, kind: Kind, id: string, values: Values): Subject[] {
   if (kind === 'backup' && typeof values.guestId === 'string') return [{ kind: 'guest', id: values.guestId, name: guestName(fleet, values.guestId) }];
+  if (kind === 'route') return [routed(fleet, values)].flatMap((subject) => subject ?? []);
   return [{ kind, id, name: String(values.name ?? '') }];
 }

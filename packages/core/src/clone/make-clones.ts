@@ -2,7 +2,7 @@ import { canonical, namesFrom } from '../address/index.js';
 import { draftGuest, Promised, type AdapterInput } from '../guest/draft-guest.js';
 import { roomObjections } from '../host/room.js';
 import { firstSubnet, nextFree } from '../network/subnet.js';
-import { draftOf, IDENTITY_ITEMS, isRefusal, noSuch, object, refuse, type ChangeBase, type Decider, type Fleet, type Refusal, type Row } from '../record/index.js';
+import { draftOf, IDENTITY_ITEMS, isRefusal, noSuch, object, refuse, type ChangeBase, type Decider, type Edge, type Fleet, type Refusal, type Row } from '../record/index.js';
 
 /** What one clone gets; what is left out follows from pattern, origin and the next free run. */
 export interface CloneWish {
@@ -37,7 +37,7 @@ export const makeClones: Decider<MakeClones> = (fleet, change, edge) => {
   const adapters = fleet.referring('adapter', 'guestId', origin.id).sort((a, b) => a.position - b.position);
   const names = cloneNames(fleet, change, count);
   if (isRefusal(names)) return names;
-  const columns = addressColumns(fleet, adapters, change);
+  const columns = addressColumns(fleet, edge, adapters, change);
   if (isRefusal(columns)) return columns;
   const volumes = fleet.referring('volume', 'guestId', origin.id);
   const draft = draftOf(fleet, edge);
@@ -98,7 +98,7 @@ function cloneNames(fleet: Fleet, change: MakeClones, count: number): string[] |
 }
 
 /** Per adapter one address for each clone; undefined where the origin's adapter has none. */
-function addressColumns(fleet: Fleet, adapters: Row<'adapter'>[], change: MakeClones): (string | undefined)[][] | Refusal {
+function addressColumns(fleet: Fleet, edge: Edge, adapters: Row<'adapter'>[], change: MakeClones): (string | undefined)[][] | Refusal {
   const taken = new Set<string>();
   const columns: (string | undefined)[][] = [];
   for (const [position, adapter] of adapters.entries()) {
@@ -110,7 +110,7 @@ function addressColumns(fleet: Fleet, adapters: Row<'adapter'>[], change: MakeCl
       columns.push(chosen);
       continue;
     }
-    const found = nextFree(fleet, subnet.id, wanted, change.taking, taken);
+    const found = nextFree(fleet, subnet.id, { n: wanted, taking: change.taking, skip: taken, now: edge.now, randomByte: edge.randomByte });
     if (found.length < wanted) return tooFew(subnet.prefix, wanted, found.length, change.taking);
     for (const ip of found) taken.add(ip);
     let next = 0;

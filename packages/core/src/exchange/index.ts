@@ -1,3 +1,4 @@
+export * from './address-list.js';
 export * from './compare-facts.js';
 export * from './facts.js';
 export * from './facts-script.js';

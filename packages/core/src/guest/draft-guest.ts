@@ -3,6 +3,7 @@ import { generateMac, parseMac, parseName, macComplaint } from '../address/index
 import { carriesNetwork } from '../host/pool.js';
 import { reaches } from '../host/pool.js';
 import { giveAddress } from '../network/give-address.js';
+import { macBlockAt } from '../network/mac-block.js';
 import { isRefusal, object, refuse, type Draft, type Edge, type Fleet, type NewFields, type Refusal } from '../record/index.js';
 
 export interface VolumeInput {
@@ -76,7 +77,7 @@ interface AdapterContext {
 function draftAdapter(fleet: Fleet, draft: Draft, edge: Edge, context: AdapterContext): Refusal | undefined {
   const { guestId, hostId, adapter, position, assigned, promised, objections } = context;
   const field = `adapters.${position}`;
-  const mac = chooseMac(fleet, edge, adapter.mac, assigned, promised, `${field}.mac`);
+  const mac = chooseMac(fleet, edge, macBlockAt(fleet, hostId), adapter.mac, assigned, promised, `${field}.mac`);
   if (isRefusal(mac)) return mac;
   const network = fleet.get('network', adapter.networkId);
   if (assigned && network && !carriesNetwork(fleet, hostId, network.id)) {
@@ -98,6 +99,8 @@ function draftAdapter(fleet: Fleet, draft: Draft, edge: Edge, context: AdapterCo
     assigned: assigned || adapter.address.take === 'next',
     field: `${field}.ip`,
     skip: promised.ips,
+    now: edge.now,
+    randomByte: edge.randomByte,
   });
   if (isRefusal(given)) return given;
   promised.ips.add(given.ip);
@@ -105,10 +108,10 @@ function draftAdapter(fleet: Fleet, draft: Draft, edge: Edge, context: AdapterCo
   return undefined;
 }
 
-function chooseMac(fleet: Fleet, edge: Edge, given: string | undefined, assigned: boolean, promised: Promised, field: string): string | null | Refusal {
+function chooseMac(fleet: Fleet, edge: Edge, block: string, given: string | undefined, assigned: boolean, promised: Promised, field: string): string | null | Refusal {
   if (given === undefined || given.trim() === '') {
     if (!assigned) return null;
-    const mac = generateMac((found) => promised.macs.has(found) || fleet.withMac(found).length > 0, edge.randomByte);
+    const mac = generateMac((found) => promised.macs.has(found) || fleet.macHolders(found).length > 0, edge.randomByte, block);
     promised.macs.add(mac);
     return mac;
   }

@@ -32,7 +32,7 @@ export function alike(fleet: Fleet, hostId: string, n: number): AlikeInput[] {
   const [address] = managementAddresses(fleet, hostId);
   const network = fleet.get('network', fleet.get('subnet', address?.subnetId)?.networkId);
   const subnet = network && firstSubnet(fleet, network.id);
-  const ips = subnet ? nextFree(fleet, subnet.id, n) : [];
+  const ips = subnet ? nextFree(fleet, subnet.id, { n }) : [];
   const units = freeUnits(fleet, host);
   let name = host.name;
   return Array.from({ length: n }, (_, i) => {

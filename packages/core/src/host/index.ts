@@ -4,6 +4,8 @@ export * from './build-alike.js';
 export * from './build-sheet.js';
 export * from './capacity.js';
 export * from './change-pool.js';
+export * from './change-port.js';
+export * from './change-switch.js';
 export * from './edit-host.js';
 export * from './fingerprint.js';
 export * from './headroom.js';

@@ -84,7 +84,7 @@ export function draftHost(fleet: Fleet, draft: Draft, edge: Edge, input: HostInp
   const objections: Refusal[] = [];
   const give = (field: string, purpose: string, networkId: string | undefined, ip: string | undefined, prefixLength?: number): Refusal | undefined => {
     const assigned = planned || ip === undefined;
-    const given = giveAddress(fleet, draft, { holder: { hostId }, networkId: networkId ?? null, ip, prefixLength, assigned, purpose, field, skip: taken });
+    const given = giveAddress(fleet, draft, { holder: { hostId }, networkId: networkId ?? null, ip, prefixLength, assigned, purpose, field, skip: taken, now: edge.now, randomByte: edge.randomByte });
     if (isRefusal(given)) return given;
     taken.add(given.ip);
     if (planned) objections.push(...given.objections);

@@ -6,7 +6,7 @@ import { addressOf, broadcast, canonical, prefixOf } from '../address/index.js';
 import { holderName, isRefusal, object, refuse, type Draft, type Fleet, type Refusal, type Row } from '../record/index.js';
 import { firstSubnet, nextFree, subnetOf } from './subnet.js';
 
-export type Holder = { hostId: string } | { adapterId: string };
+export type Holder = { hostId: string; virtualSwitchId?: string } | { adapterId: string } | { devicePortId: string };
 
 export interface Wish {
   holder: Holder;
@@ -22,6 +22,10 @@ export interface Wish {
   field: string;
   /** Addresses given out earlier in the same change. */
   skip?: ReadonlySet<string>;
+  /** Subnet to take the next free address from; left out: the network's first. */
+  subnetId?: string;
+  now?: string;
+  randomByte?: () => number;
 }
 
 export interface Given {
@@ -46,18 +50,20 @@ export function giveAddress(fleet: Fleet, draft: Draft, wish: Wish): Given | Ref
     prefixLength: wish.prefixLength ?? null,
     hostId: 'hostId' in wish.holder ? wish.holder.hostId : null,
     adapterId: 'adapterId' in wish.holder ? wish.holder.adapterId : null,
+    devicePortId: 'devicePortId' in wish.holder ? wish.holder.devicePortId : null,
+    virtualSwitchId: 'hostId' in wish.holder ? (wish.holder.virtualSwitchId ?? null) : null,
   });
   return { ip, objections };
 }
 
-function chooseIp(fleet: Fleet, { networkId, ip, field, skip }: Wish): string | Refusal {
+function chooseIp(fleet: Fleet, { networkId, ip, field, skip, subnetId, now, randomByte }: Wish): string | Refusal {
   if (ip !== undefined) {
     const read = canonical(ip);
     return read.ok ? read.value : refuse({ code: 'bad-address', field, sentence: read.sentence, remedy: read.suggestion && `Write ${read.suggestion}.` });
   }
-  const subnet = networkId ? firstSubnet(fleet, networkId) : undefined;
+  const subnet = fleet.get('subnet', subnetId) ?? (networkId ? firstSubnet(fleet, networkId) : undefined);
   if (!subnet) return refuse({ code: 'no-subnet', field, sentence: 'This network has no subnet to take an address from.', remedy: 'Write the address, or record the subnet first.' });
-  const [next] = nextFree(fleet, subnet.id, 1, 'single', skip);
+  const [next] = nextFree(fleet, subnet.id, { skip, now, randomByte });
   return (
     next ??
     refuse({
@@ -77,7 +83,7 @@ export function domainFor(fleet: Fleet, networkId: string | null): string | Refu
   return refuse({ code: 'no-domain', sentence: 'The record has no routing domain yet.', remedy: 'Record a network with its subnet first.' });
 }
 
-function addressObjections(fleet: Fleet, domainId: string, { field, networkId }: Wish, ip: string): Refusal[] {
+function addressObjections(fleet: Fleet, domainId: string, { field, networkId, now }: Wish, ip: string): Refusal[] {
   const subnet = subnetOf(fleet, domainId, ip);
   const say = (code: string, sentence: string) => object({ code, field, sentence, remedy: 'Take the next free address, or write why this one will do.' });
   if (!subnet) return [say('outside-every-subnet', `${ip} lies in no recorded subnet.`)];
@@ -91,10 +97,12 @@ function addressObjections(fleet: Fleet, domainId: string, { field, networkId }:
   if (value === broadcast(prefix)) found.push(say('broadcast-address', `${ip} is the broadcast address.`));
   if (ip === subnet.gateway) found.push(say('gateway-address', `${ip} is the gateway of ${subnet.prefix}.`));
   for (const range of fleet.referring('range', 'subnetId', subnet.id)) {
-    if (value >= addressOf(range.firstIp).value && value <= addressOf(range.lastIp).value) {
+    if (range.use !== 'static' && value >= addressOf(range.firstIp).value && value <= addressOf(range.lastIp).value) {
       found.push(say(`in-${range.use}-range`, `${ip} lies in the ${range.use} range ${range.firstIp} – ${range.lastIp}.`));
     }
   }
+  const rest = fleet.referring('quarantine', 'subnetId', subnet.id).find((row) => row.ip === ip && row.until > (now ?? '').slice(0, 10));
+  if (rest) found.push(say('resting', `${ip} was released by ${rest.was} and rests until ${rest.until}.`));
   const [other] = fleet.withIp(domainId, ip).filter((row) => !row.assigned);
   if (other) found.push(say('found-in-use', `${ip} was found on ${holderName(fleet, other)}.`));
   return found;

@@ -4,7 +4,8 @@
  */
 import { broadcast, last, usable, type Prefix } from '../address/index.js';
 
-export type RunKind = 'network' | 'broadcast' | 'anycast' | 'gateway' | 'held' | 'dynamic' | 'reserved' | 'free';
+/** 'resting': released, not given out again yet; 'aside': free, but outside the ranges that single addresses are taken from. */
+export type RunKind = 'network' | 'broadcast' | 'anycast' | 'gateway' | 'held' | 'dynamic' | 'reserved' | 'resting' | 'aside' | 'free';
 
 export interface Run {
   kind: RunKind;
@@ -17,11 +18,16 @@ export interface RunInput {
   gateway: bigint | null;
   /** Addresses that machines hold, in any order. */
   held: readonly bigint[];
+  /** Ranges given out by others or kept free. */
   ranges: readonly { use: 'dynamic' | 'reserved'; first: bigint; last: bigint }[];
+  /** Ranges that single addresses are taken from; none: the whole block. */
+  offered?: readonly { first: bigint; last: bigint }[];
+  /** Released addresses that rest. */
+  resting?: readonly bigint[];
 }
 
 /** Runs that together cover the whole block once. Held addresses inside a range stay part of the range's run. */
-export function runsOf({ prefix, gateway, held, ranges }: RunInput): Run[] {
+export function runsOf({ prefix, gateway, held, ranges, offered = [], resting = [] }: RunInput): Run[] {
   const end = last(prefix);
   const marks: Run[] = ranges.map(({ use, first, last: stop }) => ({ kind: use, first, last: stop }));
   const inRange = (value: bigint) => marks.some((run) => value >= run.first && value <= run.last);
@@ -33,18 +39,21 @@ export function runsOf({ prefix, gateway, held, ranges }: RunInput): Run[] {
   if (top !== undefined) edges.push(single('broadcast', top));
   if (gateway !== null && gateway >= prefix.first && gateway <= end && !inRange(gateway)) edges.push(single('gateway', gateway));
   const special = new Set(edges.map((run) => run.first));
-  const sorted = [...new Set(held)].filter((value) => value >= prefix.first && value <= end && !special.has(value) && !inRange(value));
-  sorted.sort(ascending);
-  const taken = [...marks, ...edges, ...merge(sorted)].sort((a, b) => ascending(a.first, b.first));
-  return withFree(prefix.first, end, taken);
+  const inside = (value: bigint) => value >= prefix.first && value <= end && !special.has(value) && !inRange(value);
+  const mine = new Set(held);
+  const sorted = [...mine].filter(inside).sort(ascending);
+  const rests = [...new Set(resting)].filter((value) => inside(value) && !mine.has(value)).sort(ascending);
+  const taken = [...marks, ...edges, ...merge('held', sorted), ...merge('resting', rests)].sort((a, b) => ascending(a.first, b.first));
+  const runs = withFree(prefix.first, end, taken);
+  return offered.length === 0 ? runs : runs.flatMap((run) => (run.kind === 'free' ? setAside(run, offered) : [run]));
 }
 
-function merge(values: readonly bigint[]): Run[] {
+function merge(kind: RunKind, values: readonly bigint[]): Run[] {
   const runs: Run[] = [];
   for (const value of values) {
     const before = runs[runs.length - 1];
     if (before && before.last + 1n === value) before.last = value;
-    else runs.push({ kind: 'held', first: value, last: value });
+    else runs.push({ kind, first: value, last: value });
   }
   return runs;
 }
@@ -61,6 +70,22 @@ function withFree(first: bigint, end: bigint, taken: readonly Run[]): Run[] {
   }
   if (cursor <= end) runs.push({ kind: 'free', first: cursor, last: end });
   return runs;
+}
+
+/** A free run cut at the ranges that addresses are taken from. */
+function setAside(run: Run, offered: readonly { first: bigint; last: bigint }[]): Run[] {
+  const parts: Run[] = [];
+  let at = run.first;
+  for (const span of [...offered].sort((a, b) => ascending(a.first, b.first))) {
+    const first = span.first > at ? span.first : at;
+    const end = span.last < run.last ? span.last : run.last;
+    if (first > end) continue;
+    if (first > at) parts.push({ kind: 'aside', first: at, last: first - 1n });
+    parts.push({ kind: 'free', first, last: end });
+    at = end + 1n;
+  }
+  if (at <= run.last) parts.push({ kind: 'aside', first: at, last: run.last });
+  return parts;
 }
 
 export const ascending = (a: bigint, b: bigint): number => (a < b ? -1 : a > b ? 1 : 0);
@@ -83,6 +108,33 @@ export function lowestFree(runs: readonly Run[], n: number, skip: ReadonlySet<bi
     if (found.length >= n) break;
   }
   return found;
+}
+
+/** n different free addresses drawn from all that are free. @param below gives a whole number from 0 to its argument − 1 */
+export function randomFree(runs: readonly Run[], n: number, below: (limit: bigint) => bigint, skip: ReadonlySet<bigint> = new Set()): bigint[] {
+  const free = runs.filter((run) => run.kind === 'free');
+  const room = free.reduce((sum, run) => sum + runLength(run), 0n);
+  const found = new Set<bigint>();
+  // Small rooms are listed and drawn from; large ones are drawn from until a draw is new.
+  if (room <= 4096n) {
+    const left = free.flatMap((run) => Array.from({ length: Number(runLength(run)) }, (_, i) => run.first + BigInt(i))).filter((value) => !skip.has(value));
+    while (found.size < n && left.length > 0) found.add(left.splice(Number(below(BigInt(left.length))), 1)[0]!);
+    return [...found];
+  }
+  for (let draws = 0; found.size < n && draws < n * 100; draws += 1) {
+    const value = nth(free, below(room));
+    if (!skip.has(value)) found.add(value);
+  }
+  return [...found];
+}
+
+function nth(runs: readonly Run[], index: bigint): bigint {
+  let left = index;
+  for (const run of runs) {
+    if (left < runLength(run)) return run.first + left;
+    left -= runLength(run);
+  }
+  throw new RangeError('beyond the last free address');
 }
 
 /** The lowest n consecutive free addresses, or undefined where no free run is that long. */

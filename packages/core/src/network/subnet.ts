@@ -2,7 +2,7 @@
 import { addressOf, contains, formatAddress, prefixOf, usable, type Address } from '../address/index.js';
 import { fromRecord, standard, type Figure } from '../figure/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import { lowestFree, lowestFreeRun, runLength, runsOf, type Run } from './runs.js';
+import { lowestFree, lowestFreeRun, randomFree, runLength, runsOf, type Run } from './runs.js';
 
 /** Addresses of a subnet held by hosts and guests, lowest first. */
 export function heldIn(fleet: Fleet, subnetId: string): Row<'address'>[] {
@@ -15,33 +15,72 @@ export function heldIn(fleet: Fleet, subnetId: string): Row<'address'>[] {
   );
 }
 
-export function subnetRuns(fleet: Fleet, subnetId: string): Run[] {
-  return fleet.memo(subnetId, 'runs', () => {
+/** @param today day, YYYY-MM-DD, from which on released addresses count as free again; left out: all of them still rest */
+export function subnetRuns(fleet: Fleet, subnetId: string, today = ''): Run[] {
+  const rests = fleet.referring('quarantine', 'subnetId', subnetId).filter((row) => row.until > today);
+  return fleet.memo(subnetId, `runs ${rests.length}`, () => {
     const subnet = fleet.need('subnet', subnetId);
+    const ranges = fleet.referring('range', 'subnetId', subnetId).map((range) => ({
+      use: range.use,
+      first: addressOf(range.firstIp).value,
+      last: addressOf(range.lastIp).value,
+    }));
     return runsOf({
       prefix: prefixOf(subnet.prefix),
       gateway: subnet.gateway === null ? null : addressOf(subnet.gateway).value,
       held: heldIn(fleet, subnetId).map((row) => addressOf(row.ip).value),
-      ranges: fleet.referring('range', 'subnetId', subnetId).map((range) => ({
-        use: range.use,
-        first: addressOf(range.firstIp).value,
-        last: addressOf(range.lastIp).value,
-      })),
+      ranges: ranges.flatMap(({ use, first, last }) => (use === 'static' ? [] : [{ use, first, last }])),
+      offered: ranges.filter(({ use }) => use === 'static'),
+      resting: rests.map((row) => addressOf(row.ip).value),
     });
   });
 }
 
-/** How addresses are taken: any lowest ones, or one consecutive run. */
+/** How addresses are taken: by the subnet's policy one by one, or one consecutive run. */
 export type Taking = 'single' | 'run';
 
+export interface Asking {
+  /** How many; one if left out. */
+  n?: number;
+  taking?: Taking;
+  /** Addresses promised already. */
+  skip?: ReadonlySet<string>;
+  /** Now, UTC: released addresses whose day has come are free. */
+  now?: string;
+  /** 0 … 255; needed for the policy "random", which without it takes the lowest. */
+  randomByte?: () => number;
+}
+
 /** The next n free addresses as text: fewer than n where the subnet has no more, none where no run of n is free. */
-export function nextFree(fleet: Fleet, subnetId: string, n = 1, taking: Taking = 'single', skip: ReadonlySet<string> = new Set()): string[] {
-  const { family } = prefixOf(fleet.need('subnet', subnetId).prefix);
-  const skipped = new Set([...skip].map((ip) => addressOf(ip).value));
-  const runs = subnetRuns(fleet, subnetId);
-  const found = taking === 'run' ? (lowestFreeRun(runs, n, skipped) ?? []) : lowestFree(runs, n, skipped);
+export function nextFree(fleet: Fleet, subnetId: string, { n = 1, taking = 'single', skip = new Set(), now = '', randomByte }: Asking = {}): string[] {
+  const subnet = fleet.need('subnet', subnetId);
+  const { family } = prefixOf(subnet.prefix);
+  const skipped = new Set([...skip].map((ip) => addressOf(ip)).filter((address) => address.family === family).map(({ value }) => value));
+  const runs = subnetRuns(fleet, subnetId, now.slice(0, 10));
+  const found = taking === 'run' ? (lowestFreeRun(runs, n, skipped) ?? []) : byPolicy(fleet, subnet, runs, n, skipped, randomByte);
   return found.map((value) => formatAddress({ family, value }));
 }
+
+function byPolicy(fleet: Fleet, subnet: Row<'subnet'>, runs: readonly Run[], n: number, skip: ReadonlySet<bigint>, randomByte?: () => number): bigint[] {
+  if (subnet.policy === 'random' && randomByte) return randomFree(runs, n, below(randomByte), skip);
+  if (subnet.policy !== 'after last') return lowestFree(runs, n, skip);
+  const last = heldIn(fleet, subnet.id).at(-1);
+  const after = lowestFree(runs, n, skip, last ? addressOf(last.ip).value + 1n : 0n);
+  return after.length === n ? after : [...after, ...lowestFree(runs, n - after.length, new Set([...skip, ...after]))];
+}
+
+/** Uniform whole numbers below a limit: draws that would favour some are thrown away. */
+const below =
+  (randomByte: () => number) =>
+  (limit: bigint): bigint => {
+    const bytes = Math.max(1, Math.ceil((limit - 1n).toString(2).length / 8));
+    const span = 1n << BigInt(8 * bytes);
+    for (;;) {
+      let value = 0n;
+      for (let i = 0; i < bytes; i += 1) value = (value << 8n) | BigInt(randomByte());
+      if (value < span - (span % limit)) return value % limit;
+    }
+  };
 
 /** The subnet of a routing domain that an address lies in. */
 export function subnetOf(fleet: Fleet, domainId: string, ip: string): Row<'subnet'> | undefined {
@@ -73,13 +112,15 @@ function computeFigures(fleet: Fleet, subnetId: string): SubnetFigures {
   const sum = (...kinds: string[]) => Number(runs.filter((run) => kinds.includes(run.kind)).reduce((n, run) => n + runLength(run), 0n));
   const from = { kind: 'subnet' as const, id: subnetId };
   const room = Number(usable(prefix).count);
-  const [gateway, dynamic, reserved, held, free] = [sum('gateway'), sum('dynamic'), sum('reserved'), sum('held'), sum('free')];
+  const [gateway, dynamic, reserved, held, free, resting, aside] = [sum('gateway'), sum('dynamic'), sum('reserved'), sum('held'), sum('free'), sum('resting'), sum('aside')];
   const name = fleet.need('network', subnet.networkId).name;
   const usableLine = { label: `Usable in ${subnet.prefix}`, value: room, unit: 'addresses' as const, operator: '·' as const, from };
   const kept = [
     { label: 'Gateway', value: gateway, unit: 'addresses' as const, operator: '−' as const },
     { label: 'Dynamic ranges', value: dynamic, unit: 'addresses' as const, operator: '−' as const },
     { label: 'Reserved ranges', value: reserved, unit: 'addresses' as const, operator: '−' as const },
+    ...(resting ? [{ label: 'Released, resting', value: resting, unit: 'addresses' as const, operator: '−' as const }] : []),
+    ...(aside ? [{ label: 'Outside the static ranges', value: aside, unit: 'addresses' as const, operator: '−' as const }] : []),
   ];
   const sources = [
     prefix.family === 4

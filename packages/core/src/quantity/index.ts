@@ -1,3 +1,4 @@
 export * from './bytes.js';
 export * from './duration.js';
 export * from './rate.js';
+export * from './vlan.js';

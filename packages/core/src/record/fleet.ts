@@ -8,6 +8,9 @@ import { KIND_NAMES, REFERENCES, type Kind, type Row } from './kinds/index.js';
 import type { Patch } from './patch.js';
 
 type AnyRow = Readonly<Record<string, unknown>> & { readonly id: string; readonly revision: number };
+/** Kinds whose names people give machines. */
+export type NamedKind = 'host' | 'guest' | 'device';
+export type MacKind = 'adapter' | 'port' | 'devicePort';
 type Undone = { kind: Kind; id: string; row: AnyRow | undefined };
 
 /** Kinds whose values are read in the figures of what refers to them: a platform's coefficients, a group's policy, a network's name. */
@@ -68,14 +71,19 @@ export class Fleet {
     );
   }
 
-  /** Hosts and guests of that name, upper and lower case alike. */
-  named(name: string): { kind: 'host' | 'guest'; id: string }[] {
-    return [...this.names.get(name.toLowerCase())].map(splitKey);
+  /** Hosts, guests and devices of that name, upper and lower case alike. */
+  named(name: string): { kind: NamedKind; id: string }[] {
+    return [...this.names.get(name.toLowerCase())].map((key) => splitKey<NamedKind>(key));
   }
 
   /** Adapters that carry a MAC. */
   withMac(mac: string): Row<'adapter'>[] {
-    return [...this.macs.get(mac)].map((id) => this.need('adapter', id));
+    return this.macHolders(mac).flatMap(({ kind, id }) => (kind === 'adapter' ? [this.need('adapter', id)] : []));
+  }
+
+  /** Whatever carries a MAC: adapters of guests, ports of hosts and of devices. */
+  macHolders(mac: string): { kind: MacKind; id: string }[] {
+    return [...this.macs.get(mac)].map((key) => splitKey<MacKind>(key));
   }
 
   /** Address rows of one address in one routing domain, canonical text. */
@@ -146,8 +154,8 @@ export class Fleet {
       const to = row[field];
       if (typeof to === 'string') this.references.get(`${kind}.${field}`)![how](to, row.id);
     }
-    if (kind === 'host' || kind === 'guest') this.names[how](String(row.name).toLowerCase(), `${kind}|${row.id}`);
-    if (kind === 'adapter' && row.mac) this.macs[how](String(row.mac), row.id);
+    if (kind === 'host' || kind === 'guest' || kind === 'device') this.names[how](String(row.name).toLowerCase(), `${kind}|${row.id}`);
+    if ((kind === 'adapter' || kind === 'port' || kind === 'devicePort') && row.mac) this.macs[how](String(row.mac), `${kind}|${row.id}`);
     if (kind === 'address') this.ips[how](`${String(row.domainId)}|${String(row.ip)}`, row.id);
   }
 
@@ -162,7 +170,7 @@ export class Fleet {
   }
 }
 
-function splitKey(key: string): { kind: 'host' | 'guest'; id: string } {
+function splitKey<K extends Kind>(key: string): { kind: K; id: string } {
   const at = key.indexOf('|');
-  return { kind: key.slice(0, at) as 'host' | 'guest', id: key.slice(at + 1) };
+  return { kind: key.slice(0, at) as K, id: key.slice(at + 1) };
 }

@@ -5,7 +5,8 @@
  */
 import { addressOf, contains, overlap, parseAddress, parseMac, parsePrefix, prefixOf } from '../address/index.js';
 import type { Field } from './field.js';
-import type { Fleet } from './fleet.js';
+import { parseVlans } from '../quantity/vlan.js';
+import type { Fleet, NamedKind } from './fleet.js';
 import { KINDS, REFERENCES, type Kind, type Row } from './kinds/index.js';
 import type { Patch, Values } from './patch.js';
 import { refuse, type Refusal } from './refusal.js';
@@ -88,8 +89,20 @@ function brokenRow(fleet: Fleet, kind: Kind, id: string): Refusal | undefined {
       return nameTwice(fleet, row as Row<'host'>) ?? rackPlaceTaken(fleet, row as Row<'host'>);
     case 'guest':
       return nameTwice(fleet, row as Row<'guest'>);
+    case 'device':
+      return nameTwice(fleet, row as Row<'device'>);
     case 'adapter':
       return macTwice(fleet, row as Row<'adapter'>);
+    case 'switchPort':
+      return vlansUnreadable(row as Row<'switchPort'>);
+    case 'port':
+      return cableTwice(fleet, (row as Row<'port'>).switchPortId, 'switchPortId');
+    case 'devicePort':
+      return cableTwice(fleet, (row as Row<'devicePort'>).switchPortId, 'switchPortId');
+    case 'line':
+      return lineFault(fleet, row as Row<'line'>);
+    case 'route':
+      return oneHolder(row as unknown as Values, ['hostId', 'guestId', 'deviceId'], 'a route');
     case 'address':
       return addressTwice(fleet, row as Row<'address'>);
     case 'subnet':
@@ -112,7 +125,7 @@ function stillReferred(fleet: Fleet, patch: Patch): Refusal | undefined {
   });
 }
 
-function nameTwice(fleet: Fleet, row: Row<'host'> | Row<'guest'>): Refusal | undefined {
+function nameTwice(fleet: Fleet, row: Row<'host'> | Row<'guest'> | Row<'device'>): Refusal | undefined {
   if (!row.nameAssigned) return undefined;
   const other = fleet.named(row.name).find((found) => found.id !== row.id && fleet.need(found.kind, found.id).nameAssigned);
   if (!other) return undefined;
@@ -142,7 +155,7 @@ function macTwice(fleet: Fleet, row: Row<'adapter'>): Refusal | undefined {
 }
 
 function addressTwice(fleet: Fleet, row: Row<'address'>): Refusal | undefined {
-  if ((row.hostId === null) === (row.adapterId === null)) throw new Error('an address has exactly one holder');
+  oneHolder(row as unknown as Values, ['hostId', 'adapterId', 'devicePortId'], 'an address');
   if (!row.assigned || row.use === 'shared') return undefined;
   const other = fleet
     .withIp(row.domainId, row.ip)
@@ -151,10 +164,46 @@ function addressTwice(fleet: Fleet, row: Row<'address'>): Refusal | undefined {
   return refuse({ code: 'address-taken', field: 'ip', sentence: `${row.ip} is assigned to ${holderName(fleet, other)}.`, remedy: 'Take the next free address.' });
 }
 
-/** Name of the host or guest that carries an address. */
+/** Name of the host, guest or device that carries an address. */
 export function holderName(fleet: Fleet, address: Row<'address'>): string {
-  if (address.hostId) return fleet.need('host', address.hostId).name;
-  return fleet.need('guest', fleet.need('adapter', address.adapterId!).guestId).name;
+  const { kind, id } = machineOf(fleet, address);
+  return fleet.need(kind, id).name;
+}
+
+/** The machine that carries an address. */
+export function machineOf(fleet: Fleet, address: Row<'address'>): { kind: NamedKind; id: string } {
+  if (address.hostId) return { kind: 'host', id: address.hostId };
+  if (address.devicePortId) return { kind: 'device', id: fleet.need('devicePort', address.devicePortId).deviceId };
+  return { kind: 'guest', id: fleet.need('adapter', address.adapterId!).guestId };
+}
+
+/** @throws Error if not exactly one of the fields refers to a record: a bug of the decider */
+function oneHolder(row: Values, fields: readonly string[], what: string): undefined {
+  if (fields.filter((field) => row[field] !== null).length !== 1) throw new Error(`${what} has exactly one holder`);
+  return undefined;
+}
+
+function vlansUnreadable(row: Row<'switchPort'>): Refusal | undefined {
+  const read = parseVlans(row.taggedVlans);
+  return read.ok ? undefined : refuse({ code: 'bad-vlans', field: 'taggedVlans', sentence: read.sentence });
+}
+
+/** A port of a switch takes one cable. */
+function cableTwice(fleet: Fleet, switchPortId: string | null, field: string): Refusal | undefined {
+  if (!switchPortId) return undefined;
+  const cables =
+    fleet.referringCount('port', 'switchPortId', switchPortId) +
+    fleet.referringCount('devicePort', 'switchPortId', switchPortId) +
+    fleet.referringCount('line', 'aPortId', switchPortId) +
+    fleet.referringCount('line', 'bPortId', switchPortId);
+  if (cables <= 1) return undefined;
+  const port = fleet.need('switchPort', switchPortId);
+  return refuse({ code: 'port-taken', field, sentence: `Port ${port.name} of ${fleet.need('physicalSwitch', port.physicalSwitchId).name} has a cable already.`, remedy: 'Choose another port, or record first where the other cable went.' });
+}
+
+function lineFault(fleet: Fleet, row: Row<'line'>): Refusal | undefined {
+  if (row.aPortId === row.bPortId) return refuse({ code: 'line-to-itself', field: 'bPortId', sentence: 'A line joins two different ports.' });
+  return cableTwice(fleet, row.aPortId, 'aPortId') ?? cableTwice(fleet, row.bPortId, 'bPortId');
 }
 
 function subnetOverlaps(fleet: Fleet, row: Row<'subnet'>): Refusal | undefined {

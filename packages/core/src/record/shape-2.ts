@@ -1,8 +1,7 @@
 /** Shape 2 of the log: hosts, platforms, pools, guests and addresses gained fields. Older patches are read as if they had held these values. */
-import type { Kind } from './kinds/index.js';
-import type { Patch, Values } from './patch.js';
+import { gaining, type Gained } from './gaining.js';
 
-const GAINED: Partial<Record<Kind, Values>> = {
+const GAINED: Gained = {
   platform: {
     architecture: 'x86-64', minimumLevel: 1, needsVirtualisation: true, needsWiredPort: true, minimumMemoryMiB: 4096,
     footprintBytes: 32000000000, secureBoot: 'either', natShared: true, consolePort: null, runningMigration: true, thinVolumes: true,
@@ -26,10 +25,4 @@ const GAINED: Partial<Record<Kind, Values>> = {
   },
 };
 
-export function toShape2(patches: Patch[]): Patch[] {
-  return patches.map((patch) => {
-    const gained = GAINED[patch.kind];
-    if (!gained || patch.op === 'update') return patch;
-    return patch.op === 'create' ? { ...patch, after: { ...gained, ...patch.after } } : { ...patch, before: { ...gained, ...patch.before } };
-  });
-}
+export const toShape2 = gaining(GAINED);

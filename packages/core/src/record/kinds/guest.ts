@@ -1,5 +1,6 @@
 import { choice, flag, initially, integer, mac, name, optional, ref, text } from '../field.js';
 import { described } from './described.js';
+import { routing } from './device.js';
 
 export const GUEST_STATES = ['planned', 'building', 'in service', 'stopped', 'retired'] as const;
 export const FAMILIES = ['Linux', 'BSD', 'NT family', 'appliance', 'other'] as const;
@@ -22,6 +23,9 @@ export const guest = {
     processorMode: initially(choice('unknown', 'host', 'v1', 'v2', 'v3', 'v4'), 'unknown'),
     /** Virtualisation is passed through, so that it can be a host itself. */
     nestedVirtualisation: flag(),
+    /** Of its full name; empty: that of its first subnet. */
+    domain: text(253),
+    ...routing,
     ...described,
   },
 };
@@ -41,5 +45,9 @@ export const adapter = {
     position: initially(integer(0, 255), 0),
     mac: optional(mac()),
     macAssigned: flag(),
+    /** The virtual cable is plugged in. */
+    connected: flag(true),
+    /** What the guest forwards out here gets this adapter's address (source translation). */
+    masquerade: flag(),
   },
 } as const;

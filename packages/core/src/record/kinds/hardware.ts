@@ -55,7 +55,10 @@ export const port = {
     /** Ports of one card share its fate. */
     card: text(),
     management: flag(),
-    /** Where its cable goes. */
+    /** Where its cable goes, in words. */
     pluggedInto: text(),
+    /** The port of a recorded switch that its cable goes to. */
+    switchPortId: optional(ref('switchPort')),
+    up: flag(true),
   },
 } as const;

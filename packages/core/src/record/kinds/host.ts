@@ -1,5 +1,6 @@
-import { address as ip, addresses, choice, date, flag, initially, integer, name, optional, ref, text, texts, time } from '../field.js';
+import { addresses, choice, date, flag, initially, integer, name, optional, ref, text, texts, time } from '../field.js';
 import { described } from './described.js';
+import { routing } from './device.js';
 import { ARCHITECTURES } from './platform.js';
 
 export const HOST_STATES = ['planned', 'building', 'in service', 'maintenance', 'failed', 'retired'] as const;
@@ -44,7 +45,7 @@ const management = {
   domain: text(253),
   timeZone: text(),
   keyboard: text(),
-  gateway: optional(ip()),
+  ...routing,
   nameServers: addresses(),
   consolePort: optional(integer(1, 65_535)),
   /** SHA-256 of the console's certificate: 64 hexadecimal digits, lower case. */
@@ -113,6 +114,10 @@ export const virtualSwitch = {
     networkId: optional(ref('network')),
     name: name(),
     mode: choice('bridged', 'NAT', 'host and guests', 'guests only', 'routed'),
+    /** Its frames leave without a tag although the network has a VLAN id: the switch port adds it. */
+    untagged: flag(),
+    /** How several ports are bound together. */
+    bundle: initially(choice('none', 'failover', 'aggregation'), 'none'),
   },
 } as const;
 

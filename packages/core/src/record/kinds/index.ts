@@ -2,20 +2,26 @@
 import type { Field } from '../field.js';
 import { backup, hostBuild, medium, verification, verificationTest } from './care.js';
 import { clone, identityItem } from './clone.js';
+import { device, devicePort, route } from './device.js';
 import { adapter, guest, volume } from './guest.js';
 import { array, disk, memoryModule, numaNode, port } from './hardware.js';
 import { hostGroup, placementMember, placementRule } from './host-group.js';
 import { host, pool, poolReach, uplink, virtualSwitch } from './host.js';
 import { hold, migration, volumeMove } from './migration.js';
-import { address, network, range, routingDomain, subnet } from './network.js';
+import { nameRecord, quarantine } from './names.js';
+import { address, network, networkSite, range, routingDomain, subnet } from './network.js';
 import { rack, site } from './place.js';
 import { platform } from './platform.js';
+import { line, physicalSwitch, switchPort } from './wiring.js';
 
 export { IDENTITY_ITEMS } from './clone.js';
+export { DEVICE_KINDS, DEVICE_STATES } from './device.js';
 export { FAMILIES, GUEST_STATES } from './guest.js';
 export { ARRAY_LEVELS, DISK_CLASSES } from './hardware.js';
 export { HOST_STATES, VIDEO_CONNECTORS } from './host.js';
 export { MIGRATION_STATES } from './migration.js';
+export { NAME_RECORD_TYPES } from './names.js';
+export { ADDRESS_POLICIES } from './network.js';
 export { ARCHITECTURES } from './platform.js';
 
 /** In an order in which references point backwards, so that rows can be written from first to last. */
@@ -27,8 +33,13 @@ const described = {
   hostGroup,
   routingDomain,
   network,
+  networkSite,
   subnet,
   range,
+  quarantine,
+  physicalSwitch,
+  switchPort,
+  line,
   host,
   memoryModule,
   numaNode,
@@ -42,7 +53,10 @@ const described = {
   guest,
   volume,
   adapter,
+  device,
+  devicePort,
   address,
+  route,
   placementRule,
   placementMember,
   backup,
@@ -54,6 +68,7 @@ const described = {
   migration,
   volumeMove,
   hold,
+  nameRecord,
 } as const;
 
 type Described = typeof described;

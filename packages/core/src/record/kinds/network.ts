@@ -12,9 +12,16 @@ export const network = {
     vlanId: optional(integer(1, 4094)),
     mtu: initially(integer(68, 65535), 1500),
     siteId: optional(ref('site')),
+    /** Machines of people one does not know are on it. */
+    untrusted: flag(),
     ...described,
   },
 };
+
+/** One more site that a network reaches, beside its own. */
+export const networkSite = { owner: 'networkId', fields: { networkId: ref('network'), siteId: ref('site') } } as const;
+
+export const ADDRESS_POLICIES = ['lowest', 'after last', 'random'] as const;
 
 export const subnet = {
   owner: 'networkId',
@@ -24,16 +31,22 @@ export const subnet = {
     prefix: prefix(),
     gateway: optional(ip()),
     nameServers: addresses(),
+    /** Domain of the names of its machines, and where they look names up. */
+    domain: text(253),
+    /** Which free address comes next. */
+    policy: initially(choice(...ADDRESS_POLICIES), 'lowest'),
+    /** Days that a released address rests before it is given out again. */
+    quarantineDays: initially(integer(0, 365), 0),
   },
 } as const;
 
-/** Addresses of a subnet that are not given out one by one. */
+/** Addresses of a subnet set apart: handed out by a server, kept free, or the ones that single addresses are taken from. */
 export const range = {
   owner: 'subnetId',
-  fields: { subnetId: ref('subnet'), use: choice('dynamic', 'reserved'), firstIp: ip(), lastIp: ip(), purpose: text() },
+  fields: { subnetId: ref('subnet'), use: choice('dynamic', 'reserved', 'static'), firstIp: ip(), lastIp: ip(), purpose: text() },
 } as const;
 
-/** An address and the machine that carries it: a host, or a guest's adapter. */
+/** An address and the machine that carries it: a host, a guest's adapter, or a port of a device. */
 export const address = {
   owner: 'adapterId',
   fields: {
@@ -48,5 +61,8 @@ export const address = {
     purpose: text(),
     hostId: optional(ref('host')),
     adapterId: optional(ref('adapter')),
+    devicePortId: optional(ref('devicePort')),
+    /** For a host: the virtual switch it sits on, where that is not the one of its subnet's network. */
+    virtualSwitchId: optional(ref('virtualSwitch')),
   },
 } as const;

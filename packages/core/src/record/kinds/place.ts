@@ -1,8 +1,15 @@
-import { initially, integer, name, optional, ref } from '../field.js';
+import { initially, integer, name, optional, ref, text } from '../field.js';
 import { described } from './described.js';
 
 /** A place with hosts; a failure domain. */
-export const site = { fields: { name: name(), ...described } };
+export const site = {
+  fields: {
+    name: name(),
+    /** First octets of every MAC generated for guests here, such as "02:1f:0a"; empty: any locally administered one. */
+    macBlock: text(11),
+    ...described,
+  },
+};
 
 /** A rack of a site; a failure domain. Units count from the floor (IEC 60297-3-100). */
 export const rack = {

@@ -1,6 +1,5 @@
-import { generateMac, macComplaint } from '../address/index.js';
 import { roomObjections } from '../host/room.js';
-import { draftOf, editFields, isRefusal, noSuch, refuse, type ChangeBase, type Decider, type Values } from '../record/index.js';
+import { draftOf, editFields, isRefusal, noSuch, type ChangeBase, type Decider, type Values } from '../record/index.js';
 
 /** Edits a volume. Growing one of a planned guest needs room in its pool. */
 export interface EditVolume extends ChangeBase {
@@ -64,25 +63,4 @@ export const deleteVolume: Decider<DeleteVolume> = (fleet, change, edge) => {
   }
   draft.remove('volume', volume.id);
   return { draft, title: `recorded the deletion of ${volume.label} of ${guest.name}`, subjects: [{ kind: 'guest', id: guest.id, name: guest.name }] };
-};
-
-/** Edits an adapter: its network, or its MAC; an empty MAC asks for a generated one. */
-export interface EditAdapter extends ChangeBase {
-  type: 'adapter.edit';
-  id: string;
-  fields: Values;
-}
-
-export const editAdapter: Decider<EditAdapter> = (fleet, change, edge) => {
-  const draft = draftOf(fleet, edge);
-  const generate = change.fields.mac === '';
-  const mac = generate ? generateMac((found) => fleet.withMac(found).length > 0, edge.randomByte) : (change.fields.mac as string | undefined);
-  const fields = mac === undefined ? change.fields : { ...change.fields, mac };
-  const adapter = editFields(fleet, draft, 'adapter', change.id, fields, ['networkId', 'mac']);
-  if (isRefusal(adapter)) return adapter;
-  const complaint = mac ? macComplaint(mac) : undefined;
-  if (complaint) return refuse({ code: 'bad-mac', field: 'mac', sentence: complaint, remedy: 'Leave it empty to have one generated.' });
-  if (mac !== undefined) draft.update('adapter', adapter.id, { macAssigned: generate });
-  const guest = fleet.need('guest', adapter.guestId);
-  return { draft, title: `edited an adapter of ${guest.name}`, subjects: [{ kind: 'guest', id: guest.id, name: guest.name }] };
 };

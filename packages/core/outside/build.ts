@@ -1,0 +1,57 @@
+/** Topologies by hand, in few words. */
+import { addressOf, prefixOf, type Iface, type Machine, type Side } from '../src/index.js';
+
+export interface IfaceWish {
+  seg: number | null;
+  ip?: string[];
+  up?: boolean;
+  masq?: boolean;
+  side?: Side;
+}
+
+export interface MachineWish {
+  ifs: IfaceWish[];
+  gw?: string;
+  gw6?: string;
+  onLink?: boolean;
+  forwards?: boolean;
+  host?: boolean;
+  routes?: [string, string][];
+  on?: boolean;
+}
+
+export const build = (wishes: Record<string, MachineWish>): Machine[] =>
+  Object.entries(wishes).map(([id, wish]) => ({
+    id,
+    name: id,
+    on: wish.on ?? true,
+    forwarding: wish.host ? 'sides' : wish.forwards ? 'all' : 'none',
+    onLink: wish.onLink ?? false,
+    gateway: { 4: wish.gw ? addressOf(wish.gw) : null, 6: wish.gw6 ? addressOf(wish.gw6) : null },
+    routes: (wish.routes ?? []).map(([to, via]) => ({ to: prefixOf(to), via: addressOf(via) })),
+    ifaces: wish.ifs.map(
+      (iface, i): Iface => ({
+        id: `${id}.${i}`,
+        name: `e${i}`,
+        segment: iface.seg,
+        up: iface.up ?? true,
+        masquerade: iface.masq ?? false,
+        side: iface.side ?? 'plain',
+        addresses: (iface.ip ?? []).map((text) => {
+          const [ip, length] = text.split('/');
+          return { ...addressOf(ip!), length: Number(length) };
+        }),
+      }),
+    ),
+  }));
+
+/** Whole numbers below a limit from a fixed seed (mulberry32). */
+export function random(seed: number): (limit: number) => number {
+  let state = seed;
+  return (limit) => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) % limit;
+  };
+}

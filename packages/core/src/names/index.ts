@@ -1,0 +1,5 @@
+export * from './machine-names.js';
+export * from './read-names.js';
+export * from './reservations.js';
+export * from './take-names.js';
+export * from './zone-write.js';

@@ -1,0 +1,169 @@
+/** Asks the record who reaches whom, and says the answer as a person would: verdict, sentence, path, first failure, the smallest mend. */
+import { addressOf, formatAddress, parseAddress, type Address, type Family } from '../address/index.js';
+import type { Change } from '../change/change.js';
+import { isRefusal, type Decision, type Fleet, type NamedKind, type Refusal } from '../record/index.js';
+import { explain, type Explained } from './explain.js';
+import { ping, type Echo, type Journey, type Verdict } from './ping.js';
+import { OUTSIDE, OUTSIDE_ADDRESS, recordTopology, type MachineInfo, type RecordTopology } from './record-topology.js';
+import type { Machine } from './topology.js';
+
+/** One end: a machine of the record by its id, the outside, or an address. */
+export type End = { id: string; ip?: string } | { ip: string };
+
+export interface ReachQuestion {
+  from: { id: string };
+  to: End;
+  family?: Family;
+}
+
+export interface HopView {
+  machine: MachineInfo;
+  in: string | null;
+  out: string | null;
+  /** Address asked for on the segment, as text. */
+  next: string | null;
+  translatedTo: string | null;
+  /** Cables and switches between this machine and the next. */
+  over: string[];
+}
+
+export interface ReachAnswer {
+  verdict: Verdict;
+  from: MachineInfo;
+  to: { name: string; ip: string };
+  sentence: string;
+  /** What the answer rests on. */
+  notes: string[];
+  request: HopView[];
+  reply: HopView[];
+  /** The first thing that fails, in a sentence. */
+  failure: { code: string; sentence: string; at: { kind: string; id: string; name: string } | null } | null;
+  mend: { label: string; change: Change } | null;
+}
+
+export type Decide = (fleet: Fleet, change: Change) => Decision | Refusal;
+
+const PERMITS = 'Addressing and routing permit it; filters are not recorded.';
+
+/** @param decide tries a mend before it is offered; without it none is */
+export function askReach(fleet: Fleet, question: ReachQuestion, decide?: Decide, world: RecordTopology = recordTopology(fleet)): ReachAnswer | { sentence: string } {
+  const ends = findEnds(world, question);
+  if ('sentence' in ends) return ends;
+  const { sender, target, to } = ends;
+  const echo = ping(world.topology, sender, to, target);
+  const from = world.machines.get(sender)!;
+  const name = target ? world.machines.get(target)!.name : (world.topology.ownersOf(to)[0]?.name ?? 'nobody in the record');
+  const failed = echo.request.failure ?? echo.reply?.failure ?? null;
+  const explained = explain(fleet, world, echo, to, target);
+  const ip = formatAddress(to);
+  return {
+    verdict: echo.verdict,
+    from,
+    to: { name, ip },
+    sentence: sentenceOf(world, echo, from.name, name, ip, explained),
+    notes: notesOf(world, echo, failed !== null),
+    request: hopsOf(world, echo.request),
+    reply: echo.reply ? hopsOf(world, echo.reply) : [],
+    failure: explained && { code: explained.code, sentence: explained.sentence, at: explained.at },
+    mend: explained && decide ? smallestMend(fleet, question, explained, decide) : null,
+  };
+}
+
+interface Ends {
+  sender: Machine;
+  target: Machine | null;
+  to: Address;
+}
+
+export function findEnds(world: RecordTopology, { from, to, family }: ReachQuestion): Ends | { sentence: string } {
+  const sender = world.topology.machines.get(from.id);
+  if (!sender) return { sentence: 'The machine to ask from is not in the record, or retired.' };
+  if (sender.outside && ![...world.ifaces].some(([iface, info]) => info.kind === 'devicePort' && iface.segment === sender.ifaces[0]!.segment)) return { sentence: 'No port of a device is recorded as leading outside: record the router and its outer port first.' };
+  if (!('id' in to)) {
+    const read = parseAddress(to.ip);
+    return read.ok ? { sender, target: null, to: read.value } : { sentence: read.sentence };
+  }
+  if (to.id === OUTSIDE) return { sender, target: world.topology.machines.get(OUTSIDE)!, to: addressOf(OUTSIDE_ADDRESS[family ?? 4]) };
+  const target = world.topology.machines.get(to.id);
+  if (!target) return { sentence: 'The machine to reach is not in the record, or retired.' };
+  const all = target.ifaces.flatMap((iface) => iface.addresses);
+  const wanted = to.ip ? parseAddress(to.ip) : undefined;
+  if (wanted && !wanted.ok) return { sentence: wanted.sentence };
+  const mine = sender.ifaces.flatMap((iface) => iface.addresses);
+  const spoken = family ?? ([4, 6] as const).find((one) => all.some((address) => address.family === one) && mine.some((address) => address.family === one));
+  const address = wanted?.ok ? wanted.value : (all.find((one) => one.family === spoken) ?? all[0]);
+  return address ? { sender, target, to: address } : { sentence: `${target.name} has no address in the record.` };
+}
+
+function sentenceOf(world: RecordTopology, echo: Echo, from: string, to: string, ip: string, explained: Explained | null): string {
+  const because = explained ? ` ${explained.sentence}` : '';
+  const whom = to === 'nobody in the record' ? ip : to;
+  switch (echo.verdict) {
+    case 'yes': {
+      const through = echo.request.hops.slice(1, -1).map((hop) => world.machines.get(hop.machine)!.name);
+      return `Yes: ${from} reaches ${whom}${through.length ? ` through ${[...new Set(through)].join(', ')}` : ', directly'}.`;
+    }
+    case 'one way':
+      return `One way: the request of ${from} arrives at ${whom}, the reply is lost.${because}`;
+    case 'somebody else answered':
+      return `Not for sure: somebody else answers for ${ip}.${because}`;
+    case 'refused':
+      return `Refused: ${from} does not reach ${whom}.${because}`;
+    case 'no':
+      return `No: ${from} does not reach ${whom}.${because}`;
+  }
+}
+
+function notesOf(world: RecordTopology, echo: Echo, failed: boolean): string[] {
+  const notes = failed ? [] : [PERMITS];
+  const overs = [echo.request, echo.reply].flatMap((journey) => (journey ? hopsOf(world, journey) : [])).flatMap((hop) => hop.over);
+  if (overs.some((text) => text.includes('not recorded') || text.includes('taken to be joined'))) notes.push('Where cabling is not recorded, a network is taken to reach everything that carries it.');
+  if (answersForAnother(echo)) notes.push('The answer rests on a machine that answers for an address of another of its adapters, as Linux does; others do so only where it is set.');
+  return notes;
+}
+
+/** Whether a hop arrived at a machine by an interface that does not have the address that was asked for. */
+function answersForAnother({ request, reply }: Echo): boolean {
+  return [request, reply].some((journey) =>
+    journey?.hops.some((hop, i) => {
+      const before = journey.hops[i - 1];
+      return before?.next?.family === 4 && hop.in !== null && !hop.machine.outside && !hop.in.addresses.some((own) => own.family === 4 && own.value === before.next!.value);
+    }),
+  );
+}
+
+export function hopsOf(world: RecordTopology, journey: Journey): HopView[] {
+  return journey.hops.map((hop, i) => {
+    const after = journey.hops[i + 1];
+    const [from, to] = [hop.out && world.ifaces.get(hop.out)?.node, after?.in && world.ifaces.get(after.in)?.node];
+    const way = typeof from === 'number' && typeof to === 'number' ? world.wiring.way(from, to) : null;
+    return {
+      machine: world.machines.get(hop.machine)!,
+      in: hop.in?.name ?? null,
+      out: hop.out?.name ?? null,
+      next: hop.next && formatAddress(hop.next),
+      translatedTo: hop.translatedTo && formatAddress(hop.translatedTo),
+      over: (way ?? []).map((edge) => edge.label).filter(Boolean),
+    };
+  });
+}
+
+const MOST_TRIED = 12;
+
+/** The first of the candidate mends, smallest first, with which the answer becomes yes. */
+function smallestMend(fleet: Fleet, question: ReachQuestion, { mends }: Explained, decide: Decide): ReachAnswer['mend'] {
+  for (const mend of mends.slice(0, MOST_TRIED)) {
+    const decision = decide(fleet, mend.change);
+    if (isRefusal(decision)) continue;
+    const better = fleet.supposing(decision.patches, () => {
+      const world = recordTopology(fleet);
+      const ends = findEnds(world, question);
+      return !('sentence' in ends) && ping(world.topology, ends.sender, ends.to, ends.target).verdict === 'yes';
+    });
+    if (better) return mend;
+  }
+  return null;
+}
+
+/** Kinds of machine that can be asked about. */
+export const REACH_KINDS: readonly NamedKind[] = ['host', 'guest', 'device'];

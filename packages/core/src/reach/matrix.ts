@@ -1,0 +1,111 @@
+/**
+ * Who of a group reaches whom. Machines that nothing tells apart — one plain interface, the same segment, prefix and gateway,
+ * an address nobody else has — are asked for once as a class: two addresses between which no routing table anywhere
+ * draws a line are treated alike by all of them.
+ */
+import { containing, last, type Address } from '../address/index.js';
+import { ping, type Failure, type Verdict } from './ping.js';
+import { keyOf, type Iface, type Machine, type Topology } from './topology.js';
+
+export interface MatrixCell {
+  verdict: Verdict;
+  /** Code of the first failure; empty for a yes. */
+  code: string;
+}
+
+export interface Matrix {
+  machines: Machine[];
+  /** Classes of the machines, by their number. */
+  classOf: number[];
+  /** Verdict of class to class; within a class between two different members. */
+  cells: MatrixCell[][];
+  /** How many echoes were simulated. */
+  simulated: number;
+}
+
+/** @param address of each machine that is asked for; null: it cannot be asked for */
+export function matrix(topology: Topology, machines: readonly Machine[], address: (machine: Machine) => Address | null): Matrix {
+  const lines = boundaries(topology);
+  const keys = new Map<string, number>();
+  const members: Machine[][] = [];
+  const classOf = machines.map((machine) => {
+    const to = address(machine);
+    const key = to ? classKey(topology, machine, to, lines) : `alone|${machine.id}`;
+    let number = keys.get(key);
+    if (number === undefined) {
+      keys.set(key, (number = members.length));
+      members.push([]);
+    }
+    if (members[number]!.length < 2) members[number]!.push(machine);
+    return number;
+  });
+  let simulated = 0;
+  const cells = members.map((from, i) =>
+    members.map((to, j): MatrixCell => {
+      const target = i === j ? (to[1] ?? to[0]!) : to[0]!;
+      const ip = address(target);
+      if (!ip) return { verdict: 'no', code: 'no-address' };
+      simulated += 1;
+      return cellOf(ping(topology, from[0]!, ip, target));
+    }),
+  );
+  return { machines: [...machines], classOf, cells, simulated };
+}
+
+export const cellAt = ({ classOf, cells }: Matrix, from: number, to: number): MatrixCell => cells[classOf[from]!]![classOf[to]!]!;
+
+function cellOf({ verdict, request, reply }: { verdict: Verdict; request: { failure: Failure | null }; reply: { failure: Failure | null } | null }): MatrixCell {
+  return { verdict, code: verdict === 'yes' ? '' : (request.failure?.code ?? reply?.failure?.code ?? 'answered-by-another') };
+}
+
+/** Every place in the address space at which some routing table changes its mind, in order. */
+function boundaries(topology: Topology): Record<4 | 6, bigint[]> {
+  const found: Record<4 | 6, Set<bigint>> = { 4: new Set(), 6: new Set() };
+  const draw = (family: 4 | 6, first: bigint, end: bigint) => found[family].add(first).add(end + 1n);
+  for (const machine of topology.machines.values()) {
+    for (const iface of machine.ifaces) {
+      for (const own of iface.addresses) {
+        const block = containing(own, own.length);
+        draw(own.family, block.first, last(block));
+      }
+    }
+    for (const { to } of machine.routes) draw(to.family, to.first, last(to));
+  }
+  const sorted = (set: Set<bigint>) => [...set].sort((a, b) => (a < b ? -1 : a > b ? 1 : 0));
+  return { 4: sorted(found[4]), 6: sorted(found[6]) };
+}
+
+function cellIndex(lines: readonly bigint[], value: bigint): number {
+  let [low, high] = [0, lines.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (lines[middle]! <= value) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+function classKey(topology: Topology, machine: Machine, to: Address, lines: Record<4 | 6, bigint[]>): string {
+  const [iface] = machine.ifaces;
+  const plain = machine.ifaces.length === 1 && machine.forwarding !== 'all' && machine.routes.length === 0 && !machine.outside && !machine.speaksThrough;
+  if (!plain || !iface!.up || iface!.segment === null || iface!.addresses.length !== 1 || topology.ownersOf(to).length !== (machine.on ? 1 : 0) || asGateway(topology).has(keyOf(to))) return `alone|${machine.id}`;
+  const gateway = machine.gateway[to.family];
+  return [machine.on, iface!.segment, iface!.addresses[0]!.length, ownBlock(iface!), gateway ? keyOf(gateway) : '', machine.onLink, to.family, cellIndex(lines[to.family], to.value)].join('|');
+}
+
+const ownBlock = (iface: Iface): string => keyOf({ family: iface.addresses[0]!.family, value: containing(iface.addresses[0]!, iface.addresses[0]!.length).first });
+
+/** Addresses that somebody sends through: their machines are not like others. */
+const gateways = new WeakMap<Topology, Set<string>>();
+function asGateway(topology: Topology): Set<string> {
+  let found = gateways.get(topology);
+  if (!found) {
+    found = new Set();
+    for (const machine of topology.machines.values()) {
+      for (const family of [4, 6] as const) if (machine.gateway[family]) found.add(keyOf(machine.gateway[family]));
+      for (const { via } of machine.routes) if (via) found.add(keyOf(via));
+    }
+    gateways.set(topology, found);
+  }
+  return found;
+}

@@ -1,0 +1,233 @@
+/** The record as a topology: every host, guest and device with what is configured on it, on the segments of the wiring. */
+import { addressOf, BITS, containing, contains, last, prefixOf, routedOutside, type Address, type Family } from '../address/index.js';
+import { OUT_OF_BAND } from '../host/management.js';
+import type { Fleet, NamedKind, Row } from '../record/index.js';
+import { Topology, type Iface, type IfaceAddress, type Machine, type Side } from './topology.js';
+import { nodeKeys, wireRecord } from './wire-record.js';
+import type { Wiring } from './wiring.js';
+
+/** Pseudo machine for everything beyond the ports that lead outside. */
+export const OUTSIDE = 'outside';
+/** Its own addresses: the dummy address of RFC 7600 and one of the discard block (RFC 6666), which no network uses. */
+export const OUTSIDE_ADDRESS: Record<Family, string> = { 4: '192.0.0.8', 6: '100::8' };
+
+export interface IfaceInfo {
+  /** Node of the wiring, or null where it is joined to nothing. */
+  node: number | null;
+  networkId: string | null;
+  /** Row that it stands for. */
+  kind: 'adapter' | 'devicePort' | 'virtualSwitch' | 'network' | 'outside';
+  rowId: string;
+}
+
+export interface MachineInfo {
+  kind: NamedKind | 'outside';
+  id: string;
+  name: string;
+}
+
+export interface RecordTopology {
+  topology: Topology;
+  wiring: Wiring;
+  ifaces: Map<Iface, IfaceInfo>;
+  machines: Map<Machine, MachineInfo>;
+}
+
+export function recordTopology(fleet: Fleet): RecordTopology {
+  return new Builder(fleet).build();
+}
+
+const SIDES: Record<Row<'virtualSwitch'>['mode'], Side> = { bridged: 'uplink', NAT: 'nat', routed: 'routed', 'host and guests': 'local', 'guests only': 'local' };
+
+interface Routed {
+  gateway: string | null;
+  gateway6: string | null;
+  noGateway: boolean;
+  gatewayOnLink: boolean;
+}
+
+class Builder {
+  private readonly wiring: Wiring;
+  private readonly ifaces = new Map<Iface, IfaceInfo>();
+  private readonly machines = new Map<Machine, MachineInfo>();
+
+  constructor(private readonly fleet: Fleet) {
+    this.wiring = wireRecord(fleet);
+  }
+
+  build(): RecordTopology {
+    for (const host of this.fleet.all('host')) if (host.state !== 'retired') this.host(host);
+    for (const guest of this.fleet.all('guest')) if (guest.state !== 'retired') this.guest(guest);
+    for (const device of this.fleet.all('device')) if (device.state !== 'retired') this.device(device);
+    this.outside();
+    return { topology: new Topology([...this.machines.keys()]), wiring: this.wiring, ifaces: this.ifaces, machines: this.machines };
+  }
+
+  private machine(info: MachineInfo, fields: Omit<Machine, 'id' | 'name' | 'gateway' | 'onLink' | 'routes'>, routed: Routed | null, addresses: readonly Row<'address'>[], id = info.id): Machine {
+    const machine: Machine = { id, name: info.name, ...fields, routes: this.routes(info), onLink: routed?.gatewayOnLink ?? false, gateway: { 4: null, 6: null } };
+    if (routed) for (const family of [4, 6] as const) machine.gateway[family] = this.gatewayOf(routed, addresses, family);
+    this.machines.set(machine, info);
+    return machine;
+  }
+
+  private routes({ kind, id }: MachineInfo): Machine['routes'] {
+    if (kind === 'outside') return [];
+    return this.fleet.referring('route', `${kind}Id` as never, id).map((row: Row<'route'>) => ({ to: prefixOf(row.destination), via: addressOf(row.via) }));
+  }
+
+  /** As configured on the machine; where nobody has looked, what its first subnet with a gateway says. */
+  private gatewayOf(routed: Routed, addresses: readonly Row<'address'>[], family: Family): Address | null {
+    const own = family === 4 ? routed.gateway : routed.gateway6;
+    if (own) return addressOf(own);
+    if (routed.noGateway) return null;
+    for (const address of addresses) {
+      const gateway = this.fleet.get('subnet', address.subnetId)?.gateway;
+      if (!gateway || gateway.includes(':') !== (family === 6) || addresses.some(({ ip }) => ip === gateway)) continue;
+      return addressOf(gateway);
+    }
+    return null;
+  }
+
+  private addressesOf(rows: readonly Row<'address'>[]): IfaceAddress[] {
+    return rows.map((row) => {
+      const address = addressOf(row.ip);
+      const subnet = this.fleet.get('subnet', row.subnetId);
+      return { ...address, length: row.prefixLength ?? (subnet ? prefixOf(subnet.prefix).length : BITS[address.family]) };
+    });
+  }
+
+  private iface(info: IfaceInfo, name: string, rows: readonly Row<'address'>[], more: Partial<Iface> = {}): Iface {
+    const iface: Iface = {
+      id: info.rowId,
+      name,
+      segment: info.node === null ? null : this.wiring.segmentOf(info.node),
+      up: true,
+      addresses: this.addressesOf(rows),
+      masquerade: false,
+      side: 'plain',
+      ...more,
+    };
+    this.ifaces.set(iface, info);
+    return iface;
+  }
+
+  private host(host: Row<'host'>): void {
+    const rows = byId(this.fleet.referring('address', 'hostId', host.id));
+    const switches = this.fleet.referring('virtualSwitch', 'hostId', host.id);
+    const own = rows.filter((row) => row.purpose !== OUT_OF_BAND);
+    const groups = new Map<string, { info: IfaceInfo; name: string; side: Side; rows: Row<'address'>[] }>();
+    for (const row of own) {
+      const place = this.placeOf(row, switches);
+      const key = `${place.info.kind}|${place.info.rowId}`;
+      const group = groups.get(key);
+      if (group) group.rows.push(row);
+      else groups.set(key, { ...place, rows: [row] });
+    }
+    const ifaces = [...groups.values()].map(({ info, name, side, rows: held }) => this.iface(info, name, held, { side }));
+    for (const found of switches) {
+      const implied = this.impliedGateway(host, found, own);
+      if (implied) ifaces.push(implied);
+    }
+    const running = host.state === 'in service' || host.state === 'maintenance';
+    this.machine({ kind: 'host', id: host.id, name: host.name }, { on: running, forwarding: host.forwards ? 'all' : 'sides', ifaces }, host, own);
+    const controller = rows.filter((row) => row.purpose === OUT_OF_BAND);
+    if (controller.length === 0) return;
+    const place = this.placeOf(controller[0]!, []);
+    const apart = this.iface({ ...place.info, rowId: `${host.id}|${OUT_OF_BAND}` }, 'out-of-band controller', controller);
+    const routed = { gateway: null, gateway6: null, noGateway: false, gatewayOnLink: false };
+    this.machine({ kind: 'host', id: host.id, name: `${host.name}, out of band` }, { on: host.state !== 'planned', forwarding: 'none', ifaces: [apart] }, routed, controller, `${host.id}|${OUT_OF_BAND}`);
+  }
+
+  /** Where a host's address sits: on the switch it is said to, on the one that carries its network, else on the bare wire. */
+  private placeOf(row: Row<'address'>, switches: readonly Row<'virtualSwitch'>[]): { info: IfaceInfo; name: string; side: Side } {
+    const networkId = this.fleet.get('subnet', row.subnetId)?.networkId ?? null;
+    const found = switches.find((other) => other.id === row.virtualSwitchId) ?? switches.find((other) => networkId !== null && other.networkId === networkId);
+    if (found && !this.wirelessOnly(found)) {
+      return { info: { node: this.wiring.find(nodeKeys.virtualSwitch(found.id)) ?? null, networkId: found.networkId, kind: 'virtualSwitch', rowId: found.id }, name: found.name, side: SIDES[found.mode] };
+    }
+    if (!networkId) return { info: { node: null, networkId: null, kind: 'network', rowId: 'none' }, name: 'in no recorded network', side: 'plain' };
+    const { name } = this.fleet.need('network', networkId);
+    const node = this.wiring.node(nodeKeys.wire(networkId), () => ({ label: `${name}, cabling not recorded`, kind: 'wire', path: `/networks/${networkId}` }));
+    return { info: { node, networkId, kind: 'network', rowId: networkId }, name, side: 'uplink' };
+  }
+
+  private wirelessOnly(found: Row<'virtualSwitch'>): boolean {
+    if (found.mode !== 'bridged') return false;
+    const uplinks = this.fleet.referring('uplink', 'switchId', found.id);
+    return uplinks.length > 0 && uplinks.every((uplink) => !this.fleet.need('port', uplink.portId).wired);
+  }
+
+  /** Behind shared NAT the host is the gateway of its guests, whether or not somebody recorded that address. */
+  private impliedGateway(host: Row<'host'>, found: Row<'virtualSwitch'>, own: readonly Row<'address'>[]): Iface | null {
+    if (found.mode !== 'NAT' || !found.networkId || !this.fleet.need('platform', host.platformId).natShared) return null;
+    const subnet = this.fleet.referring('subnet', 'networkId', found.networkId).find((row) => row.gateway !== null);
+    if (!subnet || own.some((row) => row.subnetId === subnet.id)) return null;
+    const iface = this.iface({ node: this.wiring.find(nodeKeys.virtualSwitch(found.id)) ?? null, networkId: found.networkId, kind: 'virtualSwitch', rowId: found.id }, found.name, [], { side: 'nat' });
+    iface.addresses.push({ ...addressOf(subnet.gateway!), length: prefixOf(subnet.prefix).length });
+    return iface;
+  }
+
+  private guest(guest: Row<'guest'>): void {
+    const adapters = this.fleet.referring('adapter', 'guestId', guest.id).sort((a, b) => a.position - b.position);
+    const rows = new Map(adapters.map((adapter) => [adapter.id, byId(this.fleet.referring('address', 'adapterId', adapter.id))]));
+    const host = this.fleet.need('host', guest.hostId);
+    const ifaces = adapters.map((adapter) => {
+      const name = `adapter ${adapter.position + 1}${adapter.networkId ? ` on ${this.fleet.need('network', adapter.networkId).name}` : ''}`;
+      const node = adapter.networkId ? (this.wiring.find(nodeKeys.adapter(adapter.id)) ?? null) : null;
+      return this.iface({ node, networkId: adapter.networkId, kind: 'adapter', rowId: adapter.id }, name, rows.get(adapter.id)!, { up: adapter.connected, masquerade: adapter.masquerade });
+    });
+    const on = guest.state === 'in service' && host.state !== 'failed' && host.state !== 'retired';
+    this.machine({ kind: 'guest', id: guest.id, name: guest.name }, { on, forwarding: guest.forwards ? 'all' : 'none', ifaces }, guest, [...rows.values()].flat());
+    for (const adapter of adapters) this.translator(adapter, host);
+  }
+
+  /** Isolated NAT: each adapter is alone with a translator that says everything again as the host. */
+  private translator(adapter: Row<'adapter'>, host: Row<'host'>): void {
+    const node = this.wiring.find(nodeKeys.inside(adapter.id));
+    if (node === undefined) return;
+    const subnet = this.fleet.referring('subnet', 'networkId', adapter.networkId!).find((row) => row.gateway !== null);
+    const iface = this.iface({ node, networkId: adapter.networkId, kind: 'network', rowId: `translator|${adapter.id}` }, 'translation', []);
+    if (subnet) iface.addresses.push({ ...addressOf(subnet.gateway!), length: prefixOf(subnet.prefix).length });
+    this.machine({ kind: 'host', id: host.id, name: `${host.name}, translating` }, { on: host.state === 'in service' || host.state === 'maintenance', forwarding: 'all', ifaces: [iface], speaksThrough: host.id }, null, [], `translator|${adapter.id}`);
+  }
+
+  private device(device: Row<'device'>): void {
+    const ports = byId(this.fleet.referring('devicePort', 'deviceId', device.id));
+    const rows = new Map(ports.map((port) => [port.id, byId(this.fleet.referring('address', 'devicePortId', port.id))]));
+    const ifaces = ports.map((port) => {
+      const node = port.outside ? this.outsideNode() : port.networkId ? (this.wiring.find(nodeKeys.devicePort(port.id)) ?? null) : null;
+      return this.iface({ node, networkId: port.networkId, kind: 'devicePort', rowId: port.id }, port.name, rows.get(port.id)!, { up: port.up, masquerade: port.masquerade });
+    });
+    this.machine({ kind: 'device', id: device.id, name: device.name }, { on: device.state === 'in service', forwarding: device.forwards ? 'all' : 'none', ifaces }, device, [...rows.values()].flat());
+  }
+
+  private outsideNode(): number {
+    return this.wiring.node(OUTSIDE, () => ({ label: 'outside', kind: 'wire', path: '/networks/devices' }));
+  }
+
+  /** The outside reaches what the ports that lead there carry, and recorded blocks that are not private, through their device. */
+  private outside(): void {
+    const routes: Machine['routes'] = [];
+    for (const port of this.fleet.all('devicePort')) {
+      const device = this.fleet.need('device', port.deviceId);
+      if (!port.outside || !port.up || device.state !== 'in service') continue;
+      const addresses = this.addressesOf(this.fleet.referring('address', 'devicePortId', port.id));
+      for (const address of addresses) routes.push({ to: containing(address, address.length), via: null });
+      for (const subnet of this.fleet.all('subnet')) {
+        const block = prefixOf(subnet.prefix);
+        const via = addresses.find((address) => address.family === block.family);
+        const first = { family: block.family, value: block.first };
+        if (via && routedOutside(first) && routedOutside({ family: block.family, value: last(block) }) && !contains(containing(via, via.length), first)) routes.push({ to: block, via });
+      }
+    }
+    const own = ([4, 6] as const).map((family) => ({ ...addressOf(OUTSIDE_ADDRESS[family]), length: BITS[family] }));
+    const node = this.outsideNode();
+    const iface: Iface = { id: OUTSIDE, name: 'outside', segment: this.wiring.segmentOf(node), up: true, addresses: own, masquerade: false, side: 'plain' };
+    this.ifaces.set(iface, { node, networkId: null, kind: 'outside', rowId: OUTSIDE });
+    const machine: Machine = { id: OUTSIDE, name: 'a machine outside', on: true, forwarding: 'all', ifaces: [iface], routes, gateway: { 4: null, 6: null }, onLink: false, outside: true };
+    this.machines.set(machine, { kind: 'outside', id: OUTSIDE, name: machine.name });
+  }
+}
+
+/** In the order of recording: ids are made in order of time. */
+const byId = <T extends { id: string }>(rows: T[]): T[] => [...rows].sort((a, b) => (a.id < b.id ? -1 : 1));

@@ -1,0 +1,68 @@
+/** Machines that are neither host nor guest and have a place in the network: routers, printers, access points. */
+import { address as ip, choice, flag, initially, mac, name, optional, prefix, ref, text, texts } from '../field.js';
+import { described } from './described.js';
+
+export const DEVICE_KINDS = ['router', 'firewall', 'printer', 'access point', 'storage', 'other'] as const;
+export const DEVICE_STATES = ['in service', 'off', 'retired'] as const;
+
+/** How a machine finds its way beyond its own subnets, as configured on it. */
+export const routing = {
+  /** Null: nobody has looked; the gateway of its subnet is taken. */
+  gateway: optional(ip()),
+  gateway6: optional(ip()),
+  /** It has no default gateway on purpose, whatever its subnet says. */
+  noGateway: flag(),
+  /** Its gateway lies outside its own subnets on purpose, as some providers require. */
+  gatewayOnLink: flag(),
+  /** It passes on packets that are not for itself. */
+  forwards: flag(),
+};
+
+export const device = {
+  fields: {
+    name: name(),
+    nameAssigned: flag(),
+    kind: choice(...DEVICE_KINDS),
+    state: initially(choice(...DEVICE_STATES), 'in service'),
+    siteId: optional(ref('site')),
+    model: text(),
+    domain: text(253),
+    /** What was said of it in a pasted list and could not be read, one fault each. */
+    unread: texts(),
+    ...routing,
+    ...described,
+  },
+};
+
+export const devicePort = {
+  owner: 'deviceId',
+  fields: {
+    deviceId: ref('device'),
+    name: name(),
+    /** Null: joined to nothing, or leading outside. */
+    networkId: optional(ref('network')),
+    mac: optional(mac()),
+    up: flag(true),
+    /** Frames carry the network's VLAN tag. */
+    tagged: flag(),
+    /** Where its cable goes; null: not recorded. */
+    switchPortId: optional(ref('switchPort')),
+    /** It leads to the provider: beyond it is the outside. */
+    outside: flag(),
+    /** What is forwarded out here gets this port's address (source translation). */
+    masquerade: flag(),
+    purpose: text(),
+  },
+} as const;
+
+/** A static route of one machine. */
+export const route = {
+  fields: {
+    hostId: optional(ref('host')),
+    guestId: optional(ref('guest')),
+    deviceId: optional(ref('device')),
+    destination: prefix(),
+    via: ip(),
+    purpose: text(),
+  },
+} as const;
