@@ -18,13 +18,16 @@ import { RevisionInterceptor } from './http/revision.interceptor.js';
 import { LogModule } from './log/log.module.js';
 import { MachinesModule } from './machines/machines.module.js';
 import { MigrationsModule } from './migrations/migrations.module.js';
+import { NamesModule } from './names/names.module.js';
 import { NetworksModule } from './networks/networks.module.js';
 import { PlacesModule } from './places/places.module.js';
+import { ReachModule } from './reach/reach.module.js';
 import { RecordModule } from './record/record.module.js';
 import { SearchModule } from './search/search.module.js';
 import { ThisMachineModule } from './this-machine/this-machine.module.js';
+import { WiringModule } from './wiring/wiring.module.js';
 
-const AREAS = [ChartModule, HostsModule, MachinesModule, PlacesModule, NetworksModule, GuestsModule, ClonesModule, MigrationsModule, LogModule, FindingsModule, SearchModule, EventsModule, ThisMachineModule];
+const AREAS = [ChartModule, HostsModule, MachinesModule, PlacesModule, NetworksModule, WiringModule, ReachModule, NamesModule, GuestsModule, ClonesModule, MigrationsModule, LogModule, FindingsModule, SearchModule, EventsModule, ThisMachineModule];
 
 @Global()
 @Module({})

@@ -57,6 +57,13 @@ export class EditGuestBody extends ChangeExtras {
   @Optional() @Flag() heldWhenStopped?: boolean;
   @Optional() @OneOf(KINDS.guest.fields.processorMode!.choices!) processorMode?: Row<'guest'>['processorMode'];
   @Optional() @Flag() nestedVirtualisation?: boolean;
+  @Optional() @Text(253) domain?: string;
+  @Clearable() @Text(50) gateway?: string | null;
+  @Clearable() @Text(50) gateway6?: string | null;
+  @Optional() @Flag() noGateway?: boolean;
+  @Optional() @Flag() gatewayOnLink?: boolean;
+  /** It passes on packets of others: a router guest. */
+  @Optional() @Flag() forwards?: boolean;
   @Optional() @Text(20_000) notes?: string;
   @Optional() @Texts() labels?: string[];
   @Optional() @Text(100) owner?: string;
@@ -84,4 +91,7 @@ export class EditAdapterBody extends ChangeExtras {
   @Clearable() @Id() networkId?: string | null;
   /** Empty text: have one generated. */
   @Clearable() @Text(20) mac?: string | null;
+  @Optional() @Flag() connected?: boolean;
+  /** What the guest forwards out here gets its address. */
+  @Optional() @Flag() masquerade?: boolean;
 }

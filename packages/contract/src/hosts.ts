@@ -1,7 +1,7 @@
 import { HOST_STATES, KINDS, type Row } from '@insel/core';
 import { ChangeExtras } from './extras.js';
 import { HardwareBody } from './hardware.js';
-import { Clearable, Day, Id, Ids, Name, OneOf, Optional, Part, Parts, Text, Texts, Whole } from './rules.js';
+import { Clearable, Day, Flag, Id, Ids, Name, OneOf, Optional, Part, Parts, Text, Texts, Whole } from './rules.js';
 
 export const SWITCH_MODES = ['bridged', 'NAT', 'host and guests', 'guests only', 'routed'] as const;
 export type SwitchMode = (typeof SWITCH_MODES)[number];
@@ -71,6 +71,10 @@ export class HostDetails extends ChangeExtras {
   @Optional() @Text() timeZone?: string;
   @Optional() @Text() keyboard?: string;
   @Clearable() @Text(50) gateway?: string | null;
+  @Clearable() @Text(50) gateway6?: string | null;
+  @Optional() @Flag() noGateway?: boolean;
+  @Optional() @Flag() gatewayOnLink?: boolean;
+  @Optional() @Flag() forwards?: boolean;
   @Optional() @Texts(8) nameServers?: string[];
   @Clearable() @Whole(1, 65_535) consolePort?: number | null;
   /** SHA-256 in any usual notation; kept as 64 hexadecimal digits. */

@@ -10,6 +10,19 @@ class Described extends ChangeExtras {
   @Optional() @Text(100) owner?: string;
 }
 
+export class EditSiteBody extends Described {
+  @Optional() @Name() name?: string;
+  /** First octets of generated MACs, such as 02:1f:0a; empty: any. */
+  @Optional() @Text(20) macBlock?: string;
+}
+
+export class RecordRoutingDomainBody extends Described {
+  @Name() name!: string;
+}
+export class EditRoutingDomainBody extends Described {
+  @Optional() @Name() name?: string;
+}
+
 class RackFields extends Described {
   @Clearable() @Id() siteId?: string | null;
   @Optional() @Whole(1, 60) units?: number;

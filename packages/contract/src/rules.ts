@@ -26,6 +26,8 @@ export const Ids = (max = 500): Decorate =>
   all(IsArray({ message: 'Give a list.' }), ArrayMaxSize(max), IsUUID('all', { each: true, message: 'Choose records.' }));
 export const Texts = (max = 100): Decorate =>
   all(IsArray({ message: 'Give a list.' }), ArrayMaxSize(max, { message: `At most ${max}.` }), IsString({ each: true, message: 'Write texts.' }));
+export const Wholes = (min: number, max: number, most = 4094): Decorate =>
+  all(IsArray({ message: 'Give a list.' }), ArrayMaxSize(most), IsInt({ each: true, message: 'Write whole numbers.' }), Min(min, { each: true, message: `At least ${min}.` }), Max(max, { each: true, message: `At most ${max}.` }));
 export const OneOf = (choices: readonly (string | number)[]): Decorate => IsIn([...choices], { message: `Choose one of: ${choices.join(', ')}.` });
 export const Day = (): Decorate => Matches(/^\d{4}-\d{2}-\d{2}$/, { message: 'Write a date as 2027-05-31.' });
 export const Time = (): Decorate => IsISO8601({}, { message: 'Write a time.' });

@@ -56,7 +56,9 @@ export interface ArrayView extends Row<'array'> {
 
 export interface CarriedView {
   id: string;
-  mode: string;
+  mode: Row<'virtualSwitch'>['mode'];
+  untagged: boolean;
+  bundle: Row<'virtualSwitch'>['bundle'];
   network: Named | null;
   vlanId: number | null;
   guests: number;
@@ -96,6 +98,7 @@ export interface HostSheet {
   place: { gateway: string | null; nameServers: readonly string[]; vlanId: number | null } | null;
   verifications: VerificationView[];
   builds: Row<'hostBuild'>[];
+  routes: Row<'route'>[];
   tests: BuildSheet['tests'];
   guests: GuestListRow[];
   findings: Finding[];
@@ -197,6 +200,8 @@ export interface GuestListRow extends Named {
 export interface AdapterView extends Row<'adapter'> {
   network: Named | null;
   addresses: AddressView[];
+  /** Link-local IPv6 address that its MAC makes; empty without a MAC. */
+  linkLocal: string;
 }
 
 export interface IdentityView {
@@ -217,6 +222,8 @@ export interface GuestSheet {
   clones: Named[];
   migrations: MigrationListRow[];
   states: Row<'guest'>['state'][];
+  routes: Row<'route'>[];
+  fullName: string;
   backups: BackupView[];
   findings: Finding[];
 }
@@ -257,6 +264,10 @@ export interface SubnetView extends Row<'subnet'> {
   runs: RunView[];
   held: HeldView[];
   ranges: Row<'range'>[];
+  resting: Row<'quarantine'>[];
+  routingDomain: Named;
+  /** Subnets that lie side by side with it and could be joined with it. */
+  joinable: { id: string; prefix: string }[];
   next: string | null;
   free: Figure;
   taken: Figure;
@@ -267,6 +278,8 @@ export interface NetworkSheet {
   site: Named | null;
   subnets: SubnetView[];
   carriedBy: (Named & { mode: string })[];
+  alsoAt: Named[];
+  devices: (Named & { port: string })[];
   findings: Finding[];
 }
 
@@ -368,7 +381,7 @@ export interface WaterlineView {
 }
 
 export interface SearchHit {
-  kind: 'host' | 'guest' | 'network' | 'address' | 'adapter' | 'pool' | 'migration';
+  kind: 'host' | 'guest' | 'network' | 'device' | 'physicalSwitch' | 'address' | 'adapter' | 'pool' | 'migration';
   id: string;
   label: string;
   detail: string;

@@ -130,7 +130,7 @@ function disagreements(machines: Machine[]): string[] {
 describe.skipIf(reason !== undefined)('the kernel agrees', () => {
   it.each(Object.entries(TOPOLOGIES))('%s', (_, wishes) => expect(disagreements(build(wishes))).toEqual([]), 30_000);
 
-  it.each(Array.from({ length: 300 }, (_, i) => i + 1))('a random place, seed %d', (seed) => expect(disagreements(build(randomPlace(seed)))).toEqual([]), 30_000);
+  it.each(Array.from({ length: 12 }, (_, i) => i + 1))('a random place, seed %d', (seed) => expect(disagreements(build(randomPlace(seed)))).toEqual([]), 30_000);
 
   afterAll(() => console.log(`${compared} pairs compared with the kernel.`));
 });

@@ -1,4 +1,5 @@
 /** What the computation worker can be asked, and what it answers. */
+import type { MatrixView, ReachView } from '@insel/contract';
 import type { FailureOutcome, Finding, LogEntry, Tolerance } from '@insel/core';
 
 export interface Jobs {
@@ -6,6 +7,10 @@ export interface Jobs {
   findings: { input: { now: string; most: number }; output: { findings: Finding[]; counts: { blocker: number; caution: number; note: number } } };
   /** What happens when any one host, rack or site fails. */
   tolerance: { input: { now: string }; output: Tolerance };
+  /** Whether one machine reaches another, with the path, the first failure, and the smallest mend. */
+  reach: { input: { now: string; query: { from: string; to?: string; ip?: string; family?: '4' | '6' } }; output: ReachView };
+  /** Who of a group reaches whom. */
+  matrix: { input: { ids: string[] }; output: MatrixView };
   /** What happens to each guest when one of them fails; null where there is no such place. */
   failure: { input: { now: string; kind: 'host' | 'rack' | 'site'; id: string }; output: FailureOutcome | null };
 }

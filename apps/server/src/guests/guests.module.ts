@@ -1,4 +1,4 @@
-import { AddVolumeBody, EditAdapterBody, EditGuestBody, EditVolumeBody, ListQuery, MakeClonesBody, PlanGuestBody, RecordGuestBody, SetGuestStateBody, type AdapterPart, type GuestListRow, type GuestSheet, type ListWindow, type Preview, type Written } from '@insel/contract';
+import { AddAdapterBody, AddVolumeBody, EditAdapterBody, EditGuestBody, EditVolumeBody, ListQuery, MakeClonesBody, PlanGuestBody, RecordGuestBody, SetGuestStateBody, SwapAdaptersBody, type AdapterPart, type GuestListRow, type GuestSheet, type ListWindow, type Preview, type Written } from '@insel/contract';
 import { headroom, volumeBytes, type AdapterInput, type Fleet, type Row } from '@insel/core';
 import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Query, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
@@ -125,6 +125,22 @@ class GuestsController {
   @Delete('volumes/:id')
   deleteVolume(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
     return this.writes.make(request, { type: 'volume.delete', id });
+  }
+
+  @Post('guests/:id/adapters')
+  addAdapter(@Req() request: SignedIn, @Param('id') guestId: string, @Body() body: AddAdapterBody): Promise<Written> {
+    const address = body.take === 'given' ? { take: 'given' as const, ip: body.ip ?? '' } : { take: body.take };
+    return this.writes.make(request, { type: 'adapter.add', guestId, networkId: body.networkId, mac: body.mac, address, ...extrasOf(body) });
+  }
+
+  @Delete('adapters/:id')
+  removeAdapter(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
+    return this.writes.make(request, { type: 'adapter.remove', id });
+  }
+
+  @Post('adapters/swap')
+  swapAdapters(@Req() request: SignedIn, @Body() body: SwapAdaptersBody): Promise<Written> {
+    return this.writes.make(request, { type: 'adapter.swap', ...fieldsIn(body), ...extrasOf(body) });
   }
 
   /** If-Match is the ETag of the guest, which covers its adapters. */

@@ -6,6 +6,8 @@ import {
   EditPlatformBody,
   EditPoolBody,
   EditRackBody,
+  EditRoutingDomainBody,
+  EditSiteBody,
   PlacementRuleBody,
   RecordBackupBody,
   RecordHostGroupBody,
@@ -13,17 +15,19 @@ import {
   RecordPlatformBody,
   RecordPoolBody,
   RecordRackBody,
+  RecordRoutingDomainBody,
   RecordSiteBody,
   type HostGroupView,
-  type Named,
   type PlacementRuleView,
   type PoolView,
   type RackView,
+  type SiteView,
   type Written,
 } from '@insel/contract';
-import type { ChangeBase, Row, StandAlone } from '@insel/core';
+import { MAC_BLOCK, macBlockUse, parseMacBlock, refuse, type ChangeBase, type Row, type StandAlone } from '@insel/core';
 import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
+import { refused } from '../http/problem.js';
 import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { poolView } from '../views/hosts.js';
@@ -51,8 +55,36 @@ class PlacesController {
   }
 
   @Get('sites')
-  sites(): Named[] {
-    return [...this.keeper.fleet.all('site')].map(({ id, name }) => ({ id, name })).sort(byName);
+  sites(): SiteView[] {
+    const { fleet } = this.keeper;
+    return [...fleet.all('site')].sort(byName).map(({ id, name, revision, macBlock }) => {
+      const { assigned, repetition } = macBlockUse(fleet, macBlock || MAC_BLOCK);
+      return { id, name, revision, macBlock, assignedMacs: assigned, repetition };
+    });
+  }
+  @Patch('sites/:id')
+  editSite(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditSiteBody): Promise<Written> {
+    const read = body.macBlock?.trim() ? parseMacBlock(body.macBlock) : undefined;
+    if (read && !read.ok) throw refused(refuse({ code: 'bad-mac-block', field: 'macBlock', sentence: read.sentence, remedy: read.suggestion && `Write ${read.suggestion}.` }));
+    const fields = { ...fieldsIn(body), ...(read ? { macBlock: read.value } : {}) };
+    return this.writes.edit(request, 'site', id, { type: 'one.edit', kind: 'site', id, fields, ...extrasOf(body) });
+  }
+
+  @Get('routing-domains')
+  domains(): Row<'routingDomain'>[] {
+    return [...this.keeper.fleet.all('routingDomain')];
+  }
+  @Post('routing-domains')
+  recordDomain(@Req() request: SignedIn, @Body() body: RecordRoutingDomainBody): Promise<Written> {
+    return this.record(request, 'routingDomain', body);
+  }
+  @Patch('routing-domains/:id')
+  editDomain(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditRoutingDomainBody): Promise<Written> {
+    return this.edit(request, 'routingDomain', id, body);
+  }
+  @Delete('routing-domains/:id')
+  removeDomain(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
+    return this.remove(request, 'routingDomain', id);
   }
   @Post('sites')
   recordSite(@Req() request: SignedIn, @Body() body: RecordSiteBody): Promise<Written> {

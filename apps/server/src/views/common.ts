@@ -1,5 +1,5 @@
 import type { AddressView, FindingMark, ListWindow, Named } from '@insel/contract';
-import { addressOf, markOn, prefixOf, type Fleet, type Kind, type Row } from '@insel/core';
+import { addressOf, markOn, prefixOf, type Fleet, type Kind, type Row, type SheetKind } from '@insel/core';
 
 export const named = (row: { id: string; name: string }): Named => ({ id: row.id, name: row.name });
 
@@ -12,7 +12,7 @@ export function siteName(fleet: Fleet, siteId: string | null): string {
 }
 
 /** Gravest finding at a record, for its line in a list. */
-export const markOf: (fleet: Fleet, kind: 'host' | 'guest' | 'network' | 'migration', id: string, now: string) => FindingMark | null = markOn;
+export const markOf: (fleet: Fleet, kind: SheetKind, id: string, now: string) => FindingMark | null = markOn;
 
 export function addressView(fleet: Fleet, row: Row<'address'>): AddressView {
   const subnet = fleet.get('subnet', row.subnetId);
@@ -23,7 +23,7 @@ export function addressView(fleet: Fleet, row: Row<'address'>): AddressView {
     use: row.use,
     purpose: row.purpose,
     network: subnet ? namedById(fleet, 'network', subnet.networkId) : null,
-    prefixLength: subnet ? prefixOf(subnet.prefix).length : null,
+    prefixLength: row.prefixLength ?? (subnet ? prefixOf(subnet.prefix).length : null),
     gateway: subnet?.gateway ?? null,
   };
 }

@@ -1,5 +1,5 @@
 import type { AdapterView, GuestListRow, GuestSheet, IdentityView } from '@insel/contract';
-import { findingsOn, GUEST_STATE_FOLLOWS, headroom, memoryDemand, overheadMiB, platformOf, practice, volumeBytes, type Figure, type Fleet, type Row } from '@insel/core';
+import { findingsOn, GUEST_STATE_FOLLOWS, headroom, linkLocal, machineName, memoryDemand, overheadMiB, platformOf, practice, volumeBytes, type Figure, type Fleet, type Row } from '@insel/core';
 import { addressView, byIp, markOf, named, namedById } from './common.js';
 import { migrationRow } from './migrations.js';
 
@@ -52,11 +52,17 @@ function identityOf(fleet: Fleet, guestId: string): IdentityView | null {
   };
 }
 
+function linkLocalOf(mac: string | null): string {
+  const made = mac ? linkLocal(mac) : undefined;
+  return made?.ok ? made.value : '';
+}
+
 function adapterView(fleet: Fleet, adapter: Row<'adapter'>): AdapterView {
   return {
     ...adapter,
     network: adapter.networkId ? namedById(fleet, 'network', adapter.networkId) : null,
     addresses: fleet.referring('address', 'adapterId', adapter.id).sort(byIp).map((row) => addressView(fleet, row)),
+    linkLocal: linkLocalOf(adapter.mac),
   };
 }
 
@@ -94,6 +100,8 @@ export function guestSheet(fleet: Fleet, id: string, now: string): GuestSheet {
     clones: fleet.referring('clone', 'originId', id).map((clone) => namedById(fleet, 'guest', clone.guestId)),
     migrations: fleet.referring('migration', 'guestId', id).map((migration) => migrationRow(fleet, migration.id, now)),
     states: [...GUEST_STATE_FOLLOWS[guest.state]],
+    routes: fleet.referring('route', 'guestId', id),
+    fullName: machineName(fleet, 'guest', id)?.full ?? guest.name,
     backups: fleet.referring('backup', 'guestId', id).map((copy) => ({ ...copy, pool: copy.poolId ? namedById(fleet, 'pool', copy.poolId) : null, storeGuest: copy.storeGuestId ? namedById(fleet, 'guest', copy.storeGuestId) : null })),
     findings: findingsOn(fleet, 'guest', id, now),
   };

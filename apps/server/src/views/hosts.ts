@@ -78,6 +78,8 @@ function carriedView(fleet: Fleet, found: Row<'virtualSwitch'>, guests: Row<'gue
   return {
     id: found.id,
     mode: found.mode,
+    untagged: found.untagged,
+    bundle: found.bundle,
     network: network ? named(network) : null,
     vlanId: network?.vlanId ?? null,
     guests: guests.filter((guest) => fleet.referring('adapter', 'guestId', guest.id).some((adapter) => adapter.networkId === found.networkId)).length,
@@ -154,6 +156,7 @@ export function hostSheet(fleet: Fleet, id: string, now: string): HostSheet {
     place: place && { gateway: place.gateway, nameServers: place.nameServers, vlanId: place.vlanId },
     verifications: verificationViews(fleet, id),
     builds: fleet.referring('hostBuild', 'hostId', id),
+    routes: fleet.referring('route', 'hostId', id),
     tests: buildSheet(fleet, id).tests,
     guests: guests.map((guest) => guestRow(fleet, guest.id, now)),
     findings: findingsOn(fleet, 'host', id, now),

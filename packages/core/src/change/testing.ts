@@ -33,7 +33,7 @@ export class World {
     return decision;
   }
 
-  id(kind: 'host' | 'guest' | 'network' | 'pool' | 'platform', name: string): string {
+  id(kind: 'host' | 'guest' | 'network' | 'pool' | 'platform' | 'device' | 'physicalSwitch', name: string): string {
     for (const row of this.fleet.all(kind)) if (row.name === name) return row.id;
     throw new Error(`no ${kind} ${name}`);
   }
@@ -68,15 +68,17 @@ export class World {
   }
 }
 
-/** One network 192.0.2.0/24 with a dynamic range, two hosts of 16 GiB. */
+/** One network 192.0.2.0/24 with a dynamic range and its router, two hosts of 16 GiB. */
 export function smallWorld(): World {
   const world = new World();
   world.make({ type: 'record.begin' });
   world.make({
     type: 'network.record',
     fields: { name: 'shore' },
-    subnet: { prefix: '192.0.2.0/24', gateway: '192.0.2.1', nameServers: ['192.0.2.53'], ranges: [{ use: 'dynamic', firstIp: '192.0.2.100', lastIp: '192.0.2.199' }] },
+    subnet: { prefix: '192.0.2.0/24', gateway: '192.0.2.1', nameServers: ['203.0.113.53'], ranges: [{ use: 'dynamic', firstIp: '192.0.2.100', lastIp: '192.0.2.199' }] },
   });
+  const ports = [{ name: 'inner', networkId: world.id('network', 'shore'), addresses: [{ ip: '192.0.2.1' }] }];
+  world.make({ type: 'device.record', fields: { name: 'gate', kind: 'router', forwards: true }, ports });
   world.host('gannet', 16);
   world.host('tern', 16);
   return world;

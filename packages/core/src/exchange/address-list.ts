@@ -5,6 +5,7 @@
 import { canonical, parseMac } from '../address/index.js';
 import { draftOf, isRefusal, refuse, type ChangeBase, type Decider, type Fleet } from '../record/index.js';
 import { giveAddress } from '../network/give-address.js';
+import { addressesOf } from '../names/machine-names.js';
 import { subnetOf } from '../network/subnet.js';
 
 export interface ListLine {
@@ -66,13 +67,7 @@ export function previewList(fleet: Fleet, lines: readonly ListLine[]): ListRow[]
 }
 
 function carries(fleet: Fleet, { kind, id }: { kind: 'host' | 'guest' | 'device'; id: string }, ip: string): boolean {
-  const rows =
-    kind === 'host'
-      ? fleet.referring('address', 'hostId', id)
-      : kind === 'guest'
-        ? fleet.referring('adapter', 'guestId', id).flatMap((adapter) => fleet.referring('address', 'adapterId', adapter.id))
-        : fleet.referring('devicePort', 'deviceId', id).flatMap((port) => fleet.referring('address', 'devicePortId', port.id));
-  return rows.some((row) => row.ip === ip);
+  return addressesOf(fleet, kind, id).some((row) => row.ip === ip);
 }
 
 /** Takes a pasted list: unknown names become devices, addresses are recorded as found, faults are kept as said. */

@@ -23,7 +23,7 @@ describe('findings', () => {
 
   it('are what is planted, gravest first', () => {
     expect(new Set(found.map((finding) => finding.rule))).toEqual(
-      new Set(['host-overfull', 'pool-overfull', 'duplicate-address', 'duplicate-mac', 'duplicate-name', 'static-in-dynamic', 'gateway-outside', 'network-not-carried', 'few-addresses-left', 'not-verified']),
+      new Set(['host-overfull', 'pool-overfull', 'duplicate-address', 'duplicate-mac', 'duplicate-name', 'static-in-dynamic', 'gateway-outside', 'network-not-carried', 'few-addresses-left', 'not-verified', 'management-shared', 'name-server']),
     );
     const ranks = found.map((finding) => ['blocker', 'caution', 'note'].indexOf(finding.severity));
     expect(ranks).toEqual([...ranks].sort());
@@ -80,4 +80,4 @@ describe('nothing is found', () => {
   });
 });
 
-it('every rule has a name of its own', () => expect(new Set(RULES.map((rule) => rule.name)).size).toBe(RULES.length));
+it('every rule has a name of its own at its kind', () => expect(new Set(RULES.map((rule) => `${rule.name} ${rule.kind}`)).size).toBe(RULES.length));

@@ -2,6 +2,7 @@
  * A finding: something in the record that will break, or should be looked at. One sentence with the evidence, what
  * follows from it, what to do, and where the rule comes from. Its identity is the rule and the records it is about.
  */
+import type { Change } from '../change/change.js';
 import type { Source } from '../figure/index.js';
 import type { Fleet, Kind } from '../record/index.js';
 
@@ -19,8 +20,8 @@ export interface Finding {
   consequence: string;
   remedy: string;
   source: Source;
-  /** A change that would mend it, as path and body of a request of the API, with the words for its button. */
-  mend?: { label: string; kind: 'take-next-address' | 'release-hold' | 'open'; id: string };
+  /** What mends it, with the words for its button: a change, or the record to open. */
+  mend?: { label: string; kind: 'take-next-address' | 'release-hold' | 'open'; id: string } | { label: string; kind: 'change'; id: string; change: Change };
   /** The finding holds until then at the latest, without any change of the record. */
   validUntil?: string;
 }
@@ -29,5 +30,7 @@ export interface Finding {
 export interface Rule<K extends Kind = Kind> {
   name: string;
   kind: K;
+  /** It asks the whole fleet who reaches whom: lists of records leave it out. */
+  heavy?: boolean;
   look(fleet: Fleet, id: string, now: string): Finding[];
 }

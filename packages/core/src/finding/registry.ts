@@ -1,5 +1,19 @@
 /** Every rule, by the kind of record it looks at. A new rule is one file and one line here. */
 import type { Fleet, Kind } from '../record/index.js';
+import { addressOnWrongNetwork } from './address-on-wrong-network.js';
+import { addressPrefixDiffers } from './address-prefix-differs.js';
+import { deviceTwice } from './device-twice.js';
+import { gatewayNobody } from './gateway-nobody.js';
+import { listUnread } from './list-unread.js';
+import { deviceGateway, guestGateway } from './machine-gateway.js';
+import { consoleReachable, managementShared } from './management-shared.js';
+import { mtuDiffers } from './mtu-differs.js';
+import { deviceNames, guestNames, hostNames } from './name-faults.js';
+import { nameServerFaults } from './name-server-faults.js';
+import { networkMissingInGroup } from './network-missing-in-group.js';
+import { singleLine, singleSwitch } from './single-path.js';
+import { vlanMissingOnPort } from './vlan-missing-on-port.js';
+import { wirelessBridge } from './wireless-bridge.js';
 import { automaticAddressFailed } from './automatic-address-failed.js';
 import { backupFaults } from './backup-faults.js';
 import { bootWithGuests } from './boot-with-guests.js';
@@ -59,18 +73,38 @@ export const RULES: readonly Rule[] = [
   hostUnsuitable,
   rackOverFeed,
   backupFaults,
+  addressOnWrongNetwork,
+  addressPrefixDiffers,
+  deviceTwice,
+  gatewayNobody,
+  listUnread,
+  deviceGateway,
+  guestGateway,
+  consoleReachable,
+  managementShared,
+  mtuDiffers,
+  deviceNames,
+  guestNames,
+  hostNames,
+  nameServerFaults,
+  networkMissingInGroup,
+  singleLine,
+  singleSwitch,
+  vlanMissingOnPort,
+  wirelessBridge,
 ];
 
 export const RULED_KINDS: readonly Kind[] = [...new Set(RULES.map((rule) => rule.kind))];
+const BY_KIND: ReadonlyMap<Kind, readonly Rule[]> = new Map(RULED_KINDS.map((kind) => [kind, RULES.filter((rule) => rule.kind === kind)]));
 
 const RANK: Record<Severity, number> = { blocker: 0, caution: 1, note: 2 };
 
 export const bySeverity = (a: Finding, b: Finding): number =>
   RANK[a.severity] - RANK[b.severity] || a.about.name.localeCompare(b.about.name) || a.id.localeCompare(b.id);
 
-/** Findings of the rules that look at one record. */
-export function findingsAt(fleet: Fleet, kind: Kind, id: string, now: string): Finding[] {
-  return RULES.filter((rule) => rule.kind === kind).flatMap((rule) => rule.look(fleet, id, now));
+/** Findings of the rules that look at one record. @param heavy whether to ask those that look at the whole fleet */
+export function findingsAt(fleet: Fleet, kind: Kind, id: string, now: string, heavy = true): Finding[] {
+  return (BY_KIND.get(kind) ?? []).flatMap((rule) => (rule.heavy && !heavy ? [] : rule.look(fleet, id, now)));
 }
 
 /** Findings of the whole fleet, gravest first. */

@@ -22,7 +22,7 @@ describe('the build sheet', () => {
     expect(value('Type at the installer', 'Full host name')).toBe('gannet.nordholm.example');
     expect(value('Type at the installer', 'Address')).toBe('192.0.2.7/24');
     expect(value('Type at the installer', 'Gateway')).toBe('192.0.2.1');
-    expect(value('Type at the installer', 'Name servers')).toBe('192.0.2.53');
+    expect(value('Type at the installer', 'Name servers')).toBe('203.0.113.53');
     expect(value('Type at the installer', 'Target: array boot, level 1, bay 2')).toBe('Flint, serial A2, 480 GB = 447 GiB');
     expect(sheet().tests.find((found) => found.test === 'own name, reverse')!.text).toBe('192.0.2.7 resolves to gannet.nordholm.example');
     expect(sheet().tests.map((found) => found.test)).toEqual([...HOST_TESTS]);

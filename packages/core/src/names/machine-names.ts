@@ -22,22 +22,43 @@ export interface MachineName {
   addresses: NamedAddress[];
 }
 
-/** Machines that are not retired and carry an address, by name. Addresses of out-of-band controllers are left out: they have names of their own. */
+/** Machines that are not retired and carry an address, by name. */
 export function machineNames(fleet: Fleet): MachineName[] {
-  const found = new Map<string, MachineName>();
+  const seen = new Set<string>();
+  const found: MachineName[] = [];
   for (const address of fleet.all('address')) {
-    if (address.purpose === OUT_OF_BAND || address.use === 'shared') continue;
     const { kind, id } = machineOf(fleet, address);
-    const machine = fleet.need(kind, id);
-    if (machine.state === 'retired') continue;
-    let entry = found.get(id);
-    if (!entry) {
-      const domain = domainOf(fleet, machine.domain, address);
-      found.set(id, (entry = { kind, id, name: machine.name.toLowerCase(), domain, full: fullNameOf(machine.name, domain), addresses: [] }));
-    }
-    entry.addresses.push({ id: address.id, ip: address.ip, use: address.use, mac: macOf(fleet, address), subnetId: address.subnetId });
+    if (seen.has(id)) continue;
+    seen.add(id);
+    const machine = machineName(fleet, kind, id);
+    if (machine) found.push(machine);
   }
-  return [...found.values()].sort((a, b) => a.full.localeCompare(b.full));
+  return found.sort((a, b) => (a.full < b.full ? -1 : a.full > b.full ? 1 : 0));
+}
+
+/**
+ * What one machine is called; undefined where it is retired or carries no address. Addresses of out-of-band controllers and
+ * shared ones are left out: they have names of their own.
+ */
+export function machineName(fleet: Fleet, kind: NamedKind, id: string): MachineName | undefined {
+  const machine = fleet.need(kind, id);
+  if (machine.state === 'retired') return undefined;
+  const rows = addressesOf(fleet, kind, id).filter((row) => row.purpose !== OUT_OF_BAND && row.use !== 'shared');
+  if (rows.length === 0) return undefined;
+  const domain = domainOf(fleet, machine.domain, rows[0]);
+  const addresses = rows.map((row) => ({ id: row.id, ip: row.ip, use: row.use, mac: macOf(fleet, row), subnetId: row.subnetId }));
+  return { kind, id, name: machine.name.toLowerCase(), domain, full: fullNameOf(machine.name, domain), addresses };
+}
+
+/** Addresses of a machine, in the order of recording. */
+export function addressesOf(fleet: Fleet, kind: NamedKind, id: string): Row<'address'>[] {
+  const rows =
+    kind === 'host'
+      ? fleet.referring('address', 'hostId', id)
+      : kind === 'guest'
+        ? fleet.referring('adapter', 'guestId', id).flatMap((adapter) => fleet.referring('address', 'adapterId', adapter.id))
+        : fleet.referring('devicePort', 'deviceId', id).flatMap((port) => fleet.referring('address', 'devicePortId', port.id));
+  return rows.length < 2 ? rows : [...rows].sort((a, b) => (a.id < b.id ? -1 : 1));
 }
 
 const fullNameOf = (name: string, domain: string): string => (domain ? `${name}.${domain}` : name).toLowerCase();

@@ -4,7 +4,7 @@ import type { Change } from '../change/change.js';
 import { isRefusal, type Decision, type Fleet, type NamedKind, type Refusal } from '../record/index.js';
 import { explain, type Explained } from './explain.js';
 import { ping, type Echo, type Journey, type Verdict } from './ping.js';
-import { OUTSIDE, OUTSIDE_ADDRESS, recordTopology, type MachineInfo, type RecordTopology } from './record-topology.js';
+import { OUTSIDE, OUTSIDE_ADDRESS, worldOf, type MachineInfo, type RecordTopology } from './record-topology.js';
 import type { Machine } from './topology.js';
 
 /** One end: a machine of the record by its id, the outside, or an address. */
@@ -46,7 +46,7 @@ export type Decide = (fleet: Fleet, change: Change) => Decision | Refusal;
 const PERMITS = 'Addressing and routing permit it; filters are not recorded.';
 
 /** @param decide tries a mend before it is offered; without it none is */
-export function askReach(fleet: Fleet, question: ReachQuestion, decide?: Decide, world: RecordTopology = recordTopology(fleet)): ReachAnswer | { sentence: string } {
+export function askReach(fleet: Fleet, question: ReachQuestion, decide?: Decide, world: RecordTopology = worldOf(fleet)): ReachAnswer | { sentence: string } {
   const ends = findEnds(world, question);
   if ('sentence' in ends) return ends;
   const { sender, target, to } = ends;
@@ -156,7 +156,7 @@ function smallestMend(fleet: Fleet, question: ReachQuestion, { mends }: Explaine
     const decision = decide(fleet, mend.change);
     if (isRefusal(decision)) continue;
     const better = fleet.supposing(decision.patches, () => {
-      const world = recordTopology(fleet);
+      const world = worldOf(fleet);
       const ends = findEnds(world, question);
       return !('sentence' in ends) && ping(world.topology, ends.sender, ends.to, ends.target).verdict === 'yes';
     });

@@ -33,8 +33,9 @@ export interface RecordTopology {
   machines: Map<Machine, MachineInfo>;
 }
 
-export function recordTopology(fleet: Fleet): RecordTopology {
-  return new Builder(fleet).build();
+/** Built once for each state of the record. */
+export function worldOf(fleet: Fleet): RecordTopology {
+  return fleet.whole('reach', () => new Builder(fleet).build());
 }
 
 const SIDES: Record<Row<'virtualSwitch'>['mode'], Side> = { bridged: 'uplink', NAT: 'nat', routed: 'routed', 'host and guests': 'local', 'guests only': 'local' };

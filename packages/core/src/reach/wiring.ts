@@ -61,6 +61,8 @@ export class Wiring {
     this.segments = undefined;
   }
 
+  edgesAt = (node: number): WireEdge[] => this.around[node]!.map((number) => this.edges[number]!);
+
   /** Segment of a node: nodes that frames pass between have the same one. */
   segmentOf(node: number): number {
     this.segments ??= this.components((edge) => !edge.blocked);

@@ -25,6 +25,7 @@ export class Fleet {
   private readonly macs = new IndexMap();
   private readonly ips = new IndexMap();
   private readonly memos = new Map<string, Map<string, unknown>>();
+  private readonly wholes = new Map<string, unknown>();
 
   constructor() {
     for (const kind of KIND_NAMES) for (const { field } of REFERENCES[kind]) this.references.set(`${kind}.${field}`, new IndexMap());
@@ -102,6 +103,12 @@ export class Fleet {
     return kept.get(name) as T;
   }
 
+  /** A value computed from the whole fleet, kept until any row alters, a supposed one included. */
+  whole<T>(name: string, compute: () => T): T {
+    if (!this.wholes.has(name)) this.wholes.set(name, compute());
+    return this.wholes.get(name) as T;
+  }
+
   /** Applies decided patches in order as that revision. @throws Error if a patch does not fit: the record would be wrong */
   apply(patches: readonly Patch[], revision: number): void {
     for (const patch of patches) this.applyOne(patch, revision);
@@ -147,6 +154,7 @@ export class Fleet {
       this.file(kind, row, 'add');
     } else table.delete(id);
     this.forget(kind, id, held, row);
+    this.wholes.clear();
   }
 
   private file(kind: Kind, row: AnyRow, how: 'add' | 'remove'): void {

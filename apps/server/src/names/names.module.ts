@@ -1,0 +1,115 @@
+/** Names out of the record as zones, hosts file and reservations; names and pasted lists into it, previewed first. */
+import { ReadListBody, ReadNamesBody, TakeListBody, TakeNamesBody, ZoneQuery, type ListPreviewView, type NameSourceView, type ReadNamesView, type Written, type ZoneFilesView } from '@insel/contract';
+import { addressOfReverse, forwardZone, hostsFile, machineNames, nextSerial, parsePrefix, prefixOf, previewList, readList, readNames, refuse, reservationsJson, reservationsOf, reservationsText, reverseZoneFiles, type Fleet } from '@insel/core';
+import { Body, Controller, Delete, Get, Module, Param, Post, Query, Req, Res } from '@nestjs/common';
+import type { Response } from 'express';
+import type { SignedIn } from '../account/guard.js';
+import { Clock } from '../clock.js';
+import { notFound, refused } from '../http/problem.js';
+import { extrasOf, Writes } from '../http/writes.js';
+import { FleetKeeper } from '../record/keeper.js';
+
+const MOST_DIFFERENCES = 200;
+
+@Controller('api')
+class NamesController {
+  constructor(
+    private readonly keeper: FleetKeeper,
+    private readonly writes: Writes,
+    private readonly clock: Clock,
+  ) {}
+
+  @Get('names/zones')
+  zones(@Query() query: ZoneQuery): ZoneFilesView {
+    const { fleet } = this.keeper;
+    const today = this.clock.now().slice(0, 10);
+    const serial = query.oldSerial === undefined ? Number(`${today.replaceAll('-', '')}00`) : nextSerial(query.oldSerial, today);
+    if (serial === null) throw refused(refuse({ code: 'serial-wraps', field: 'oldSerial', sentence: 'Counting this serial on would wrap round at 2^32: secondary servers would keep the old zone.', remedy: 'Start it anew as RFC 1982 and RFC 2182 describe, then give the new one.' }));
+    const servers = query.servers.split(/[\s,]+/).filter(Boolean);
+    const name = [query.domain, query.primary, query.mailbox, ...servers].find((text) => !/^[A-Za-z0-9]([A-Za-z0-9.-]*[A-Za-z0-9])?\.?$/.test(text));
+    if (name !== undefined || servers.length === 0) throw refused(refuse({ code: 'bad-name', field: servers.length === 0 ? 'servers' : undefined, sentence: servers.length === 0 ? 'Name at least one server of the zone.' : `"${name}" is no full name.` }));
+    const block = query.prefix ? parsePrefix(query.prefix) : undefined;
+    if (block && !block.ok) throw refused(refuse({ code: 'bad-prefix', field: 'prefix', sentence: block.sentence }));
+    const head = { serial, primary: query.primary, mailbox: query.mailbox.replace('@', '.'), servers, ttl: query.ttl ?? 3600 };
+    return { serial, files: [forwardZone(fleet, query.domain, head), ...(query.prefix ? reverseZoneFiles(fleet, query.prefix, head) : [])] };
+  }
+
+  @Get('names/hosts-file')
+  hosts(@Res() response: Response): void {
+    response.type('text/plain').send(hostsFile(this.keeper.fleet));
+  }
+
+  @Get('subnets/:id/reservations')
+  reservations(@Param('id') id: string): { json: string; text: string; rows: number; left: { name: string; why: string }[] } {
+    const { fleet } = this.keeper;
+    const subnet = fleet.get('subnet', id);
+    if (!subnet) throw notFound('subnet');
+    if (prefixOf(subnet.prefix).family === 6) throw refused(refuse({ code: 'not-ipv4', sentence: 'Reservations are written for IPv4 subnets.' }));
+    const { rows, left } = reservationsOf(fleet, id);
+    return { json: reservationsJson(fleet, id), text: reservationsText(fleet, id), rows: rows.length, left };
+  }
+
+  @Post('names/read')
+  read(@Body() { text, origin = '' }: ReadNamesBody): ReadNamesView {
+    const read = readNames(text, origin);
+    return { ...read, names: read.names.slice(0, 1000), faults: read.faults.slice(0, MOST_DIFFERENCES), ...compare(this.keeper.fleet, read) };
+  }
+
+  @Post('names')
+  take(@Req() request: SignedIn, @Body() body: TakeNamesBody): Promise<Written> {
+    const { names, faults } = readNames(body.text, body.origin ?? '');
+    if (names.length === 0) throw refused(refuse({ code: 'no-names', field: 'text', sentence: faults[0]?.sentence ?? 'There is no name in this text.' }));
+    return this.writes.make(request, { type: 'names.take', source: body.source, names: names.map(({ owner, type, data }) => ({ owner, type, data })), ...extrasOf(body) });
+  }
+
+  @Get('names/sources')
+  sources(): NameSourceView[] {
+    const counts = new Map<string, number>();
+    for (const row of this.keeper.fleet.all('nameRecord')) counts.set(row.source, (counts.get(row.source) ?? 0) + 1);
+    return [...counts].map(([source, names]) => ({ source, names })).sort((a, b) => a.source.localeCompare(b.source));
+  }
+
+  @Delete('names/sources/:source')
+  forget(@Req() request: SignedIn, @Param('source') source: string): Promise<Written> {
+    return this.writes.make(request, { type: 'names.forget', source });
+  }
+
+  @Post('lists/read')
+  readList(@Body() { text }: ReadListBody): ListPreviewView {
+    const rows = previewList(this.keeper.fleet, readList(text));
+    return { rows: rows.slice(0, 2000), faults: rows.reduce((sum, row) => sum + row.unread.length, 0) };
+  }
+
+  @Post('lists')
+  takeList(@Req() request: SignedIn, @Body() body: TakeListBody): Promise<Written> {
+    return this.writes.make(request, { type: 'list.take', text: body.text, networkId: body.networkId, ...extrasOf(body) });
+  }
+}
+
+/** What a file of names says against what the record says. */
+function compare(fleet: Fleet, { names }: { names: { owner: string; type: string; data: string; line: number }[] }): Pick<ReadNamesView, 'agree' | 'differ'> {
+  const machines = machineNames(fleet);
+  const byName = new Map(machines.map((machine) => [machine.full, machine]));
+  const byIp = new Map(machines.flatMap((machine) => machine.addresses.map(({ ip }) => [ip, machine] as const)));
+  let agree = 0;
+  const differ: ReadNamesView['differ'] = [];
+  for (const { owner, type, data, line } of names) {
+    const sentence = differenceOf(byName, byIp, owner, type, data);
+    if (!sentence) agree += 1;
+    else if (differ.length < MOST_DIFFERENCES) differ.push({ line, sentence });
+  }
+  return { agree, differ };
+}
+
+type Machine = ReturnType<typeof machineNames>[number];
+
+function differenceOf(byName: Map<string, Machine>, byIp: Map<string, Machine>, owner: string, type: string, data: string): string | undefined {
+  if (type === 'CNAME') return byName.has(data) || byName.has(owner) ? undefined : `${owner} is another name of ${data}, which the record does not know.`;
+  const [name, ip] = type === 'PTR' ? [data, addressOfReverse(owner) ?? owner] : [owner, data];
+  const machine = byName.get(name);
+  if (!machine) return byIp.has(ip) ? `${ip} is ${byIp.get(ip)!.full} in the record, not ${name}.` : `${name} (${ip}) is not in the record.`;
+  return machine.addresses.some((address) => address.ip === ip) ? undefined : `${name} is ${machine.addresses.map((address) => address.ip).join(', ')} in the record, not ${ip}.`;
+}
+
+@Module({ controllers: [NamesController] })
+export class NamesModule {}

@@ -1,0 +1,36 @@
+/** Zones, hosts files, reservations, pasted lists. */
+import { ChangeExtras } from './extras.js';
+import { Clearable, Count, Id, Optional, Text } from './rules.js';
+
+export class ZoneQuery {
+  @Text(253) domain!: string;
+  @Text(253) primary!: string;
+  @Text(253) mailbox!: string;
+  /** Full names, parted by commas. */
+  @Text(1000) servers!: string;
+  @Optional() @Count(0, 2_147_483_647) ttl?: number;
+  /** Serial of the zone that is served now. */
+  @Optional() @Count(0, 4_294_967_295) oldSerial?: number;
+  /** Block whose reverse zones are made, too. */
+  @Optional() @Text(50) prefix?: string;
+}
+
+export class ReadNamesBody {
+  @Text(2_000_000) text!: string;
+  @Optional() @Text(253) origin?: string;
+}
+
+export class TakeNamesBody extends ChangeExtras {
+  @Text(2_000_000) text!: string;
+  @Optional() @Text(253) origin?: string;
+  @Text(200) source!: string;
+}
+
+export class ReadListBody {
+  @Text(1_000_000) text!: string;
+}
+
+export class TakeListBody extends ChangeExtras {
+  @Text(1_000_000) text!: string;
+  @Clearable() @Id() networkId?: string | null;
+}

@@ -1,0 +1,33 @@
+/** Questions of who reaches whom. */
+import { Ids, OneOf, Optional, Text } from './rules.js';
+import type { MachineInfo, ReachAnswer } from '@insel/core';
+
+/** Asks for the change that a finding offers. */
+export class MendFindingBody {
+  @Text(400) id!: string;
+}
+
+export class ReachQuery {
+  /** Id of a host, guest or device; or "outside". */
+  @Text(80) from!: string;
+  /** Id of a machine, or "outside"; left out where only an address is asked for. */
+  @Optional() @Text(80) to?: string;
+  @Optional() @Text(50) ip?: string;
+  @Optional() @OneOf(['4', '6']) family?: '4' | '6';
+}
+
+export class MatrixBody {
+  @Ids(2000) ids!: string[];
+}
+
+/** An answer, or why there is none. */
+export type ReachView = ReachAnswer | { sentence: string };
+
+export interface MatrixView {
+  machines: (MachineInfo & { ip: string })[];
+  /** Number of the class of each machine; cells are between classes. */
+  classOf: number[];
+  cells: { verdict: string; code: string }[][];
+  simulated: number;
+  milliseconds: number;
+}
