@@ -143,7 +143,7 @@ describe('a server killed in the middle of a write', () => {
     // Holding the row of the host makes the write wait after it has written other rows: it is provably in the middle.
     await client.query('begin');
     await client.query('select 1 from host where id = $1 for update', [small.hostId]);
-    const lost = unlucky.call('POST', `hosts/${small.hostId}/networks`, { networkId: small.networkId, mode: 'NAT' }).then(() => 'answered', () => 'cut off');
+    const lost = unlucky.call('POST', `hosts/${small.hostId}/inside-networks`, { name: 'inside', mode: 'NAT', prefix: '192.168.50.0/24' }).then(() => 'answered', () => 'cut off');
     const watcher = await here.connect();
     const waiting = async () => (await watcher.query("select 1 from pg_stat_activity where wait_event_type = 'Lock' and datname = current_database()")).rowCount;
     while (!(await waiting())) await new Promise((resolve) => setTimeout(resolve, 20));

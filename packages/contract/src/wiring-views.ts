@@ -14,7 +14,7 @@ export interface PhysicalSwitchView extends Row<'physicalSwitch'> {
   findings: Finding[];
 }
 
-export interface LineView extends Row<'line'> {
+export interface LineView extends Row<'switchLine'> {
   a: Named & { port: string };
   b: Named & { port: string };
 }

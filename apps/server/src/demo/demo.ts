@@ -2,6 +2,7 @@
 import { GIB, HOST_TESTS, type Change, type Edge, type Fleet } from '@insel/core';
 import type { FleetKeeper } from '../record/keeper.js';
 import type { WritePath } from '../record/write-path.js';
+import { writeCabling } from './cabling.js';
 import { ALIKE, BACKUPS, GROUPS, MACHINES, MEDIA, RACKS, VERIFIED } from './machines.js';
 import { GUESTS, HOSTS, NETWORKS, SHARED_POOL, SITES, volumeOf } from './place.js';
 
@@ -17,7 +18,7 @@ export async function writeDemo(path: WritePath, keeper: FleetKeeper, actors: De
   const day = (days: number): void => {
     [daysAgo, minute] = [days, 0];
   };
-  const time = () => new Date(base - daysAgo * 86_400_000 + (minute += 7) * 60_000).toISOString();
+  const time = () => new Date(Math.min(base, base - daysAgo * 86_400_000 + (minute += 1) * 60_000)).toISOString();
 
   const make = async (change: Change, actor = actors.planner): Promise<void> => {
     const result = await path.commit({ change, actor, now: time() });
@@ -111,9 +112,11 @@ export async function writeDemo(path: WritePath, keeper: FleetKeeper, actors: De
   await make({ type: 'migration.plan', guestId: id('guest', 'bird-song'), targetHostId: id('host', 'tern'), targetPoolId: id('pool', 'tern-data'), running: false, linkBitsPerSecond: 1e9, reason: 'plover is overfull' });
   await make({ type: 'guest.edit', id: id('guest', 'tide-api'), fields: { notes: 'Used by the ferry office. Warn them before a restart.' } });
   await writeCare({ make, fleet, id, day, base });
+  day(0.15);
+  await writeCabling({ make, fleet, id });
 }
 
-type Find = (kind: 'site' | 'rack' | 'platform' | 'hostGroup' | 'network' | 'host' | 'pool' | 'guest', name: string) => string;
+type Find = (kind: 'site' | 'rack' | 'platform' | 'hostGroup' | 'network' | 'host' | 'pool' | 'guest' | 'device' | 'physicalSwitch', name: string) => string;
 
 function finder(fleet: Fleet): Find {
   return (kind, name) => {

@@ -14,7 +14,7 @@ function cableOf(fleet: Fleet, port: Row<'switchPort'>): SwitchPortView['cable']
   if (hostPort) return { kind: 'host', ...named(fleet.need('host', hostPort.hostId)), port: hostPort.name };
   const [devicePort] = fleet.referring('devicePort', 'switchPortId', port.id);
   if (devicePort) return { kind: 'device', ...named(fleet.need('device', devicePort.deviceId)), port: devicePort.name };
-  const [line] = [...fleet.referring('line', 'aPortId', port.id), ...fleet.referring('line', 'bPortId', port.id)];
+  const [line] = [...fleet.referring('switchLine', 'aPortId', port.id), ...fleet.referring('switchLine', 'bPortId', port.id)];
   if (!line) return null;
   const other = fleet.need('switchPort', line.aPortId === port.id ? line.bPortId : line.aPortId);
   return { kind: 'physicalSwitch', ...named(fleet.need('physicalSwitch', other.physicalSwitchId)), port: other.name };
@@ -31,7 +31,7 @@ export function physicalSwitchView(fleet: Fleet, id: string, now: string): Physi
   };
 }
 
-export function lineView(fleet: Fleet, line: Row<'line'>): LineView {
+export function lineView(fleet: Fleet, line: Row<'switchLine'>): LineView {
   const end = (id: string) => {
     const port = fleet.need('switchPort', id);
     return { ...named(fleet.need('physicalSwitch', port.physicalSwitchId)), port: port.name };

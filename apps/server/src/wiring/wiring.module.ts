@@ -89,19 +89,19 @@ class WiringController {
 
   @Get('lines')
   lines(): LineView[] {
-    return [...this.keeper.fleet.all('line')].sort(byName).map((line) => lineView(this.keeper.fleet, line));
+    return [...this.keeper.fleet.all('switchLine')].sort(byName).map((line) => lineView(this.keeper.fleet, line));
   }
   @Post('lines')
   recordLine(@Req() request: SignedIn, @Body() body: RecordLineBody): Promise<Written> {
-    return this.writes.make(request, { type: 'one.record', kind: 'line', fields: fieldsIn(body), ...extrasOf(body) });
+    return this.writes.make(request, { type: 'one.record', kind: 'switchLine', fields: fieldsIn(body), ...extrasOf(body) });
   }
   @Patch('lines/:id')
   editLine(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditLineBody): Promise<Written> {
-    return this.writes.edit(request, 'line', id, { type: 'one.edit', kind: 'line', id, fields: fieldsIn(body), ...extrasOf(body) });
+    return this.writes.edit(request, 'switchLine', id, { type: 'one.edit', kind: 'switchLine', id, fields: fieldsIn(body), ...extrasOf(body) });
   }
   @Delete('lines/:id')
   removeLine(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.writes.make(request, { type: 'one.remove', kind: 'line', id });
+    return this.writes.make(request, { type: 'one.remove', kind: 'switchLine', id });
   }
 
   @Get('devices')

@@ -5,7 +5,7 @@
  */
 import { draftOf, editFields, isRefusal, KINDS, noSuch, refuse, tidy, type ChangeBase, type Decider, type Fleet, type Kind, type NewFields, type Subject, type Values } from '../record/index.js';
 
-export const STAND_ALONE = ['site', 'rack', 'hostGroup', 'platform', 'medium', 'backup', 'routingDomain', 'device', 'physicalSwitch', 'line', 'route'] as const;
+export const STAND_ALONE = ['site', 'rack', 'hostGroup', 'platform', 'medium', 'backup', 'routingDomain', 'device', 'physicalSwitch', 'switchLine', 'route'] as const;
 export type StandAlone = (typeof STAND_ALONE)[number];
 
 const WORD: Readonly<Record<StandAlone, string>> = {
@@ -18,11 +18,11 @@ const WORD: Readonly<Record<StandAlone, string>> = {
   routingDomain: 'routing domain',
   device: 'device',
   physicalSwitch: 'switch',
-  line: 'line',
+  switchLine: 'line',
   route: 'route',
 };
 /** Kinds of which two may have one name: what is found somewhere, or has a place of its own. */
-const MAY_REPEAT: ReadonlySet<StandAlone> = new Set(['device', 'line']);
+const MAY_REPEAT: ReadonlySet<StandAlone> = new Set(['device', 'switchLine']);
 
 export interface RecordOne extends ChangeBase {
   type: 'one.record';

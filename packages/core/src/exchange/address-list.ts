@@ -35,8 +35,13 @@ function readLine(parts: readonly string[], line: number): ListLine {
   for (const part of parts) {
     const mac = parseMac(part);
     const ip = canonical(part);
-    if (mac.ok && /[^0-9]/.test(part)) found.mac ? more('MAC', part) : (found.mac = mac.value);
-    else if (ip.ok) found.ip ? more('address', part) : (found.ip = ip.value);
+    if (mac.ok && /[^0-9]/.test(part)) {
+      if (found.mac) more('MAC', part);
+      else found.mac = mac.value;
+    } else if (ip.ok) {
+      if (found.ip) more('address', part);
+      else found.ip = ip.value;
+    }
     else if (looksLikeMac(part)) found.unread.push(mac.ok ? part : mac.sentence);
     else if (looksLikeAddress(part)) found.unread.push(ip.sentence);
     else if (found.name === '') found.name = part;

@@ -46,7 +46,7 @@ function gather(fleet: Fleet, kind: SheetKind, id: string, look: Look): Finding[
       for (const port of fleet.referring('devicePort', 'deviceId', id)) mine.push(...held(fleet.referring('address', 'devicePortId', port.id)));
       break;
     case 'physicalSwitch':
-      for (const port of fleet.referring('switchPort', 'physicalSwitchId', id)) for (const line of fleet.referring('line', 'aPortId', port.id)) mine.push(...look('line', line.id));
+      for (const port of fleet.referring('switchPort', 'physicalSwitchId', id)) for (const line of fleet.referring('switchLine', 'aPortId', port.id)) mine.push(...look('switchLine', line.id));
       break;
     case 'migration':
       break;

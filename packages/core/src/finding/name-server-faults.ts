@@ -6,6 +6,9 @@ import { ruleAt, type Told } from './told.js';
 export const nameServerFaults = ruleAt('subnet', 'name-server', (fleet, subnet) => {
   const network = fleet.need('network', subnet.networkId);
   const about = { kind: 'network' as const, id: network.id, name: network.name };
+  // Networks inside one host are served by the host, or need no names.
+  const carriers = fleet.referring('virtualSwitch', 'networkId', network.id);
+  if (carriers.length > 0 && carriers.every((found) => found.mode !== 'bridged')) return [];
   if (subnet.nameServers.length === 0) {
     const machines = fleet.referringCount('address', 'subnetId', subnet.id);
     return subnet.gateway !== null && machines > 1

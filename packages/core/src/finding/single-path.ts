@@ -27,7 +27,7 @@ export const singleSwitch = hostRule('single-switch', (fleet, host) =>
 );
 
 /** A line that is the only way between two switches with hosts on both sides. */
-export const singleLine = ruleAt('line', 'single-line', (fleet, line) => {
+export const singleLine = ruleAt('switchLine', 'single-line', (fleet, line) => {
   const [a, b] = [fleet.need('switchPort', line.aPortId), fleet.need('switchPort', line.bPortId)];
   if (!line.up || a.physicalSwitchId === b.physicalSwitchId) return [];
   const reach = (from: string): Set<string> => {
@@ -35,7 +35,7 @@ export const singleLine = ruleAt('line', 'single-line', (fleet, line) => {
     const queue = [from];
     for (let at = queue.pop(); at !== undefined; at = queue.pop()) {
       for (const port of fleet.referring('switchPort', 'physicalSwitchId', at)) {
-        const lines = [...fleet.referring('line', 'aPortId', port.id), ...fleet.referring('line', 'bPortId', port.id)];
+        const lines = [...fleet.referring('switchLine', 'aPortId', port.id), ...fleet.referring('switchLine', 'bPortId', port.id)];
         for (const other of lines) {
           if (other.id === line.id || !other.up) continue;
           const end = fleet.need('switchPort', other.aPortId === port.id ? other.bPortId : other.aPortId).physicalSwitchId;
@@ -49,13 +49,16 @@ export const singleLine = ruleAt('line', 'single-line', (fleet, line) => {
   const left = reach(a.physicalSwitchId);
   if (left.has(b.physicalSwitchId)) return [];
   const hosts = (switches: Set<string>) => new Set([...fleet.all('host')].filter((host) => carries(host) && fleet.referring('port', 'hostId', host.id).some((port) => port.switchPortId && switches.has(fleet.need('switchPort', port.switchPortId).physicalSwitchId))).map((host) => host.name));
-  const [here, there] = [hosts(left), hosts(reach(b.physicalSwitchId))];
-  if (here.size === 0 || there.size === 0) return [];
+  // A host with a cable on both sides does not hang on the line.
+  const [one, other] = [hosts(left), hosts(reach(b.physicalSwitchId))];
+  const here = [...one].filter((host) => !other.has(host));
+  const there = [...other].filter((host) => !one.has(host));
+  if (here.length === 0 || there.length === 0) return [];
   const vlans = [...taggedVlans(a)].filter((vlan) => taggedVlans(b).has(vlan)).length;
   return [
     {
       severity: 'note',
-      evidence: `The line ${line.name} is the only way between ${[...here].join(', ')} and ${[...there].join(', ')}${vlans ? `, for ${vlans} VLANs` : ''}.`,
+      evidence: `The line ${line.name} is the only way between ${here.join(', ')} and ${there.join(', ')}${vlans > 1 ? `, for ${vlans} VLANs` : ''}.`,
       consequence: 'When it is cut, each side is alone: no replicas, no moves, no services of the other side.',
       remedy: 'Add a second line by another way, or decide what each side can do alone.',
       source: practice('Sites are joined by two ways'),

@@ -3,6 +3,8 @@ import type { Fleet, Kind, Row } from '../record/index.js';
 import type { Finding, Rule } from './finding.js';
 
 export type Told = Omit<Finding, 'id' | 'rule' | 'about' | 'mend'> & {
+  /** Name of the finding, where a rule tells several things. */
+  rule?: string;
   /** Tells several findings of one rule at one record apart. */
   at?: string;
   /** Where it stands, if not at the record looked at. */
@@ -18,11 +20,11 @@ export function ruleAt<K extends Kind>(kind: K, name: string, look: (fleet: Flee
     look: (fleet, id, now) => {
       const row = fleet.need(kind, id);
       if ('state' in row && row.state === 'retired') return [];
-      return look(fleet, row, now).map(({ at, about, mend, ...told }) => {
+      return look(fleet, row, now).map(({ rule = name, at, about, mend, ...told }) => {
         const place = about ?? { kind, id, name: 'name' in row ? String(row.name) : name };
         return {
-          id: [name, id, at].filter(Boolean).join('|'),
-          rule: name,
+          id: [rule, id, at].filter(Boolean).join('|'),
+          rule,
           about: place,
           mend: mend ?? { label: `Open ${place.name}`, kind: 'open' as const, id: place.id },
           ...told,

@@ -74,7 +74,9 @@ class Scene {
       case 'not-carried-outside': {
         const special = specialUse(failure.to);
         const why = special ? `${formatAddress(failure.to)} is ${special.use} (${special.source})` : `${formatAddress(failure.to)} lies in no block that leads here`;
-        return { code: 'not-carried-outside', sentence: `${why}: no router outside knows a way to it.`, at: null, mends: [] };
+        const sender = journey.hops.at(-2)?.machine;
+        if (!sender) return { code: 'not-carried-outside', sentence: `${why}: no router outside knows a way to it.`, at: null, mends: [] };
+        return { code: 'no-way-but-outside', sentence: `${sender.name} knows no way of its own to ${formatAddress(failure.to)} and sends it outside, where nobody does either.`, at: this.at(sender), mends: this.routeBy(sender, failure.to, journey) };
       }
       case 'loop':
         return { code: 'loop', sentence: `The packet goes round in a circle: ${[...new Set(journey.hops.slice(-6).map((hop) => hop.machine.name))].join(', ')} send it to each other.`, at: this.at(failure.machine), mends: [] };

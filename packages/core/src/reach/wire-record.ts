@@ -7,7 +7,7 @@ export function wireRecord(fleet: Fleet): Wiring {
   const drawing = new Drawing(fleet);
   for (const found of fleet.all('virtualSwitch')) drawing.virtualSwitch(found);
   for (const port of fleet.all('devicePort')) drawing.devicePort(port);
-  for (const line of fleet.all('line')) drawing.line(line);
+  for (const line of fleet.all('switchLine')) drawing.line(line);
   drawing.anchorWires();
   for (const adapter of fleet.all('adapter')) drawing.adapter(adapter);
   return drawing.wiring;
@@ -119,10 +119,10 @@ class Drawing {
     return { type: 'switch-port.edit' as const, ids: [port.id], fields: fields as Record<string, unknown> };
   }
 
-  line(line: Row<'line'>): void {
+  line(line: Row<'switchLine'>): void {
     const [a, b] = [this.fleet.need('switchPort', line.aPortId), this.fleet.need('switchPort', line.bPortId)];
     const [left, right] = [this.fleet.need('physicalSwitch', a.physicalSwitchId), this.fleet.need('physicalSwitch', b.physicalSwitchId)];
-    const down: Blocked | null = line.up ? null : { code: 'line-down', sentence: `The line ${line.name} is down.`, mends: [{ label: `Record the line ${line.name} as up`, change: { type: 'one.edit', kind: 'line', id: line.id, fields: { up: true } } }], at: { kind: 'line', id: line.id, name: line.name } };
+    const down: Blocked | null = line.up ? null : { code: 'line-down', sentence: `The line ${line.name} is down.`, mends: [{ label: `Record the line ${line.name} as up`, change: { type: 'one.edit', kind: 'switchLine', id: line.id, fields: { up: true } } }], at: { kind: 'switchLine', id: line.id, name: line.name } };
     const label = `line ${line.name}`;
     const on = [`line:${line.id}`, `switchport:${a.id}`, `switchport:${b.id}`];
     const [onA, onB] = [taggedVlans(a), taggedVlans(b)];

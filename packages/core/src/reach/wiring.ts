@@ -5,7 +5,7 @@
  */
 import { parseVlans } from '../quantity/index.js';
 import type { Change } from '../change/change.js';
-import type { Fleet, Row } from '../record/index.js';
+import type { Row } from '../record/index.js';
 
 export interface Blocked {
   code: 'adapter-unplugged' | 'network-not-carried' | 'port-down' | 'wireless-bridge' | 'switch-port-down' | 'vlan-missing' | 'untagged-nowhere' | 'line-down' | 'tags-differ';
@@ -13,7 +13,7 @@ export interface Blocked {
   /** Changes that would let frames pass here. */
   mends: { label: string; change: Change }[];
   /** The record it stands at. */
-  at: { kind: 'guest' | 'host' | 'physicalSwitch' | 'device' | 'line'; id: string; name: string };
+  at: { kind: 'guest' | 'host' | 'physicalSwitch' | 'device' | 'switchLine'; id: string; name: string };
 }
 
 export interface WireNode {

@@ -99,8 +99,8 @@ function brokenRow(fleet: Fleet, kind: Kind, id: string): Refusal | undefined {
       return cableTwice(fleet, (row as Row<'port'>).switchPortId, 'switchPortId');
     case 'devicePort':
       return cableTwice(fleet, (row as Row<'devicePort'>).switchPortId, 'switchPortId');
-    case 'line':
-      return lineFault(fleet, row as Row<'line'>);
+    case 'switchLine':
+      return lineFault(fleet, row as Row<'switchLine'>);
     case 'route':
       return oneHolder(row as unknown as Values, ['hostId', 'guestId', 'deviceId'], 'a route');
     case 'address':
@@ -194,14 +194,14 @@ function cableTwice(fleet: Fleet, switchPortId: string | null, field: string): R
   const cables =
     fleet.referringCount('port', 'switchPortId', switchPortId) +
     fleet.referringCount('devicePort', 'switchPortId', switchPortId) +
-    fleet.referringCount('line', 'aPortId', switchPortId) +
-    fleet.referringCount('line', 'bPortId', switchPortId);
+    fleet.referringCount('switchLine', 'aPortId', switchPortId) +
+    fleet.referringCount('switchLine', 'bPortId', switchPortId);
   if (cables <= 1) return undefined;
   const port = fleet.need('switchPort', switchPortId);
   return refuse({ code: 'port-taken', field, sentence: `Port ${port.name} of ${fleet.need('physicalSwitch', port.physicalSwitchId).name} has a cable already.`, remedy: 'Choose another port, or record first where the other cable went.' });
 }
 
-function lineFault(fleet: Fleet, row: Row<'line'>): Refusal | undefined {
+function lineFault(fleet: Fleet, row: Row<'switchLine'>): Refusal | undefined {
   if (row.aPortId === row.bPortId) return refuse({ code: 'line-to-itself', field: 'bPortId', sentence: 'A line joins two different ports.' });
   return cableTwice(fleet, row.aPortId, 'aPortId') ?? cableTwice(fleet, row.bPortId, 'bPortId');
 }

@@ -10,7 +10,7 @@ export class Migration0004Networks extends Migration {
   }
 }
 
-const NAMES = ['network_site', 'quarantine', 'physical_switch', 'switch_port', 'line', 'device', 'device_port', 'route', 'name_record'];
+const NAMES = ['network_site', 'quarantine', 'physical_switch', 'switch_port', 'switch_line', 'device', 'device_port', 'route', 'name_record'];
 
 const ROUTING = `gateway inet ${full('gateway')}, gateway6 inet ${full('gateway6')}, no_gateway boolean not null, gateway_on_link boolean not null, forwards boolean not null`;
 
@@ -23,7 +23,7 @@ const TABLES = [
   `create table switch_port (${BASE}, physical_switch_id uuid not null ${ref('physical_switch')}, name text not null, bits_per_second bigint check (bits_per_second >= 1),
     untagged_vlan integer check (untagged_vlan between 1 and 4094), tagged_vlans text not null, up boolean not null, purpose text not null,
     unique (physical_switch_id, name) ${LATER})`,
-  `create table "line" (${BASE}, name text not null, a_port_id uuid not null ${ref('switch_port')}, b_port_id uuid not null ${ref('switch_port')}, up boolean not null,
+  `create table switch_line (${BASE}, name text not null, a_port_id uuid not null ${ref('switch_port')}, b_port_id uuid not null ${ref('switch_port')}, up boolean not null,
     ${DESCRIBED}, check (a_port_id <> b_port_id), unique (a_port_id) ${LATER}, unique (b_port_id) ${LATER})`,
   `create table device (${BASE}, name text not null, name_assigned boolean not null,
     kind text not null check (kind in ('router', 'firewall', 'printer', 'access point', 'storage', 'other')),

@@ -12,7 +12,7 @@ import { nameRecord, quarantine } from './names.js';
 import { address, network, networkSite, range, routingDomain, subnet } from './network.js';
 import { rack, site } from './place.js';
 import { platform } from './platform.js';
-import { line, physicalSwitch, switchPort } from './wiring.js';
+import { physicalSwitch, switchLine, switchPort } from './wiring.js';
 
 export { IDENTITY_ITEMS } from './clone.js';
 export { DEVICE_KINDS, DEVICE_STATES } from './device.js';
@@ -39,7 +39,7 @@ const described = {
   quarantine,
   physicalSwitch,
   switchPort,
-  line,
+  switchLine,
   host,
   memoryModule,
   numaNode,

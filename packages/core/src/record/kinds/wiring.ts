@@ -30,7 +30,7 @@ export const switchPort = {
 } as const;
 
 /** A cable or a path between two switch ports, within a site or between sites. */
-export const line = {
+export const switchLine = {
   fields: {
     name: name(),
     aPortId: ref('switchPort'),
