@@ -22,8 +22,17 @@ import { PlacesPage } from './areas/places/places.js';
 import { Log } from './areas/log/log.js';
 import { Migrations } from './areas/migrations/migrations.js';
 import { NewMigration } from './areas/migrations/new-migration.js';
+import { DevicesPage } from './areas/networks/devices-page.js';
+import { ListPage } from './areas/networks/list-page.js';
+import { MatrixPage } from './areas/networks/matrix-page.js';
+import { NamesPage } from './areas/networks/names-page.js';
 import { Networks } from './areas/networks/networks.js';
 import { NewNetwork } from './areas/networks/new-network.js';
+import { PatchPage } from './areas/networks/patch-page.js';
+import { PlanPage } from './areas/networks/plan-page.js';
+import { ReachPage } from './areas/networks/reach-page.js';
+import { Room } from './areas/networks/strip.js';
+import { SwitchesPage } from './areas/networks/switches-page.js';
 import { ProblemError } from './frame/api.js';
 import { Session } from './frame/session.js';
 import { Shell } from './frame/shell.js';
@@ -59,7 +68,15 @@ createRoot(document.getElementById('root')!).render(
               <Route path="hosts/:id/build-sheet" element={<BuildSheetPage />} />
               <Route path="hosts/:id?" element={<Hosts />} />
               <Route path="networks/new" element={<NewNetwork />} />
-              <Route path="networks/:id?" element={<Networks />} />
+              <Route path="networks/patch" element={<Room><PatchPage /></Room>} />
+              <Route path="networks/reach" element={<Room><ReachPage /></Room>} />
+              <Route path="networks/matrix" element={<Room><MatrixPage /></Room>} />
+              <Route path="networks/plan" element={<Room><PlanPage /></Room>} />
+              <Route path="networks/switches" element={<Room><SwitchesPage /></Room>} />
+              <Route path="networks/devices" element={<Room><DevicesPage /></Room>} />
+              <Route path="networks/names" element={<Room><NamesPage /></Room>} />
+              <Route path="networks/list" element={<Room><ListPage /></Room>} />
+              <Route path="networks/:id?" element={<Room><Networks /></Room>} />
               <Route path="guests/new" element={<NewGuest />} />
               <Route path="guests/:id?" element={<Guests />} />
               <Route path="clones/new" element={<MakeClonesPage />} />

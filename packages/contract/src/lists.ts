@@ -8,6 +8,7 @@ export class ListQuery {
   @Optional() @Text(40) state?: string;
   @Optional() @Id() siteId?: string;
   @Optional() @Id() hostId?: string;
+  @Optional() @Id() networkId?: string;
   @Optional() @Count(0, 10_000_000) from?: number;
   @Optional() @Count(1, 200) take?: number;
 }

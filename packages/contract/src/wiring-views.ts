@@ -1,5 +1,5 @@
 /** What the server answers about switches, devices, names and the patch table. */
-import type { Figure, Finding, ListRow, ReadNames, Row } from '@insel/core';
+import type { Figure, Finding, ListRow, NamedKind, ReadNames, Row } from '@insel/core';
 import type { AddressView, FindingMark, Named } from './views.js';
 
 export interface SwitchPortView extends Row<'switchPort'> {
@@ -30,6 +30,12 @@ export interface DeviceView extends Row<'device'> {
   routes: Row<'route'>[];
   fullName: string;
   findings: Finding[];
+}
+
+/** Any machine that has a place in the network. */
+export interface MachineListRow extends Named {
+  kind: NamedKind;
+  address: string;
 }
 
 export interface DeviceListRow extends Named {

@@ -197,7 +197,7 @@ async function writeGates({ make, fleet, id }: Wirer): Promise<void> {
 async function writeModes({ make, id }: Wirer): Promise<void> {
   await make({ type: 'one.edit', kind: 'platform', id: id('platform', 'Generic bare-metal 2, lean'), fields: { natShared: false } });
   const inside = [
-    ['razorbill', 'lab-inside', 'NAT', '192.168.60.0/24'],
+    ['fulmar', 'lab-inside', 'NAT', '192.168.60.0/24'],
     ['plover', 'scratch', 'NAT', '192.168.64.0/24'],
     ['eider', 'backup-wire', 'host and guests', '192.168.61.0/24'],
     ['gannet', 'model-wire', 'guests only', '192.168.62.0/24'],
@@ -210,8 +210,8 @@ async function writeModes({ make, id }: Wirer): Promise<void> {
     volumes: [{ poolId: id('pool', `${host}-data`), bytes: 10 * 2 ** 30, label: 'system' }],
     adapters: [{ networkId: id('network', network), address: { take: 'given', ip } }],
   });
-  await make(small('lab-1', 'razorbill', 'lab-inside', '192.168.60.10', 'trying out behind translation'));
-  await make(small('lab-2', 'razorbill', 'lab-inside', '192.168.60.11', 'trying out behind translation'));
+  await make(small('lab-1', 'fulmar', 'lab-inside', '192.168.60.10', 'trying out behind translation'));
+  await make(small('lab-2', 'fulmar', 'lab-inside', '192.168.60.11', 'trying out behind translation'));
   await make(small('press-1', 'kestrel', 'press-net', '192.168.63.10', 'preparing print jobs'));
   for (const [guest, network, ip] of [['model-run', 'model-wire', '192.168.62.21'], ['backup', 'backup-wire', '192.168.61.20']] as const) {
     await make({ type: 'adapter.add', guestId: id('guest', guest), networkId: id('network', network), address: { take: 'given', ip } });

@@ -55,6 +55,7 @@ class GuestsController {
         (guest) =>
           (!query.state || guest.state === query.state) &&
           (!query.hostId || guest.hostId === query.hostId) &&
+          (!query.networkId || fleet.referring('adapter', 'guestId', guest.id).some((adapter) => adapter.networkId === query.networkId)) &&
           (!wanted || guest.name.toLowerCase().includes(wanted) || guest.purpose.toLowerCase().includes(wanted) || firstAddress(fleet, guest.id).includes(wanted)),
       );
       const key = SORTS[query.sort ?? 'name'] ?? SORTS.name!;

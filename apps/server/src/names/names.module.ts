@@ -1,8 +1,7 @@
 /** Names out of the record as zones, hosts file and reservations; names and pasted lists into it, previewed first. */
 import { ReadListBody, ReadNamesBody, TakeListBody, TakeNamesBody, ZoneQuery, type ListPreviewView, type NameSourceView, type ReadNamesView, type Written, type ZoneFilesView } from '@insel/contract';
 import { addressOfReverse, forwardZone, hostsFile, machineNames, nextSerial, parsePrefix, prefixOf, previewList, readList, readNames, refuse, reservationsJson, reservationsOf, reservationsText, reverseZoneFiles, type Fleet } from '@insel/core';
-import { Body, Controller, Delete, Get, Module, Param, Post, Query, Req, Res } from '@nestjs/common';
-import type { Response } from 'express';
+import { Body, Controller, Delete, Get, Module, Param, Post, Query, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { notFound, refused } from '../http/problem.js';
@@ -35,8 +34,8 @@ class NamesController {
   }
 
   @Get('names/hosts-file')
-  hosts(@Res() response: Response): void {
-    response.type('text/plain').send(hostsFile(this.keeper.fleet));
+  hosts(): { text: string } {
+    return { text: hostsFile(this.keeper.fleet) };
   }
 
   @Get('subnets/:id/reservations')

@@ -72,9 +72,9 @@ function arrayView(fleet: Fleet, array: Row<'array'>): ArrayView {
 function carriedView(fleet: Fleet, found: Row<'virtualSwitch'>, guests: Row<'guest'>[]): CarriedView {
   const network = fleet.get('network', found.networkId);
   const ports = fleet.referring('uplink', 'switchId', found.id).map((uplink) => fleet.need('port', uplink.portId)).sort(bySlot('name'));
-  const outside = found.mode === 'bridged' || found.mode === 'routed' || found.mode === 'NAT';
   const cards = new Set(ports.map((port) => port.card).filter(Boolean));
-  const survives = !outside ? 'no port needed' : ports.length === 0 ? 'ports not recorded' : ports.length === 1 ? 'single port' : cards.size === 1 ? 'survives one port, not its card' : 'survives one port';
+  const inside = found.mode === 'NAT' || found.mode === 'routed' ? 'through the host itself' : 'no port needed';
+  const survives = found.mode !== 'bridged' ? inside : ports.length === 0 ? 'ports not recorded' : ports.length === 1 ? 'single port' : cards.size === 1 ? 'survives one port, not its card' : 'survives one port';
   return {
     id: found.id,
     mode: found.mode,

@@ -1,4 +1,4 @@
-import type { DeviceListRow, DeviceView, LineView, Named, PatchCell, PatchTableView, PhysicalSwitchView, PlugView, SwitchPortView } from '@insel/contract';
+import type { DeviceListRow, DeviceView, LineView, ListWindow, MachineListRow, Named, PatchCell, PatchTableView, PhysicalSwitchView, PlugView, SwitchPortView } from '@insel/contract';
 import { addressesOf, findingsOn, machineName, nodeKeys, worldOf, type Fleet, type Row } from '@insel/core';
 import { addressView, markOf, named } from './common.js';
 
@@ -57,6 +57,26 @@ export function deviceView(fleet: Fleet, id: string, now: string): DeviceView {
 
 export function deviceRow(fleet: Fleet, device: Row<'device'>, now: string): DeviceListRow {
   return { ...named(device), kind: device.kind, state: device.state, addresses: addressesOf(fleet, 'device', device.id).map((row) => row.ip), finding: markOf(fleet, 'device', device.id, now) };
+}
+
+/** Machines whose name or address holds a text: those whose name begins with it first. */
+export function machineList(fleet: Fleet, q: string, from: number, take: number): ListWindow<MachineListRow> {
+  const wanted = q.trim().toLowerCase();
+  const found: { row: MachineListRow; at: number }[] = [];
+  for (const kind of ['host', 'guest', 'device'] as const) {
+    for (const machine of fleet.all(kind)) {
+      if (machine.state === 'retired') continue;
+      const at = machine.name.toLowerCase().indexOf(wanted);
+      if (at >= 0) found.push({ row: { ...named(machine), kind, address: '' }, at });
+      else if (/[.:]/.test(wanted)) {
+        const address = addressesOf(fleet, kind, machine.id).find((row) => row.ip.includes(wanted));
+        if (address) found.push({ row: { ...named(machine), kind, address: address.ip }, at: 1000 });
+      }
+    }
+  }
+  found.sort((a, b) => a.at - b.at || byName(a.row, b.row));
+  const rows = found.slice(from, from + take).map(({ row }) => ({ ...row, address: row.address || (addressesOf(fleet, row.kind, row.id)[0]?.ip ?? '') }));
+  return { rows, total: found.length, from, revision: fleet.revision };
 }
 
 export function plugView(fleet: Fleet): PlugView {

@@ -18,6 +18,7 @@ import {
   type DeviceListRow,
   type DeviceView,
   type LineView,
+  type MachineListRow,
   type ListWindow,
   type PatchTableView,
   type PhysicalSwitchView,
@@ -32,7 +33,7 @@ import { notFound } from '../http/problem.js';
 import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { cacheKey, OrderCache, sortedIds, windowOf } from '../views/common.js';
-import { deviceRow, deviceView, lineView, patchTable, physicalSwitchView, plugView } from '../views/wiring.js';
+import { deviceRow, deviceView, lineView, machineList, patchTable, physicalSwitchView, plugView } from '../views/wiring.js';
 
 const byName = (a: { name: string }, b: { name: string }) => a.name.localeCompare(b.name, undefined, { numeric: true });
 
@@ -50,6 +51,20 @@ class WiringController {
     const row = this.keeper.fleet.get(kind, id) as unknown as Record<string, string> | undefined;
     if (!row) throw notFound(kind);
     return row[field]!;
+  }
+
+  /** Hosts, guests and devices together, by part of a name or address: for a choice of any machine. */
+  @Get('machines')
+  machines(@Query() query: ListQuery): ListWindow<MachineListRow> {
+    const { fleet } = this.keeper;
+    return machineList(fleet, query.q ?? '', query.from ?? 0, query.take ?? 12);
+  }
+  @Get('machines/:id')
+  machine(@Param('id') id: string): { machine: { name: string } } {
+    const { fleet } = this.keeper;
+    const found = fleet.get('host', id) ?? fleet.get('guest', id) ?? fleet.get('device', id);
+    if (!found) throw notFound('machine');
+    return { machine: { name: found.name } };
   }
 
   @Get('patch-table')

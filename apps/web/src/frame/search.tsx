@@ -1,5 +1,5 @@
 import type { SearchHit } from '@insel/contract';
-import { arrayQuestion } from '@insel/core';
+import { arrayQuestion, prefixQuestion } from '@insel/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { useState } from 'react';
@@ -26,7 +26,9 @@ export function Search() {
     then();
   };
   const sum = arrayQuestion(asked);
+  const cut = prefixQuestion(asked);
   const commands = [
+    ...(cut ? [{ label: cut.sentence, run: () => void go(`/networks/plan?block=${encodeURIComponent(cut.block)}`) }] : []),
     ...(sum ? [{ label: sum.sentence, run: () => void go(`/hosts/arrays?disks=${sum.disks.map((bytes) => `${bytes}B`).join(',')}`) }] : []),
     { label: 'Record a host', run: () => void go('/hosts/new') },
     { label: 'Record hosts from a table', run: () => void go('/hosts/table') },
@@ -34,6 +36,14 @@ export function Search() {
     { label: 'Compare array levels', run: () => void go('/hosts/arrays') },
     { label: 'Groups, racks, platforms, media, rules', run: () => void go('/hosts/places') },
     { label: 'Record a network', run: () => void go('/networks/new') },
+    { label: 'Who reaches whom', run: () => void go('/networks/reach') },
+    { label: 'Matrix: guests against guests', run: () => void go('/networks/matrix') },
+    { label: 'Patch table', run: () => void go('/networks/patch') },
+    { label: 'Plan prefixes', run: () => void go('/networks/plan') },
+    { label: 'Switches and lines', run: () => void go('/networks/switches') },
+    { label: 'Devices', run: () => void go('/networks/devices') },
+    { label: 'Zones, hosts file, reservations', run: () => void go('/networks/names') },
+    { label: 'Take a list of machines in', run: () => void go('/networks/list') },
     { label: 'Plan a guest', run: () => void go('/guests/new') },
     { label: 'Record an existing guest', run: () => void go('/guests/new?record') },
     { label: 'Make clones', run: () => void go('/clones/new') },
@@ -49,7 +59,7 @@ export function Search() {
         ]
       : []),
     ...AREAS.map((area) => ({ label: `Go to ${area.title}`, run: () => void go(`/${area.path}`) })),
-  ].filter((command) => asked === '' || command.label === sum?.sentence || command.label.toLowerCase().includes(asked.toLowerCase()));
+  ].filter((command) => asked === '' || command.label === sum?.sentence || command.label === cut?.sentence || command.label.toLowerCase().includes(asked.toLowerCase()));
   return (
     <Command shouldFilter={false} label="Find or do" className="relative ml-auto w-[230px]" onKeyDown={(event) => event.key === 'Escape' && leave(() => undefined)}>
       <Command.Input data-search placeholder="Find or do" value={text} onValueChange={setText} onFocus={() => setOpen(true)} onBlur={(event) => {

@@ -8,7 +8,7 @@ const SHOWN = 12;
 
 export interface Choosing<T extends Named> {
   /** List of the server that is searched: "hosts", "guests". */
-  list: 'hosts' | 'guests' | 'networks';
+  list: 'hosts' | 'guests' | 'networks' | 'machines';
   value: string;
   onChange: (id: string, row: T | null) => void;
   /** What stands behind a name. */

@@ -32,7 +32,7 @@ export function SeverityWord({ severity }: { severity: Severity }) {
   );
 }
 
-const OPEN: Record<string, string> = { host: 'hosts', guest: 'guests', network: 'networks', migration: 'migrations', pool: 'hosts' };
+const OPEN: Record<string, string> = { host: 'hosts/', guest: 'guests/', network: 'networks/', migration: 'migrations/', pool: 'hosts/', device: 'networks/devices?open=', physicalSwitch: 'networks/switches?open=', switchLine: 'networks/switches?line=', rack: 'hosts/places?', hostGroup: 'hosts/places?' };
 
 /** One finding: evidence, consequence, what to do, the rule and its source. */
 export function FindingLine({ finding, brief = false }: { finding: Finding; brief?: boolean }) {
@@ -43,6 +43,7 @@ export function FindingLine({ finding, brief = false }: { finding: Finding; brie
   const act = async () => {
     if (!mend) return;
     if (mend.kind === 'take-next-address') await write(`addresses/${mend.id}/next`);
+    else if (mend.kind === 'change') await write('findings/mend', { body: { id: finding.id } });
     else go(`/${pathFor(finding)}`);
   };
   return (
@@ -66,6 +67,6 @@ export function FindingLine({ finding, brief = false }: { finding: Finding; brie
 }
 
 function pathFor(finding: Finding): string {
-  const area = finding.mend?.label.startsWith('Open the network') ? 'networks' : finding.rule === 'network-not-carried' || finding.about.kind === 'pool' ? 'hosts' : (OPEN[finding.about.kind] ?? 'hosts');
-  return `${area}/${finding.mend!.id}`;
+  const area = finding.mend?.label.startsWith('Open the network') ? 'networks/' : finding.rule === 'network-not-carried' || finding.about.kind === 'pool' ? 'hosts/' : (OPEN[finding.about.kind] ?? 'hosts/');
+  return `${area}${finding.mend!.id}`;
 }

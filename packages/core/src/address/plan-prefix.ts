@@ -3,7 +3,8 @@
  * this order nothing fails while the sum of the blocks fits.
  */
 import { freeBlocks, placeBlock } from './blocks.js';
-import { formatPrefix, smallestLength, total, usable, type Prefix } from './prefix.js';
+import { formatAddress } from './ip.js';
+import { formatPrefix, parsePrefix, smallestLength, total, usable, type Prefix } from './prefix.js';
 
 export interface Need {
   name: string;
@@ -94,4 +95,28 @@ export function readNeeds(text: string): { ok: true; needs: Need[]; growthPercen
     }
   }
   return needs.length === 0 ? { ok: false, sentence: 'Write what is needed, such as "60 guests, 12 management, 2 links, 30 % growth".' } : { ok: true, needs, growthPercent };
+}
+
+/**
+ * A quick question about blocks, as typed into the search field: "10.20.0.0/22 / 26" asks how many /26 are in it; a block
+ * alone asks what it holds.
+ *
+ * @returns the answer in a sentence with the block, or undefined where this is no such question
+ */
+export function prefixQuestion(text: string): { sentence: string; block: string } | undefined {
+  const match = /^\s*([^\s/]+\/\d+)\s*(?:\/\s*(\d+))?\s*$/.exec(text);
+  const read = match ? parsePrefix(match[1]!) : undefined;
+  if (!read?.ok) return undefined;
+  const block = formatPrefix(read.value);
+  const bits = read.value.family === 4 ? 32 : 128;
+  if (match![2] === undefined) {
+    const room = usable(read.value);
+    const say = (value: bigint) => formatAddress({ family: read.value.family, value });
+    return { block, sentence: `${block} holds ${room.count.toLocaleString('en-GB')} machines, ${say(room.first)} – ${say(room.last)}` };
+  }
+  const length = Number(match![2]);
+  if (length < read.value.length || length > bits) return { block, sentence: `A part of ${block} is from /${read.value.length} to /${bits}` };
+  const parts = 1n << BigInt(length - read.value.length);
+  const part = usable({ family: read.value.family, first: read.value.first, length });
+  return { block, sentence: `${block} makes ${parts.toLocaleString('en-GB')} × /${length}, each for ${part.count.toLocaleString('en-GB')} machines` };
 }

@@ -20,7 +20,8 @@ export function printValue(value: number | null, unit: Unit, rounding: Rounding 
     case 'bit/s':
       return formatLinkSpeed(value);
     case 'percent':
-      return `${Math.round(value * 10) / 10} %`;
+      // A tiny chance is not none.
+      return value > 0 && value < 0.05 ? `${value.toPrecision(2)} %` : `${Math.round(value * 10) / 10} %`;
     case 'ratio':
       return String(Math.round(value * 10000) / 10000);
     case 'watts':

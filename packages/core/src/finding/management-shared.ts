@@ -9,7 +9,7 @@ import { ruleAt } from './told.js';
 /** Hosts are managed over a network on which guests are. */
 export const managementShared = ruleAt('network', 'management-shared', (fleet, network) => {
   const subnets = fleet.referring('subnet', 'networkId', network.id);
-  const hosts = new Set(subnets.flatMap((subnet) => fleet.referring('address', 'subnetId', subnet.id).flatMap((row) => (row.hostId && managementAddresses(fleet, row.hostId).some((own) => own.id === row.id && own.virtualSwitchId === null) ? [fleet.need('host', row.hostId).name] : []))));
+  const hosts = new Set(subnets.flatMap((subnet) => fleet.referring('address', 'subnetId', subnet.id).flatMap((row) => (row.hostId && managementAddresses(fleet, row.hostId).some((own) => own.id === row.id) ? [fleet.need('host', row.hostId).name] : []))));
   const guests = new Set(fleet.referring('adapter', 'networkId', network.id).map((adapter) => adapter.guestId)).size;
   if (hosts.size === 0 || guests === 0) return [];
   return [

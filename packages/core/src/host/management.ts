@@ -2,10 +2,15 @@
 import { addressOf, contains, prefixOf } from '../address/index.js';
 import type { Fleet, Row } from '../record/index.js';
 
-/** Addresses by which the hypervisor itself is reached; the out-of-band controller's is another. */
+/** Addresses by which the hypervisor itself is reached; the out-of-band controller's is another, and so are those it has inside for its guests. */
 export function managementAddresses(fleet: Fleet, hostId: string): Row<'address'>[] {
-  return fleet.referring('address', 'hostId', hostId).filter((row) => row.purpose !== OUT_OF_BAND);
+  return fleet.referring('address', 'hostId', hostId).filter((row) => row.purpose !== OUT_OF_BAND && !insideOnly(fleet, row.virtualSwitchId));
 }
+
+const insideOnly = (fleet: Fleet, switchId: string | null): boolean => {
+  const found = fleet.get('virtualSwitch', switchId);
+  return found !== undefined && found.mode !== 'bridged';
+};
 
 export const OUT_OF_BAND = 'out-of-band';
 

@@ -103,14 +103,14 @@ export function serialNewer(a: number, b: number): boolean {
 }
 
 /**
- * The serial after an old one by the habit YYYYMMDDnn (RFC 1912, section 2.2): today's first where that is newer, else one more.
+ * The serial after an old one by the habit YYYYMMDDnn (RFC 1912, section 2.2): today's first where that is larger, else one more.
  *
  * @param today YYYY-MM-DD
  * @returns null where counting on would wrap: that takes a person
  */
 export function nextSerial(old: number, today: string): number | null {
   const first = Number(`${today.replaceAll('-', '')}00`);
-  const next = serialNewer(old, first) ? first : old + 1;
+  const next = Math.max(old + 1, first);
   return next < 2 ** 32 && serialNewer(old, next) ? next : null;
 }
 

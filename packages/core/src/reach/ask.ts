@@ -5,6 +5,7 @@ import { isRefusal, type Decision, type Fleet, type NamedKind, type Refusal } fr
 import { explain, type Explained } from './explain.js';
 import { ping, type Echo, type Journey, type Verdict } from './ping.js';
 import { OUTSIDE, OUTSIDE_ADDRESS, worldOf, type MachineInfo, type RecordTopology } from './record-topology.js';
+import { inOwnSubnet } from './route.js';
 import type { Machine } from './topology.js';
 
 /** One end: a machine of the record by its id, the outside, or an address. */
@@ -91,7 +92,8 @@ export function findEnds(world: RecordTopology, { from, to, family }: ReachQuest
   if (wanted && !wanted.ok) return { sentence: wanted.sentence };
   const mine = sender.ifaces.flatMap((iface) => iface.addresses);
   const spoken = family ?? ([4, 6] as const).find((one) => all.some((address) => address.family === one) && mine.some((address) => address.family === one));
-  const address = wanted?.ok ? wanted.value : (all.find((one) => one.family === spoken) ?? all[0]);
+  // Of several addresses, one that the sender has as a neighbour is meant.
+  const address = wanted?.ok ? wanted.value : (all.find((one) => one.family === spoken && inOwnSubnet(sender, one)) ?? all.find((one) => one.family === spoken) ?? all[0]);
   return address ? { sender, target, to: address } : { sentence: `${target.name} has no address in the record.` };
 }
 

@@ -61,7 +61,8 @@ function cellOf({ verdict, request, reply }: { verdict: Verdict; request: { fail
 /** Every place in the address space at which some routing table changes its mind, in order. */
 function boundaries(topology: Topology): Record<4 | 6, bigint[]> {
   const found: Record<4 | 6, Set<bigint>> = { 4: new Set(), 6: new Set() };
-  const draw = (family: 4 | 6, first: bigint, end: bigint) => found[family].add(first).add(end + 1n);
+  // The last address of a subnet is its broadcast address, unlike its neighbours.
+  const draw = (family: 4 | 6, first: bigint, end: bigint) => found[family].add(first).add(end).add(end + 1n);
   for (const machine of topology.machines.values()) {
     for (const iface of machine.ifaces) {
       for (const own of iface.addresses) {

@@ -6,11 +6,14 @@ import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useWrite } from '../../frame/write.js';
+import { Choose } from '../../ink/choose.js';
 import { asText, asWhole, Editable } from '../../ink/editable.js';
 import { IdentityList } from '../../ink/identity.js';
 import { FindingLine } from '../../ink/mark.js';
 import { ProblemNote } from '../../ink/problem.js';
+import { Routes } from '../../ink/routes.js';
 import { Fact, Facts, Part } from '../../ink/sheet.js';
+import { AddressEdit, OneOf, TextEdit, YesNo } from '../../ink/small-edits.js';
 import { Figure } from '../../ink/workings.js';
 import { BackupsPart } from './backups.js';
 
@@ -72,6 +75,20 @@ export function GuestSheetView({ id }: { id: string }) {
       <Part title="Adapters">
         {adapters.map((adapter) => <AdapterLine key={adapter.id} adapter={adapter} seen={guest.revision} />)}
         {adapters.length === 0 && <span className="text-faint">No adapter.</span>}
+        <AddAdapter guestId={id} adapters={adapters} />
+      </Part>
+      <Part title="Routing">
+        <Facts>
+          <Fact name="Full name"><span className="mono">{sheet.data.fullName}</span></Fact>
+          <Fact name="Domain"><TextEdit at={at} name="Domain" field="domain" value={guest.domain} mono /></Fact>
+          <Fact name="Gateway"><AddressEdit at={at} name="Gateway" field="gateway" value={guest.gateway} none={guest.noGateway ? 'none, on purpose' : 'as its subnet says'} /></Fact>
+          <Fact name="Has no gateway"><YesNo at={at} name="Has no gateway" field="noGateway" value={guest.noGateway} yes="on purpose" no="–" /></Fact>
+          <Fact name="Gateway, IPv6"><AddressEdit at={at} name="Gateway, IPv6" field="gateway6" value={guest.gateway6} none="as its subnet says" /></Fact>
+          <Fact name="Gateway on-link"><YesNo at={at} name="Gateway on-link" field="gatewayOnLink" value={guest.gatewayOnLink} yes="outside its subnet on purpose" no="–" /></Fact>
+          <Fact name="Forwards"><YesNo at={at} name="Forwards" field="forwards" value={guest.forwards} yes="yes, it is a router" /></Fact>
+        </Facts>
+        <Routes routes={sheet.data.routes} holder={{ guestId: id }} name={guest.name} />
+        <Link className="act text-[13px]" to={`/networks/reach?from=${id}`}>Whom does it reach</Link>
       </Part>
       <BackupsPart sheet={sheet.data} />
       {identity && (
@@ -97,6 +114,36 @@ export function GuestSheetView({ id }: { id: string }) {
   );
 }
 
+/** One more adapter, on a network, with the next free address, a found one, or none. */
+function AddAdapter({ guestId, adapters }: { guestId: string; adapters: AdapterView[] }) {
+  const mayPlan = useMayPlan();
+  const { write, problem } = useWrite();
+  const [open, setOpen] = useState(false);
+  const [draft, setDraft] = useState({ networkId: '', ip: '' });
+  if (!mayPlan) return null;
+  const send = async () => {
+    const body = { networkId: draft.networkId || null, ...(draft.ip.trim() ? { take: 'given', ip: draft.ip.trim() } : { take: draft.networkId ? 'next' : 'none' }) };
+    if (await write(`guests/${guestId}/adapters`, { body })) setOpen(false);
+  };
+  const [a, b] = adapters;
+  return (
+    <div className="mt-1 flex flex-wrap items-center gap-3">
+      {open ? (
+        <>
+          <span className="w-[200px]"><Choose list="networks" label="Network of the new adapter" value={draft.networkId} onChange={(networkId) => setDraft({ ...draft, networkId })} placeholder="network" /></span>
+          <input aria-label="Address of the new adapter" placeholder="next free address" className="mono w-[160px]" value={draft.ip} onChange={(event) => setDraft({ ...draft, ip: event.target.value })} />
+          <button type="button" className="act" onClick={() => void send()}>Add it</button>
+          <button type="button" className="act" onClick={() => setOpen(false)}>Drop</button>
+        </>
+      ) : (
+        <button type="button" className="act" onClick={() => setOpen(true)}>Add an adapter</button>
+      )}
+      {adapters.length === 2 && a && b && <button type="button" className="act" onClick={() => void write('adapters/swap', { body: { aId: a.id, bId: b.id } })}>Change the two over</button>}
+      <ProblemNote problem={problem} />
+    </div>
+  );
+}
+
 function AdapterLine({ adapter, seen }: { adapter: AdapterView; seen: number }) {
   const mayPlan = useMayPlan();
   const { write, problem } = useWrite();
@@ -108,11 +155,18 @@ function AdapterLine({ adapter, seen }: { adapter: AdapterView; seen: number }) 
         <Editable name="MAC" path={`adapters/${adapter.id}`} seen={seen} field="mac" value={adapter.mac} show={(value) => value ?? 'unknown'} write={(value) => value ?? ''} parse={(text) => (text.trim() === '' ? { ok: true, value: '' } : parseMac(text))} mono />
         <span className="text-faint">{adapter.macAssigned ? 'generated' : adapter.mac ? 'found' : ''}</span>
       </div>
+      <div className="flex flex-wrap gap-x-4 text-[13px]">
+        <span className="text-faint">adapter {adapter.position + 1}</span>
+        <YesNo at={{ path: `adapters/${adapter.id}`, seen }} name={`Adapter ${adapter.position + 1} is`} field="connected" value={adapter.connected} yes="connected" no="not connected" />
+        <YesNo at={{ path: `adapters/${adapter.id}`, seen }} name={`Adapter ${adapter.position + 1} translates`} field="masquerade" value={adapter.masquerade} yes="translates what goes out" no="no translation" />
+        {adapter.linkLocal && <span className="mono text-faint" title="link-local, made of its MAC (RFC 4291, appendix A)">{adapter.linkLocal}</span>}
+        {mayPlan && <button type="button" className="act text-[12px]" onClick={() => void write(`adapters/${adapter.id}`, { method: 'DELETE' })}>Remove adapter {adapter.position + 1}</button>}
+      </div>
       {adapter.addresses.map((address) => (
         <div key={address.id} className="grid grid-cols-[150px_1fr_120px] gap-3">
           <span />
-          <span><span className="mono">{address.ip}{address.prefixLength !== null && `/${address.prefixLength}`}</span> {mayPlan && <button type="button" className="act text-xs" onClick={() => void write(`addresses/${address.id}`, { method: 'DELETE' })}>Release</button>}</span>
-          <span className="text-faint">{address.assigned ? 'assigned' : 'found'}</span>
+          <span><span className="mono">{address.ip}</span><Editable<number | null> path={`addresses/${address.id}`} seen={seen} name={`Prefix length of ${address.ip}`} field="prefixLength" value={address.prefixLength} show={(value) => (value === null ? '/?' : `/${value}`)} write={(value) => (value === null ? '' : String(value))} parse={(text) => (text.trim() === '' ? { ok: true, value: null } : asWhole(text.replace('/', '')))} mono /> {mayPlan && <button type="button" className="act text-xs" onClick={() => void write(`addresses/${address.id}`, { method: 'DELETE' })}>Release</button>}</span>
+          <span className="text-faint">{address.assigned ? 'assigned' : 'found'}, <OneOf at={{ path: `addresses/${address.id}`, seen }} name={`Use of ${address.ip}`} field="use" value={address.use} choices={['static', 'reservation', 'shared', 'lease']} /></span>
         </div>
       ))}
       {mayPlan && (

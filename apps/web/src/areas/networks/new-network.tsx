@@ -12,12 +12,13 @@ import { errorsOf, Field, type Errors } from '../../ink/field.js';
 import { ProblemNote } from '../../ink/problem.js';
 import { Fact } from '../../ink/sheet.js';
 
-const EMPTY = { name: '', purpose: '', vlan: '', mtu: '1500', siteId: '', prefix: '', gateway: '', nameServers: '', firstIp: '', lastIp: '', reason: '', override: '' };
+const EMPTY = { name: '', purpose: '', vlan: '', mtu: '1500', siteId: '', domainId: '', domain: '', prefix: '', gateway: '', nameServers: '', firstIp: '', lastIp: '', reason: '', override: '' };
 
 export function NewNetwork() {
   const go = useNavigate();
   const [draft, set, forget] = useDraft('network', () => EMPTY);
   const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<Named[]>('sites') });
+  const domains = useQuery({ queryKey: ['routing-domains'], queryFn: () => read<Named[]>('routing-domains') });
   const { write, busy, problem } = useWrite();
   const [errors, setErrors] = useState<Errors>({});
   const body = {
@@ -31,6 +32,8 @@ export function NewNetwork() {
           subnet: {
             prefix: draft.prefix.trim(),
             gateway: draft.gateway.trim() || null,
+            ...(draft.domainId ? { domainId: draft.domainId } : {}),
+            domain: draft.domain.trim(),
             nameServers: draft.nameServers.split(/[\s,]+/).filter(Boolean),
             ranges: draft.firstIp.trim() ? [{ use: 'dynamic', firstIp: draft.firstIp.trim(), lastIp: draft.lastIp.trim() }] : [],
           },
@@ -64,10 +67,12 @@ export function NewNetwork() {
             <Field label="Site"><select {...text('siteId')}><option value="">no site</option>{sites.data?.map((site) => <option key={site.id} value={site.id}>{site.name}</option>)}</select></Field>
             <Field label="VLAN" error={error.vlanId} hint="empty: untagged"><input className="mono" inputMode="numeric" {...text('vlan')} /></Field>
             <Field label="MTU" error={error.mtu}><input className="mono" inputMode="numeric" {...text('mtu')} /></Field>
-            <span />
+            <Field label="Routing domain" hint="blocks may repeat across domains"><select {...text('domainId')}>{(domains.data ?? []).map((domain, i) => <option key={domain.id} value={i === 0 ? '' : domain.id}>{domain.name}</option>)}</select></Field>
             <Field label="Subnet" error={error['subnet.prefix'] ?? error.prefix} hint="such as 192.0.2.0/24; empty: none yet"><input className="mono" {...text('prefix')} /></Field>
             <Field label="Gateway" error={error['subnet.gateway'] ?? error.gateway}><input className="mono" {...text('gateway')} /></Field>
             <Field label="Name servers" error={error.nameServers}><input className="mono" {...text('nameServers')} /></Field>
+            <Field label="Domain of its names"><input className="mono" {...text('domain')} /></Field>
+            <span className="col-span-2" />
             <Field label="Dynamic range, first" error={error['subnet.ranges.0.firstIp'] ?? error.firstIp} hint="empty: none"><input className="mono" {...text('firstIp')} /></Field>
             <Field label="Dynamic range, last" error={error['subnet.ranges.0.lastIp'] ?? error.lastIp}><input className="mono" {...text('lastIp')} /></Field>
           </div>

@@ -1,6 +1,6 @@
 /** What hosts and guests refer to: groups with their policy, racks, platforms, install media, rules between guests. */
-import type { GuestListRow, HostGroupView, HostListRow, Named, PlacementRuleView, RackView } from '@insel/contract';
-import { ARCHITECTURES, formatBoth, formatMemory, KINDS, parseBytes, parseMemory, type Row } from '@insel/core';
+import type { GuestListRow, HostGroupView, HostListRow, Named, PlacementRuleView, RackView, SiteView } from '@insel/contract';
+import { ARCHITECTURES, formatBoth, formatMemory, KINDS, parseBytes, parseMacBlock, parseMemory, type Row } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
@@ -16,13 +16,15 @@ import { Figure } from '../../ink/workings.js';
 export function PlacesPage() {
   return (
     <div className="h-full overflow-y-auto px-6 py-4">
-      <h1 className="mb-2">Groups, racks, platforms, media, rules</h1>
+      <h1 className="mb-2">Sites, groups, racks, platforms, media, rules, routing domains</h1>
       <div className="max-w-[1080px]">
+        <Sites />
         <Groups />
         <Rules />
         <Racks />
         <Platforms />
         <Media />
+        <Domains />
       </div>
     </div>
   );
@@ -72,6 +74,33 @@ function WholeFact({ path, seen, name, field, value, unit = '', none }: Numeric 
     <Fact name={name}>
       <Editable<number | null> path={path} seen={seen} name={name} field={field} value={value} show={(held) => (held === null ? (none ?? '') : `${held}${unit && ` ${unit}`}`)} write={(held) => (held === null ? '' : String(held))} parse={(text) => (none !== undefined && text.trim() === '' ? { ok: true, value: null } : asWhole(text))} mono />
     </Fact>
+  );
+}
+
+function Sites() {
+  const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<SiteView[]>('sites') }).data ?? [];
+  return (
+    <Part title="Sites">
+      <p className="text-faint">A site may have a block of MACs of its own: what comes from there is known at sight.</p>
+      {sites.map((site) => (
+        <Facts key={site.id}>
+          <Fact name="Name"><b><Editable path={`sites/${site.id}`} seen={site.revision} name={`Name of site ${site.name}`} field="name" value={site.name} show={String} parse={asText} /></b></Fact>
+          <Fact name="MACs begin with"><Editable path={`sites/${site.id}`} seen={site.revision} name={`MAC block of ${site.name}`} field="macBlock" value={site.macBlock} show={(value) => value || '02 (any)'} write={String} parse={(text) => (text.trim() === '' ? { ok: true, value: '' } : parseMacBlock(text))} mono /> <span className="text-faint">{site.assignedMacs} given out; repeated elsewhere</span> <Figure figure={site.repetition} /></Fact>
+        </Facts>
+      ))}
+      <AddThing word="site" path="sites" />
+    </Part>
+  );
+}
+
+function Domains() {
+  const domains = useQuery({ queryKey: ['routing-domains'], queryFn: () => read<Row<'routingDomain'>[]>('routing-domains') }).data ?? [];
+  return (
+    <Part title="Routing domains">
+      <p className="text-faint">Inside one domain an address means one machine; blocks may repeat across domains. Networks inside a host get one each.</p>
+      {domains.map((domain) => <Thing key={domain.id} path="routing-domains" row={domain}>{null}</Thing>)}
+      <AddThing word="routing domain" path="routing-domains" />
+    </Part>
   );
 }
 
