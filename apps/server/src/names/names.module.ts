@@ -25,8 +25,10 @@ class NamesController {
     const serial = query.oldSerial === undefined ? Number(`${today.replaceAll('-', '')}00`) : nextSerial(query.oldSerial, today);
     if (serial === null) throw refused(refuse({ code: 'serial-wraps', field: 'oldSerial', sentence: 'Counting this serial on would wrap round at 2^32: secondary servers would keep the old zone.', remedy: 'Start it anew as RFC 1982 and RFC 2182 describe, then give the new one.' }));
     const servers = query.servers.split(/[\s,]+/).filter(Boolean);
-    const name = [query.domain, query.primary, query.mailbox, ...servers].find((text) => !/^[A-Za-z0-9]([A-Za-z0-9.-]*[A-Za-z0-9])?\.?$/.test(text));
-    if (name !== undefined || servers.length === 0) throw refused(refuse({ code: 'bad-name', field: servers.length === 0 ? 'servers' : undefined, sentence: servers.length === 0 ? 'Name at least one server of the zone.' : `"${name}" is no full name.` }));
+    if (servers.length === 0) throw refused(refuse({ code: 'bad-name', field: 'servers', sentence: 'Name at least one server of the zone.' }));
+    const named = [['domain', query.domain], ['primary', query.primary], ['mailbox', query.mailbox.replace('@', '.')], ...servers.map((server) => ['servers', server])] as [string, string][];
+    const bad = named.find(([, text]) => !/^[A-Za-z0-9]([A-Za-z0-9.-]*[A-Za-z0-9])?\.?$/.test(text));
+    if (bad) throw refused(refuse({ code: 'bad-name', field: bad[0], sentence: `"${bad[1]}" is no full name.` }));
     const block = query.prefix ? parsePrefix(query.prefix) : undefined;
     if (block && !block.ok) throw refused(refuse({ code: 'bad-prefix', field: 'prefix', sentence: block.sentence }));
     const head = { serial, primary: query.primary, mailbox: query.mailbox.replace('@', '.'), servers, ttl: query.ttl ?? 3600 };
