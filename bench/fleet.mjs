@@ -2,7 +2,7 @@
 import pg from 'pg';
 
 const uuid = (kind, n) => `00000000-0000-7000-8${kind.toString(16).padStart(3, '0')}-${n.toString(16).padStart(12, '0')}`;
-const KIND = { platform: 1, domain: 2, network: 3, subnet: 4, host: 5, pool: 6, reach: 7, switch: 8, guest: 9, volume: 10, adapter: 11, address: 12 };
+const KIND = { platform: 1, domain: 2, network: 3, subnet: 4, host: 5, pool: 6, reach: 7, switch: 8, guest: 9, volume: 10, adapter: 11, address: 12, device: 13, port: 14, gate: 15 };
 const described = { notes: '', labels: [], owner: '', confirmed_at: null, confirmed_by: '' };
 
 /** Writes the fleet as revision 1, with one log entry without patches: a bench record is measured, not replayed. */
@@ -31,6 +31,11 @@ export async function writeFleet(url, { hosts, guests }) {
   // Two volumes and two adapters a guest, an address on the first: about 300,000 rows for 50,000 guests.
   await put('volume', each(guests * 2, (i) => ({ id: uuid(KIND.volume, i), guest_id: uuid(KIND.guest, i >> 1), pool_id: uuid(KIND.pool, (i >> 1) % hosts), label: `disk ${i % 2}`, bytes: 5e10, thin: false })));
   await put('adapter', each(guests * 2, (i) => ({ id: uuid(KIND.adapter, i), guest_id: uuid(KIND.guest, i >> 1), network_id: uuid(KIND.network, ((i >> 1) % hosts) % nets), position: i % 2, mac: `02:00:${(i >>> 24).toString(16).padStart(2, '0')}:${((i >> 16) & 255).toString(16).padStart(2, '0')}:${((i >> 8) & 255).toString(16).padStart(2, '0')}:${(i & 255).toString(16).padStart(2, '0')}`, mac_assigned: true })));
+  // One router with a port on every network: who reaches whom is then a question over all of them.
+  const routing = { gateway: null, gateway6: null, no_gateway: true, gateway_on_link: false, forwards: true };
+  await put('device', [{ id: uuid(KIND.device, 0), revision: 1, name: 'core', name_assigned: false, kind: 'router', state: 'in service', site_id: null, model: '', domain: '', unread: [], ...routing, ...described }]);
+  await put('device_port', each(nets, (i) => ({ id: uuid(KIND.port, i), device_id: uuid(KIND.device, 0), name: `net-${i}`, network_id: uuid(KIND.network, i), mac: null, up: true, tagged: false, switch_port_id: null, outside: false, masquerade: false, purpose: '' })));
+  await put('address', each(nets, (i) => ({ id: uuid(KIND.gate, i), domain_id: uuid(KIND.domain, 0), subnet_id: uuid(KIND.subnet, i), ip: `10.${i >> 6}.${(i & 63) * 4}.1`, assigned: false, use: 'static', purpose: '', host_id: null, adapter_id: null, device_port_id: uuid(KIND.port, i) })));
   const used = new Map();
   await put('address', each(guests, (i) => {
     const net = (i % hosts) % nets;
@@ -38,13 +43,14 @@ export async function writeFleet(url, { hosts, guests }) {
     used.set(net, n);
     return { id: uuid(KIND.address, i), domain_id: uuid(KIND.domain, 0), subnet_id: uuid(KIND.subnet, net), ip: `10.${net >> 6}.${(net & 63) * 4 + (n >> 8)}.${n & 255}`, assigned: true, use: 'static', purpose: '', host_id: null, adapter_id: uuid(KIND.adapter, i * 2) };
   }));
-  await client.query("insert into log (revision, shape, at, actor_id, actor_name, title, reason, override, type, change, subjects, patches, record_ids) values (1, 2, now(), 'bench', 'bench', 'generated fleet', '', '', 'record.begin', '{}', '[]', '[]', '{}')");
+  await client.query("insert into log (revision, shape, at, actor_id, actor_name, title, reason, override, type, change, subjects, patches, record_ids) values (1, 3, now(), 'bench', 'bench', 'generated fleet', '', '', 'record.begin', '{}', '[]', '[]', '{}')");
   await client.query('update revision set revision = 1');
   await client.query('commit');
   await client.query('analyze');
   await client.end();
 }
 
+export const guestId = (n) => uuid(KIND.guest, n);
 export const hostId = (n) => uuid(KIND.host, n);
 export const poolId = (n) => uuid(KIND.pool, n);
 export const networkId = (n) => uuid(KIND.network, n);

@@ -106,11 +106,11 @@ test('a range is dragged on the ruler, or typed, and a subnet is cut', async () 
   await page.getByRole('rowgroup').getByText('buoys').click();
   const ruler = page.getByRole('img', { name: /^Address ruler of 172\.22\.64\.0\/25/ });
   const box = (await ruler.locator('div.cursor-crosshair').first().boundingBox())!;
-  await page.mouse.move(box.x + box.width * 0.5, box.y + 8);
+  await page.mouse.move(box.x + box.width * 0.4, box.y + 8);
   await page.mouse.down();
   await page.mouse.move(box.x + box.width * 0.6, box.y + 8, { steps: 4 });
   await page.mouse.up();
-  await expect(page.getByLabel('First address')).toHaveValue(/^172\.22\.64\.(6[34])$/);
+  await expect(page.getByLabel('First address')).toHaveValue(/^172\.22\.64\.5\d$/);
   await page.getByLabel('Use of the range').selectOption('static');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByText('aside').first()).toBeVisible();
@@ -195,9 +195,10 @@ test('a finding of a switched-over router is mended from the list of findings', 
 });
 
 test('the rooms meet WCAG 2.2 AA as far as a machine can tell, by day and by night', async () => {
+  test.setTimeout(240_000);
   for (const light of ['day', 'night']) {
     await page.evaluate((wanted) => localStorage.setItem('light', wanted), light);
-    for (const path of ['patch', 'reach', 'matrix', 'plan', 'switches', 'devices', 'names', 'list']) {
+    for (const path of ['patch', 'reach', 'matrix?state=stopped', 'plan', 'switches', 'devices', 'names', 'list']) {
       await page.goto(`${BASE()}/networks/${path}`);
       await page.waitForTimeout(600);
       const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();

@@ -5,7 +5,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { hostId, networkId, poolId, writeFleet } from '../bench/fleet.mjs';
+import { guestId, hostId, networkId, poolId, writeFleet } from '../bench/fleet.mjs';
 import * as postgres from './postgres.mjs';
 import { build, installPackages, ROOT } from './start.mjs';
 
@@ -79,11 +79,22 @@ try {
   const tolerance = await timed(() => call('GET', 'tolerance'));
   const again = await timed(() => call('GET', 'tolerance'));
   const failure = await timed(() => call('GET', `failures/host/${hostId(3)}`));
+  // Four million pairs.
+  const ids = Array.from({ length: 2000 }, (_, i) => guestId(i));
+  const matrices = [];
+  let matrix;
+  for (let i = 0; i < 3; i += 1) matrices.push(await timed(async () => (matrix = await call('POST', 'reach/matrix', { ids }))));
+  const reach = [];
+  for (let i = 0; i < 5; i += 1) reach.push(await timed(() => call('GET', `reach?from=${guestId(i)}&to=${guestId(i + 517)}`)));
+  const table = await timed(() => call('GET', 'patch-table?take=100'));
   if (process.env.INSEL_BENCH_ALL) console.log(pages.map((ms) => Math.round(ms)).join(' '));
   note('a list page sorted by headroom, p95', p95(pages), 'ms', 100);
   note('one committed change, p95', p95(writes), 'ms', 50);
   note('waterline after a change, p95', p95(levels), 'ms', 20);
   note('memory of the server process', (await call('GET', 'health')).memoryMiB, 'MiB', 2048);
+  note('matrix of 2,000 machines, the worker busy, again', Math.min(...matrices.slice(1)), 'ms', 1000);
+  console.log(`matrix: first ${Math.round(matrices[0])} ms with drawing the wiring of the whole fleet, then ${matrices.slice(1).map((ms) => Math.round(ms)).join(', ')} ms; ${matrix.simulated} echoes, ${matrix.cells.flat().filter((cell) => cell.verdict === 'yes').length} of ${matrix.cells.length ** 2} classes yes`);
+  console.log(`one question of reach: ${reach.map((ms) => Math.round(ms)).join(', ')} ms; patch table of 100 hosts, first ${Math.round(table)} ms`);
   console.log(`a window of the chart: ${charts.map((ms) => Math.round(ms)).join(', ')} ms`);
   console.log(`what may fail, every host, in the worker: ${Math.round(tolerance)} ms, again ${Math.round(again)} ms; one failure ${Math.round(failure)} ms`);
   console.log(`findings of the whole fleet after a change, worker: ${findings.map((ms) => Math.round(ms)).join(', ')} ms`);

@@ -10,7 +10,7 @@ export interface Jobs {
   /** Whether one machine reaches another, with the path, the first failure, and the smallest mend. */
   reach: { input: { now: string; query: { from: string; to?: string; ip?: string; family?: '4' | '6' } }; output: ReachView };
   /** Who of a group reaches whom. */
-  matrix: { input: { ids: string[] }; output: MatrixView };
+  matrix: { input: { ids: string[] }; output: MatrixView | { sentence: string } };
   /** What happens to each guest when one of them fails; null where there is no such place. */
   failure: { input: { now: string; kind: 'host' | 'rack' | 'site'; id: string }; output: FailureOutcome | null };
 }

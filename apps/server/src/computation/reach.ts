@@ -1,6 +1,6 @@
 /** Reachability in the worker: mends are tried by deciding them on its replica, which alters nothing. */
 import type { MatrixView, ReachView } from '@insel/contract';
-import { askReach, decide, formatAddress, matrix, worldOf, type Edge, type Fleet, type Machine, type ReachQuestion } from '@insel/core';
+import { askReach, decide, formatAddress, matrix, MOST_CLASSES, worldOf, type Edge, type Fleet, type Machine, type ReachQuestion } from '@insel/core';
 import { edgeAt } from '../record/edge.js';
 
 export function reachAnswer(fleet: Fleet, { query, now }: { now: string; query: { from: string; to?: string; ip?: string; family?: '4' | '6' } }): ReachView {
@@ -13,11 +13,13 @@ export function reachAnswer(fleet: Fleet, { query, now }: { now: string; query: 
 
 const firstAddress = (machine: Machine) => machine.ifaces.flatMap((iface) => iface.addresses).sort((a, b) => a.family - b.family)[0] ?? null;
 
-export function matrixView(fleet: Fleet, ids: readonly string[]): MatrixView {
+export function matrixView(fleet: Fleet, ids: readonly string[]): MatrixView | { sentence: string } {
   const began = performance.now();
   const world = worldOf(fleet);
   const machines = ids.flatMap((id) => world.topology.machines.get(id) ?? []);
-  const { classOf, cells, simulated } = matrix(world.topology, machines, firstAddress);
+  const found = matrix(world.topology, machines, firstAddress);
+  if (!found) return { sentence: `These ${machines.length} machines differ in more than ${MOST_CLASSES} ways: narrow the group by network or host.` };
+  const { classOf, cells, simulated } = found;
   const views = machines.map((machine) => {
     const address = firstAddress(machine);
     return { ...world.machines.get(machine)!, ip: address ? formatAddress(address) : '' };

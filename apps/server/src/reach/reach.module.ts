@@ -30,8 +30,10 @@ class ReachController {
   }
 
   @Post('matrix')
-  matrix(@Body() { ids }: MatrixBody): Promise<MatrixView> {
-    return this.computation.ask('matrix', { ids });
+  async matrix(@Body() { ids }: MatrixBody): Promise<MatrixView> {
+    const found = await this.computation.ask('matrix', { ids });
+    if ('sentence' in found) throw refused(refuse({ code: 'too-many-kinds', sentence: found.sentence }));
+    return found;
   }
 }
 

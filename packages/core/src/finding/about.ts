@@ -19,9 +19,13 @@ export function markOn(fleet: Fleet, kind: SheetKind, id: string, now: string): 
   return found[0] ? { severity: found[0].severity, count: found.length } : null;
 }
 
+/** In a fleet of more adapters, rules that ask the whole fleet are left to the list of findings. */
+const HEAVY_UP_TO = 5000;
+
 /** Findings a person wants to see on the sheet of a record: its own, and those of its parts that stand at it. */
 export function findingsOn(fleet: Fleet, kind: SheetKind, id: string, now: string): Finding[] {
-  return gather(fleet, kind, id, (at, found) => findingsAt(fleet, at, found, now));
+  const heavy = fleet.count('adapter') <= HEAVY_UP_TO;
+  return gather(fleet, kind, id, (at, found) => findingsAt(fleet, at, found, now, heavy));
 }
 
 function gather(fleet: Fleet, kind: SheetKind, id: string, look: Look): Finding[] {

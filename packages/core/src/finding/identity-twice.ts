@@ -25,7 +25,7 @@ export const identityTwice: Rule<'guest'> = {
       });
     }
     for (const adapter of fleet.referring('adapter', 'guestId', id)) {
-      const other = adapter.mac ? fleet.withMac(adapter.mac).find((same) => same.id < adapter.id) : undefined;
+      const other = adapter.mac && fleet.macCarriers(adapter.mac) > 1 ? fleet.withMac(adapter.mac).find((same) => same.id < adapter.id) : undefined;
       if (!other) continue;
       found.push({
         id: `duplicate-mac|${adapter.id}`,

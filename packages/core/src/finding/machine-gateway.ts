@@ -1,15 +1,16 @@
 import { addressOf, contains, containing, prefixOf } from '../address/index.js';
 import { standard } from '../figure/index.js';
+import { addressesOf } from '../names/machine-names.js';
 import type { Fleet, Row } from '../record/index.js';
 import { ruleAt, type Told } from './told.js';
 
 /** A guest's or device's own gateway lies in none of its subnets, or is not the one its subnet says. Hosts have a rule of their own. */
 export const guestGateway = ruleAt('guest', 'machine-gateway', (fleet, guest) =>
-  look(fleet, guest, fleet.referring('adapter', 'guestId', guest.id).flatMap((adapter) => fleet.referring('address', 'adapterId', adapter.id)), { type: 'guest.edit', id: guest.id }),
+  guest.gateway || guest.gateway6 ? look(fleet, guest, addressesOf(fleet, 'guest', guest.id), { type: 'guest.edit', id: guest.id }) : [],
 );
 
 export const deviceGateway = ruleAt('device', 'machine-gateway', (fleet, device) =>
-  look(fleet, device, fleet.referring('devicePort', 'deviceId', device.id).flatMap((port) => fleet.referring('address', 'devicePortId', port.id)), { type: 'one.edit', kind: 'device', id: device.id }),
+  look(fleet, device, addressesOf(fleet, 'device', device.id), { type: 'one.edit', kind: 'device', id: device.id }),
 );
 
 type Edit = { type: 'guest.edit'; id: string } | { type: 'one.edit'; kind: 'device'; id: string };

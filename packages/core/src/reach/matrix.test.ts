@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { addressOf, prefixOf } from '../address/index.js';
-import { cellAt, matrix, ping, Topology, type Iface, type Machine } from './index.js';
+import { cellAt, matrix, MOST_CLASSES, ping, Topology, type Iface, type Machine } from './index.js';
 
 const machine = (id: string, segment: number, ip: string, length: number, more: Partial<Machine> & { up?: boolean } = {}): Machine => {
   const { up = true, ...fields } = more;
@@ -28,7 +28,7 @@ it('classes answer as every pair alone does', () => {
     fc.property(place, (machines) => {
       const topology = new Topology(machines);
       const address = (one: Machine) => one.ifaces[0]!.addresses[0]!;
-      const found = matrix(topology, machines, address);
+      const found = matrix(topology, machines, address)!;
       machines.forEach((from, i) =>
         machines.forEach((to, j) => {
           if (i !== j) expect(`${from.id}→${to.id} ${cellAt(found, i, j).verdict}`).toBe(`${from.id}→${to.id} ${ping(topology, from, address(to), to).verdict}`);
@@ -41,7 +41,22 @@ it('classes answer as every pair alone does', () => {
 
 it('machines that nothing tells apart are asked for once', () => {
   const machines = Array.from({ length: 120 }, (_, i) => machine(`m${i}`, (i % 2) + 1, `10.7.${(i % 2) + 1}.${10 + i}`, 24));
-  const found = matrix(new Topology(machines), machines, (one) => one.ifaces[0]!.addresses[0]!);
+  const found = matrix(new Topology(machines), machines, (one) => one.ifaces[0]!.addresses[0]!)!;
   expect([found.cells.length, found.simulated]).toEqual([2, 4]);
   expect([cellAt(found, 0, 2).verdict, cellAt(found, 0, 1).verdict]).toEqual(['yes', 'no']);
+});
+
+it('a second interface without an address, and a second family, make no class of their own', () => {
+  const machines = Array.from({ length: 60 }, (_, i) => {
+    const one = machine(`m${i}`, 1, `10.7.1.${10 + i}`, 24);
+    one.ifaces[0]!.addresses.push({ ...addressOf(`2001:db8::${(10 + i).toString(16)}`), length: 64 });
+    one.ifaces.push({ id: `m${i}.1`, name: 'e1', segment: 2, up: true, masquerade: false, side: 'plain', addresses: [] });
+    return one;
+  });
+  expect(matrix(new Topology(machines), machines, (one) => one.ifaces[0]!.addresses[0]!)!.cells).toHaveLength(1);
+});
+
+it('a group that falls into too many classes is not worked out', () => {
+  const machines = Array.from({ length: MOST_CLASSES + 1 }, (_, i) => machine(`m${i}`, i % 200, '10.7.1.9', 24));
+  expect(matrix(new Topology(machines), machines, (one) => one.ifaces[0]!.addresses[0]!)).toBeNull();
 });

@@ -5,7 +5,7 @@
  */
 import { containing, last, type Address } from '../address/index.js';
 import { ping, type Failure, type Verdict } from './ping.js';
-import { keyOf, type Iface, type Machine, type Topology } from './topology.js';
+import { keyOf, type Machine, type Topology } from './topology.js';
 
 export interface MatrixCell {
   verdict: Verdict;
@@ -23,14 +23,19 @@ export interface Matrix {
   simulated: number;
 }
 
-/** @param address of each machine that is asked for; null: it cannot be asked for */
-export function matrix(topology: Topology, machines: readonly Machine[], address: (machine: Machine) => Address | null): Matrix {
+/** More classes than this are no group any more: every pair of them is worked out. */
+export const MOST_CLASSES = 600;
+
+/**
+ * @param address of each machine that is asked for; null: it cannot be asked for
+ * @returns null where the machines fall into more than `MOST_CLASSES` classes
+ */
+export function matrix(topology: Topology, machines: readonly Machine[], address: (machine: Machine) => Address | null): Matrix | null {
   const lines = boundaries(topology);
   const keys = new Map<string, number>();
   const members: Machine[][] = [];
   const classOf = machines.map((machine) => {
-    const to = address(machine);
-    const key = to ? classKey(topology, machine, to, lines) : `alone|${machine.id}`;
+    const key = classKey(topology, machine, lines);
     let number = keys.get(key);
     if (number === undefined) {
       keys.set(key, (number = members.length));
@@ -39,6 +44,7 @@ export function matrix(topology: Topology, machines: readonly Machine[], address
     if (members[number]!.length < 2) members[number]!.push(machine);
     return number;
   });
+  if (members.length > MOST_CLASSES) return null;
   let simulated = 0;
   const cells = members.map((from, i) =>
     members.map((to, j): MatrixCell => {
@@ -86,15 +92,28 @@ function cellIndex(lines: readonly bigint[], value: bigint): number {
   return low;
 }
 
-function classKey(topology: Topology, machine: Machine, to: Address, lines: Record<4 | 6, bigint[]>): string {
-  const [iface] = machine.ifaces;
-  const plain = machine.ifaces.length === 1 && machine.forwarding !== 'all' && machine.routes.length === 0 && !machine.outside && !machine.speaksThrough;
-  if (!plain || !iface!.up || iface!.segment === null || iface!.addresses.length !== 1 || topology.ownersOf(to).length !== (machine.on ? 1 : 0) || asGateway(topology).has(keyOf(to))) return `alone|${machine.id}`;
-  const gateway = machine.gateway[to.family];
-  return [machine.on, iface!.segment, iface!.addresses[0]!.length, ownBlock(iface!), gateway ? keyOf(gateway) : '', machine.onLink, to.family, cellIndex(lines[to.family], to.value)].join('|');
+/**
+ * What tells a machine apart from others: where it is joined, its addresses by the stretch of the address space they lie in,
+ * its prefixes and gateways. Machines that pass packets on, have routes, several addressed interfaces, an address that
+ * others have too, or one that others send through, are like no other.
+ */
+function classKey(topology: Topology, machine: Machine, lines: Record<4 | 6, bigint[]>): string {
+  const alone = `alone|${machine.id}`;
+  const addressed = machine.ifaces.filter((iface) => iface.addresses.length > 0);
+  const [iface] = addressed;
+  if (!iface || addressed.length !== 1 || machine.forwarding === 'all' || machine.routes.length > 0 || machine.outside || machine.speaksThrough || (machine.forwarding === 'sides' && machine.ifaces.length > 1)) return alone;
+  if (!iface.up || iface.segment === null) return alone;
+  const owners = machine.on ? 1 : 0;
+  const parts: string[] = [];
+  for (const own of iface.addresses) {
+    if (topology.ownersOf(own).length !== owners || asGateway(topology).has(keyOf(own))) return alone;
+    parts.push(`${own.family}/${own.length}/${containing(own, own.length).first}/${cellIndex(lines[own.family], own.value)}`);
+  }
+  // An interface without addresses still answers for those of the others, wherever it is joined.
+  const others = machine.ifaces.flatMap((other) => (other !== iface && other.up && other.segment !== null ? [other.segment] : []));
+  const gateways = ([4, 6] as const).map((family) => (machine.gateway[family] ? keyOf(machine.gateway[family]) : ''));
+  return [machine.on, iface.segment, others.sort().join(), gateways.join(), machine.onLink, ...parts].join('|');
 }
-
-const ownBlock = (iface: Iface): string => keyOf({ family: iface.addresses[0]!.family, value: containing(iface.addresses[0]!, iface.addresses[0]!.length).first });
 
 /** Addresses that somebody sends through: their machines are not like others. */
 const gateways = new WeakMap<Topology, Set<string>>();

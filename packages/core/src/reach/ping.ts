@@ -159,16 +159,28 @@ function carry(topology: Topology, start: Machine, packet: Packet, translations:
 }
 
 /** The machine's own subnet, as configured, whose last address this is: no request goes to one machine there. */
-function broadcastOf(machine: Machine, to: Address): { block: Prefix; iface: Iface } | undefined {
-  if (to.family === 6) return undefined;
-  for (const iface of machine.ifaces) {
-    for (const own of iface.up ? iface.addresses : []) {
-      if (own.family !== 4 || own.length > 30) continue;
-      const block = containing(own, own.length);
-      if (to.value === broadcast(block)) return { block, iface };
+const broadcastOf = (machine: Machine, to: Address): Broadcast | undefined => (to.family === 6 ? undefined : broadcastsOf(machine).get(to.value));
+
+interface Broadcast {
+  block: Prefix;
+  iface: Iface;
+}
+
+const kept = new WeakMap<Machine, Map<bigint, Broadcast>>();
+function broadcastsOf(machine: Machine): Map<bigint, Broadcast> {
+  let found = kept.get(machine);
+  if (!found) {
+    kept.set(machine, (found = new Map()));
+    for (const iface of machine.ifaces) {
+      for (const own of iface.up ? iface.addresses : []) {
+        if (own.family !== 4 || own.length > 30) continue;
+        const block = containing(own, own.length);
+        const top = broadcast(block)!;
+        if (!found.has(top)) found.set(top, { block, iface });
+      }
     }
   }
-  return undefined;
+  return found;
 }
 
 function saidFrom(host: Machine, to: Address): Address | undefined {

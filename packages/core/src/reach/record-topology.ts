@@ -51,9 +51,14 @@ class Builder {
   private readonly wiring: Wiring;
   private readonly ifaces = new Map<Iface, IfaceInfo>();
   private readonly machines = new Map<Machine, MachineInfo>();
+  private readonly anyRoute: boolean;
+  /** The same few gateways and blocks are read once. */
+  private readonly addressRead = remembered(addressOf);
+  private readonly lengthRead = remembered((prefix: string) => prefixOf(prefix).length);
 
   constructor(private readonly fleet: Fleet) {
     this.wiring = wireRecord(fleet);
+    this.anyRoute = fleet.count('route') > 0;
   }
 
   build(): RecordTopology {
@@ -61,6 +66,8 @@ class Builder {
     for (const guest of this.fleet.all('guest')) if (guest.state !== 'retired') this.guest(guest);
     for (const device of this.fleet.all('device')) if (device.state !== 'retired') this.device(device);
     this.outside();
+    // Only now is every node drawn: segments are counted once.
+    for (const [iface, { node }] of this.ifaces) iface.segment = node === null ? null : this.wiring.segmentOf(node);
     return { topology: new Topology([...this.machines.keys()]), wiring: this.wiring, ifaces: this.ifaces, machines: this.machines };
   }
 
@@ -72,19 +79,19 @@ class Builder {
   }
 
   private routes({ kind, id }: MachineInfo): Machine['routes'] {
-    if (kind === 'outside') return [];
+    if (kind === 'outside' || !this.anyRoute) return [];
     return this.fleet.referring('route', `${kind}Id` as never, id).map((row: Row<'route'>) => ({ to: prefixOf(row.destination), via: addressOf(row.via) }));
   }
 
   /** As configured on the machine; where nobody has looked, what its first subnet with a gateway says. */
   private gatewayOf(routed: Routed, addresses: readonly Row<'address'>[], family: Family): Address | null {
     const own = family === 4 ? routed.gateway : routed.gateway6;
-    if (own) return addressOf(own);
+    if (own) return this.addressRead(own);
     if (routed.noGateway) return null;
     for (const address of addresses) {
       const gateway = this.fleet.get('subnet', address.subnetId)?.gateway;
       if (!gateway || gateway.includes(':') !== (family === 6) || addresses.some(({ ip }) => ip === gateway)) continue;
-      return addressOf(gateway);
+      return this.addressRead(gateway);
     }
     return null;
   }
@@ -93,7 +100,7 @@ class Builder {
     return rows.map((row) => {
       const address = addressOf(row.ip);
       const subnet = this.fleet.get('subnet', row.subnetId);
-      return { ...address, length: row.prefixLength ?? (subnet ? prefixOf(subnet.prefix).length : BITS[address.family]) };
+      return { ...address, length: row.prefixLength ?? (subnet ? this.lengthRead(subnet.prefix) : BITS[address.family]) };
     });
   }
 
@@ -101,7 +108,7 @@ class Builder {
     const iface: Iface = {
       id: info.rowId,
       name,
-      segment: info.node === null ? null : this.wiring.segmentOf(info.node),
+      segment: null,
       up: true,
       addresses: this.addressesOf(rows),
       masquerade: false,
@@ -148,7 +155,7 @@ class Builder {
     }
     if (!networkId) return { info: { node: null, networkId: null, kind: 'network', rowId: 'none' }, name: 'in no recorded network', side: 'plain' };
     const { name } = this.fleet.need('network', networkId);
-    const node = this.wiring.node(nodeKeys.wire(networkId), () => ({ label: `${name}, cabling not recorded`, kind: 'wire', path: `/networks/${networkId}` }));
+    const node = this.wiring.node(nodeKeys.wire(networkId));
     return { info: { node, networkId, kind: 'network', rowId: networkId }, name, side: 'uplink' };
   }
 
@@ -203,7 +210,7 @@ class Builder {
   }
 
   private outsideNode(): number {
-    return this.wiring.node(OUTSIDE, () => ({ label: 'outside', kind: 'wire', path: '/networks/devices' }));
+    return this.wiring.node(OUTSIDE);
   }
 
   /** The outside reaches what the ports that lead there carry, and recorded blocks that are not private, through their device. */
@@ -223,7 +230,7 @@ class Builder {
     }
     const own = ([4, 6] as const).map((family) => ({ ...addressOf(OUTSIDE_ADDRESS[family]), length: BITS[family] }));
     const node = this.outsideNode();
-    const iface: Iface = { id: OUTSIDE, name: 'outside', segment: this.wiring.segmentOf(node), up: true, addresses: own, masquerade: false, side: 'plain' };
+    const iface: Iface = { id: OUTSIDE, name: 'outside', segment: null, up: true, addresses: own, masquerade: false, side: 'plain' };
     this.ifaces.set(iface, { node, networkId: null, kind: 'outside', rowId: OUTSIDE });
     const machine: Machine = { id: OUTSIDE, name: 'a machine outside', on: true, forwarding: 'all', ifaces: [iface], routes, gateway: { 4: null, 6: null }, onLink: false, outside: true };
     this.machines.set(machine, { kind: 'outside', id: OUTSIDE, name: machine.name });
@@ -232,3 +239,12 @@ class Builder {
 
 /** In the order of recording: ids are made in order of time. */
 const byId = <T extends { id: string }>(rows: T[]): T[] => [...rows].sort((a, b) => (a.id < b.id ? -1 : 1));
+
+function remembered<T>(compute: (text: string) => T): (text: string) => T {
+  const kept = new Map<string, T>();
+  return (text) => {
+    let value = kept.get(text);
+    if (value === undefined) kept.set(text, (value = compute(text)));
+    return value;
+  };
+}

@@ -1,6 +1,6 @@
 /** Where a machine sends a packet: its routing table, the longest prefix first, in the order it was configured among equals. */
-import { containing, contains, prefixOf, type Address, type Prefix } from '../address/index.js';
-import { owns, type Iface, type Machine } from './topology.js';
+import { containing, contains, last, prefixOf, type Address, type Prefix } from '../address/index.js';
+import { owns, ownIface, type Iface, type Machine } from './topology.js';
 
 export interface Route {
   to: Prefix;
@@ -9,13 +9,18 @@ export interface Route {
   via: Address | null;
 }
 
+/** With the last address it leads to, counted once. */
+interface Entry extends Route {
+  end: bigint;
+}
+
 const LINK_LOCAL = prefixOf('fe80::/10');
-const tables = new WeakMap<Machine, Route[]>();
+const tables = new WeakMap<Machine, Entry[]>();
 
 /** Routes of a machine, most specific first. A gateway that lies in none of its subnets is not installed, unless it is meant to. */
-export function routesOf(machine: Machine): Route[] {
+export function routesOf(machine: Machine): readonly Entry[] {
   let table = tables.get(machine);
-  if (!table) tables.set(machine, (table = makeTable(machine)));
+  if (!table) tables.set(machine, (table = makeTable(machine).map((route) => ({ ...route, end: last(route.to) }))));
   return table;
 }
 
@@ -47,8 +52,7 @@ function makeTable(machine: Machine): Route[] {
  */
 function nextHop(machine: Machine, direct: readonly Route[], via: Address): { iface: Iface; via: Address | null } | undefined {
   if (owns(machine, via)) {
-    const own = machine.ifaces.find((iface) => iface.up && iface.addresses.some((address) => address.family === via.family && address.value === via.value));
-    return via.family === 4 && own ? { iface: own, via: null } : undefined;
+    return via.family === 4 ? { iface: ownIface(machine, via)!, via: null } : undefined;
   }
   const iface = direct.filter((route) => contains(route.to, via)).sort((a, b) => b.to.length - a.to.length)[0]?.iface;
   return iface && { iface, via };
@@ -56,7 +60,7 @@ function nextHop(machine: Machine, direct: readonly Route[], via: Address): { if
 
 const firstWith = (machine: Machine, family: 4 | 6): Iface | undefined => machine.ifaces.find((iface) => iface.up && iface.addresses.some((address) => address.family === family));
 
-export const routeTo = (machine: Machine, to: Address): Route | undefined => routesOf(machine).find((route) => contains(route.to, to));
+export const routeTo = (machine: Machine, { family, value }: Address): Route | undefined => routesOf(machine).find((route) => route.to.family === family && route.to.first <= value && value <= route.end);
 
 /** The address a machine sends from by a route: the interface's own in the next hop's subnet, else its first. */
 export function sourceFor({ iface, via }: Route, to: Address): Address | undefined {

@@ -104,6 +104,19 @@ function add<T>(map: Map<string, T[]>, key: string, value: T): void {
   else if (!held.includes(value)) held.push(value);
 }
 
+/** The interface by which a machine has an address, if it is up. */
+export const ownIface = (machine: Machine, { family, value }: Address): Iface | undefined => ownersIn(machine)[family].get(value);
+
 /** Whether the machine itself has the address, on an interface that is up. */
-export const owns = (machine: Machine, address: Address): boolean =>
-  machine.ifaces.some((iface) => iface.up && iface.addresses.some((own) => own.family === address.family && own.value === address.value));
+export const owns = (machine: Machine, address: Address): boolean => ownIface(machine, address) !== undefined;
+
+const kept = new WeakMap<Machine, Record<Family, Map<bigint, Iface>>>();
+/** Addresses of a machine with their interface, the first configured where one stands twice. */
+function ownersIn(machine: Machine): Record<Family, Map<bigint, Iface>> {
+  let found = kept.get(machine);
+  if (!found) {
+    kept.set(machine, (found = { 4: new Map(), 6: new Map() }));
+    for (const iface of machine.ifaces) if (iface.up) for (const { family, value } of iface.addresses) if (!found[family].has(value)) found[family].set(value, iface);
+  }
+  return found;
+}

@@ -38,16 +38,16 @@ class Drawing {
     let known = this.vlansOn.get(id);
     if (!known) this.vlansOn.set(id, (known = new Set()));
     known.add(vlan);
-    return this.wiring.node(nodeKeys.switchVlan(id, vlan), () => ({ label: `${this.fleet.need('physicalSwitch', id).name}, VLAN ${vlan}`, kind: 'switch', path: `/networks/switches?open=${id}` }));
+    return this.wiring.node(nodeKeys.switchVlan(id, vlan));
   }
 
   private wire(networkId: string): number {
-    return this.wiring.node(nodeKeys.wire(networkId), () => ({ label: `${this.fleet.need('network', networkId).name}, cabling not recorded`, kind: 'wire', path: `/networks/${networkId}` }));
+    return this.wiring.node(nodeKeys.wire(networkId));
   }
 
   virtualSwitch(found: Row<'virtualSwitch'>): void {
     const host = this.fleet.need('host', found.hostId);
-    const node = this.wiring.node(nodeKeys.virtualSwitch(found.id), () => ({ label: `${found.name} on ${host.name}`, kind: 'virtual switch', path: `/hosts/${host.id}` }));
+    const node = this.wiring.node(nodeKeys.virtualSwitch(found.id));
     if (found.networkId) this.carriedBy.set(`${found.hostId}|${found.networkId}`, found);
     if (found.mode !== 'bridged' || !found.networkId) return;
     const uplinks = this.fleet.referring('uplink', 'switchId', found.id);
@@ -68,7 +68,7 @@ class Drawing {
 
   devicePort(port: Row<'devicePort'>): void {
     const device = this.fleet.need('device', port.deviceId);
-    const node = this.wiring.node(nodeKeys.devicePort(port.id), () => ({ label: `${port.name} of ${device.name}`, kind: 'device port', path: `/networks/devices?open=${device.id}` }));
+    const node = this.wiring.node(nodeKeys.devicePort(port.id));
     const network = this.fleet.get('network', port.networkId);
     if (!network) return;
     this.plug(node, port.switchPortId, port.tagged ? network.vlanId : null, network, `${port.name} of ${device.name}`, null, [`deviceport:${port.id}`]);
@@ -165,15 +165,14 @@ class Drawing {
 
   adapter(adapter: Row<'adapter'>): void {
     const guest = this.fleet.need('guest', adapter.guestId);
-    const node = this.wiring.node(nodeKeys.adapter(adapter.id), () => ({ label: `adapter ${adapter.position + 1} of ${guest.name}`, kind: 'adapter', path: `/guests/${guest.id}` }));
+    const node = this.wiring.node(nodeKeys.adapter(adapter.id));
     if (!adapter.networkId) return;
-    const at = { kind: 'guest' as const, id: guest.id, name: guest.name };
-    const unplugged: Blocked | null = adapter.connected ? null : { code: 'adapter-unplugged', sentence: `Adapter ${adapter.position + 1} of ${guest.name} is not connected.`, mends: [{ label: `Connect adapter ${adapter.position + 1} of ${guest.name}`, change: { type: 'adapter.edit', id: adapter.id, fields: { connected: true } } }], at };
+    const unplugged: Blocked | null = adapter.connected ? null : { code: 'adapter-unplugged', sentence: `Adapter ${adapter.position + 1} of ${guest.name} is not connected.`, mends: [{ label: `Connect adapter ${adapter.position + 1} of ${guest.name}`, change: { type: 'adapter.edit', id: adapter.id, fields: { connected: true } } }], at: { kind: 'guest', id: guest.id, name: guest.name } };
     const found = this.carriedBy.get(`${guest.hostId}|${adapter.networkId}`);
     if (found) {
       const isolated = found.mode === 'NAT' && !this.fleet.need('platform', this.fleet.need('host', guest.hostId).platformId).natShared;
       const target = isolated
-        ? this.wiring.node(nodeKeys.inside(adapter.id), () => ({ label: `${found.name}, alone with the host's translation`, kind: 'virtual switch', path: `/hosts/${guest.hostId}` }))
+        ? this.wiring.node(nodeKeys.inside(adapter.id))
         : this.wiring.find(nodeKeys.virtualSwitch(found.id))!;
       return void this.wiring.join(node, target, '', unplugged);
     }

@@ -16,15 +16,6 @@ export interface Blocked {
   at: { kind: 'guest' | 'host' | 'physicalSwitch' | 'device' | 'switchLine'; id: string; name: string };
 }
 
-export interface WireNode {
-  key: string;
-  /** As people call it: "harbour-core, VLAN 212". */
-  label: string;
-  kind: 'adapter' | 'host' | 'device port' | 'virtual switch' | 'switch' | 'wire';
-  /** Record to open. */
-  path: string;
-}
-
 export interface WireEdge {
   a: number;
   b: number;
@@ -36,19 +27,19 @@ export interface WireEdge {
 }
 
 export class Wiring {
-  readonly nodes: WireNode[] = [];
   readonly edges: WireEdge[] = [];
   private readonly numbers = new Map<string, number>();
   private readonly around: number[][] = [];
   private segments: number[] | undefined;
 
-  node(key: string, make: () => Omit<WireNode, 'key'>): number {
+  /** The number of a node, made if it is new. */
+  node(key: string): number {
     const held = this.numbers.get(key);
     if (held !== undefined) return held;
-    const number = this.nodes.length;
-    this.nodes.push({ key, ...make() });
+    const number = this.around.length;
     this.around.push([]);
     this.numbers.set(key, number);
+    this.segments = undefined;
     return number;
   }
 
@@ -71,7 +62,7 @@ export class Wiring {
 
   /** Components of the graph by the edges that count. */
   components(counts: (edge: WireEdge) => boolean): number[] {
-    const of = Array.from<number>({ length: this.nodes.length }).fill(-1);
+    const of = Array.from<number>({ length: this.around.length }).fill(-1);
     let next = 0;
     for (let start = 0; start < of.length; start += 1) {
       if (of[start] !== -1) continue;
@@ -94,7 +85,7 @@ export class Wiring {
 
   /** Edges from one node to another with as few blocked ones as possible; null where nothing at all joins them. */
   way(from: number, to: number): WireEdge[] | null {
-    const best = Array.from<number>({ length: this.nodes.length }).fill(Infinity);
+    const best = Array.from<number>({ length: this.around.length }).fill(Infinity);
     const by: (number | undefined)[] = [];
     const queue: number[] = [from];
     best[from] = 0;

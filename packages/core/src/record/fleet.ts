@@ -82,6 +82,9 @@ export class Fleet {
     return this.macHolders(mac).flatMap(({ kind, id }) => (kind === 'adapter' ? [this.need('adapter', id)] : []));
   }
 
+  /** How many carry a MAC. */
+  macCarriers = (mac: string): number => this.macs.count(mac);
+
   /** Whatever carries a MAC: adapters of guests, ports of hosts and of devices. */
   macHolders(mac: string): { kind: MacKind; id: string }[] {
     return [...this.macs.get(mac)].map((key) => splitKey<MacKind>(key));

@@ -45,9 +45,9 @@ export function MatrixPage() {
     <div className="h-full overflow-auto px-6 py-3">
       <div className="flex flex-wrap items-center gap-x-4">
         <h1>Who reaches whom</h1>
-        <label className="flex items-center gap-1">Network <select value={networkId} onChange={(event) => set({ network: event.target.value })}><option value="">any</option>{networks.map((network) => <option key={network.id} value={network.id}>{network.name}</option>)}</select></label>
-        <label className="flex items-center gap-1">Host <select value={hostId} onChange={(event) => set({ host: event.target.value })}><option value="">any</option>{hosts.map((host) => <option key={host.id} value={host.id}>{host.name}</option>)}</select></label>
-        <label className="flex items-center gap-1">State <select value={state} onChange={(event) => set({ state: event.target.value })}><option>in service</option><option>stopped</option><option>planned</option></select></label>
+        <label className="flex items-center gap-1">Network <select aria-label="Network" value={networkId} onChange={(event) => set({ network: event.target.value })}><option value="">any</option>{networks.map((network) => <option key={network.id} value={network.id}>{network.name}</option>)}</select></label>
+        <label className="flex items-center gap-1">Host <select aria-label="Host" value={hostId} onChange={(event) => set({ host: event.target.value })}><option value="">any</option>{hosts.map((host) => <option key={host.id} value={host.id}>{host.name}</option>)}</select></label>
+        <label className="flex items-center gap-1">State <select aria-label="State" value={state} onChange={(event) => set({ state: event.target.value })}><option>in service</option><option>stopped</option><option>planned</option></select></label>
       </div>
       <p className="text-[13px] text-faint">From the rows to the columns. {Object.values(SIGN).map(({ sign, word, tone }) => <span key={word} className="mr-3"><span className={tone}>{sign}</span> {word}</span>)} A yes means: addressing and routing permit it; filters are not recorded.</p>
       {ids.length === 0 && <p className="py-4 text-faint">No guest matches.</p>}

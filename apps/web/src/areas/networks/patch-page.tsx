@@ -25,7 +25,7 @@ export function PatchPage() {
     <div className="h-full overflow-auto px-6 py-3">
       <div className="flex flex-wrap items-center gap-x-4">
         <h1>Patch table</h1>
-        <label className="flex items-center gap-1">Site <select value={siteId} onChange={(event) => set({ site: event.target.value, from: '' })}><option value="">all</option>{sites.map((site) => <option key={site.id} value={site.id}>{site.name}</option>)}</select></label>
+        <label className="flex items-center gap-1">Site <select aria-label="Site" value={siteId} onChange={(event) => set({ site: event.target.value, from: '' })}><option value="">all</option>{sites.map((site) => <option key={site.id} value={site.id}>{site.name}</option>)}</select></label>
         <span className="text-[13px] text-faint">{Object.entries(SHORT).map(([mode, short]) => `${short} ${mode}`).join(' · ')} · <span className="text-amber">◆</span> one path only · <span className="text-signal">■</span> frames do not pass</span>
         {total > WINDOW && (
           <span className="ml-auto">
