@@ -1,5 +1,5 @@
 /** What the computation worker can be asked, and what it answers. */
-import type { MatrixView, ReachView } from '@insel/contract';
+import type { MatrixView, PatchTableView, ReachView } from '@insel/contract';
 import type { FailureOutcome, Finding, LogEntry, Tolerance } from '@insel/core';
 
 export interface Jobs {
@@ -11,6 +11,8 @@ export interface Jobs {
   reach: { input: { now: string; query: { from: string; to?: string; ip?: string; family?: '4' | '6' } }; output: ReachView };
   /** Who of a group reaches whom. */
   matrix: { input: { ids: string[] }; output: MatrixView | { sentence: string } };
+  /** Hosts down, networks across: what each carries and where it stands alone or goes wrong. */
+  patchTable: { input: { siteId?: string; from: number; take: number }; output: PatchTableView };
   /** What happens to each guest when one of them fails; null where there is no such place. */
   failure: { input: { now: string; kind: 'host' | 'rack' | 'site'; id: string }; output: FailureOutcome | null };
 }

@@ -29,11 +29,12 @@ import { addressesOf, type Kind } from '@insel/core';
 import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Put, Query, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
+import { Computation } from '../computation/computation.js';
 import { notFound } from '../http/problem.js';
 import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { cacheKey, OrderCache, sortedIds, windowOf } from '../views/common.js';
-import { deviceRow, deviceView, lineView, machineList, patchTable, physicalSwitchView, plugView } from '../views/wiring.js';
+import { deviceRow, deviceView, lineView, machineList, physicalSwitchView, plugView } from '../views/wiring.js';
 
 const byName = (a: { name: string }, b: { name: string }) => a.name.localeCompare(b.name, undefined, { numeric: true });
 
@@ -43,6 +44,7 @@ class WiringController {
     private readonly keeper: FleetKeeper,
     private readonly writes: Writes,
     private readonly clock: Clock,
+    private readonly computation: Computation,
     private readonly orders: OrderCache,
   ) {}
 
@@ -67,9 +69,10 @@ class WiringController {
     return { machine: { name: found.name } };
   }
 
+  /** In the worker: the first one after a change draws the wiring of the whole fleet. */
   @Get('patch-table')
-  patch(@Query() query: ListQuery): PatchTableView {
-    return patchTable(this.keeper.fleet, { siteId: query.siteId, from: query.from ?? 0, take: query.take ?? 100 });
+  patch(@Query() query: ListQuery): Promise<PatchTableView> {
+    return this.computation.ask('patchTable', { siteId: query.siteId, from: query.from ?? 0, take: query.take ?? 100 });
   }
 
   @Get('physical-switches')
