@@ -7,25 +7,52 @@ const open = (row: string) => async (page: Page) => {
   await page.locator('article').waitFor();
 };
 
+async function choose(page: Page, label: string, text: string): Promise<void> {
+  const field = page.getByRole('combobox', { name: label, exact: true });
+  await field.click();
+  await field.fill(text);
+  await page.getByRole('option', { name: text }).first().click();
+}
+
+const link = (name: string | RegExp) => (page: Page) => page.locator('article').getByRole('link', { name }).first().click();
+
 const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
+  ['chart', 'chart', (page) => page.getByLabel('What fails').selectOption({ label: 'gannet' })],
   ['hosts', 'hosts'],
   ['host', 'hosts', async (page) => {
     await open('plover')(page);
     await page.locator('article [data-figure]').first().click();
   }],
+  ['bays', 'hosts', async (page) => {
+    await open('eider')(page);
+    await page.getByRole('region', { name: 'Bays' }).evaluate((bays) => bays.scrollIntoView());
+  }],
+  ['arrays', 'hosts/arrays?disks=8%20x%204%20TB'],
+  ['build-sheet', 'hosts', async (page) => {
+    await open('gannet')(page);
+    await link(/Build sheet/)(page);
+    await page.getByRole('heading', { name: /gannet/ }).first().waitFor();
+  }],
   ['network', 'networks', open('annex-guests')],
+  ['patch-table', 'networks/patch'],
+  ['reach', 'networks/reach', async (page) => {
+    await choose(page, 'From', 'office-files');
+    await choose(page, 'To', 'lamp-log');
+    await page.getByText('Give office-gate a route').waitFor();
+  }],
+  ['matrix', 'networks/matrix'],
+  ['plan-prefixes', 'networks/plan?block=172.22.64.0%2F22&needs=60%20guests%2C%2012%20management%2C%202%20links%2C%2030%20%25%20growth'],
+  ['names', 'networks/names', (page) => page.locator('summary').filter({ hasText: 'nordholm.example.zone' }).click()],
   ['guest', 'guests', open('gauge-reader-2')],
   ['plan-guest', 'guests/new', async (page) => {
     await page.getByLabel('Name', { exact: true }).fill('storm-watch');
-    const host = page.getByLabel('Host', { exact: true });
-    await host.selectOption({ label: (await host.locator('option').allTextContents()).find((text) => text.startsWith('tern'))! });
+    await choose(page, 'Host', 'tern');
     await page.getByLabel('Memory', { exact: true }).fill('60 GiB');
     await page.getByText('This plan meets objections').waitFor();
   }],
   ['clones', 'clones'],
   ['make-clones', 'clones/new', async (page) => {
-    const origin = page.getByLabel('Copy of');
-    await origin.selectOption({ label: (await origin.locator('option').allTextContents()).find((text) => text.startsWith('gauge-master'))! });
+    await choose(page, 'Copy of', 'gauge-master');
     await page.getByLabel('Address of clone 3').waitFor();
   }],
   ['migration', 'migrations', open('weather-mirror')],

@@ -1,6 +1,6 @@
 /** Names out of the record as zones, hosts file and reservations; names and pasted lists into it, previewed first. */
 import { ReadListBody, ReadNamesBody, TakeListBody, TakeNamesBody, ZoneQuery, type ListPreviewView, type NameSourceView, type ReadNamesView, type Written, type ZoneFilesView } from '@insel/contract';
-import { addressOfReverse, forwardZone, hostsFile, machineNames, nextSerial, parsePrefix, prefixOf, previewList, readList, readNames, refuse, reservationsJson, reservationsOf, reservationsText, reverseZoneFiles, type Fleet } from '@insel/core';
+import { compareNames, forwardZone, hostsFile, nextSerial, parsePrefix, prefixOf, previewList, readList, readNames, refuse, reservationsJson, reservationsOf, reservationsText, reverseZoneFiles, zoneDefaults, type ZoneDefaults } from '@insel/core';
 import { Body, Controller, Delete, Get, Module, Param, Post, Query, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
@@ -17,6 +17,11 @@ class NamesController {
     private readonly writes: Writes,
     private readonly clock: Clock,
   ) {}
+
+  @Get('names/zone-defaults')
+  defaults(): ZoneDefaults {
+    return zoneDefaults(this.keeper.fleet);
+  }
 
   @Get('names/zones')
   zones(@Query() query: ZoneQuery): ZoneFilesView {
@@ -53,7 +58,7 @@ class NamesController {
   @Post('names/read')
   read(@Body() { text, origin = '' }: ReadNamesBody): ReadNamesView {
     const read = readNames(text, origin);
-    return { ...read, names: read.names.slice(0, 1000), faults: read.faults.slice(0, MOST_DIFFERENCES), ...compare(this.keeper.fleet, read) };
+    return { ...read, names: read.names.slice(0, 1000), faults: read.faults.slice(0, MOST_DIFFERENCES), ...compareNames(this.keeper.fleet, read.names, MOST_DIFFERENCES) };
   }
 
   @Post('names')
@@ -85,31 +90,6 @@ class NamesController {
   takeList(@Req() request: SignedIn, @Body() body: TakeListBody): Promise<Written> {
     return this.writes.make(request, { type: 'list.take', text: body.text, networkId: body.networkId, ...extrasOf(body) });
   }
-}
-
-/** What a file of names says against what the record says. */
-function compare(fleet: Fleet, { names }: { names: { owner: string; type: string; data: string; line: number }[] }): Pick<ReadNamesView, 'agree' | 'differ'> {
-  const machines = machineNames(fleet);
-  const byName = new Map(machines.map((machine) => [machine.full, machine]));
-  const byIp = new Map(machines.flatMap((machine) => machine.addresses.map(({ ip }) => [ip, machine] as const)));
-  let agree = 0;
-  const differ: ReadNamesView['differ'] = [];
-  for (const { owner, type, data, line } of names) {
-    const sentence = differenceOf(byName, byIp, owner, type, data);
-    if (!sentence) agree += 1;
-    else if (differ.length < MOST_DIFFERENCES) differ.push({ line, sentence });
-  }
-  return { agree, differ };
-}
-
-type Machine = ReturnType<typeof machineNames>[number];
-
-function differenceOf(byName: Map<string, Machine>, byIp: Map<string, Machine>, owner: string, type: string, data: string): string | undefined {
-  if (type === 'CNAME') return byName.has(data) || byName.has(owner) ? undefined : `${owner} is another name of ${data}, which the record does not know.`;
-  const [name, ip] = type === 'PTR' ? [data, addressOfReverse(owner) ?? owner] : [owner, data];
-  const machine = byName.get(name);
-  if (!machine) return byIp.has(ip) ? `${ip} is ${byIp.get(ip)!.full} in the record, not ${name}.` : `${name} (${ip}) is not in the record.`;
-  return machine.addresses.some((address) => address.ip === ip) ? undefined : `${name} is ${machine.addresses.map((address) => address.ip).join(', ')} in the record, not ${ip}.`;
 }
 
 @Module({ controllers: [NamesController] })

@@ -1,6 +1,6 @@
 import { describe, expect, it, test } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
-import { forwardZone, hostNameComplaint, hostsFile, machineNames, nextSerial, readHosts, readNames, readZone, reservationsJson, reservationsOf, reservationsText, reverseZoneFiles, serialNewer, type ZoneHead } from './index.js';
+import { compareNames, forwardZone, hostNameComplaint, hostsFile, machineNames, nextSerial, readHosts, readNames, readZone, reservationsJson, reservationsOf, reservationsText, reverseZoneFiles, serialNewer, zoneDefaults, type ZoneHead } from './index.js';
 
 const HEAD: ZoneHead = { serial: 2026010101, primary: 'ns1.lab.example', mailbox: 'hostmaster.lab.example', servers: ['ns1.lab.example'], ttl: 3600 };
 
@@ -22,6 +22,33 @@ describe('names of machines', () => {
   // RFC 1123, section 2.1; RFC 1035, section 2.3.4.
   test.each(['bad_host.example', '-a.example', `${'x'.repeat(64)}.example`, 'a..example', `${'abcdefg.'.repeat(32)}example`])('%s cannot stand in a zone', (name) => expect(hostNameComplaint(name)).toMatch(/[.]$/));
   it('a label may begin with a digit', () => expect(hostNameComplaint('3com.example')).toBeUndefined());
+});
+
+describe('what the head of a zone says', () => {
+  it('is the domain most subnets name, their name servers by name, and hostmaster there (RFC 2142, section 7)', () => {
+    const world = named();
+    const [subnet] = world.fleet.all('subnet');
+    expect(zoneDefaults(world.fleet)).toEqual({ domain: 'lab.example', servers: [], mailbox: 'hostmaster.lab.example' });
+    world.make({ type: 'subnet.edit', id: subnet!.id, fields: { nameServers: ['192.0.2.11', '203.0.113.5'] } });
+    expect(zoneDefaults(world.fleet).servers).toEqual(['mail.lab.example']);
+  });
+  it('is empty where nothing is recorded', () => expect(zoneDefaults(smallWorld().fleet)).toEqual({ domain: '', servers: [], mailbox: '' }));
+});
+
+describe('a file of names compared', () => {
+  const compared = (text: string) => compareNames(named().fleet, readZone(text, 'lab.example').names, 10);
+  it('agrees with the zone that the record makes', () => {
+    const { text } = forwardZone(named().fleet, 'lab.example', HEAD);
+    expect(compared(text)).toEqual({ agree: 3, differ: [] });
+  });
+  it.each([
+    ['web IN A 192.0.2.99', 'web.lab.example is 192.0.2.10 in the record, not 192.0.2.99.'],
+    ['old IN A 192.0.2.10', '192.0.2.10 is web.lab.example in the record, not old.lab.example.'],
+    ['gone IN A 192.0.2.77', 'gone.lab.example (192.0.2.77) is not in the record.'],
+    ['10.2.0.192.in-addr.arpa. IN PTR mail.lab.example.', 'mail.lab.example is 192.0.2.11 in the record, not 192.0.2.10.'],
+    ['shop IN CNAME nobody', 'shop.lab.example is another name of nobody.lab.example, which the record does not know.'],
+  ])('%s', (line, sentence) => expect(compared(line).differ).toEqual([{ line: 1, sentence }]));
+  it('tells at most as many differences as asked', () => expect(compareNames(named().fleet, readZone('a IN A 192.0.2.50\nb IN A 192.0.2.51', 'lab.example').names, 1).differ).toHaveLength(1));
 });
 
 describe('zones', () => {

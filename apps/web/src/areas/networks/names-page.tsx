@@ -1,6 +1,7 @@
 /** Names out of the record as zones, hosts file and reservations; names of a file into it, compared first. */
 import type { NameSourceView, ReadNamesView, SubnetOfDomain, ZoneFilesView } from '@insel/contract';
-import { useQuery } from '@tanstack/react-query';
+import type { ZoneDefaults } from '@insel/core';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { call, problemOf, read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
@@ -47,12 +48,16 @@ function FileText({ name, text }: { name: string; text: string }) {
 function Zones() {
   const subnets = useQuery({ queryKey: ['subnets'], queryFn: () => read<SubnetOfDomain[]>('subnets') }).data ?? [];
   const [draft, set] = useDraft('zones', () => ({ domain: '', primary: '', mailbox: '', servers: '', oldSerial: '', prefix: '' }));
-  const filled = draft.domain && draft.primary && draft.mailbox && draft.servers;
-  const query = new URLSearchParams(Object.entries(draft).filter(([, value]) => value.trim() !== '')).toString();
-  const zones = useQuery({ queryKey: ['zones', query], enabled: Boolean(filled), retry: false, queryFn: () => read<ZoneFilesView>(`names/zones?${query}`) });
-  const text = (field: keyof typeof draft, placeholder: string) => ({ className: 'mono', placeholder, value: draft[field], onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }) });
+  const found = useQuery({ queryKey: ['zone-defaults'], queryFn: () => read<ZoneDefaults>('names/zone-defaults') }).data;
+  const known: Partial<typeof draft> = found ? { domain: found.domain, primary: found.servers[0] ?? '', mailbox: found.mailbox, servers: found.servers.join(', ') } : {};
+  const said = Object.fromEntries(Object.entries({ ...draft }).map(([field, value]) => [field, value.trim() || (known[field as keyof typeof draft] ?? '')])) as typeof draft;
+  const filled = said.domain && said.primary && said.mailbox && said.servers;
+  const query = new URLSearchParams(Object.entries(said).filter(([, value]) => value !== '')).toString();
+  const zones = useQuery({ queryKey: ['zones', query], enabled: Boolean(filled), retry: false, placeholderData: keepPreviousData, queryFn: () => read<ZoneFilesView>(`names/zones?${query}`) });
+  const text = (field: keyof typeof draft, placeholder: string) => ({ className: 'mono', placeholder: known[field] || placeholder, value: draft[field], onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }) });
   return (
     <Part title="Zones">
+      <p className="text-faint">Left empty, a field says what the record says.</p>
       <div className="grid grid-cols-3 gap-3">
         <Field label="Domain"><input {...text('domain', 'nordholm.example')} /></Field>
         <Field label="Primary server"><input {...text('primary', 'names-1.nordholm.example')} /></Field>

@@ -13,6 +13,7 @@ import { ProblemNote } from '../../ink/problem.js';
 import { Fact, Facts, Part } from '../../ink/sheet.js';
 import { OneOf, TextEdit, YesNo } from '../../ink/small-edits.js';
 import { Figure } from '../../ink/workings.js';
+import { AddressOfMac, FreeRun } from './address-help.js';
 import { AddressRuler } from './ruler.js';
 
 export function NetworkSheetView({ id }: { id: string }) {
@@ -93,6 +94,8 @@ function SubnetPart({ subnet, seen }: { subnet: SubnetView; seen: number }) {
             </div>
           ))}
           <Ranges subnet={subnet} range={range} setRange={setRange} />
+          <FreeRun subnet={subnet} onTake={(firstIp, lastIp) => setRange({ use: 'reserved', firstIp, lastIp })} />
+          <AddressOfMac subnet={subnet} />
           <Resting subnet={subnet} />
           <Cut subnet={subnet} />
         </div>

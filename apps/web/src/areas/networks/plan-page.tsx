@@ -1,6 +1,6 @@
 /** Cuts a block into subnets for what is needed; shows waste and what stays free; records the plan in one change. */
 import type { Named, SubnetOfDomain } from '@insel/contract';
-import { formatPrefix, parsePrefix, planPrefix, prefixOf, readNeeds, total, usable, overlap, formatAddress, type Prefix, type PrefixPlan } from '@insel/core';
+import { aggregate, formatPrefix, parsePrefix, planPrefix, prefixOf, readNeeds, total, usable, overlap, formatAddress, uniqueLocalPrefix, type Prefix, type PrefixPlan } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import { read } from '../../frame/api.js';
@@ -46,13 +46,13 @@ export function PlanPage() {
   return (
     <Making
       title="Plan prefixes"
-      consequences={block.ok ? <Free block={block.value} plan={result?.ok ? result.plan : null} taken={taken} /> : <p className="text-faint">{draft.block ? block.sentence : 'Write a block and what is needed: the plan appears as you type.'}</p>}
+      consequences={block.ok ? <Free block={block.value} plan={result?.ok ? result.plan : null} taken={taken} /> : <Used subnets={subnets.filter((subnet) => subnet.domainId === domainId)} domain={domains.find((domain) => domain.id === domainId)?.name ?? ''} onPick={(found) => set({ block: found })} />}
       form={
         <form onSubmit={(event) => event.preventDefault()} className="max-w-[860px]">
           <div className="grid grid-cols-3 gap-3">
             <Field label="Block to cut from" error={draft.block && !block.ok ? [block.sentence, block.suggestion && `Write ${block.suggestion}.`].filter(Boolean).join(' ') : undefined} hint="such as 172.22.64.0/22"><input autoFocus className="mono" {...text('block')} /></Field>
             <Field label="Routing domain" hint="blocks used in it are kept clear of"><select value={domainId} onChange={(event) => set({ domainId: event.target.value })}>{domains.map((domain) => <option key={domain.id} value={domain.id}>{domain.name}</option>)}</select></Field>
-            <span />
+            <p className="self-end pb-1 text-[13px]"><button type="button" className="act" title="fd and 40 random bits: RFC 4193, section 3.2" onClick={() => set({ block: uniqueLocalPrefix(() => crypto.getRandomValues(new Uint8Array(1))[0]!) })}>Draw a local IPv6 block</button></p>
             <Field wide label="Needs" error={draft.needs && !needs.ok ? needs.sentence : undefined} hint={`such as: ${EXAMPLE}; the gateway is counted for you`}><textarea rows={2} placeholder={EXAMPLE} {...text('needs')} /></Field>
           </div>
           {result && !result.ok && <p role="alert" className="my-2 border-l-4 border-signal pl-3"><b className="text-signal">■ This does not fit.</b> {result.sentence}</p>}
@@ -89,6 +89,27 @@ function Planned({ plan, nameOf, setName }: { plan: PrefixPlan; nameOf: (name: s
         ))}
       </tbody>
     </table>
+  );
+}
+
+/** What a routing domain uses, in the fewest blocks: a place to begin from. */
+function Used({ subnets, domain, onPick }: { subnets: SubnetOfDomain[]; domain: string; onPick: (block: string) => void }) {
+  const blocks = aggregate(subnets.map((subnet) => prefixOf(subnet.prefix)));
+  return (
+    <div>
+      <p className="text-faint">Write a block and what is needed: the plan appears as you type.</p>
+      {blocks.length > 0 && <h2 className="mt-3 font-bold">{domain} in the fewest blocks</h2>}
+      {blocks.length > 0 && <p className="text-[13px] text-faint">{subnets.length} subnets summarised, address for address, to {blocks.length}.</p>}
+      {blocks.map((found) => {
+        const inside = subnets.filter((subnet) => overlap(prefixOf(subnet.prefix), found));
+        return (
+          <p key={formatPrefix(found)} className="grid grid-cols-[150px_1fr] items-baseline gap-x-3 py-0.5 text-[13px]">
+            <button type="button" className="act mono justify-self-start" onClick={() => onPick(formatPrefix(found))}>{formatPrefix(found)}</button>
+            <span className={inside.length > 1 ? '' : 'text-faint'}>{inside.length > 1 ? `joins ${inside.map((subnet) => subnet.prefix).join(', ')}` : inside[0]?.network.name}</span>
+          </p>
+        );
+      })}
+    </div>
   );
 }
 
