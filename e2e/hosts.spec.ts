@@ -2,19 +2,13 @@
 import { execFileSync } from 'node:child_process';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
+import { BASE, signedIn } from './signed-in.js';
 
-const BASE = () => process.env.INSEL_E2E_DEMO!;
-const PASSWORD = 'a password for the tests';
 
 test.describe.configure({ mode: 'serial' });
 let page: Page;
 test.beforeAll(async ({ browser }) => {
-  page = await (await browser.newContext()).newPage();
-  await page.goto(BASE());
-  await page.getByLabel('Name').fill('planner');
-  await page.getByLabel('Password').fill(PASSWORD);
-  await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page.getByRole('navigation', { name: 'Areas' })).toBeVisible();
+  page = await signedIn(browser);
 });
 test.afterAll(() => page.close());
 

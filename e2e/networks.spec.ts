@@ -1,19 +1,13 @@
 /** The networks area on the demo: patch table, ruler, reach with its mend, matrix, plan, switches, devices, names, a list. */
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
+import { BASE, choose as chooseOn, signedIn } from './signed-in.js';
 
-const BASE = () => process.env.INSEL_E2E_DEMO!;
-const PASSWORD = 'a password for the tests';
 
 test.describe.configure({ mode: 'serial' });
 let page: Page;
 test.beforeAll(async ({ browser }) => {
-  page = await (await browser.newContext()).newPage();
-  await page.goto(BASE());
-  await page.getByLabel('Name').fill('planner');
-  await page.getByLabel('Password').fill(PASSWORD);
-  await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page.getByRole('navigation', { name: 'Areas' })).toBeVisible();
+  page = await signedIn(browser);
 });
 test.afterAll(() => page.close());
 
@@ -22,12 +16,7 @@ const room = async (title: string) => {
   await page.getByRole('navigation', { name: 'Networks' }).getByRole('link', { name: title, exact: true }).click();
 };
 
-async function choose(label: string, text: string, name = text): Promise<void> {
-  const field = page.getByRole('combobox', { name: label, exact: true });
-  await field.click();
-  await field.fill(text);
-  await page.getByRole('option', { name }).first().click();
-}
+const choose = (label: string, text: string, name = text) => chooseOn(page, label, text, name);
 
 test('the patch table shows modes, single paths and faults, and is walked by arrows', async () => {
   await room('Patch table');

@@ -1,4 +1,5 @@
 import { test, type Page } from '@playwright/test';
+import { choose } from './signed-in.js';
 
 const FOLDER = new URL('../docs/screenshots/', import.meta.url).pathname;
 
@@ -7,18 +8,10 @@ const open = (row: string) => async (page: Page) => {
   await page.locator('article').waitFor();
 };
 
-async function choose(page: Page, label: string, text: string): Promise<void> {
-  const field = page.getByRole('combobox', { name: label, exact: true });
-  await field.click();
-  await field.fill(text);
-  await page.getByRole('option', { name: text }).first().click();
-}
-
 const link = (name: string | RegExp) => (page: Page) => page.locator('article').getByRole('link', { name }).first().click();
 
 const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['chart', 'chart', (page) => page.getByLabel('What fails').selectOption({ label: 'gannet' })],
-  ['hosts', 'hosts'],
   ['host', 'hosts', async (page) => {
     await open('plover')(page);
     await page.locator('article [data-figure]').first().click();
@@ -50,7 +43,7 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
     await page.getByLabel('Memory', { exact: true }).fill('60 GiB');
     await page.getByText('This plan meets objections').waitFor();
   }],
-  ['clones', 'clones'],
+  ['start-order', 'guests/start-order'],
   ['make-clones', 'clones/new', async (page) => {
     await choose(page, 'Copy of', 'gauge-master');
     await page.getByLabel('Address of clone 3').waitFor();

@@ -24,10 +24,11 @@ import { PlacesModule } from './places/places.module.js';
 import { ReachModule } from './reach/reach.module.js';
 import { RecordModule } from './record/record.module.js';
 import { SearchModule } from './search/search.module.js';
+import { StartsModule } from './starts/starts.module.js';
 import { ThisMachineModule } from './this-machine/this-machine.module.js';
 import { WiringModule } from './wiring/wiring.module.js';
 
-const AREAS = [ChartModule, HostsModule, MachinesModule, PlacesModule, NetworksModule, WiringModule, ReachModule, NamesModule, GuestsModule, ClonesModule, MigrationsModule, LogModule, FindingsModule, SearchModule, EventsModule, ThisMachineModule];
+const AREAS = [ChartModule, HostsModule, MachinesModule, PlacesModule, NetworksModule, WiringModule, ReachModule, NamesModule, GuestsModule, StartsModule, ClonesModule, MigrationsModule, LogModule, FindingsModule, SearchModule, EventsModule, ThisMachineModule];
 
 @Global()
 @Module({})

@@ -11,6 +11,7 @@ import { MakeClonesPage } from './areas/clones/make-clones.js';
 import { FindingsPage } from './areas/findings/findings.js';
 import { Guests } from './areas/guests/guests.js';
 import { NewGuest } from './areas/guests/new-guest.js';
+import { StartOrderPage } from './areas/guests/start-order.js';
 import { AlikePage } from './areas/hosts/alike-page.js';
 import { BuildSheetPage } from './areas/hosts/build-sheet-page.js';
 import { FactsPage } from './areas/hosts/facts-page.js';
@@ -78,6 +79,7 @@ createRoot(document.getElementById('root')!).render(
               <Route path="networks/list" element={<Room><ListPage /></Room>} />
               <Route path="networks/:id?" element={<Room><Networks /></Room>} />
               <Route path="guests/new" element={<NewGuest />} />
+              <Route path="guests/start-order" element={<StartOrderPage />} />
               <Route path="guests/:id?" element={<Guests />} />
               <Route path="clones/new" element={<MakeClonesPage />} />
               <Route path="clones" element={<Clones />} />

@@ -57,6 +57,8 @@ export class EditGuestBody extends ChangeExtras {
   @Optional() @Flag() heldWhenStopped?: boolean;
   @Optional() @OneOf(KINDS.guest.fields.processorMode!.choices!) processorMode?: Row<'guest'>['processorMode'];
   @Optional() @Flag() nestedVirtualisation?: boolean;
+  /** From power-on until it is of use, in seconds. */
+  @Optional() @Whole(0, 86_400) startSeconds?: number;
   @Optional() @Text(253) domain?: string;
   @Clearable() @Text(50) gateway?: string | null;
   @Clearable() @Text(50) gateway6?: string | null;

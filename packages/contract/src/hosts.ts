@@ -41,6 +41,8 @@ export class HostDetails extends ChangeExtras {
   /** The guest it is, when it is nested in another host. */
   @Clearable() @Id() outerGuestId?: string | null;
   @Optional() @Text() purpose?: string;
+  /** From power-on until it starts guests, in seconds. */
+  @Optional() @Whole(0, 86_400) bootSeconds?: number;
   @Optional() @Text() machineModel?: string;
   @Optional() @Text() serial?: string;
   @Clearable() @Day() warrantyUntil?: string | null;
@@ -139,6 +141,8 @@ export class RecordPoolBody extends ChangeExtras {
   @Clearable() @Id() diskId?: string | null;
   /** Where remote storage is. */
   @Optional() @Text() remote?: string;
+  /** The guest that serves it, where a guest does. */
+  @Clearable() @Id() serverGuestId?: string | null;
   @Optional() @Whole(1, 10) copies?: number;
   @Optional() @Whole(1, 100) fillAlarmPercent?: number;
   /** Bytes really used when somebody last looked. */
@@ -154,6 +158,8 @@ export class EditPoolBody extends ChangeExtras {
   @Clearable() @Id() diskId?: string | null;
   /** Where remote storage is. */
   @Optional() @Text() remote?: string;
+  /** The guest that serves it, where a guest does. */
+  @Clearable() @Id() serverGuestId?: string | null;
   @Optional() @Whole(1, 10) copies?: number;
   @Optional() @Whole(1, 100) fillAlarmPercent?: number;
   /** Bytes really used when somebody last looked. */

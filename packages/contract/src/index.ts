@@ -15,6 +15,7 @@ export * from './networks.js';
 export * from './places.js';
 export * from './problem.js';
 export * from './reach.js';
+export * from './starts.js';
 export * from './views.js';
 export * from './wiring.js';
 export * from './wiring-views.js';

@@ -6,6 +6,14 @@ export interface Named {
   name: string;
 }
 
+/** Something a machine cannot start its work without: one of the two. */
+export interface NeedView {
+  id: string;
+  purpose: string;
+  service: Named | null;
+  guest: Named | null;
+}
+
 /** Gravest finding at a record, and how many there are. */
 export interface FindingMark {
   severity: Severity;
@@ -45,6 +53,7 @@ export interface PoolView extends Row<'pool'> {
   left: Figure;
   taken: Figure;
   hosts: Named[];
+  serverGuest: Named | null;
 }
 
 /** An array as it is built: its members and what follows from them. */
@@ -99,6 +108,8 @@ export interface HostSheet {
   verifications: VerificationView[];
   builds: Row<'hostBuild'>[];
   routes: Row<'route'>[];
+  /** What must be up before it starts its work. */
+  needs: NeedView[];
   tests: BuildSheet['tests'];
   guests: GuestListRow[];
   findings: Finding[];
@@ -223,6 +234,8 @@ export interface GuestSheet {
   migrations: MigrationListRow[];
   states: Row<'guest'>['state'][];
   routes: Row<'route'>[];
+  /** What must be up before it starts its work. */
+  needs: NeedView[];
   fullName: string;
   backups: BackupView[];
   findings: Finding[];

@@ -13,4 +13,5 @@ export * from './placement/index.js';
 export * from './quantity/index.js';
 export * from './reach/index.js';
 export * from './record/index.js';
+export * from './start/index.js';
 export * from './waterline/index.js';

@@ -5,6 +5,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { allFindings, failureDomains, failureOutcome, tolerance, upcast, type Fleet, type LogEntry, type Tolerance } from '@insel/core';
 import { loadFleet } from '../record/load.js';
+import { startOrderView } from '../views/starts.js';
 import { patchTable } from '../views/wiring.js';
 import { matrixView, reachAnswer } from './reach.js';
 import type { FromWorker, Job, Jobs, ToWorker } from './jobs.js';
@@ -54,6 +55,8 @@ async function answer(fleet: Fleet, job: Job): Promise<Jobs[Job['name']]['output
       return matrixView(fleet, job.input.ids);
     case 'patchTable':
       return patchTable(fleet, job.input);
+    case 'startOrder':
+      return startOrderView(fleet);
     case 'failure': {
       const domain = failureDomains(fleet).find(({ kind, id }) => kind === job.input.kind && id === job.input.id);
       return domain ? failureOutcome(fleet, domain, job.input.now) : null;

@@ -5,12 +5,14 @@ import { Migration0001Record } from './migrations/migration-0001-record.js';
 import { Migration0002Attachment } from './migrations/migration-0002-attachment.js';
 import { Migration0003Hosts } from './migrations/migration-0003-hosts.js';
 import { Migration0004Networks } from './migrations/migration-0004-networks.js';
+import { Migration0005Starts } from './migrations/migration-0005-starts.js';
 
 const MIGRATIONS = [
   { name: 'migration-0001-record', class: Migration0001Record },
   { name: 'migration-0002-attachment', class: Migration0002Attachment },
   { name: 'migration-0003-hosts', class: Migration0003Hosts },
   { name: 'migration-0004-networks', class: Migration0004Networks },
+  { name: 'migration-0005-starts', class: Migration0005Starts },
 ];
 
 /** Opens the mapper; migrations run with the owner's connection, everything else with the run-time role's. */

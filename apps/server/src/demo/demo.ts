@@ -3,6 +3,7 @@ import { GIB, HOST_TESTS, type Change, type Edge, type Fleet } from '@insel/core
 import type { FleetKeeper } from '../record/keeper.js';
 import type { WritePath } from '../record/write-path.js';
 import { writeCabling } from './cabling.js';
+import { writeStarts } from './starts.js';
 import { ALIKE, BACKUPS, GROUPS, MACHINES, MEDIA, RACKS, VERIFIED } from './machines.js';
 import { GUESTS, HOSTS, NETWORKS, SHARED_POOL, SITES, volumeOf } from './place.js';
 
@@ -114,6 +115,7 @@ export async function writeDemo(path: WritePath, keeper: FleetKeeper, actors: De
   await writeCare({ make, fleet, id, day, base });
   day(0.15);
   await writeCabling({ make, fleet, id });
+  await writeStarts({ make, fleet, id });
 }
 
 type Find = (kind: 'site' | 'rack' | 'platform' | 'hostGroup' | 'network' | 'host' | 'pool' | 'guest' | 'device' | 'physicalSwitch', name: string) => string;

@@ -30,10 +30,9 @@ import type { SignedIn } from '../account/guard.js';
 import { refused } from '../http/problem.js';
 import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
 import { FleetKeeper } from '../record/keeper.js';
+import { byName } from '../views/common.js';
 import { poolView } from '../views/hosts.js';
 import { groupView, rackView, ruleView } from '../views/places.js';
-
-const byName = (a: { name: string }, b: { name: string }) => a.name.localeCompare(b.name, undefined, { numeric: true });
 
 @Controller('api')
 class PlacesController {

@@ -3,7 +3,9 @@ import { addressOf, markOn, prefixOf, type Fleet, type Kind, type Row, type Shee
 
 export const named = (row: { id: string; name: string }): Named => ({ id: row.id, name: row.name });
 
-export function namedById(fleet: Fleet, kind: 'host' | 'guest' | 'network' | 'pool' | 'site', id: string): Named {
+export const byName = (a: { name: string }, b: { name: string }): number => a.name.localeCompare(b.name, undefined, { numeric: true });
+
+export function namedById(fleet: Fleet, kind: 'host' | 'guest' | 'network' | 'pool' | 'site' | 'service' | 'hostGroup', id: string): Named {
   return named(fleet.need(kind, id));
 }
 

@@ -1,6 +1,7 @@
 import type { AdapterView, GuestListRow, GuestSheet, IdentityView } from '@insel/contract';
 import { findingsOn, GUEST_STATE_FOLLOWS, headroom, linkLocal, machineName, memoryDemand, overheadMiB, platformOf, practice, volumeBytes, type Figure, type Fleet, type Row } from '@insel/core';
 import { addressView, byIp, markOf, named, namedById } from './common.js';
+import { needViews } from './starts.js';
 import { migrationRow } from './migrations.js';
 
 export const adaptersOf = (fleet: Fleet, guestId: string): Row<'adapter'>[] =>
@@ -101,6 +102,7 @@ export function guestSheet(fleet: Fleet, id: string, now: string): GuestSheet {
     migrations: fleet.referring('migration', 'guestId', id).map((migration) => migrationRow(fleet, migration.id, now)),
     states: [...GUEST_STATE_FOLLOWS[guest.state]],
     routes: fleet.referring('route', 'guestId', id),
+    needs: needViews(fleet, 'guestId', id),
     fullName: machineName(fleet, 'guest', id)?.full ?? guest.name,
     backups: fleet.referring('backup', 'guestId', id).map((copy) => ({ ...copy, pool: copy.poolId ? namedById(fleet, 'pool', copy.poolId) : null, storeGuest: copy.storeGuestId ? namedById(fleet, 'guest', copy.storeGuestId) : null })),
     findings: findingsOn(fleet, 'guest', id, now),

@@ -25,6 +25,7 @@ import {
   type Row,
 } from '@insel/core';
 import { addressView, byIp, markOf, named, namedById, siteName } from './common.js';
+import { needViews } from './starts.js';
 import { guestRow } from './guests.js';
 
 export function hostRow(fleet: Fleet, id: string, now: string): HostListRow {
@@ -54,7 +55,8 @@ export function hostRow(fleet: Fleet, id: string, now: string): HostListRow {
 export function poolView(fleet: Fleet, id: string): PoolView {
   const { left, taken } = poolFigures(fleet, id);
   const hosts = fleet.referring('poolReach', 'poolId', id).map((reach) => namedById(fleet, 'host', reach.hostId));
-  return { ...fleet.need('pool', id), left, taken, hosts };
+  const pool = fleet.need('pool', id);
+  return { ...pool, left, taken, hosts, serverGuest: pool.serverGuestId ? namedById(fleet, 'guest', pool.serverGuestId) : null };
 }
 
 const bySlot = (key: 'bay' | 'slot' | 'name') => (a: object, b: object) => String((a as Record<string, unknown>)[key]).localeCompare(String((b as Record<string, unknown>)[key]), undefined, { numeric: true });
@@ -157,6 +159,7 @@ export function hostSheet(fleet: Fleet, id: string, now: string): HostSheet {
     verifications: verificationViews(fleet, id),
     builds: fleet.referring('hostBuild', 'hostId', id),
     routes: fleet.referring('route', 'hostId', id),
+    needs: needViews(fleet, 'hostId', id),
     tests: buildSheet(fleet, id).tests,
     guests: guests.map((guest) => guestRow(fleet, guest.id, now)),
     findings: findingsOn(fleet, 'host', id, now),

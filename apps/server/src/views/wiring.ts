@@ -1,8 +1,7 @@
 import type { DeviceListRow, DeviceView, LineView, ListWindow, MachineListRow, Named, PatchCell, PatchTableView, PhysicalSwitchView, PlugView, SwitchPortView } from '@insel/contract';
 import { addressesOf, findingsOn, machineName, nodeKeys, worldOf, type Fleet, type Row } from '@insel/core';
-import { addressView, markOf, named } from './common.js';
+import { addressView, byName, markOf, named } from './common.js';
 
-const byName = (a: { name: string }, b: { name: string }): number => a.name.localeCompare(b.name, undefined, { numeric: true });
 const namedOrNull = (row: { id: string; name: string } | undefined): Named | null => (row ? named(row) : null);
 
 export function switchPortView(fleet: Fleet, port: Row<'switchPort'>): SwitchPortView {

@@ -33,10 +33,8 @@ import { Computation } from '../computation/computation.js';
 import { notFound } from '../http/problem.js';
 import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
 import { FleetKeeper } from '../record/keeper.js';
-import { cacheKey, OrderCache, sortedIds, windowOf } from '../views/common.js';
+import { byName, cacheKey, OrderCache, sortedIds, windowOf } from '../views/common.js';
 import { deviceRow, deviceView, lineView, machineList, physicalSwitchView, plugView } from '../views/wiring.js';
-
-const byName = (a: { name: string }, b: { name: string }) => a.name.localeCompare(b.name, undefined, { numeric: true });
 
 @Controller('api')
 class WiringController {

@@ -46,6 +46,7 @@ export function Search() {
     { label: 'Take a list of machines in', run: () => void go('/networks/list') },
     { label: 'Plan a guest', run: () => void go('/guests/new') },
     { label: 'Record an existing guest', run: () => void go('/guests/new?record') },
+    { label: 'Start order after a power cut', run: () => void go('/guests/start-order') },
     { label: 'Make clones', run: () => void go('/clones/new') },
     { label: 'Migrate a guest', run: () => void go('/migrations/new') },
     { label: 'Note something in the log', run: () => void go('/log?note') },

@@ -32,7 +32,7 @@ export function SeverityWord({ severity }: { severity: Severity }) {
   );
 }
 
-const OPEN: Record<string, string> = { host: 'hosts/', guest: 'guests/', network: 'networks/', migration: 'migrations/', pool: 'hosts/', device: 'networks/devices?open=', physicalSwitch: 'networks/switches?open=', switchLine: 'networks/switches?line=', rack: 'hosts/places?', hostGroup: 'hosts/places?' };
+const OPEN: Record<string, string> = { host: 'hosts/', guest: 'guests/', network: 'networks/', migration: 'migrations/', pool: 'hosts/', device: 'networks/devices?open=', physicalSwitch: 'networks/switches?open=', switchLine: 'networks/switches?line=', rack: 'hosts/places?', hostGroup: 'hosts/places?', service: 'guests/start-order?service=' };
 
 /** One finding: evidence, consequence, what to do, the rule and its source. */
 export function FindingLine({ finding, brief = false }: { finding: Finding; brief?: boolean }) {

@@ -1,11 +1,11 @@
 /**
  * Records of kinds that carry no rule beyond their fields: racks, host groups, platforms, install media, backups,
- * sites, routing domains, devices, physical switches, lines, routes. One
+ * sites, routing domains, devices, physical switches, lines, routes, services and needs. One
  * change to record, one to edit, one to remove serves them all; references and bounds are held by the invariants.
  */
 import { draftOf, editFields, isRefusal, KINDS, noSuch, refuse, tidy, type ChangeBase, type Decider, type Fleet, type Kind, type NewFields, type Subject, type Values } from '../record/index.js';
 
-export const STAND_ALONE = ['site', 'rack', 'hostGroup', 'platform', 'medium', 'backup', 'routingDomain', 'device', 'physicalSwitch', 'switchLine', 'route'] as const;
+export const STAND_ALONE = ['site', 'rack', 'hostGroup', 'platform', 'medium', 'backup', 'routingDomain', 'device', 'physicalSwitch', 'switchLine', 'route', 'service', 'provider', 'dependency'] as const;
 export type StandAlone = (typeof STAND_ALONE)[number];
 
 const WORD: Readonly<Record<StandAlone, string>> = {
@@ -20,6 +20,9 @@ const WORD: Readonly<Record<StandAlone, string>> = {
   physicalSwitch: 'switch',
   switchLine: 'line',
   route: 'route',
+  service: 'service',
+  provider: 'provider',
+  dependency: 'need',
 };
 /** Kinds of which two may have one name: what is found somewhere, or has a place of its own. */
 const MAY_REPEAT: ReadonlySet<StandAlone> = new Set(['device', 'switchLine']);
@@ -79,13 +82,14 @@ const guestName = (fleet: Fleet, id: unknown): string => fleet.get('guest', type
 /** What belongs to a record and goes with it. */
 function partsOf(fleet: Fleet, kind: StandAlone, id: string): { kind: Kind; id: string }[] {
   const of = (part: Kind, rows: { id: string }[]) => rows.map((row) => ({ kind: part, id: row.id }));
+  if (kind === 'service') return of('provider', fleet.referring('provider', 'serviceId', id));
   if (kind === 'physicalSwitch') return of('switchPort', fleet.referring('switchPort', 'physicalSwitchId', id));
   if (kind !== 'device') return [];
   const ports = fleet.referring('devicePort', 'deviceId', id);
   return [...ports.flatMap((port) => of('address', fleet.referring('address', 'devicePortId', port.id))), ...of('devicePort', ports), ...of('route', fleet.referring('route', 'deviceId', id))];
 }
 
-/** The machine that has a route. */
+/** The machine that a row is about: that has a route, provides a service, needs something. */
 function routed(fleet: Fleet, values: Values): Subject | undefined {
   for (const kind of ['host', 'guest', 'device'] as const) {
     const row = fleet.get(kind, values[`${kind}Id`] as string | null);
@@ -99,11 +103,17 @@ function titleOf(fleet: Fleet, kind: StandAlone, row: object): string {
     const { destination, via } = row as { destination?: string; via?: string };
     return `route of ${routed(fleet, row as Values)?.name ?? 'a machine'} to ${destination} by ${via}`;
   }
+  if (kind === 'provider') return `${providerName(fleet, row as Values)} as a provider of ${fleet.get('service', (row as Values).serviceId as string)?.name ?? 'a service'}`;
+  if (kind === 'dependency') return `that ${routed(fleet, row as Values)?.name ?? 'a machine'} needs ${neededName(fleet, row as Values)}`;
   return kind === 'backup' && 'guestId' in row ? `${WORD[kind]} of ${guestName(fleet, row.guestId)}` : `${WORD[kind]} ${String((row as { name?: string }).name)}`;
 }
 
+const providerName = (fleet: Fleet, row: Values): string => routed(fleet, row)?.name ?? 'a machine';
+const neededName = (fleet: Fleet, row: Values): string => fleet.get('service', row.serviceId as string | null)?.name ?? guestName(fleet, row.onGuestId);
+
 function subjectsOf(fleet: Fleet, kind: Kind, id: string, values: Values): Subject[] {
   if (kind === 'backup' && typeof values.guestId === 'string') return [{ kind: 'guest', id: values.guestId, name: guestName(fleet, values.guestId) }];
-  if (kind === 'route') return [routed(fleet, values)].flatMap((subject) => subject ?? []);
+  if (kind === 'provider') return [{ kind: 'service', id: String(values.serviceId), name: fleet.get('service', String(values.serviceId))?.name ?? '' }, ...[routed(fleet, values)].flatMap((subject) => subject ?? [])];
+  if (kind === 'route' || kind === 'dependency') return [routed(fleet, values)].flatMap((subject) => subject ?? []);
   return [{ kind, id, name: String(values.name ?? '') }];
 }

@@ -41,7 +41,9 @@ import { poolLargerThanArray } from './pool-larger-than-array.js';
 import { poolOverfull } from './pool-overfull.js';
 import { rackOverFeed } from './rack-over-feed.js';
 import { reserveUsed } from './reserve-used.js';
+import { serviceFaults } from './service-faults.js';
 import { singleManagementPort } from './single-management-port.js';
+import { startCircle } from './start-circle.js';
 import { staticInDynamic } from './static-in-dynamic.js';
 
 export const RULES: readonly Rule[] = [
@@ -92,6 +94,8 @@ export const RULES: readonly Rule[] = [
   singleSwitch,
   vlanMissingOnPort,
   wirelessBridge,
+  serviceFaults,
+  startCircle,
 ];
 
 export const RULED_KINDS: readonly Kind[] = [...new Set(RULES.map((rule) => rule.kind))];

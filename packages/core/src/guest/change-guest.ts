@@ -40,7 +40,7 @@ export const recordGuest: Decider<RecordGuest> = (fleet, change, edge) => {
   return { draft, title: `recorded guest ${name} on ${host.name}`, subjects: [{ kind: 'guest', id: drafted.guestId, name }] };
 };
 
-const EDITABLE = ['name', 'template', 'hostId', 'family', 'purpose', 'vcpu', 'memoryMiB', 'heldWhenStopped', 'processorMode', 'nestedVirtualisation', 'domain', 'gateway', 'gateway6', 'noGateway', 'gatewayOnLink', 'forwards', 'notes', 'labels', 'owner'];
+const EDITABLE = ['name', 'template', 'hostId', 'family', 'purpose', 'vcpu', 'memoryMiB', 'heldWhenStopped', 'processorMode', 'nestedVirtualisation', 'startSeconds', 'domain', 'gateway', 'gateway6', 'noGateway', 'gatewayOnLink', 'forwards', 'notes', 'labels', 'owner'];
 
 /** Edits a guest's own fields. While it is planned or being built this is planning and needs room; later it is reality. */
 export interface EditGuest extends ChangeBase {

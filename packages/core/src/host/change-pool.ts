@@ -14,7 +14,7 @@ export const recordPool: Decider<RecordPool> = (fleet, change, edge) => {
   return { draft, title: `recorded pool ${String(change.fields.name)}`, subjects: [{ kind: 'pool', id: poolId, name: String(change.fields.name) }] };
 };
 
-const POOL_FIELDS = ['name', 'usableBytes', 'promiseLimitPercent', 'arrayId', 'diskId', 'remote', 'copies', 'fillAlarmPercent', 'usedBytes', 'notes', 'labels', 'owner'];
+const POOL_FIELDS = ['name', 'usableBytes', 'promiseLimitPercent', 'arrayId', 'diskId', 'remote', 'serverGuestId', 'copies', 'fillAlarmPercent', 'usedBytes', 'notes', 'labels', 'owner'];
 
 /** Edits a pool; `hostIds`, if given, says anew which hosts reach it. */
 export interface EditPool extends ChangeBase {

@@ -103,6 +103,10 @@ function brokenRow(fleet: Fleet, kind: Kind, id: string): Refusal | undefined {
       return lineFault(fleet, row as Row<'switchLine'>);
     case 'route':
       return oneHolder(row as unknown as Values, ['hostId', 'guestId', 'deviceId'], 'a route');
+    case 'provider':
+      return oneHolder(row as unknown as Values, ['guestId', 'deviceId'], 'a provider') ?? statedTwice(fleet, kind, row as unknown as Values);
+    case 'dependency':
+      return needFault(fleet, row as Row<'dependency'>);
     case 'address':
       return addressTwice(fleet, row as Row<'address'>);
     case 'subnet':
@@ -181,6 +185,21 @@ export function machineOf(fleet: Fleet, address: Row<'address'>): { kind: NamedK
 function oneHolder(row: Values, fields: readonly string[], what: string): undefined {
   if (fields.filter((field) => row[field] !== null).length !== 1) throw new Error(`${what} has exactly one holder`);
   return undefined;
+}
+
+function needFault(fleet: Fleet, row: Row<'dependency'>): Refusal | undefined {
+  oneHolder(row as unknown as Values, ['hostId', 'guestId'], 'a dependency');
+  oneHolder(row as unknown as Values, ['serviceId', 'onGuestId'], 'a dependency on one thing');
+  if (row.guestId !== null && row.guestId === row.onGuestId) return refuse({ code: 'needs-itself', field: 'onGuestId', sentence: 'A guest does not wait for itself.' });
+  return statedTwice(fleet, 'dependency', row as unknown as Values);
+}
+
+/** The same provider of a service, or the same need, is recorded once. */
+function statedTwice(fleet: Fleet, kind: 'provider' | 'dependency', row: Values): Refusal | undefined {
+  const fields = REFERENCES[kind].map(({ field }) => field);
+  const field = fields.find((name) => row[name] !== null)!;
+  const alike = (fleet.referring(kind as 'provider', field as 'serviceId', String(row[field])) as unknown as Values[]).find((other) => other.id !== row.id && fields.every((name) => other[name] === row[name]));
+  return alike && refuse({ code: 'stated-twice', sentence: 'That is recorded already.' });
 }
 
 function vlansUnreadable(row: Row<'switchPort'>): Refusal | undefined {

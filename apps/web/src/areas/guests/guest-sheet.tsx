@@ -1,5 +1,5 @@
 import type { AdapterView, GuestSheet } from '@insel/contract';
-import { FAMILIES, formatBoth, formatMemory, parseBytes, parseMac, parseMemory } from '@insel/core';
+import { FAMILIES, formatBoth, formatDuration, formatMemory, parseBytes, parseDuration, parseMac, parseMemory } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -11,6 +11,7 @@ import { asText, asWhole, Editable } from '../../ink/editable.js';
 import { IdentityList } from '../../ink/identity.js';
 import { FindingLine } from '../../ink/mark.js';
 import { ProblemNote } from '../../ink/problem.js';
+import { Needs } from '../../ink/needs.js';
 import { Routes } from '../../ink/routes.js';
 import { Fact, Facts, Part } from '../../ink/sheet.js';
 import { AddressEdit, OneOf, TextEdit, YesNo } from '../../ink/small-edits.js';
@@ -89,6 +90,10 @@ export function GuestSheetView({ id }: { id: string }) {
         </Facts>
         <Routes routes={sheet.data.routes} holder={{ guestId: id }} name={guest.name} />
         <Link className="act text-[13px]" to={`/networks/reach?from=${id}`}>Whom does it reach</Link>
+      </Part>
+      <Part title="Needs to start">
+        <p>of use <Editable {...at} name="Time to start" field="startSeconds" value={guest.startSeconds} show={formatDuration} write={(value) => `${value} s`} parse={parseDuration} mono /> after power-on</p>
+        <Needs needs={sheet.data.needs} holder={{ guestId: id }} name={guest.name} />
       </Part>
       <BackupsPart sheet={sheet.data} />
       {identity && (

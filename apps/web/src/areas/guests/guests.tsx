@@ -23,7 +23,7 @@ export function Guests() {
   const { id } = useParams();
   return (
     <Area
-      list={<RecordList area="guests" columns={COLUMNS} nameOf={(row) => row.name} narrow={Boolean(id)} filter={<Filter make="/guests/new" label="Plan a guest" states={GUEST_STATES} />} empty={<>Guests are the machines that run on your hosts. <Link className="act" to="/guests/new">Plan a guest</Link> or <Link className="act" to="/guests/new?record">record one that exists</Link></>} />}
+      list={<RecordList area="guests" columns={COLUMNS} nameOf={(row) => row.name} narrow={Boolean(id)} filter={<Filter make="/guests/new" label="Plan a guest" states={GUEST_STATES}><Link className="act" to="/guests/start-order">Start order</Link></Filter>} empty={<>Guests are the machines that run on your hosts. <Link className="act" to="/guests/new">Plan a guest</Link> or <Link className="act" to="/guests/new?record">record one that exists</Link></>} />}
       sheet={id ? <GuestSheetView id={id} key={id} /> : null}
     />
   );

@@ -1,11 +1,12 @@
 import type { HostSheet, Named } from '@insel/contract';
-import { formatMemory, HOST_STATE_FOLLOWS } from '@insel/core';
+import { formatDuration, formatMemory, HOST_STATE_FOLLOWS, parseDuration } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { asText, Editable } from '../../ink/editable.js';
 import { FindingLine } from '../../ink/mark.js';
+import { Needs } from '../../ink/needs.js';
 import { Part } from '../../ink/sheet.js';
 import { OneHost } from './host-field.js';
 import { BaysPart } from './sheet-bays.js';
@@ -57,6 +58,10 @@ export function HostSheetView({ id }: { id: string }) {
           {sheet.guests.length === 0 && <p className="text-faint">No guest lives here.</p>}
         </Part>
         <MachinePart sheet={sheet} />
+        <Part title="Needs to start">
+          <p>starts guests <Editable path={`hosts/${id}`} seen={host.revision} name="Time to start" field="bootSeconds" value={host.bootSeconds} show={formatDuration} write={(value) => `${value} s`} parse={parseDuration} mono /> after power-on</p>
+          <Needs needs={sheet.needs} holder={{ hostId: id }} name={host.name} />
+        </Part>
         <Part title="Log"><Link className="act" to={`/log?subject=${id}`}>Entries about {host.name}</Link></Part>
       </article>
     </OneHost>

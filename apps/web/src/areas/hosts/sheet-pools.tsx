@@ -1,9 +1,11 @@
 /** Pools a host reaches: size, what they lie on, what is promised, how full they were when somebody looked. */
-import type { HostSheet, PoolView } from '@insel/contract';
+import type { GuestListRow, HostSheet, PoolView } from '@insel/contract';
 import { formatBoth, parseBytes } from '@insel/core';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
 import { useWrite } from '../../frame/write.js';
+import { Choose } from '../../ink/choose.js';
 import { asText, asWhole, Editable } from '../../ink/editable.js';
 import { ProblemNote } from '../../ink/problem.js';
 import { Part } from '../../ink/sheet.js';
@@ -41,6 +43,7 @@ function PoolLine({ pool, sheet }: { pool: PoolView; sheet: HostSheet }) {
         <span>promised up to <Editable {...at} name={`Promise limit of ${pool.name}`} field="promiseLimitPercent" value={pool.promiseLimitPercent} show={(value) => `${value} %`} write={String} parse={asWhole} /></span>
         <span>alarm at <Editable {...at} name={`Fill alarm of ${pool.name}`} field="fillAlarmPercent" value={pool.fillAlarmPercent} show={(value) => `${value} %`} write={String} parse={asWhole} /></span>
         <span>used <Editable<number | null> {...at} name={`Used in ${pool.name}`} field="usedBytes" value={pool.usedBytes} show={(value) => (value === null ? 'not looked at' : `${used} %`)} write={(value) => (value === null ? '' : `${value} B`)} parse={(text) => (text.trim() === '' ? { ok: true, value: null } : parseBytes(text))} /></span>
+        <ServedBy pool={pool} />
         {others.length > 0 && <span>also reached by {others.map((host) => host.name).join(', ')}</span>}
       </div>
     </div>
@@ -62,6 +65,25 @@ function LiesOn({ pool, held, options }: { pool: PoolView; held: string; options
         {!options.some((option) => option.value === held) && <option value={held}>{label}</option>}
         {options.map((option) => <option key={option.value} value={option.value}>{option.label}</option>)}
       </select>
+      <ProblemNote problem={problem} />
+    </span>
+  );
+}
+
+/** The guest that serves a pool over the network: whoever keeps volumes there starts after it. */
+function ServedBy({ pool }: { pool: PoolView }) {
+  const { write, problem } = useWrite();
+  const mayPlan = useMayPlan();
+  const [open, setOpen] = useState(false);
+  const set = async (serverGuestId: string | null) => {
+    if (await write(`pools/${pool.id}`, { method: 'PATCH', seen: pool.revision, body: { serverGuestId } })) setOpen(false);
+  };
+  if (!mayPlan) return pool.serverGuest && <span>served by {pool.serverGuest.name}</span>;
+  return (
+    <span className="flex items-baseline gap-2">
+      {pool.serverGuest && <>served by <Link className="underline decoration-rule" to={`/guests/${pool.serverGuest.id}`}>{pool.serverGuest.name}</Link><button type="button" className="act min-w-6" aria-label={`${pool.name} is served by no guest`} onClick={() => void set(null)}>×</button></>}
+      {!pool.serverGuest && !open && <button type="button" className="act" aria-label={`${pool.name} is served by a guest`} onClick={() => setOpen(true)}>a guest serves it</button>}
+      {open && <span className="w-[160px]"><Choose<GuestListRow> list="guests" label={`Guest that serves ${pool.name}`} placeholder="guest" value="" onChange={(id) => void set(id)} /></span>}
       <ProblemNote problem={problem} />
     </span>
   );

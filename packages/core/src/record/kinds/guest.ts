@@ -23,6 +23,8 @@ export const guest = {
     processorMode: initially(choice('unknown', 'host', 'v1', 'v2', 'v3', 'v4'), 'unknown'),
     /** Virtualisation is passed through, so that it can be a host itself. */
     nestedVirtualisation: flag(),
+    /** From power-on until it is of use to others, in seconds. Common practice: a minute, more for directories and databases. */
+    startSeconds: initially(integer(0, 86_400), 60),
     /** Of its full name; empty: that of its first subnet. */
     domain: text(253),
     ...routing,

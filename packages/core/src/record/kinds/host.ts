@@ -76,6 +76,8 @@ export const host = {
     groupId: optional(ref('hostGroup')),
     /** The guest it is, when it runs nested in another host: then its capacity is part of that one's. */
     outerGuestId: optional(ref('guest')),
+    /** From power-on until it starts guests, in seconds. Common practice: servers test their memory for minutes. */
+    bootSeconds: initially(integer(0, 86_400), 300),
     ...machine,
     ...licence,
     ...management,
@@ -94,6 +96,8 @@ export const pool = {
     arrayId: optional(ref('array')),
     diskId: optional(ref('disk')),
     remote: text(),
+    /** The guest that serves it, where a guest does. */
+    serverGuestId: optional(ref('guest')),
     /** Copies kept by the storage itself (replicated pools). */
     copies: initially(integer(1, 10), 1),
     fillAlarmPercent: initially(integer(1, 100), 85),

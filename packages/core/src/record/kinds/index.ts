@@ -12,6 +12,7 @@ import { nameRecord, quarantine } from './names.js';
 import { address, network, networkSite, range, routingDomain, subnet } from './network.js';
 import { rack, site } from './place.js';
 import { platform } from './platform.js';
+import { dependency, provider, service } from './start.js';
 import { physicalSwitch, switchLine, switchPort } from './wiring.js';
 
 export { IDENTITY_ITEMS } from './clone.js';
@@ -23,6 +24,7 @@ export { MIGRATION_STATES } from './migration.js';
 export { NAME_RECORD_TYPES } from './names.js';
 export { ADDRESS_POLICIES } from './network.js';
 export { ARCHITECTURES } from './platform.js';
+export { SERVICE_KINDS } from './start.js';
 
 /** In an order in which references point backwards, so that rows can be written from first to last. */
 const described = {
@@ -69,6 +71,9 @@ const described = {
   volumeMove,
   hold,
   nameRecord,
+  service,
+  provider,
+  dependency,
 } as const;
 
 type Described = typeof described;

@@ -1,0 +1,23 @@
+/** A page of the demo on which the planner has signed in, and fields that are filled by searching. */
+import { expect, type Browser, type Page } from '@playwright/test';
+
+export const BASE = () => process.env.INSEL_E2E_DEMO!;
+export const PASSWORD = 'a password for the tests';
+
+export async function signedIn(browser: Browser): Promise<Page> {
+  const page = await (await browser.newContext()).newPage();
+  await page.goto(BASE());
+  await page.getByLabel('Name').fill('planner');
+  await page.getByLabel('Password').fill(PASSWORD);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('navigation', { name: 'Areas' })).toBeVisible();
+  return page;
+}
+
+/** Types into a searched choice and takes the first record of that name. */
+export async function choose(page: Page, label: string, text: string, name = text): Promise<void> {
+  const field = page.getByRole('combobox', { name: label, exact: true });
+  await field.click();
+  await field.fill(text);
+  await page.getByRole('option', { name }).first().click();
+}

@@ -1,0 +1,4 @@
+export * from './circles.js';
+export * from './fleet-start.js';
+export * from './needs.js';
+export * from './order.js';
