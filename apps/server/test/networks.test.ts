@@ -1,5 +1,5 @@
 /** Networks by HTTP: switches, devices, addresses and their rest, reach and its mend, names, lists; what the database says again. */
-import type { DeviceView, MatrixView, NetworkSheet, PatchTableView, PhysicalSwitchView, ReadNamesView, Written, ZoneFilesView } from '@insel/contract';
+import type { DeviceView, GuestSheet, MatrixView, NetworkSheet, PatchTableView, PhysicalSwitchView, ReadNamesView, Written, ZoneFilesView } from '@insel/contract';
 import type { Finding, ReachAnswer } from '@insel/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { guestBody, Installation, recordSmall, type Person, type Small } from './support/server.js';
@@ -20,6 +20,15 @@ beforeAll(async () => {
   for (const name of ['tide', 'ebb']) guests[name] = made(await keeper.call<Written>('POST', 'guests/record', { ...guestBody(small, name), state: 'in service' }), 'guest');
 });
 afterAll(() => here.end());
+
+it('a guest says what its platform does with a change of adapters', async () => {
+  const caution = async () => (await keeper.call<GuestSheet>('GET', `guests/${guests.tide}`)).body.adapterCaution;
+  expect(await caution()).toBe('');
+  const platforms = (await keeper.call<{ id: string; revision: number; adapterChangeNeedsRestart: boolean }[]>('GET', 'platforms')).body;
+  const used = platforms.filter((platform) => !platform.adapterChangeNeedsRestart);
+  for (const { id, revision } of used) expect((await keeper.call('PATCH', `platforms/${id}`, { adapterChangeNeedsRestart: true }, seen(revision))).status).toBe(200);
+  expect(await caution()).toMatch(/takes up a change of adapters only when tide is restarted\.$/);
+});
 
 describe('subnets and addresses', () => {
   it('say which address comes next and how long released ones rest', async () => {

@@ -233,6 +233,8 @@ export interface GuestSheet {
   clones: Named[];
   migrations: MigrationListRow[];
   states: Row<'guest'>['state'][];
+  /** What to know before its adapters are altered; empty where nothing is. */
+  adapterCaution: string;
   routes: Row<'route'>[];
   /** What must be up before it starts its work. */
   needs: NeedView[];

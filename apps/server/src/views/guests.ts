@@ -58,6 +58,12 @@ function linkLocalOf(mac: string | null): string {
   return made?.ok ? made.value : '';
 }
 
+function adapterCaution(fleet: Fleet, guest: Row<'guest'>): string {
+  const platform = platformOf(fleet, guest.hostId);
+  if (!platform.adapterChangeNeedsRestart || guest.state !== 'in service') return '';
+  return `${platform.name} takes up a change of adapters only when ${guest.name} is restarted.`;
+}
+
 function adapterView(fleet: Fleet, adapter: Row<'adapter'>): AdapterView {
   return {
     ...adapter,
@@ -102,6 +108,7 @@ export function guestSheet(fleet: Fleet, id: string, now: string): GuestSheet {
     migrations: fleet.referring('migration', 'guestId', id).map((migration) => migrationRow(fleet, migration.id, now)),
     states: [...GUEST_STATE_FOLLOWS[guest.state]],
     routes: fleet.referring('route', 'guestId', id),
+    adapterCaution: adapterCaution(fleet, guest),
     needs: needViews(fleet, 'guestId', id),
     fullName: machineName(fleet, 'guest', id)?.full ?? guest.name,
     backups: fleet.referring('backup', 'guestId', id).map((copy) => ({ ...copy, pool: copy.poolId ? namedById(fleet, 'pool', copy.poolId) : null, storeGuest: copy.storeGuestId ? namedById(fleet, 'guest', copy.storeGuestId) : null })),

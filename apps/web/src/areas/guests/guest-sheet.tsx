@@ -1,5 +1,5 @@
 import type { AdapterView, GuestSheet } from '@insel/contract';
-import { FAMILIES, formatBoth, formatDuration, formatMemory, parseBytes, parseDuration, parseMac, parseMemory } from '@insel/core';
+import { FAMILIES, formatBoth, formatDuration, formatMemory, macNotations, parseBytes, parseDuration, parseMac, parseMemory } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -76,6 +76,7 @@ export function GuestSheetView({ id }: { id: string }) {
       <Part title="Adapters">
         {adapters.map((adapter) => <AdapterLine key={adapter.id} adapter={adapter} seen={guest.revision} />)}
         {adapters.length === 0 && <span className="text-faint">No adapter.</span>}
+        {sheet.data.adapterCaution && <p className="text-[13px]"><b className="text-amber">◆ Caution.</b> {sheet.data.adapterCaution}</p>}
         <AddAdapter guestId={id} adapters={adapters} />
       </Part>
       <Part title="Routing">
@@ -165,6 +166,7 @@ function AdapterLine({ adapter, seen }: { adapter: AdapterView; seen: number }) 
         <YesNo at={{ path: `adapters/${adapter.id}`, seen }} name={`Adapter ${adapter.position + 1} is`} field="connected" value={adapter.connected} yes="connected" no="not connected" />
         <YesNo at={{ path: `adapters/${adapter.id}`, seen }} name={`Adapter ${adapter.position + 1} translates`} field="masquerade" value={adapter.masquerade} yes="translates what goes out" no="no translation" />
         {adapter.linkLocal && <span className="mono text-faint" title="link-local, made of its MAC (RFC 4291, appendix A)">{adapter.linkLocal}</span>}
+        {adapter.mac && <details><summary className="min-h-6 cursor-pointer leading-6 text-faint">other notations</summary>{macNotations(adapter.mac).slice(1).map((text) => <p key={text} className="mono">{text}</p>)}</details>}
         {mayPlan && <button type="button" className="act text-[12px]" onClick={() => void write(`adapters/${adapter.id}`, { method: 'DELETE' })}>Remove adapter {adapter.position + 1}</button>}
       </div>
       {adapter.addresses.map((address) => (
