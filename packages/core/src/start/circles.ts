@@ -109,8 +109,9 @@ function stepOf(graph: StartGraph, from: StartNode, need: StartNeed): string {
 /** Each change alone, tried: it counts if every member then starts. */
 function mendsOf(graph: StartGraph, keys: ReadonlySet<string>, order: StartOrder): Mend[] {
   const members = [...keys].map((key) => graph.get(key)!).sort((a, b) => a.name.localeCompare(b.name));
+  const part = waitedFor(graph, keys, order);
   const frees = (given: ReadonlySet<string>, dropped: ReadonlySet<string>) => {
-    const tried = startOrder(graph, given, dropped);
+    const tried = startOrder(part, given, dropped);
     return members.every((member) => tried.starts.has(member.key));
   };
   const mends: Mend[] = [];
@@ -130,6 +131,20 @@ function mendsOf(graph: StartGraph, keys: ReadonlySet<string>, order: StartOrder
     }
   }
   return mends;
+}
+
+/** The component and all it waits for: whether a mend frees it is tried on these alone, not on the whole fleet. */
+function waitedFor(graph: StartGraph, keys: ReadonlySet<string>, order: StartOrder): StartGraph {
+  const part: StartGraph = new Map();
+  const queue = [...keys];
+  for (let key = queue.pop(); key !== undefined; key = queue.pop()) {
+    if (part.has(key)) continue;
+    const node = graph.get(key)!;
+    const needs = node.needs.filter((need) => order.blocked.has(need.to));
+    part.set(key, { ...node, needs });
+    queue.push(...needs.map((need) => need.to));
+  }
+  return part;
 }
 
 function namesOf(members: readonly StartNode[], but: StartNode): string {
