@@ -6,6 +6,7 @@ export * from './figure/index.js';
 export * from './finding/index.js';
 export * from './guest/index.js';
 export * from './host/index.js';
+export * from './measure/index.js';
 export * from './migration/index.js';
 export * from './names/index.js';
 export * from './network/index.js';

@@ -6,6 +6,7 @@ import { Migration0002Attachment } from './migrations/migration-0002-attachment.
 import { Migration0003Hosts } from './migrations/migration-0003-hosts.js';
 import { Migration0004Networks } from './migrations/migration-0004-networks.js';
 import { Migration0005Starts } from './migrations/migration-0005-starts.js';
+import { Migration0006Guests } from './migrations/migration-0006-guests.js';
 
 const MIGRATIONS = [
   { name: 'migration-0001-record', class: Migration0001Record },
@@ -13,6 +14,7 @@ const MIGRATIONS = [
   { name: 'migration-0003-hosts', class: Migration0003Hosts },
   { name: 'migration-0004-networks', class: Migration0004Networks },
   { name: 'migration-0005-starts', class: Migration0005Starts },
+  { name: 'migration-0006-guests', class: Migration0006Guests },
 ];
 
 /** Opens the mapper; migrations run with the owner's connection, everything else with the run-time role's. */

@@ -1,6 +1,7 @@
+import { draftUsualProfiles } from '../guest/index.js';
 import { draftOf, refuse, type ChangeBase, type Decider } from '../record/index.js';
 
-/** Begins an empty record: one routing domain and three generic platforms, so that a first host can be recorded. */
+/** Begins an empty record: one routing domain, three generic platforms and the usual roles, so that a first host can be recorded. */
 export interface BeginRecord extends ChangeBase {
   type: 'record.begin';
 }
@@ -17,5 +18,6 @@ export const beginRecord: Decider<BeginRecord> = (fleet, _change, edge) => {
   const draft = draftOf(fleet, edge);
   draft.create('routingDomain', { name: 'whole place' });
   for (const platform of PLATFORMS) draft.create('platform', platform);
+  draftUsualProfiles(fleet, draft);
   return { draft, title: 'began the record', subjects: [] };
 };

@@ -2,7 +2,7 @@
 import type { MakeClones, TickItems } from '../clone/index.js';
 import type { TakeList } from '../exchange/index.js';
 import type { ForgetNames, TakeNames } from '../names/index.js';
-import type { AddAdapter, AddVolume, DeleteVolume, EditAdapter, EditGuest, EditVolume, PlanGuest, RecordGuest, RemoveAdapter, SetGuestState, SwapAdapters } from '../guest/index.js';
+import type { AddAdapter, AddUsualProfiles, AddVolume, DeleteVolume, EditAdapter, EditGuest, EditGuests, EditVolume, PlanGuest, RecordGuest, RecordGuests, RemoveAdapter, RetireGuest, SetGuestState, SwapAdapters, TickStep } from '../guest/index.js';
 import type { AddInsideNetwork, CarryNetwork, DropSwitch, EditHost, EditHosts, EditPool, EditPort, EditSwitch, HostBuilt, RecordHost, RecordHosts, RecordPool, RemovePlacementRule, SetHardware, SetPlacementRule, SetUplinks, SwitchesAlike, TakeFacts, VerifyHost } from '../host/index.js';
 import type { PlanMigration, ReleaseHold, StepMigration } from '../migration/index.js';
 import type { EditAddress, EditNetwork, EditSubnet, EditSwitchPorts, EndRest, JoinSubnets, RecordDevice, RecordNetwork, RecordNetworks, RecordRange, RecordSubnet, ReleaseAddress, RemoveNetwork, RemoveRange, RemoveSubnet, SetAddress, SetDevicePorts, SetSwitchPorts, SplitSubnet } from '../network/index.js';
@@ -64,6 +64,11 @@ export type Change =
   | RecordGuest
   | EditGuest
   | SetGuestState
+  | EditGuests
+  | RecordGuests
+  | RetireGuest
+  | TickStep
+  | AddUsualProfiles
   | AddVolume
   | EditVolume
   | DeleteVolume

@@ -6,7 +6,7 @@
 import { makeClones, tickItems } from '../clone/index.js';
 import { takeList } from '../exchange/index.js';
 import { forgetNames, takeNames } from '../names/index.js';
-import { addAdapter, addVolume, deleteVolume, editAdapter, editGuest, editVolume, planGuest, recordGuest, removeAdapter, setGuestState, swapAdapters } from '../guest/index.js';
+import { addAdapter, addUsualProfiles, addVolume, deleteVolume, editAdapter, editGuest, editGuests, editVolume, planGuest, recordGuest, recordGuests, removeAdapter, retireGuest, setGuestState, swapAdapters, tickStep } from '../guest/index.js';
 import { addInsideNetwork, carryNetwork, dropSwitch, editHost, editHosts, editPool, editPort, editSwitch, hostBuilt, recordHost, recordHosts, recordPool, removePlacementRule, setHardware, setPlacementRule, setUplinks, switchesAlike, takeFacts, verifyHost } from '../host/index.js';
 import { planMigration, releaseHold, stepMigration } from '../migration/index.js';
 import { editAddress, editNetwork, editSubnet, editSwitchPorts, endRest, joinSubnets, recordDevice, recordNetwork, recordNetworks, recordRange, recordSubnet, releaseAddress, removeNetwork, removeRange, removeSubnet, setAddress, setDevicePorts, setSwitchPorts, splitSubnet } from '../network/index.js';
@@ -74,6 +74,11 @@ const DECIDERS: Deciders = {
   'guest.record': recordGuest,
   'guest.edit': editGuest,
   'guest.set-state': setGuestState,
+  'guest.edit-many': editGuests,
+  'guest.record-many': recordGuests,
+  'guest.retire': retireGuest,
+  'guest.tick': tickStep,
+  'profile.add-usual': addUsualProfiles,
   'volume.add': addVolume,
   'volume.edit': editVolume,
   'volume.delete': deleteVolume,

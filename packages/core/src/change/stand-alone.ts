@@ -1,11 +1,12 @@
 /**
  * Records of kinds that carry no rule beyond their fields: racks, host groups, platforms, install media, backups,
- * sites, routing domains, devices, physical switches, lines, routes, services and needs. One
+ * sites, routing domains, devices, physical switches, lines, routes, services and needs, roles of guests, their groups,
+ * media in drives, snapshots. One
  * change to record, one to edit, one to remove serves them all; references and bounds are held by the invariants.
  */
 import { draftOf, editFields, isRefusal, KINDS, noSuch, refuse, tidy, type ChangeBase, type Decider, type Fleet, type Kind, type NewFields, type Subject, type Values } from '../record/index.js';
 
-export const STAND_ALONE = ['site', 'rack', 'hostGroup', 'platform', 'medium', 'backup', 'routingDomain', 'device', 'physicalSwitch', 'switchLine', 'route', 'service', 'provider', 'dependency'] as const;
+export const STAND_ALONE = ['site', 'rack', 'hostGroup', 'platform', 'medium', 'backup', 'routingDomain', 'device', 'physicalSwitch', 'switchLine', 'route', 'service', 'provider', 'dependency', 'profile', 'guestGroup', 'drive', 'snapshot'] as const;
 export type StandAlone = (typeof STAND_ALONE)[number];
 
 const WORD: Readonly<Record<StandAlone, string>> = {
@@ -23,9 +24,13 @@ const WORD: Readonly<Record<StandAlone, string>> = {
   service: 'service',
   provider: 'provider',
   dependency: 'need',
+  profile: 'role',
+  guestGroup: 'group of guests',
+  drive: 'medium in a drive',
+  snapshot: 'snapshot',
 };
 /** Kinds of which two may have one name: what is found somewhere, or has a place of its own. */
-const MAY_REPEAT: ReadonlySet<StandAlone> = new Set(['device', 'switchLine']);
+const MAY_REPEAT: ReadonlySet<StandAlone> = new Set(['device', 'switchLine', 'snapshot']);
 
 export interface RecordOne extends ChangeBase {
   type: 'one.record';
@@ -104,6 +109,8 @@ function titleOf(fleet: Fleet, kind: StandAlone, row: object): string {
     return `route of ${routed(fleet, row as Values)?.name ?? 'a machine'} to ${destination} by ${via}`;
   }
   if (kind === 'provider') return `${providerName(fleet, row as Values)} as a provider of ${fleet.get('service', (row as Values).serviceId as string)?.name ?? 'a service'}`;
+  if (kind === 'drive') return `${fleet.get('medium', (row as Values).mediumId as string)?.name ?? 'a medium'} in a drive of ${guestName(fleet, (row as Values).guestId)}`;
+  if (kind === 'snapshot') return `snapshot ${String((row as Values).name)} of ${guestName(fleet, (row as Values).guestId)}`;
   if (kind === 'dependency') return `that ${routed(fleet, row as Values)?.name ?? 'a machine'} needs ${neededName(fleet, row as Values)}`;
   return kind === 'backup' && 'guestId' in row ? `${WORD[kind]} of ${guestName(fleet, row.guestId)}` : `${WORD[kind]} ${String((row as { name?: string }).name)}`;
 }
@@ -112,7 +119,7 @@ const providerName = (fleet: Fleet, row: Values): string => routed(fleet, row)?.
 const neededName = (fleet: Fleet, row: Values): string => fleet.get('service', row.serviceId as string | null)?.name ?? guestName(fleet, row.onGuestId);
 
 function subjectsOf(fleet: Fleet, kind: Kind, id: string, values: Values): Subject[] {
-  if (kind === 'backup' && typeof values.guestId === 'string') return [{ kind: 'guest', id: values.guestId, name: guestName(fleet, values.guestId) }];
+  if ((kind === 'backup' || kind === 'drive' || kind === 'snapshot') && typeof values.guestId === 'string') return [{ kind: 'guest', id: values.guestId, name: guestName(fleet, values.guestId) }];
   if (kind === 'provider') return [{ kind: 'service', id: String(values.serviceId), name: fleet.get('service', String(values.serviceId))?.name ?? '' }, ...[routed(fleet, values)].flatMap((subject) => subject ?? [])];
   if (kind === 'route' || kind === 'dependency') return [routed(fleet, values)].flatMap((subject) => subject ?? []);
   return [{ kind, id, name: String(values.name ?? '') }];

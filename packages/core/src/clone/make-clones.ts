@@ -61,10 +61,16 @@ export const makeClones: Decider<MakeClones> = (fleet, change, edge) => {
           vcpu: origin.vcpu,
           memoryMiB: origin.memoryMiB,
           heldWhenStopped: origin.heldWhenStopped,
+          processorMode: origin.processorMode,
+          profileId: origin.profileId,
+          firmware: origin.firmware,
+          bootFirst: origin.bootFirst === 'unknown' ? 'unknown' : 'disk',
+          graphics: origin.graphics,
+          startSeconds: origin.startSeconds,
           labels: origin.labels,
         },
-        volumes: volumes.map((volume) => ({ ...volume, poolId: wish.poolId ?? volume.poolId, thin: volume.thin || change.copy === 'dependent' })),
-        adapters: adapters.map((adapter, position) => ({ networkId: adapter.networkId, address: addressFor(columns[position]![i]) })),
+        volumes: volumes.map((volume) => ({ ...volume, poolId: wish.poolId ?? volume.poolId, thin: volume.thin || change.copy === 'dependent', baseId: change.copy === 'dependent' ? volume.id : null })),
+        adapters: adapters.map((adapter, position) => ({ networkId: adapter.networkId, model: adapter.model, nameInside: adapter.nameInside, address: addressFor(columns[position]![i]) })),
       },
       true,
       promised,
@@ -74,7 +80,7 @@ export const makeClones: Decider<MakeClones> = (fleet, change, edge) => {
     places.hosts.add(hostId);
     for (const volume of volumes) places.pools.add(wish.poolId ?? volume.poolId);
     const cloneId = draft.create('clone', { guestId: drafted.guestId, originId: origin.id, copy: change.copy, madeAt: edge.now });
-    for (const item of IDENTITY_ITEMS) draft.create('identityItem', { cloneId, item });
+    for (const item of identityOf(fleet, origin)) draft.create('identityItem', { cloneId, item });
     subjects.push({ kind: 'guest', id: drafted.guestId, name: names[i]! });
   }
   const room = [...places.pools].every((id) => fleet.get('pool', id)) ? roomObjections(fleet, draft.patches(), places) : [];
@@ -85,6 +91,13 @@ export const makeClones: Decider<MakeClones> = (fleet, change, edge) => {
     objections: [...room, ...objections],
   };
 };
+
+/** What a copy must be given anew: what its profile says, or everything. */
+function identityOf(fleet: Fleet, origin: Row<'guest'>): readonly (typeof IDENTITY_ITEMS)[number][] {
+  const wanted = fleet.get('profile', origin.profileId)?.identity ?? [];
+  const known = IDENTITY_ITEMS.filter((item) => wanted.includes(item));
+  return known.length ? known : IDENTITY_ITEMS;
+}
 
 function cloneNames(fleet: Fleet, change: MakeClones, count: number): string[] | Refusal {
   const own = new Set(change.clones.flatMap((clone) => (clone.name ? [clone.name.toLowerCase()] : [])));

@@ -2,6 +2,8 @@ export * from './address-list.js';
 export * from './compare-facts.js';
 export * from './facts.js';
 export * from './facts-script.js';
+export * from './guest-table.js';
 export * from './host-table.js';
 export * from './machine-facts.js';
 export * from './redfish.js';
+export { guessAmong, type TableRow } from './read-cells.js';

@@ -20,7 +20,7 @@ export const editAdapter: Decider<EditAdapter> = (fleet, change, edge) => {
   const generate = change.fields.mac === '';
   const mac = generate ? generateMac((found) => fleet.macHolders(found).length > 0, edge.randomByte, macBlockAt(fleet, guest.hostId)) : (change.fields.mac as string | undefined);
   const fields = mac === undefined ? change.fields : { ...change.fields, mac };
-  const adapter = editFields(fleet, draft, 'adapter', change.id, fields, ['networkId', 'mac', 'connected', 'masquerade', 'position']);
+  const adapter = editFields(fleet, draft, 'adapter', change.id, fields, ['networkId', 'mac', 'connected', 'masquerade', 'position', 'model', 'nameInside']);
   if (isRefusal(adapter)) return adapter;
   const complaint = mac ? macComplaint(mac) : undefined;
   if (complaint) return refuse({ code: 'bad-mac', field: 'mac', sentence: complaint, remedy: 'Leave it empty to have one generated.' });

@@ -2,6 +2,7 @@ import { parseName } from '../address/index.js';
 import { roomObjections } from '../host/room.js';
 import { draftOf, editFields, isRefusal, noSuch, refuse, type ChangeBase, type Decider, type NewFields, type Row, type Values } from '../record/index.js';
 import { draftGuest, type AdapterInput, type VolumeInput } from './draft-guest.js';
+import { parseOutageWindow } from './outage-window.js';
 
 /** Plans a guest: its place must have room, its name, MAC and address are given out. */
 export interface PlanGuest extends ChangeBase {
@@ -9,12 +10,16 @@ export interface PlanGuest extends ChangeBase {
   fields: NewFields<'guest'>;
   volumes: VolumeInput[];
   adapters: AdapterInput[];
+  mediumIds?: string[];
+  /** Rules of placement that it joins. */
+  ruleIds?: string[];
 }
 
 export const planGuest: Decider<PlanGuest> = (fleet, change, edge) => {
   const draft = draftOf(fleet, edge);
   const drafted = draftGuest(fleet, draft, edge, { ...change, fields: { ...change.fields, state: 'planned' } }, true);
   if (isRefusal(drafted)) return drafted;
+  for (const ruleId of change.ruleIds ?? []) draft.create('placementMember', { ruleId, guestId: drafted.guestId });
   const host = fleet.need('host', change.fields.hostId!);
   const pools = change.volumes.map((volume) => volume.poolId).filter((id) => fleet.get('pool', id));
   const sound = change.volumes.every((volume) => fleet.get('pool', volume.poolId));
@@ -29,6 +34,7 @@ export interface RecordGuest extends ChangeBase {
   fields: NewFields<'guest'>;
   volumes: VolumeInput[];
   adapters: AdapterInput[];
+  mediumIds?: string[];
 }
 
 export const recordGuest: Decider<RecordGuest> = (fleet, change, edge) => {
@@ -40,7 +46,7 @@ export const recordGuest: Decider<RecordGuest> = (fleet, change, edge) => {
   return { draft, title: `recorded guest ${name} on ${host.name}`, subjects: [{ kind: 'guest', id: drafted.guestId, name }] };
 };
 
-const EDITABLE = ['name', 'template', 'hostId', 'family', 'purpose', 'vcpu', 'memoryMiB', 'heldWhenStopped', 'processorMode', 'nestedVirtualisation', 'startSeconds', 'domain', 'gateway', 'gateway6', 'noGateway', 'gatewayOnLink', 'forwards', 'notes', 'labels', 'owner'];
+const EDITABLE = ['name', 'template', 'hostId', 'family', 'purpose', 'vcpu', 'memoryMiB', 'heldWhenStopped', 'processorMode', 'nestedVirtualisation', 'startSeconds', 'domain', 'gateway', 'gateway6', 'noGateway', 'gatewayOnLink', 'forwards', 'profileId', 'groupId', 'firmware', 'bootFirst', 'graphics', 'criticality', 'outageWindow', 'endDate', 'notes', 'labels', 'owner', 'confirmedAt', 'confirmedBy'];
 
 /** Edits a guest's own fields. While it is planned or being built this is planning and needs room; later it is reality. */
 export interface EditGuest extends ChangeBase {
@@ -57,6 +63,8 @@ export const editGuest: Decider<EditGuest> = (fleet, change, edge) => {
     const name = parseName(String(change.fields.name));
     if (!name.ok) return refuse({ code: 'bad-name', field: 'name', sentence: name.sentence, remedy: name.suggestion && `Write ${name.suggestion}.` });
   }
+  const window = parseOutageWindow(String(change.fields.outageWindow ?? ''));
+  if (!window.ok) return refuse({ code: 'bad-window', field: 'outageWindow', sentence: window.sentence });
   const hostId = change.fields.hostId as string | undefined;
   if (hostId !== undefined && !fleet.get('host', hostId)) return refuse({ code: 'no-such-record', field: 'hostId', sentence: 'Choose a host from the record.' });
   if (hostId !== undefined && hostId !== guest.hostId && openMigration(fleet, guest.id)) {
@@ -107,6 +115,6 @@ export const setGuestState: Decider<SetGuestState> = (fleet, change, edge) => {
     });
   }
   const draft = draftOf(fleet, edge);
-  draft.update('guest', guest.id, { state: change.state });
+  draft.update('guest', guest.id, { state: change.state, stateAt: change.happenedAt ?? edge.now });
   return { draft, title: `set guest ${guest.name} to ${change.state}`, subjects: [{ kind: 'guest', id: guest.id, name: guest.name }] };
 };

@@ -1,5 +1,5 @@
 import { roomObjections } from '../host/room.js';
-import { draftOf, editFields, isRefusal, noSuch, type ChangeBase, type Decider, type Values } from '../record/index.js';
+import { draftOf, editFields, isRefusal, noSuch, object, type ChangeBase, type Decider, type Fleet, type Refusal, type Row, type Values } from '../record/index.js';
 
 /** Edits a volume. Growing one of a planned guest needs room in its pool. */
 export interface EditVolume extends ChangeBase {
@@ -10,7 +10,7 @@ export interface EditVolume extends ChangeBase {
 
 export const editVolume: Decider<EditVolume> = (fleet, change, edge) => {
   const draft = draftOf(fleet, edge);
-  const volume = editFields(fleet, draft, 'volume', change.id, change.fields, ['label', 'bytes', 'thin', 'poolId']);
+  const volume = editFields(fleet, draft, 'volume', change.id, change.fields, ['label', 'bytes', 'thin', 'poolId', 'bus', 'use', 'split', 'usedBytes']);
   if (isRefusal(volume)) return volume;
   const guest = fleet.need('guest', volume.guestId);
   const poolId = String(change.fields.poolId ?? volume.poolId);
@@ -20,15 +20,29 @@ export const editVolume: Decider<EditVolume> = (fleet, change, edge) => {
     draft,
     title: `edited ${volume.label} of ${guest.name}`,
     subjects: [{ kind: 'guest', id: guest.id, name: guest.name }],
-    objections: planning && sound ? roomObjections(fleet, draft.patches(), { hosts: [], pools: [poolId] }) : [],
+    objections: [...baseObjections(fleet, volume, change.fields), ...(planning && sound ? roomObjections(fleet, draft.patches(), { hosts: [], pools: [poolId] }) : [])],
   };
 };
+
+/** What dependent clones share may neither grow nor move. */
+function baseObjections(fleet: Fleet, volume: Row<'volume'>, fields: Values): Refusal[] {
+  const dependents = fleet.referringCount('volume', 'baseId', volume.id);
+  if (dependents === 0 || (fields.bytes === undefined && fields.poolId === undefined)) return [];
+  return [
+    object({
+      code: 'is-a-base',
+      field: fields.bytes === undefined ? 'poolId' : 'bytes',
+      sentence: `${dependents} dependent ${dependents === 1 ? 'clone shares' : 'clones share'} the blocks of ${volume.label}: altering it breaks them.`,
+      remedy: 'Make the clones whole first, or write why this one will do.',
+    }),
+  ];
+}
 
 /** Adds a volume to a guest. */
 export interface AddVolume extends ChangeBase {
   type: 'volume.add';
   guestId: string;
-  fields: { poolId: string; bytes: number; label: string; thin?: boolean };
+  fields: { poolId: string; bytes: number; label: string; thin?: boolean; bus?: Row<'volume'>['bus']; use?: Row<'volume'>['use']; split?: boolean };
 }
 
 export const addVolume: Decider<AddVolume> = (fleet, change, edge) => {

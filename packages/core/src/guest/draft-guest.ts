@@ -4,19 +4,27 @@ import { carriesNetwork } from '../host/pool.js';
 import { reaches } from '../host/pool.js';
 import { giveAddress } from '../network/give-address.js';
 import { macBlockAt } from '../network/mac-block.js';
-import { isRefusal, object, refuse, type Draft, type Edge, type Fleet, type NewFields, type Refusal } from '../record/index.js';
+import { isRefusal, object, refuse, type Draft, type Edge, type Fleet, type NewFields, type Refusal, type Row } from '../record/index.js';
 
 export interface VolumeInput {
   poolId: string;
   bytes: number;
   label?: string;
   thin?: boolean;
+  bus?: Row<'volume'>['bus'];
+  use?: Row<'volume'>['use'];
+  split?: boolean;
+  /** Volume that a dependent clone shares blocks with. */
+  baseId?: string | null;
 }
 
 export interface AdapterInput {
   networkId: string | null;
   /** Left out: planning generates one, recording leaves it unknown. */
   mac?: string;
+  model?: Row<'adapter'>['model'];
+  nameInside?: string;
+  masquerade?: boolean;
   /** Next free, a chosen one, or none. */
   address: { take: 'next' } | { take: 'given'; ip: string } | { take: 'none' };
 }
@@ -25,6 +33,8 @@ export interface GuestInput {
   fields: NewFields<'guest'>;
   volumes: VolumeInput[];
   adapters: AdapterInput[];
+  /** Install images put into its drives, connected at power-on. */
+  mediumIds?: string[];
 }
 
 /** Names, MACs and addresses promised earlier in the same change. */
@@ -51,7 +61,8 @@ export function draftGuest(fleet: Fleet, draft: Draft, edge: Edge, input: GuestI
   const guestId = draft.create('guest', { ...input.fields, name: name.value, nameAssigned: assigned });
   const objections: Refusal[] = [];
   for (const [i, volume] of input.volumes.entries()) {
-    draft.create('volume', { guestId, poolId: volume.poolId, bytes: volume.bytes, thin: volume.thin ?? false, label: volume.label || `disk ${i + 1}` });
+    const { poolId, bytes, thin, bus, use, split, baseId } = volume;
+    draft.create('volume', { guestId, poolId, bytes, thin: thin ?? false, bus, use, split, baseId, label: volume.label || `disk ${i + 1}` });
     if (assigned && fleet.get('pool', volume.poolId) && !reaches(fleet, hostId, volume.poolId)) {
       const pool = fleet.need('pool', volume.poolId).name;
       objections.push(object({ code: 'pool-out-of-reach', field: `volumes.${i}.poolId`, sentence: `${host.name} does not reach pool ${pool}.`, remedy: 'Choose a pool that it reaches.' }));
@@ -61,6 +72,7 @@ export function draftGuest(fleet: Fleet, draft: Draft, edge: Edge, input: GuestI
     const fault = draftAdapter(fleet, draft, edge, { guestId, hostId, adapter, position: i, assigned, promised, objections });
     if (fault) return fault;
   }
+  for (const mediumId of new Set(input.mediumIds)) draft.create('drive', { guestId, mediumId });
   return { guestId, objections };
 }
 
@@ -90,7 +102,7 @@ function draftAdapter(fleet: Fleet, draft: Draft, edge: Edge, context: AdapterCo
       }),
     );
   }
-  const adapterId = draft.create('adapter', { guestId, networkId: adapter.networkId, position, mac, macAssigned: assigned && mac !== null });
+  const adapterId = draft.create('adapter', { guestId, networkId: adapter.networkId, position, mac, macAssigned: assigned && mac !== null, model: adapter.model, nameInside: adapter.nameInside, masquerade: adapter.masquerade });
   if (adapter.address.take === 'none') return undefined;
   const given = giveAddress(fleet, draft, {
     holder: { adapterId },

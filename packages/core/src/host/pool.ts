@@ -20,12 +20,14 @@ export function poolFigures(fleet: Fleet, poolId: string): PoolFigures {
     const promised = volumes.reduce((sum, volume) => sum + volume.bytes, 0);
     const holds = fleet.referring('hold', 'poolId', poolId);
     const held = holds.reduce((sum, hold) => sum + hold.bytes, 0);
+    const snapshots = fleet.referring('snapshot', 'poolId', poolId);
+    const kept = snapshots.reduce((sum, snapshot) => sum + snapshot.bytes, 0);
     const limit = Math.floor((pool.usableBytes * pool.promiseLimitPercent) / 100);
-    const value = limit - promised - held;
-    const share = limit === 0 ? (promised + held > 0 ? 100 : 0) : ((promised + held) / limit) * 100;
+    const value = limit - promised - held - kept;
+    const share = limit === 0 ? (promised + held + kept > 0 ? 100 : 0) : ((promised + held + kept) / limit) * 100;
     const sources = [fromRecord('Sizes: the record; a thin volume counts with its full size'), practice('Promise limit')];
     return {
-      promisedBytes: promised + held,
+      promisedBytes: promised + held + kept,
       limitBytes: limit,
       left: {
         name: 'pool-left',
@@ -37,6 +39,7 @@ export function poolFigures(fleet: Fleet, poolId: string): PoolFigures {
           { label: 'Promise limit', value: pool.promiseLimitPercent, unit: 'percent', operator: '×' },
           { label: `${volumes.length} volumes`, value: promised, unit: 'bytes', operator: '−' },
           ...(holds.length ? [{ label: `${holds.length} holds of migrations`, value: held, unit: 'bytes' as const, operator: '−' as const }] : []),
+          ...(snapshots.length ? [{ label: `${snapshots.length} snapshots`, value: kept, unit: 'bytes' as const, operator: '−' as const }] : []),
           { label: 'Left', value, unit: 'bytes', operator: '=' },
         ],
         sources,
@@ -48,7 +51,7 @@ export function poolFigures(fleet: Fleet, poolId: string): PoolFigures {
         value: share,
         unit: 'percent',
         lines: [
-          { label: `${volumes.length} volumes${holds.length ? ` and ${holds.length} holds` : ''}`, value: promised + held, unit: 'bytes', operator: '·' },
+          { label: `${volumes.length} volumes${holds.length ? `, ${holds.length} holds` : ''}${snapshots.length ? `, ${snapshots.length} snapshots` : ''}`, value: promised + held + kept, unit: 'bytes', operator: '·' },
           { label: `Usable × ${pool.promiseLimitPercent} %`, value: limit, unit: 'bytes', operator: '÷' },
           { label: 'Promised', value: share, unit: 'percent', operator: '=' },
         ],

@@ -35,7 +35,7 @@ export function settledNeighbours(fleet: Fleet, moving: ReadonlySet<string>): Ma
   return places;
 }
 
-function sameScope(fleet: Fleet, scope: Row<'placementRule'>['scope'], one: string, other: string): boolean {
+export function sameScope(fleet: Fleet, scope: Row<'placementRule'>['scope'], one: string, other: string): boolean {
   if (one === other) return true;
   if (scope === 'host') return false;
   const field = scope === 'rack' ? 'rackId' : 'siteId';

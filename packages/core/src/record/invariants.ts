@@ -105,6 +105,8 @@ function brokenRow(fleet: Fleet, kind: Kind, id: string): Refusal | undefined {
       return oneHolder(row as unknown as Values, ['hostId', 'guestId', 'deviceId'], 'a route');
     case 'provider':
       return oneHolder(row as unknown as Values, ['guestId', 'deviceId'], 'a provider') ?? statedTwice(fleet, kind, row as unknown as Values);
+    case 'drive':
+      return statedTwice(fleet, kind, row as unknown as Values);
     case 'dependency':
       return needFault(fleet, row as Row<'dependency'>);
     case 'address':
@@ -194,8 +196,8 @@ function needFault(fleet: Fleet, row: Row<'dependency'>): Refusal | undefined {
   return statedTwice(fleet, 'dependency', row as unknown as Values);
 }
 
-/** The same provider of a service, or the same need, is recorded once. */
-function statedTwice(fleet: Fleet, kind: 'provider' | 'dependency', row: Values): Refusal | undefined {
+/** The same provider of a service, the same need, the same medium in a guest's drives, is recorded once. */
+function statedTwice(fleet: Fleet, kind: 'provider' | 'dependency' | 'drive', row: Values): Refusal | undefined {
   const fields = REFERENCES[kind].map(({ field }) => field);
   const field = fields.find((name) => row[name] !== null)!;
   const alike = (fleet.referring(kind as 'provider', field as 'serviceId', String(row[field])) as unknown as Values[]).find((other) => other.id !== row.id && fields.every((name) => other[name] === row[name]));

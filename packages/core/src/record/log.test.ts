@@ -10,6 +10,9 @@ const SHAPE_1 = read('./log-of-shape-1.json');
 /** Written by the version that knew shape 2: hardware, a planned guest, an edited subnet, an address, an undoing. */
 const SHAPE_2 = read('./log-of-shape-2.json');
 
+/** Written by the version that knew shape 3: a service with its provider, a need, a medium, a pool that a guest serves. */
+const SHAPE_3 = read('./log-of-shape-3.json');
+
 function everyFieldOfToday(fleet: Fleet): void {
   for (const kind of KIND_NAMES) {
     for (const row of fleet.all(kind)) expect([kind, Object.keys(row).sort()]).toEqual([kind, ['id', 'revision', ...Object.keys(KINDS[kind].fields)].sort()]);
@@ -31,6 +34,15 @@ it('a log of shape 2 replays into rows that have every field of today', () => {
   expect([...fleet.all('port')].map((port) => [port.name, port.pluggedInto, port.up, port.switchPortId])).toEqual([['p1', 'harbour 7', true, null]]);
   expect([...fleet.all('subnet')].map((subnet) => [subnet.gateway, subnet.policy])).toEqual([['192.0.2.254', 'lowest']]);
   expect([...fleet.all('guest')].map((guest) => guest.name)).toEqual(['tide']);
+  everyFieldOfToday(fleet);
+});
+
+it('a log of shape 3 replays into rows that have every field of today', () => {
+  const fleet = new Fleet();
+  for (const entry of SHAPE_3) fleet.apply(upcast(entry), entry.revision);
+  expect([...fleet.all('guest')].map((guest) => [guest.name, guest.startSeconds, guest.forwards, guest.firmware, guest.profileId])).toEqual([['tide', 90, true, 'unknown', null], ['names', 60, false, 'unknown', null]]);
+  expect([...fleet.all('medium')].map((medium) => [medium.name, medium.install, medium.poolId])).toEqual([['linux-12.img', 'full', null]]);
+  expect(fleet.count('dependency')).toBe(1);
   everyFieldOfToday(fleet);
 });
 

@@ -3,9 +3,10 @@ import type { Subject } from './decision.js';
 import type { Patch, Values } from './patch.js';
 import { toShape2 } from './shape-2.js';
 import { toShape3 } from './shape-3.js';
+import { toShape4 } from './shape-4.js';
 
 /** Number of the shape in which entries are written today; older ones are brought up by `upcast`. */
-export const SHAPE = 3;
+export const SHAPE = 4;
 
 export interface LogEntry {
   revision: number;
@@ -27,7 +28,7 @@ export interface LogEntry {
 type Upcaster = (patches: Patch[]) => Patch[];
 
 /** From shape n to n + 1, one pure function each. */
-const UPCASTERS: Readonly<Record<number, Upcaster>> = { 1: toShape2, 2: toShape3 };
+const UPCASTERS: Readonly<Record<number, Upcaster>> = { 1: toShape2, 2: toShape3, 3: toShape4 };
 
 /** Patches of an entry in today's shape. @throws Error for a shape that this version does not know */
 export function upcast(entry: LogEntry): Patch[] {

@@ -1,6 +1,7 @@
 /** What is done for hosts and guests: copies made, builds and verifications carried out, media kept. */
-import { choice, flag, integer, name, optional, ref, text, time } from '../field.js';
+import { choice, date, flag, initially, integer, name, optional, ref, text, time } from '../field.js';
 import { described } from './described.js';
+import { FAMILIES } from './guest.js';
 
 /** A copy of a guest that is made again and again: a backup to restore, or a replica to start. */
 export const backup = {
@@ -44,6 +45,16 @@ export const medium = {
     sha256: text(64),
     kept: text(),
     platformId: optional(ref('platform')),
+    /** The system it installs in guests; a platform's own image has a platform instead. */
+    family: initially(choice('none', ...FAMILIES), 'none'),
+    /** What it installs, without the release: releases of one system are compared. */
+    system: text(100),
+    release: text(40),
+    releasedOn: optional(date()),
+    /** A full medium works offline; a network install reads everything from outside. */
+    install: initially(choice('full', 'network', 'drivers', 'other'), 'full'),
+    /** Where guests reach it. */
+    poolId: optional(ref('pool')),
     ...described,
   },
 };

@@ -1,8 +1,12 @@
-import { choice, flag, initially, integer, mac, name, optional, ref, text } from '../field.js';
+import { choice, date, flag, initially, integer, mac, name, optional, ref, text, time } from '../field.js';
 import { described } from './described.js';
 import { routing } from './device.js';
 
 export const GUEST_STATES = ['planned', 'building', 'in service', 'stopped', 'retired'] as const;
+export const DISK_BUSES = ['unknown', 'paravirtual', 'SATA', 'IDE', 'SCSI', 'NVMe'] as const;
+export const ADAPTER_MODELS = ['unknown', 'paravirtual', 'emulated'] as const;
+export const BOOT_FIRST = ['unknown', 'disk', 'medium', 'network'] as const;
+export const CRITICALITIES = ['not said', 'low', 'normal', 'high'] as const;
 export const FAMILIES = ['Linux', 'BSD', 'NT family', 'appliance', 'other'] as const;
 
 /** A virtual machine. Memory in whole MiB. */
@@ -27,6 +31,21 @@ export const guest = {
     startSeconds: initially(integer(0, 86_400), 60),
     /** Of its full name; empty: that of its first subnet. */
     domain: text(253),
+    profileId: optional(ref('profile')),
+    groupId: optional(ref('guestGroup')),
+    firmware: initially(choice('unknown', 'UEFI', 'legacy'), 'unknown'),
+    /** Where its firmware looks first. */
+    bootFirst: initially(choice(...BOOT_FIRST), 'unknown'),
+    graphics: initially(choice('unknown', 'none', 'basic', 'accelerated'), 'unknown'),
+    criticality: initially(choice(...CRITICALITIES), 'not said'),
+    /** When it may be down for work, as in "Sat, Sun 02:00-06:00"; empty: not said. */
+    outageWindow: text(100),
+    /** Day on which nobody needs it any more. */
+    endDate: optional(date()),
+    /** When its state was last set. */
+    stateAt: optional(time()),
+    /** When somebody noted that nothing is to be typed in any more: its build is done. */
+    builtAt: optional(time()),
     ...routing,
     ...described,
   },
@@ -35,7 +54,21 @@ export const guest = {
 /** A guest's disk, in bytes. */
 export const volume = {
   owner: 'guestId',
-  fields: { guestId: ref('guest'), poolId: ref('pool'), label: name(), bytes: integer(1), thin: flag() },
+  fields: {
+    guestId: ref('guest'),
+    poolId: ref('pool'),
+    label: name(),
+    bytes: integer(1),
+    thin: flag(),
+    bus: initially(choice(...DISK_BUSES), 'unknown'),
+    use: initially(choice('disk', 'UEFI variables'), 'disk'),
+    /** Kept in several files, for storage that limits their size. */
+    split: flag(),
+    /** The volume whose blocks a dependent clone shares: it may neither be altered nor deleted. */
+    baseId: optional(ref('volume')),
+    /** Bytes really taken when somebody last looked. */
+    usedBytes: optional(integer(0)),
+  },
 } as const;
 
 /** A guest's network port. */
@@ -51,5 +84,8 @@ export const adapter = {
     connected: flag(true),
     /** What the guest forwards out here gets this adapter's address (source translation). */
     masquerade: flag(),
+    model: initially(choice(...ADAPTER_MODELS), 'unknown'),
+    /** What the guest calls it, where that is known to differ from its platform's pattern. */
+    nameInside: text(60),
   },
 } as const;

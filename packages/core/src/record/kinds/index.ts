@@ -4,6 +4,7 @@ import { backup, hostBuild, medium, verification, verificationTest } from './car
 import { clone, identityItem } from './clone.js';
 import { device, devicePort, route } from './device.js';
 import { adapter, guest, volume } from './guest.js';
+import { buildTick, drive, guestGroup, snapshot } from './guest-care.js';
 import { array, disk, memoryModule, numaNode, port } from './hardware.js';
 import { hostGroup, placementMember, placementRule } from './host-group.js';
 import { host, pool, poolReach, uplink, virtualSwitch } from './host.js';
@@ -12,12 +13,13 @@ import { nameRecord, quarantine } from './names.js';
 import { address, network, networkSite, range, routingDomain, subnet } from './network.js';
 import { rack, site } from './place.js';
 import { platform } from './platform.js';
+import { profile } from './profile.js';
 import { dependency, provider, service } from './start.js';
 import { physicalSwitch, switchLine, switchPort } from './wiring.js';
 
 export { IDENTITY_ITEMS } from './clone.js';
 export { DEVICE_KINDS, DEVICE_STATES } from './device.js';
-export { FAMILIES, GUEST_STATES } from './guest.js';
+export { ADAPTER_MODELS, BOOT_FIRST, CRITICALITIES, DISK_BUSES, FAMILIES, GUEST_STATES } from './guest.js';
 export { ARRAY_LEVELS, DISK_CLASSES } from './hardware.js';
 export { HOST_STATES, VIDEO_CONNECTORS } from './host.js';
 export { MIGRATION_STATES } from './migration.js';
@@ -31,8 +33,9 @@ const described = {
   site,
   rack,
   platform,
-  medium,
+  profile,
   hostGroup,
+  guestGroup,
   routingDomain,
   network,
   networkSite,
@@ -49,11 +52,15 @@ const described = {
   disk,
   port,
   pool,
+  medium,
   poolReach,
   virtualSwitch,
   uplink,
   guest,
   volume,
+  drive,
+  snapshot,
+  buildTick,
   adapter,
   device,
   devicePort,

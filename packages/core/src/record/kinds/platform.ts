@@ -1,4 +1,4 @@
-import { choice, flag, initially, integer, name, optional } from '../field.js';
+import { choice, flag, initially, integer, name, optional, text, texts } from '../field.js';
 import { described } from './described.js';
 
 export const ARCHITECTURES = ['x86-64', 'aarch64', 'other'] as const;
@@ -30,6 +30,15 @@ export const platform = {
     thinVolumes: flag(true),
     dependentClones: flag(true),
     adapterChangeNeedsRestart: flag(),
+    /** Buses and adapter models that it offers its guests, best first. */
+    diskBuses: initially(texts(), ['paravirtual', 'SATA', 'IDE']),
+    adapterModels: initially(texts(), ['paravirtual', 'emulated']),
+    uefiGuests: flag(true),
+    legacyGuests: flag(true),
+    acceleratedGraphics: flag(),
+    /** How Linux guests come to name their interfaces here: {n} is the number of the adapter, counted from the first. */
+    interfacePattern: initially(text(40), 'enp{n}s0'),
+    interfaceFirst: initially(integer(0, 255), 1),
     ...described,
   },
 };
