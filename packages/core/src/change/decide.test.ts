@@ -148,7 +148,8 @@ describe('clones', () => {
   it('carry a finding while one runs with an open item, until it is ticked', () => {
     world.make(clones(1));
     world.make({ type: 'guest.set-state', id: world.id('guest', 'reader-1'), state: 'in service' });
-    expect(rules()).toEqual(['identity-open']);
+    expect(rules()).toEqual(['identity-open', 'guest-not-verified']);
+    world.make({ type: 'guest.tick', guestId: world.id('guest', 'reader-1'), step: 'check restart', outcome: 'done' });
     world.make({ type: 'clone.tick', itemIds: [...world.fleet.all('identityItem')].map((item) => item.id), done: true });
     expect(rules()).toEqual([]);
   });

@@ -33,7 +33,7 @@ export class World {
     return decision;
   }
 
-  id(kind: 'host' | 'guest' | 'network' | 'pool' | 'platform' | 'device' | 'physicalSwitch', name: string): string {
+  id(kind: 'host' | 'guest' | 'network' | 'pool' | 'platform' | 'device' | 'physicalSwitch' | 'medium' | 'profile' | 'guestGroup' | 'placementRule' | 'hostGroup', name: string): string {
     for (const row of this.fleet.all(kind)) if (row.name === name) return row.id;
     throw new Error(`no ${kind} ${name}`);
   }

@@ -1,3 +1,4 @@
 export * from './about.js';
 export * from './finding.js';
+export { newerRelease } from './media-faults.js';
 export * from './registry.js';

@@ -22,6 +22,10 @@ import { endingSoon } from './ending-soon.js';
 import { fewAddressesLeft } from './few-addresses-left.js';
 import type { Finding, Rule, Severity } from './finding.js';
 import { gatewayOutside } from './gateway-outside.js';
+import { groupNotSpread } from './group-not-spread.js';
+import { guestBuildFaults } from './guest-build-faults.js';
+import { guestCareFaults } from './guest-care-faults.js';
+import { guestDeviceFaults } from './guest-device-faults.js';
 import { guestsWithoutRedundancy } from './guests-without-redundancy.js';
 import { holdPastDate } from './hold-past-date.js';
 import { hostGatewayOutside } from './host-gateway-outside.js';
@@ -30,6 +34,7 @@ import { hostUnsuitable } from './host-unsuitable.js';
 import { identityOpen } from './identity-open.js';
 import { identityTwice } from './identity-twice.js';
 import { leaseOnly } from './lease-only.js';
+import { mediaFaults } from './media-faults.js';
 import { mixedDiskSizes } from './mixed-disk-sizes.js';
 import { nameNotResolving } from './name-not-resolving.js';
 import { nameServerOnOwnHost } from './name-server-on-own-host.js';
@@ -43,6 +48,7 @@ import { rackOverFeed } from './rack-over-feed.js';
 import { reserveUsed } from './reserve-used.js';
 import { serviceFaults } from './service-faults.js';
 import { singleManagementPort } from './single-management-port.js';
+import { snapshotsFillPool } from './snapshots-fill-pool.js';
 import { startCircle } from './start-circle.js';
 import { staticInDynamic } from './static-in-dynamic.js';
 
@@ -96,6 +102,12 @@ export const RULES: readonly Rule[] = [
   wirelessBridge,
   serviceFaults,
   startCircle,
+  guestBuildFaults,
+  guestDeviceFaults,
+  guestCareFaults,
+  mediaFaults,
+  groupNotSpread,
+  snapshotsFillPool,
 ];
 
 export const RULED_KINDS: readonly Kind[] = [...new Set(RULES.map((rule) => rule.kind))];

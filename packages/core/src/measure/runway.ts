@@ -3,6 +3,8 @@ import { own, standard, type Figure } from '../figure/index.js';
 import { theilSen, type Point } from './trend.js';
 
 const DAY = 86_400;
+/** Rounded down, where a double may lie a hair below a whole day. */
+const wholeDays = (days: number): number => Math.floor(days + 1e-9);
 
 export type Runway =
   | { state: 'not filling' | 'full already'; figure: Figure }
@@ -31,13 +33,13 @@ export function runway({ samples, limitBytes, title, limitWords }: Filling): Run
   const figure: Figure = {
     name: 'runway',
     title,
-    value: exact === null ? null : Math.floor(exact) * DAY,
+    value: exact === null ? null : wholeDays(exact) * DAY,
     unit: 'seconds',
     lines: [
       { label: limitWords, value: limitBytes, unit: 'bytes', operator: '·' },
       { label: 'Level of the trend at the last sample', value: Math.round(level), unit: 'bytes', operator: '−' },
       { label: `Slope a day: the median of ${trend.pairs.toLocaleString('en-GB')} slopes between samples of ${Math.round(last - first)} days`, value: Math.round(trend.slope), unit: 'bytes', operator: '÷' },
-      { label: 'Until then, in whole days', value: exact === null ? null : Math.floor(exact) * DAY, unit: 'seconds', operator: '=', note: exact === null ? 'it is not filling' : undefined },
+      { label: 'Until then, in whole days', value: exact === null ? null : wholeDays(exact) * DAY, unit: 'seconds', operator: '=', note: exact === null ? 'it is not filling' : undefined },
     ],
     sources: [standard('Theil, Indagationes Mathematicae 12, 1950; Sen, JASA 63, 1968'), own('No date is named beyond three times the observed span')],
   };
@@ -45,9 +47,9 @@ export function runway({ samples, limitBytes, title, limitWords }: Filling): Run
   if (exact === null) return { state: 'not filling', figure };
   return {
     state: 'filling',
-    days: Math.floor(exact),
-    soonest: Math.floor(left / Math.max(trend.slopeHigh, trend.slope)),
-    latest: trend.slopeLow > 0 ? Math.floor(left / trend.slopeLow) : null,
+    days: wholeDays(exact),
+    soonest: wholeDays(left / Math.max(trend.slopeHigh, trend.slope)),
+    latest: trend.slopeLow > 0 ? wholeDays(left / trend.slopeLow) : null,
     beyond: exact > 3 * (last - first),
     figure,
   };
