@@ -14,8 +14,8 @@ module.exports = {
     {
       name: 'server-areas-apart',
       severity: 'error',
-      from: { path: '^apps/server/src/(hosts|networks|wiring|reach|names|guests|starts|clones|migrations|log|findings|search|events|this-machine)/' },
-      to: { path: '^apps/server/src/(hosts|networks|wiring|reach|names|guests|starts|clones|migrations|log|findings|search|events|this-machine)/', pathNot: '^apps/server/src/$1/' },
+      from: { path: '^apps/server/src/(hosts|networks|wiring|reach|names|guests|care|sizing|media|measure|starts|clones|migrations|log|findings|search|events|this-machine)/' },
+      to: { path: '^apps/server/src/(hosts|networks|wiring|reach|names|guests|care|sizing|media|measure|starts|clones|migrations|log|findings|search|events|this-machine)/', pathNot: '^apps/server/src/$1/' },
     },
     { name: 'web-areas-apart', severity: 'error', from: { path: '^apps/web/src/areas/([^/]+)/' }, to: { path: '^apps/web/src/areas/', pathNot: '^apps/web/src/areas/$1/' } },
     { name: 'ink-knows-no-area', severity: 'error', from: { path: '^apps/web/src/ink/' }, to: { path: '^apps/web/src/areas/' } },

@@ -4,6 +4,7 @@ import { APP_FILTER, APP_GUARD, APP_INTERCEPTOR, APP_PIPE } from '@nestjs/core';
 import { AccountController } from './account/account.controller.js';
 import { Accounts } from './account/accounts.js';
 import { AccountGuard } from './account/guard.js';
+import { CareModule } from './care/care.module.js';
 import { ChartModule } from './chart/chart.module.js';
 import { ClonesModule } from './clones/clones.module.js';
 import { CONFIG, type Config } from './config.js';
@@ -17,6 +18,8 @@ import { ProblemFilter } from './http/problem.js';
 import { RevisionInterceptor } from './http/revision.interceptor.js';
 import { LogModule } from './log/log.module.js';
 import { MachinesModule } from './machines/machines.module.js';
+import { MeasureModule } from './measure/measure.module.js';
+import { MediaModule } from './media/media.module.js';
 import { MigrationsModule } from './migrations/migrations.module.js';
 import { NamesModule } from './names/names.module.js';
 import { NetworksModule } from './networks/networks.module.js';
@@ -24,11 +27,12 @@ import { PlacesModule } from './places/places.module.js';
 import { ReachModule } from './reach/reach.module.js';
 import { RecordModule } from './record/record.module.js';
 import { SearchModule } from './search/search.module.js';
+import { SizingModule } from './sizing/sizing.module.js';
 import { StartsModule } from './starts/starts.module.js';
 import { ThisMachineModule } from './this-machine/this-machine.module.js';
 import { WiringModule } from './wiring/wiring.module.js';
 
-const AREAS = [ChartModule, HostsModule, MachinesModule, PlacesModule, NetworksModule, WiringModule, ReachModule, NamesModule, GuestsModule, StartsModule, ClonesModule, MigrationsModule, LogModule, FindingsModule, SearchModule, EventsModule, ThisMachineModule];
+const AREAS = [ChartModule, HostsModule, MachinesModule, PlacesModule, NetworksModule, WiringModule, ReachModule, NamesModule, SizingModule, CareModule, GuestsModule, MediaModule, MeasureModule, StartsModule, ClonesModule, MigrationsModule, LogModule, FindingsModule, SearchModule, EventsModule, ThisMachineModule];
 
 @Global()
 @Module({})

@@ -1,6 +1,6 @@
-import { FAMILIES, GUEST_STATES, KINDS, type Row } from '@insel/core';
+import { ADAPTER_MODELS, BOOT_FIRST, CRITICALITIES, DISK_BUSES, FAMILIES, GUEST_STATES, KINDS, type Row } from '@insel/core';
 import { ChangeExtras } from './extras.js';
-import { Clearable, Flag, Id, Name, OneOf, Optional, Part, Parts, Text, Texts, Whole } from './rules.js';
+import { Clearable, Day, Flag, Id, Ids, Name, OneOf, Optional, Part, Parts, Text, Texts, Time, Whole } from './rules.js';
 
 export class VolumePart {
   @Id() poolId!: string;
@@ -8,6 +8,10 @@ export class VolumePart {
   @Whole(1) bytes!: number;
   @Optional() @Name() label?: string;
   @Optional() @Flag() thin?: boolean;
+  @Optional() @OneOf(DISK_BUSES) bus?: Row<'volume'>['bus'];
+  @Optional() @OneOf(['disk', 'UEFI variables']) use?: Row<'volume'>['use'];
+  /** Kept in several files. */
+  @Optional() @Flag() split?: boolean;
 }
 
 export class AddressChoice {
@@ -19,6 +23,7 @@ export class AdapterPart {
   @Clearable() @Id() networkId!: string | null;
   /** Left out: generated when planning, unknown when recording. */
   @Optional() @Text(20) mac?: string;
+  @Optional() @OneOf(ADAPTER_MODELS) model?: Row<'adapter'>['model'];
   @Part(() => AddressChoice) address!: AddressChoice;
 }
 
@@ -36,11 +41,28 @@ class GuestParts extends ChangeExtras {
   @Optional() @Flag() nestedVirtualisation?: boolean;
   @Optional() @Text(20_000) notes?: string;
   @Optional() @Texts() labels?: string[];
+  @Optional() @Text(100) owner?: string;
+  @Optional() @Whole(0, 86_400) startSeconds?: number;
+  @Optional() @Flag() forwards?: boolean;
+  @Clearable() @Id() profileId?: string | null;
+  @Clearable() @Id() groupId?: string | null;
+  @Optional() @OneOf(['unknown', 'UEFI', 'legacy']) firmware?: Row<'guest'>['firmware'];
+  @Optional() @OneOf(BOOT_FIRST) bootFirst?: Row<'guest'>['bootFirst'];
+  @Optional() @OneOf(['unknown', 'none', 'basic', 'accelerated']) graphics?: Row<'guest'>['graphics'];
+  @Optional() @OneOf(CRITICALITIES) criticality?: Row<'guest'>['criticality'];
+  /** As in "Sat, Sun 02:00-06:00", UTC. */
+  @Optional() @Text(100) outageWindow?: string;
+  @Clearable() @Day() endDate?: string | null;
   @Parts(() => VolumePart) volumes!: VolumePart[];
   @Parts(() => AdapterPart) adapters!: AdapterPart[];
+  /** Install images put into its drives. */
+  @Optional() @Ids(8) mediumIds?: string[];
 }
 
-export class PlanGuestBody extends GuestParts {}
+export class PlanGuestBody extends GuestParts {
+  /** Rules of placement that it joins. */
+  @Optional() @Ids(16) ruleIds?: string[];
+}
 
 export class RecordGuestBody extends GuestParts {
   @OneOf(GUEST_STATES) state!: Row<'guest'>['state'];
@@ -66,9 +88,20 @@ export class EditGuestBody extends ChangeExtras {
   @Optional() @Flag() gatewayOnLink?: boolean;
   /** It passes on packets of others: a router guest. */
   @Optional() @Flag() forwards?: boolean;
+  @Clearable() @Id() profileId?: string | null;
+  @Clearable() @Id() groupId?: string | null;
+  @Optional() @OneOf(['unknown', 'UEFI', 'legacy']) firmware?: Row<'guest'>['firmware'];
+  @Optional() @OneOf(BOOT_FIRST) bootFirst?: Row<'guest'>['bootFirst'];
+  @Optional() @OneOf(['unknown', 'none', 'basic', 'accelerated']) graphics?: Row<'guest'>['graphics'];
+  @Optional() @OneOf(CRITICALITIES) criticality?: Row<'guest'>['criticality'];
+  /** As in "Sat, Sun 02:00-06:00", UTC. */
+  @Optional() @Text(100) outageWindow?: string;
+  @Clearable() @Day() endDate?: string | null;
   @Optional() @Text(20_000) notes?: string;
   @Optional() @Texts() labels?: string[];
   @Optional() @Text(100) owner?: string;
+  @Clearable() @Time() confirmedAt?: string | null;
+  @Optional() @Text(100) confirmedBy?: string;
 }
 
 export class SetGuestStateBody extends ChangeExtras {
@@ -80,6 +113,9 @@ export class AddVolumeBody extends ChangeExtras {
   @Whole(1) bytes!: number;
   @Name() label!: string;
   @Optional() @Flag() thin?: boolean;
+  @Optional() @OneOf(DISK_BUSES) bus?: Row<'volume'>['bus'];
+  @Optional() @OneOf(['disk', 'UEFI variables']) use?: Row<'volume'>['use'];
+  @Optional() @Flag() split?: boolean;
 }
 
 export class EditVolumeBody extends ChangeExtras {
@@ -87,6 +123,10 @@ export class EditVolumeBody extends ChangeExtras {
   @Optional() @Whole(1) bytes?: number;
   @Optional() @Flag() thin?: boolean;
   @Optional() @Id() poolId?: string;
+  @Optional() @OneOf(DISK_BUSES) bus?: Row<'volume'>['bus'];
+  @Optional() @OneOf(['disk', 'UEFI variables']) use?: Row<'volume'>['use'];
+  @Optional() @Flag() split?: boolean;
+  @Clearable() @Whole(0) usedBytes?: number | null;
 }
 
 export class EditAdapterBody extends ChangeExtras {
@@ -96,4 +136,7 @@ export class EditAdapterBody extends ChangeExtras {
   @Optional() @Flag() connected?: boolean;
   /** What the guest forwards out here gets its address. */
   @Optional() @Flag() masquerade?: boolean;
+  @Optional() @OneOf(ADAPTER_MODELS) model?: Row<'adapter'>['model'];
+  /** What the guest calls it, where that differs from the pattern. */
+  @Optional() @Text(60) nameInside?: string;
 }

@@ -9,6 +9,9 @@ export class ListQuery {
   @Optional() @Id() siteId?: string;
   @Optional() @Id() hostId?: string;
   @Optional() @Id() networkId?: string;
+  @Optional() @Id() profileId?: string;
+  @Optional() @Id() groupId?: string;
+  @Optional() @Id() poolId?: string;
   @Optional() @Count(0, 10_000_000) from?: number;
   @Optional() @Count(1, 200) take?: number;
 }

@@ -1,14 +1,8 @@
 /** Racks, host groups, platforms, install media, backups, rules between guests. */
-import { ARCHITECTURES, KINDS, type Row } from '@insel/core';
+import { ADAPTER_MODELS, ARCHITECTURES, DISK_BUSES, FAMILIES, KINDS, type Row } from '@insel/core';
 import { ChangeExtras } from './extras.js';
-import { Clearable, Flag, Id, Ids, Name, OneOf, Optional, Text, Texts, Time, Whole } from './rules.js';
-
-/** Described records share these. */
-class Described extends ChangeExtras {
-  @Optional() @Text(20_000) notes?: string;
-  @Optional() @Texts() labels?: string[];
-  @Optional() @Text(100) owner?: string;
-}
+import { Described } from './described.js';
+import { Among, Clearable, Day, Flag, Id, Ids, Name, OneOf, Optional, Sha256, Text, Time, Whole } from './rules.js';
 
 export class EditSiteBody extends Described {
   @Optional() @Name() name?: string;
@@ -72,6 +66,15 @@ class PlatformFields extends Described {
   @Optional() @Flag() thinVolumes?: boolean;
   @Optional() @Flag() dependentClones?: boolean;
   @Optional() @Flag() adapterChangeNeedsRestart?: boolean;
+  /** Best first, of those that guests can have. */
+  @Optional() @Among(DISK_BUSES) diskBuses?: string[];
+  @Optional() @Among(ADAPTER_MODELS) adapterModels?: string[];
+  @Optional() @Flag() uefiGuests?: boolean;
+  @Optional() @Flag() legacyGuests?: boolean;
+  @Optional() @Flag() acceleratedGraphics?: boolean;
+  /** {n} stands for the number of the adapter. */
+  @Optional() @Text(40) interfacePattern?: string;
+  @Optional() @Whole(0, 255) interfaceFirst?: number;
 }
 export class RecordPlatformBody extends PlatformFields {
   @Name() name!: string;
@@ -81,9 +84,18 @@ export class EditPlatformBody extends PlatformFields {
 }
 
 class MediumFields extends Described {
-  @Optional() @Text(64) sha256?: string;
+  /** 64 hexadecimal digits; empty while unknown. */
+  @Optional() @Sha256() sha256?: string;
   @Optional() @Text() kept?: string;
   @Clearable() @Id() platformId?: string | null;
+  @Optional() @OneOf(['none', ...FAMILIES]) family?: Row<'medium'>['family'];
+  /** What it installs, without the release. */
+  @Optional() @Text(100) system?: string;
+  @Optional() @Text(40) release?: string;
+  @Clearable() @Day() releasedOn?: string | null;
+  @Optional() @OneOf(['full', 'network', 'drivers', 'other']) install?: Row<'medium'>['install'];
+  /** Pool in which guests reach it. */
+  @Clearable() @Id() poolId?: string | null;
 }
 export class RecordMediumBody extends MediumFields {
   @Name() name!: string;

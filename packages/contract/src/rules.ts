@@ -28,6 +28,10 @@ export const Texts = (max = 100): Decorate =>
   all(IsArray({ message: 'Give a list.' }), ArrayMaxSize(max, { message: `At most ${max}.` }), IsString({ each: true, message: 'Write texts.' }));
 export const Wholes = (min: number, max: number, most = 4094): Decorate =>
   all(IsArray({ message: 'Give a list.' }), ArrayMaxSize(most), IsInt({ each: true, message: 'Write whole numbers.' }), Min(min, { each: true, message: `At least ${min}.` }), Max(max, { each: true, message: `At most ${max}.` }));
+/** A list of which every member is one of the choices. */
+export const Among = (choices: readonly string[]): Decorate =>
+  all(IsArray({ message: 'Give a list.' }), ArrayMaxSize(choices.length), IsIn([...choices], { each: true, message: `Choose among: ${choices.join(', ')}.` }));
+export const Sha256 = (): Decorate => Matches(/^([0-9a-fA-F]{64})?$/, { message: 'A SHA-256 has 64 hexadecimal digits; leave it empty while it is not known.' });
 export const OneOf = (choices: readonly (string | number)[]): Decorate => IsIn([...choices], { message: `Choose one of: ${choices.join(', ')}.` });
 export const Day = (): Decorate => Matches(/^\d{4}-\d{2}-\d{2}$/, { message: 'Write a date as 2027-05-31.' });
 export const Time = (): Decorate => IsISO8601({}, { message: 'Write a time.' });

@@ -1,4 +1,5 @@
 /** What the server answers with: plain shapes for lists and sheets. */
+import type { GuestListRow } from './guest-views.js';
 import type { ArrayOption, BuildSheet, Check, Estimate, FactRow, FailureOutcome, Figure, Finding, HostLevel, MachineFacts, Row, Severity, Subject, SuitabilityPoint, Tolerance, ToleranceLine, Waterline } from '@insel/core';
 
 export interface Named {
@@ -50,6 +51,12 @@ export interface AddressView {
 }
 
 export interface PoolView extends Row<'pool'> {
+  promisedBytes: number;
+  limitBytes: number;
+  /** Promised ÷ usable; null where nothing is usable. */
+  ratio: Figure;
+  volumes: number;
+  snapshots: number;
   left: Figure;
   taken: Figure;
   hosts: Named[];
@@ -192,57 +199,6 @@ export interface RackView extends Row<'rack'> {
   draw: Figure;
 }
 
-
-export interface GuestListRow extends Named {
-  state: Row<'guest'>['state'];
-  template: boolean;
-  family: string;
-  host: Named;
-  vcpu: number;
-  memoryMiB: number;
-  volumeBytes: number;
-  address: string;
-  /** Memory left on its host, MiB. */
-  headroomMiB: number;
-  openItems: number;
-  finding: FindingMark | null;
-}
-
-export interface AdapterView extends Row<'adapter'> {
-  network: Named | null;
-  addresses: AddressView[];
-  /** Link-local IPv6 address that its MAC makes; empty without a MAC. */
-  linkLocal: string;
-}
-
-export interface IdentityView {
-  cloneId: string;
-  origin: Named;
-  copy: string;
-  madeAt: string;
-  items: Row<'identityItem'>[];
-}
-
-export interface GuestSheet {
-  guest: Row<'guest'>;
-  host: Named;
-  demand: Figure;
-  volumes: (Row<'volume'> & { pool: Named })[];
-  adapters: AdapterView[];
-  identity: IdentityView | null;
-  clones: Named[];
-  migrations: MigrationListRow[];
-  states: Row<'guest'>['state'][];
-  /** What to know before its adapters are altered; empty where nothing is. */
-  adapterCaution: string;
-  routes: Row<'route'>[];
-  /** What must be up before it starts its work. */
-  needs: NeedView[];
-  fullName: string;
-  backups: BackupView[];
-  findings: Finding[];
-}
-
 export interface SubnetBrief {
   id: string;
   prefix: string;
@@ -296,23 +252,6 @@ export interface NetworkSheet {
   alsoAt: Named[];
   devices: (Named & { port: string })[];
   findings: Finding[];
-}
-
-export interface CloneListRow {
-  id: string;
-  guest: Named;
-  state: string;
-  origin: Named;
-  copy: string;
-  madeAt: string;
-  done: number;
-  items: number;
-  host: Named;
-}
-
-export interface Lineage {
-  origin: Named & { state: string; template: boolean };
-  clones: (CloneListRow & { open: string[] })[];
 }
 
 export interface MigrationListRow {

@@ -1,7 +1,9 @@
 /** Writes demo accounts and the demo's history into an empty record, once. Prints nothing; the password comes from INSEL_DEMO_PASSWORD. */
 import { Accounts } from '../account/accounts.js';
 import { Clock } from '../clock.js';
+import { CONFIG, type Config } from '../config.js';
 import { writeDemo } from '../demo/demo.js';
+import { writeSamples } from '../demo/samples.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { SYSTEM } from '../record/system-actor.js';
 import { WritePath } from '../record/write-path.js';
@@ -18,6 +20,7 @@ try {
     const planner = { id: await accounts.add('planner', 'planner', password), name: 'planner', role: 'planner' as const };
     await accounts.add('reader', 'reader', password);
     await writeDemo(path, keeper, { administrator, planner }, now);
+    await writeSamples(app.get<Config>(CONFIG).databaseUrl, keeper.fleet, now);
   }
 } finally {
   await app.close();

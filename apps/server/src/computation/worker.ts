@@ -5,6 +5,8 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { allFindings, failureDomains, failureOutcome, tolerance, upcast, type Fleet, type LogEntry, type Tolerance } from '@insel/core';
 import { loadFleet } from '../record/load.js';
+import { edgeAt } from '../record/edge.js';
+import { sizeAnswer } from '../views/sizing.js';
 import { startOrderView } from '../views/starts.js';
 import { patchTable } from '../views/wiring.js';
 import { matrixView, reachAnswer } from './reach.js';
@@ -55,6 +57,8 @@ async function answer(fleet: Fleet, job: Job): Promise<Jobs[Job['name']]['output
       return matrixView(fleet, job.input.ids);
     case 'patchTable':
       return patchTable(fleet, job.input);
+    case 'sizeGuest':
+      return sizeAnswer(fleet, job.input.body, job.input.similar, edgeAt(job.input.now, { id: 'sizing', name: 'sizing', role: 'planner' }));
     case 'startOrder':
       return startOrderView(fleet);
     case 'failure': {

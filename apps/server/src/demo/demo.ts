@@ -3,6 +3,7 @@ import { GIB, HOST_TESTS, type Change, type Edge, type Fleet } from '@insel/core
 import type { FleetKeeper } from '../record/keeper.js';
 import type { WritePath } from '../record/write-path.js';
 import { writeCabling } from './cabling.js';
+import { devicesOf, writeCareOfGuests } from './care.js';
 import { writeStarts } from './starts.js';
 import { ALIKE, BACKUPS, GROUPS, MACHINES, MEDIA, RACKS, VERIFIED } from './machines.js';
 import { GUESTS, HOSTS, NETWORKS, SHARED_POOL, SITES, volumeOf } from './place.js';
@@ -69,9 +70,21 @@ export async function writeDemo(path: WritePath, keeper: FleetKeeper, actors: De
   for (const [name, host, pool, family, vcpu, memory, disk, network, ip, purpose, state = 'in service'] of GUESTS) {
     await make({
       type: 'guest.record',
-      fields: { name, hostId: id('host', host), state, family, purpose, vcpu, memoryMiB: memory * 1024, template: name === 'gauge-master' },
-      volumes: [{ poolId: id('pool', pool), bytes: volumeOf(disk), label: 'system', thin: disk >= 800 }],
-      adapters: [{ networkId: id('network', network), address: { take: 'given', ip } }],
+      fields: {
+        name,
+        hostId: id('host', host),
+        state,
+        family,
+        purpose,
+        vcpu,
+        memoryMiB: memory * 1024,
+        template: name === 'gauge-master',
+        firmware: 'UEFI',
+        bootFirst: 'disk',
+        stateAt: new Date(base - (state === 'stopped' ? 140 : 400) * 86_400_000).toISOString(),
+      },
+      volumes: [{ poolId: id('pool', pool), bytes: volumeOf(disk), label: 'system', thin: disk >= 800, bus: devicesOf(family).bus }],
+      adapters: [{ networkId: id('network', network), model: devicesOf(family).model, address: { take: 'given', ip } }],
       reason: name === 'desk-2' ? 'Found while walking through the annex' : undefined,
     });
   }
@@ -116,6 +129,8 @@ export async function writeDemo(path: WritePath, keeper: FleetKeeper, actors: De
   day(0.15);
   await writeCabling({ make, fleet, id });
   await writeStarts({ make, fleet, id });
+  day(0.1);
+  await writeCareOfGuests({ make, fleet, id }, base);
 }
 
 type Find = (kind: 'site' | 'rack' | 'platform' | 'hostGroup' | 'network' | 'host' | 'pool' | 'guest' | 'device' | 'physicalSwitch', name: string) => string;

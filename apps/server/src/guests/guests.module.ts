@@ -1,5 +1,5 @@
-import { AddAdapterBody, AddVolumeBody, EditAdapterBody, EditGuestBody, EditVolumeBody, ListQuery, MakeClonesBody, PlanGuestBody, RecordGuestBody, SetGuestStateBody, SwapAdaptersBody, type AdapterPart, type GuestListRow, type GuestSheet, type ListWindow, type Preview, type Written } from '@insel/contract';
-import { headroom, volumeBytes, type AdapterInput, type Fleet, type Row } from '@insel/core';
+import { AddAdapterBody, AddVolumeBody, EditAdapterBody, EditGuestBody, EditVolumeBody, ListQuery, MakeClonesBody, PlanGuestBody, RecordGuestBody, SetGuestStateBody, SwapAdaptersBody, type GuestListRow, type GuestSheet, type ListWindow, type Preview, type Written } from '@insel/contract';
+import { headroom, volumeBytes, type Fleet, type Row } from '@insel/core';
 import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Query, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
@@ -9,6 +9,7 @@ import { edgeAt } from '../record/edge.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { cacheKey, OrderCache, sortedIds, windowOf } from '../views/common.js';
 import { firstAddress, guestRow, guestSheet } from '../views/guests.js';
+import { guestInput } from '../views/guest-input.js';
 import { preview } from '../views/preview.js';
 
 const SORTS: Record<string, (fleet: Fleet, guest: Row<'guest'>) => string | number> = {
@@ -19,21 +20,13 @@ const SORTS: Record<string, (fleet: Fleet, guest: Row<'guest'>) => string | numb
   memory: (_, guest) => guest.memoryMiB,
   storage: (fleet, guest) => volumeBytes(fleet, guest.id),
   headroom: (fleet, guest) => headroom(fleet, guest.hostId).memory.value,
+  role: (fleet, guest) => fleet.get('profile', guest.profileId)?.name.toLowerCase() ?? '~',
+  owner: (_, guest) => guest.owner.toLowerCase() || '~',
+  end: (_, guest) => guest.endDate ?? '~',
 };
 
-const adapterInput = ({ networkId, mac, address }: AdapterPart): AdapterInput => ({
-  networkId: networkId ?? null,
-  mac,
-  address: address.take === 'given' ? { take: 'given', ip: address.ip ?? '' } : { take: address.take },
-});
-
-const planChange = (body: PlanGuestBody) => ({
-  type: 'guest.plan' as const,
-  fields: fieldsIn(body, 'volumes', 'adapters'),
-  volumes: body.volumes,
-  adapters: body.adapters.map(adapterInput),
-  ...extrasOf(body),
-});
+const planChange = (body: PlanGuestBody) => ({ type: 'guest.plan' as const, ...guestInput(body), ruleIds: body.ruleIds, ...extrasOf(body) });
+const recordChange = (body: RecordGuestBody) => ({ type: 'guest.record' as const, ...guestInput(body), ...extrasOf(body) });
 
 const clonesChange = (originId: string, body: MakeClonesBody) => ({ type: 'clone.make' as const, originId, ...fieldsIn(body), ...extrasOf(body) });
 
@@ -54,6 +47,9 @@ class GuestsController {
       const rows = [...fleet.all('guest')].filter(
         (guest) =>
           (!query.state || guest.state === query.state) &&
+          (!query.profileId || guest.profileId === query.profileId) &&
+          (!query.groupId || guest.groupId === query.groupId) &&
+          (!query.poolId || fleet.referring('volume', 'guestId', guest.id).some((volume) => volume.poolId === query.poolId)) &&
           (!query.hostId || guest.hostId === query.hostId) &&
           (!query.networkId || fleet.referring('adapter', 'guestId', guest.id).some((adapter) => adapter.networkId === query.networkId)) &&
           (!wanted || guest.name.toLowerCase().includes(wanted) || guest.purpose.toLowerCase().includes(wanted) || firstAddress(fleet, guest.id).includes(wanted)),
@@ -82,12 +78,12 @@ class GuestsController {
 
   @Post('guests/record')
   record(@Req() request: SignedIn, @Body() body: RecordGuestBody): Promise<Written> {
-    return this.writes.make(request, { ...planChange(body), type: 'guest.record' });
+    return this.writes.make(request, recordChange(body));
   }
 
   @Post('guests/record/preview')
   previewRecord(@Req() request: SignedIn, @Body() body: RecordGuestBody): Preview {
-    return preview(this.keeper.fleet, { ...planChange(body), type: 'guest.record' }, edgeAt(this.clock.now(), request.account));
+    return preview(this.keeper.fleet, recordChange(body), edgeAt(this.clock.now(), request.account));
   }
 
   @Patch('guests/:id')

@@ -7,7 +7,7 @@ import { Clock } from '../clock.js';
 import { notFound, refused } from '../http/problem.js';
 import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
 import { FleetKeeper } from '../record/keeper.js';
-import { buildSheetPage } from './build-sheet-page.js';
+import { sheetPage } from '../views/sheet-page.js';
 
 @Controller('api')
 class MachinesController {
@@ -72,7 +72,8 @@ class MachinesController {
   @Header('Content-Type', 'text/html; charset=utf-8')
   page(@Param('id') id: string): string {
     this.needHost(id);
-    return buildSheetPage(buildSheet(this.keeper.fleet, id), this.clock.now());
+    const { host, platform, sections } = buildSheet(this.keeper.fleet, id);
+    return sheetPage({ title: `Build sheet of ${host}`, subtitle: platform, sections }, this.clock.now());
   }
 
   @Post('hosts/:id/verifications')

@@ -1,8 +1,7 @@
-/** Sites, racks, host groups, platforms, media, pools, backups, and rules between guests: what hosts and guests refer to. */
+/** Sites, racks, host groups, platforms, pools, backups, and rules between guests: what hosts and guests refer to. */
 import {
   EditBackupBody,
   EditHostGroupBody,
-  EditMediumBody,
   EditPlatformBody,
   EditPoolBody,
   EditRackBody,
@@ -11,7 +10,6 @@ import {
   PlacementRuleBody,
   RecordBackupBody,
   RecordHostGroupBody,
-  RecordMediumBody,
   RecordPlatformBody,
   RecordPoolBody,
   RecordRackBody,
@@ -139,23 +137,6 @@ class PlacesController {
   @Delete('platforms/:id')
   removePlatform(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
     return this.remove(request, 'platform', id);
-  }
-
-  @Get('media')
-  media(): Row<'medium'>[] {
-    return [...this.keeper.fleet.all('medium')].sort(byName);
-  }
-  @Post('media')
-  recordMedium(@Req() request: SignedIn, @Body() body: RecordMediumBody): Promise<Written> {
-    return this.record(request, 'medium', body);
-  }
-  @Patch('media/:id')
-  editMedium(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditMediumBody): Promise<Written> {
-    return this.edit(request, 'medium', id, body);
-  }
-  @Delete('media/:id')
-  removeMedium(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.remove(request, 'medium', id);
   }
 
   @Post('backups')

@@ -4,9 +4,10 @@ import { Computation } from '../computation/computation.js';
 import { OrderCache } from '../views/common.js';
 import { Writes } from '../http/writes.js';
 import { FleetKeeper } from './keeper.js';
+import { Samples } from './samples.js';
 import { WritePath } from './write-path.js';
 
-const SHARED = [Clock, FleetKeeper, WritePath, Writes, Computation, OrderCache];
+const SHARED = [Clock, FleetKeeper, WritePath, Writes, Computation, OrderCache, Samples];
 
 /** What every area needs: the fleet, the way to alter it, the worker. */
 @Global()

@@ -1,6 +1,7 @@
 import type { AdapterView, GuestListRow, GuestSheet, IdentityView } from '@insel/contract';
-import { findingsOn, GUEST_STATE_FOLLOWS, headroom, linkLocal, machineName, memoryDemand, overheadMiB, platformOf, practice, volumeBytes, type Figure, type Fleet, type Row } from '@insel/core';
+import { adapterName, checkedAt, findingsOn, GUEST_STATE_FOLLOWS, headroom, linkLocal, machineName, memoryDemand, overheadMiB, platformOf, practice, volumeBytes, type Figure, type Fleet, type Row } from '@insel/core';
 import { addressView, byIp, markOf, named, namedById } from './common.js';
+import { driveViews, guestBuildView, snapshotViews } from './guest-care.js';
 import { needViews } from './starts.js';
 import { migrationRow } from './migrations.js';
 
@@ -37,6 +38,10 @@ export function guestRow(fleet: Fleet, id: string, now: string): GuestListRow {
     address: firstAddress(fleet, id),
     headroomMiB: headroom(fleet, guest.hostId).memory.value,
     openItems: openItems(fleet, id),
+    role: fleet.get('profile', guest.profileId)?.name ?? '',
+    group: fleet.get('guestGroup', guest.groupId)?.name ?? '',
+    owner: guest.owner,
+    endDate: guest.endDate,
     finding: markOf(fleet, 'guest', id, now),
   };
 }
@@ -64,12 +69,13 @@ function adapterCaution(fleet: Fleet, guest: Row<'guest'>): string {
   return `${platform.name} takes up a change of adapters only when ${guest.name} is restarted.`;
 }
 
-function adapterView(fleet: Fleet, adapter: Row<'adapter'>): AdapterView {
+function adapterView(fleet: Fleet, guest: Row<'guest'>, adapter: Row<'adapter'>): AdapterView {
   return {
     ...adapter,
     network: adapter.networkId ? namedById(fleet, 'network', adapter.networkId) : null,
     addresses: fleet.referring('address', 'adapterId', adapter.id).sort(byIp).map((row) => addressView(fleet, row)),
     linkLocal: linkLocalOf(adapter.mac),
+    inside: adapterName(fleet, guest, adapter),
   };
 }
 
@@ -95,14 +101,28 @@ function demandFigure(fleet: Fleet, guest: Row<'guest'>): Figure {
   };
 }
 
+const nameOrNull = (row: { id: string; name: string } | undefined) => (row ? named(row) : null);
+
+/** The volume whose blocks a dependent clone shares, and whose it is. */
+function baseOf(fleet: Fleet, volume: Row<'volume'>) {
+  const base = fleet.get('volume', volume.baseId);
+  return base ? { id: base.id, name: base.label, guest: namedById(fleet, 'guest', base.guestId) } : null;
+}
+
 export function guestSheet(fleet: Fleet, id: string, now: string): GuestSheet {
   const guest = fleet.need('guest', id);
+  const { done, total } = guestBuildView(fleet, id);
   return {
     guest,
     host: namedById(fleet, 'host', guest.hostId),
     demand: demandFigure(fleet, guest),
-    volumes: fleet.referring('volume', 'guestId', id).map((volume) => ({ ...volume, pool: namedById(fleet, 'pool', volume.poolId) })),
-    adapters: adaptersOf(fleet, id).map((adapter) => adapterView(fleet, adapter)),
+    profile: nameOrNull(fleet.get('profile', guest.profileId)),
+    group: nameOrNull(fleet.get('guestGroup', guest.groupId)),
+    volumes: fleet.referring('volume', 'guestId', id).map((volume) => ({ ...volume, pool: namedById(fleet, 'pool', volume.poolId), base: baseOf(fleet, volume), dependents: fleet.referringCount('volume', 'baseId', volume.id) })),
+    drives: driveViews(fleet, id),
+    snapshots: snapshotViews(fleet, id, now),
+    build: { done, total, ...checkedAt(fleet.referring('buildTick', 'guestId', id)) },
+    adapters: adaptersOf(fleet, id).map((adapter) => adapterView(fleet, guest, adapter)),
     identity: identityOf(fleet, id),
     clones: fleet.referring('clone', 'originId', id).map((clone) => namedById(fleet, 'guest', clone.guestId)),
     migrations: fleet.referring('migration', 'guestId', id).map((migration) => migrationRow(fleet, migration.id, now)),

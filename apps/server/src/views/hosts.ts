@@ -21,6 +21,7 @@ import {
   poolFigures,
   poolsOf,
   suitability,
+  type Figure,
   type Fleet,
   type Row,
 } from '@insel/core';
@@ -53,10 +54,24 @@ export function hostRow(fleet: Fleet, id: string, now: string): HostListRow {
 }
 
 export function poolView(fleet: Fleet, id: string): PoolView {
-  const { left, taken } = poolFigures(fleet, id);
+  const { left, taken, promisedBytes, limitBytes } = poolFigures(fleet, id);
   const hosts = fleet.referring('poolReach', 'poolId', id).map((reach) => namedById(fleet, 'host', reach.hostId));
   const pool = fleet.need('pool', id);
-  return { ...pool, left, taken, hosts, serverGuest: pool.serverGuestId ? namedById(fleet, 'guest', pool.serverGuestId) : null };
+  const ratio: Figure = {
+    name: 'promise-ratio',
+    title: `Promise ratio, pool ${pool.name}`,
+    value: pool.usableBytes > 0 ? promisedBytes / pool.usableBytes : null,
+    unit: 'ratio',
+    lines: [
+      { label: 'Promised to volumes, holds and snapshots', value: promisedBytes, unit: 'bytes', operator: '·' },
+      { label: 'Usable', value: pool.usableBytes, unit: 'bytes', operator: '÷', from: { kind: 'pool', id } },
+      { label: `Ratio; the limit is ${pool.promiseLimitPercent / 100}`, value: pool.usableBytes > 0 ? promisedBytes / pool.usableBytes : null, unit: 'ratio', operator: '=' },
+    ],
+    sources: taken.sources,
+    policy: 'Promise limit of the pool',
+  };
+  const counts = { volumes: fleet.referringCount('volume', 'poolId', id), snapshots: fleet.referringCount('snapshot', 'poolId', id) };
+  return { ...pool, ...counts, promisedBytes, limitBytes, ratio, left, taken, hosts, serverGuest: pool.serverGuestId ? namedById(fleet, 'guest', pool.serverGuestId) : null };
 }
 
 const bySlot = (key: 'bay' | 'slot' | 'name') => (a: object, b: object) => String((a as Record<string, unknown>)[key]).localeCompare(String((b as Record<string, unknown>)[key]), undefined, { numeric: true });

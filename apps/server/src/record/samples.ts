@@ -1,0 +1,55 @@
+/** Measured samples in tables of their own: no log, no fleet. Read by guest or pool, taken in by import. */
+import type { SimilarUse } from '@insel/contract';
+import { MikroORM } from '@mikro-orm/postgresql';
+import { Injectable } from '@nestjs/common';
+
+export interface Sample {
+  at: string;
+  cpuPercent: number | null;
+  memoryMiB: number | null;
+  diskBytes: number | null;
+}
+
+@Injectable()
+export class Samples {
+  constructor(private readonly orm: MikroORM) {}
+
+  private rows<T>(sql: string, parameters: unknown[] = []): Promise<T[]> {
+    return this.orm.em.getConnection().execute<T[]>(sql, parameters, 'all');
+  }
+
+  /** Samples of the last so many days before the newest one, oldest first. */
+  async of(subjectId: string, days: number): Promise<Sample[]> {
+    const rows = await this.rows<{ at: Date; cpu_percent: number | null; memory_mib: number | null; disk_bytes: string | null }>(
+      `select at, cpu_percent, memory_mib, disk_bytes from sample where subject_id = ? and at >= (select max(at) from sample where subject_id = ?) - make_interval(days => ?) order by at`,
+      [subjectId, subjectId, days],
+    );
+    return rows.map((row) => ({ at: new Date(row.at).toISOString(), cpuPercent: row.cpu_percent, memoryMiB: row.memory_mib, diskBytes: row.disk_bytes === null ? null : Number(row.disk_bytes) }));
+  }
+
+  /** Ids of guests and pools that have any. */
+  async measured(ids: readonly string[]): Promise<Set<string>> {
+    if (ids.length === 0) return new Set();
+    const rows = await this.rows<{ subject_id: string }>(`select distinct subject_id from sample where subject_id in (${ids.map(() => '?').join(', ')})`, [...ids]);
+    return new Set(rows.map((row) => row.subject_id));
+  }
+
+  /** 95th percentiles (type 7, as percentile_cont computes it) of guests, the largest of them. */
+  async similar(guests: readonly { id: string; vcpu: number }[]): Promise<SimilarUse | null> {
+    if (guests.length === 0) return null;
+    const rows = await this.rows<{ subject_id: string; n: string; cpu: number | null; memory: number | null }>(
+      `select subject_id, count(*) n, percentile_cont(0.95) within group (order by cpu_percent) cpu, percentile_cont(0.95) within group (order by memory_mib) memory
+       from sample where subject_id in (${guests.map(() => '?').join(', ')}) group by subject_id`,
+      guests.map(({ id }) => id),
+    );
+    if (rows.length === 0) return null;
+    const vcpu = new Map(guests.map((guest) => [guest.id, guest.vcpu]));
+    const largest = (values: (number | null)[]) => values.reduce((most: number | null, value) => (value === null ? most : Math.max(most ?? 0, value)), null);
+    return {
+      guests: rows.length,
+      samples: rows.reduce((sum, row) => sum + Number(row.n), 0),
+      vcpuP95: largest(rows.map((row) => (row.cpu === null ? null : (row.cpu * vcpu.get(row.subject_id)!) / 100))),
+      memoryP95MiB: largest(rows.map((row) => row.memory)),
+    };
+  }
+}

@@ -1,0 +1,83 @@
+/** What the server answers with about guests and their clones. */
+import type { Figure, Finding, Row } from '@insel/core';
+import type { DriveView, SnapshotView } from './guest-care.js';
+import type { AddressView, BackupView, FindingMark, MigrationListRow, Named, NeedView } from './views.js';
+
+export interface GuestListRow extends Named {
+  state: Row<'guest'>['state'];
+  template: boolean;
+  family: string;
+  host: Named;
+  vcpu: number;
+  memoryMiB: number;
+  volumeBytes: number;
+  address: string;
+  /** Memory left on its host, MiB. */
+  headroomMiB: number;
+  openItems: number;
+  role: string;
+  group: string;
+  owner: string;
+  endDate: string | null;
+  finding: FindingMark | null;
+}
+
+export interface AdapterView extends Row<'adapter'> {
+  network: Named | null;
+  addresses: AddressView[];
+  /** Link-local IPv6 address that its MAC makes; empty without a MAC. */
+  linkLocal: string;
+  /** What the guest calls it, or is expected to; empty where nobody can say. */
+  inside: { name: string; expected: boolean };
+}
+
+export interface IdentityView {
+  cloneId: string;
+  origin: Named;
+  copy: string;
+  madeAt: string;
+  items: Row<'identityItem'>[];
+}
+
+export interface GuestSheet {
+  guest: Row<'guest'>;
+  host: Named;
+  demand: Figure;
+  profile: Named | null;
+  group: Named | null;
+  volumes: (Row<'volume'> & { pool: Named; base: (Named & { guest: Named }) | null; dependents: number })[];
+  drives: DriveView[];
+  snapshots: SnapshotView[];
+  /** Steps of its build ticked, and all of them; its first checks. */
+  build: { done: number; total: number; passed: number; failed: string[]; last: string | null };
+  adapters: AdapterView[];
+  identity: IdentityView | null;
+  clones: Named[];
+  migrations: MigrationListRow[];
+  states: Row<'guest'>['state'][];
+  /** What to know before its adapters are altered; empty where nothing is. */
+  adapterCaution: string;
+  routes: Row<'route'>[];
+  /** What must be up before it starts its work. */
+  needs: NeedView[];
+  fullName: string;
+  backups: BackupView[];
+  findings: Finding[];
+}
+
+export interface CloneListRow {
+  id: string;
+  guest: Named;
+  state: string;
+  origin: Named;
+  copy: string;
+  madeAt: string;
+  done: number;
+  items: number;
+  host: Named;
+}
+
+export interface Lineage {
+  origin: Named & { state: string; template: boolean };
+  clones: (CloneListRow & { open: string[] })[];
+}
