@@ -9,9 +9,17 @@ import { Chart } from './areas/chart/chart.js';
 import { Clones } from './areas/clones/clones.js';
 import { MakeClonesPage } from './areas/clones/make-clones.js';
 import { FindingsPage } from './areas/findings/findings.js';
+import { GuestBuildPage } from './areas/guests/build-page.js';
+import { EndPage } from './areas/guests/end-page.js';
 import { Guests } from './areas/guests/guests.js';
+import { MediaPage } from './areas/guests/media-page.js';
 import { NewGuest } from './areas/guests/new-guest.js';
+import { RolesPage } from './areas/guests/roles-page.js';
+import { SamplesPage } from './areas/guests/samples-page.js';
+import { SizePage } from './areas/guests/size-page.js';
 import { StartOrderPage } from './areas/guests/start-order.js';
+import { GuestRoom } from './areas/guests/strip.js';
+import { GuestTablePage } from './areas/guests/table-page.js';
 import { AlikePage } from './areas/hosts/alike-page.js';
 import { BuildSheetPage } from './areas/hosts/build-sheet-page.js';
 import { FactsPage } from './areas/hosts/facts-page.js';
@@ -44,6 +52,9 @@ applyLight();
 
 /** Charts come with a library of their own, read when the page is opened. */
 const ArraysPage = lazy(() => import('./areas/hosts/arrays-page.js').then((page) => ({ default: page.ArraysPage })));
+
+const PoolsPage = lazy(() => import('./areas/guests/pools-page.js').then((page) => ({ default: page.PoolsPage })));
+const UsePage = lazy(() => import('./areas/guests/use-page.js').then((page) => ({ default: page.UsePage })));
 
 const client = new QueryClient({
   defaultOptions: {
@@ -79,8 +90,17 @@ createRoot(document.getElementById('root')!).render(
               <Route path="networks/list" element={<Room><ListPage /></Room>} />
               <Route path="networks/:id?" element={<Room><Networks /></Room>} />
               <Route path="guests/new" element={<NewGuest />} />
-              <Route path="guests/start-order" element={<StartOrderPage />} />
-              <Route path="guests/:id?" element={<Guests />} />
+              <Route path="guests/size" element={<GuestRoom><SizePage /></GuestRoom>} />
+              <Route path="guests/start-order" element={<GuestRoom><StartOrderPage /></GuestRoom>} />
+              <Route path="guests/media" element={<GuestRoom><MediaPage /></GuestRoom>} />
+              <Route path="guests/pools" element={<GuestRoom><Suspense fallback={null}><PoolsPage /></Suspense></GuestRoom>} />
+              <Route path="guests/roles" element={<GuestRoom><RolesPage /></GuestRoom>} />
+              <Route path="guests/samples" element={<GuestRoom><SamplesPage /></GuestRoom>} />
+              <Route path="guests/table" element={<GuestRoom><GuestTablePage /></GuestRoom>} />
+              <Route path="guests/:id/build" element={<GuestRoom><GuestBuildPage /></GuestRoom>} />
+              <Route path="guests/:id/use" element={<GuestRoom><Suspense fallback={null}><UsePage /></Suspense></GuestRoom>} />
+              <Route path="guests/:id/end" element={<GuestRoom><EndPage /></GuestRoom>} />
+              <Route path="guests/:id?" element={<GuestRoom><Guests /></GuestRoom>} />
               <Route path="clones/new" element={<MakeClonesPage />} />
               <Route path="clones" element={<Clones />} />
               <Route path="migrations/new" element={<NewMigration />} />

@@ -24,6 +24,8 @@ export class AdapterPart {
   /** Left out: generated when planning, unknown when recording. */
   @Optional() @Text(20) mac?: string;
   @Optional() @OneOf(ADAPTER_MODELS) model?: Row<'adapter'>['model'];
+  /** What the guest forwards out here gets its address. */
+  @Optional() @Flag() masquerade?: boolean;
   @Part(() => AddressChoice) address!: AddressChoice;
 }
 

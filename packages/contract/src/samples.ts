@@ -57,6 +57,13 @@ export interface GuestUseView {
   saves: string;
 }
 
+/** The newest measured level of a pool. */
+export interface PoolLevel {
+  poolId: string;
+  at: string;
+  usedBytes: number;
+}
+
 export interface PoolUseView {
   samples: number;
   points: { at: string; usedBytes: number }[];

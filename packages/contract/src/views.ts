@@ -1,6 +1,6 @@
 /** What the server answers with: plain shapes for lists and sheets. */
 import type { GuestListRow } from './guest-views.js';
-import type { ArrayOption, BuildSheet, Check, Estimate, FactRow, FailureOutcome, Figure, Finding, HostLevel, MachineFacts, Row, Severity, Subject, SuitabilityPoint, Tolerance, ToleranceLine, Waterline } from '@insel/core';
+import type { ArrayOption, BuildSheet, Check, Estimate, FactRow, FailureOutcome, Figure, Finding, GuestBuild, HostLevel, MachineFacts, Row, Severity, Subject, SuitabilityPoint, Tolerance, ToleranceLine, Waterline } from '@insel/core';
 
 export interface Named {
   id: string;
@@ -302,6 +302,8 @@ export interface Preview {
   vanishing: Finding[];
   /** What would be made, row by row, where the change makes several. */
   made: { name: string; host: string; ip: string; mac: string }[];
+  /** Its build sheet, where the change makes exactly one guest. */
+  build: GuestBuild | null;
 }
 
 export interface MigrationPreview extends Preview {

@@ -1,5 +1,5 @@
 /** Roles, groups, devices, media, snapshots, builds and ends of the observatory's guests, with planted mistakes. All invented. */
-import { GB, type Fleet, type NewFields } from '@insel/core';
+import { GB, GIB, type Fleet, type NewFields } from '@insel/core';
 import type { Wirer } from './cabling.js';
 import type { DemoGuest } from './place.js';
 
@@ -32,6 +32,7 @@ const SHELF: (NewFields<'medium'> & { name: string; bytes: number })[] = [
   { name: 'bsd-14.img', bytes: 1_073_741_824, sha256: digest('e8'), family: 'BSD', system: 'BSD', release: '14.2', releasedOn: '2026-03-02', install: 'full' },
   { name: 'nt-server.img', bytes: 5_153_960_755, sha256: digest('55'), family: 'NT family', system: 'NT-family server', release: '2025', releasedOn: '2025-02-11', install: 'full' },
   { name: 'nt-server copy.img', bytes: 5_153_960_755, sha256: digest('55'), family: 'NT family', system: 'NT-family server', release: '2025', releasedOn: '2025-02-11', install: 'full', kept: 'disk of the ledger clerk' },
+  { name: 'router-live.img', bytes: 188_743_680, sha256: digest('3b'), family: 'appliance', system: 'Router', release: '24.1', releasedOn: '2026-01-28', install: 'other' },
   { name: 'nt-drivers.img', bytes: 629_145_600, sha256: digest('90'), family: 'NT family', system: 'Paravirtual drivers', release: '0.9', releasedOn: '2026-01-20', install: 'drivers' },
 ];
 
@@ -68,6 +69,17 @@ function found(fleet: Fleet, kind: 'profile' | 'guestGroup' | 'medium', name: st
 async function writeShelf({ make, fleet, id }: Wirer): Promise<void> {
   for (const fields of SHELF) await make({ type: 'one.record', kind: 'medium', fields: { ...fields, ...(fields.kept ? {} : { poolId: id('pool', 'quay') }) } });
   const attach = (guest: string, medium: string) => make({ type: 'one.record', kind: 'drive', fields: { guestId: id('guest', guest), mediumId: found(fleet, 'medium', medium), atPowerOn: true } });
+  await attach('pen-gate', 'router-live.img');
+  await make({ type: 'guest.edit', id: id('guest', 'pen-gate'), fields: { bootFirst: 'medium' } });
+  await make({ type: 'guest.edit', id: id('guest', 'pen-try'), fields: { bootFirst: 'network' } });
+  await make({
+    type: 'guest.plan',
+    fields: { name: 'map-desk', hostId: id('host', 'kestrel'), family: 'NT family', purpose: 'old charts, scanned', vcpu: 2, memoryMiB: 6144, firmware: 'UEFI', bootFirst: 'medium', processorMode: 'host', graphics: 'basic', profileId: found(fleet, 'profile', 'NT-family server') },
+    volumes: [{ poolId: id('pool', 'kestrel-data'), bytes: 64 * GIB, label: 'system', thin: true, bus: 'paravirtual' }],
+    adapters: [{ networkId: id('network', 'office'), model: 'emulated', address: { take: 'next' } }],
+    mediumIds: [found(fleet, 'medium', 'nt-server.img')],
+    reason: 'For the scanner of the office',
+  });
   await attach('storm-page', 'linux-server-11.img');
   await attach('print-room', 'linux-server-12.img');
   await make({ type: 'guest.edit', id: id('guest', 'print-room'), fields: { bootFirst: 'medium' }, reason: 'Reinstalled after the lightning' });

@@ -1,5 +1,5 @@
 /** Measured use of guests and pools: taken in from CSV, shown with what follows from it. */
-import { UseQuery, type GuestUseView, type ImportProgress, type ImportRow, type PoolUseView } from '@insel/contract';
+import { UseQuery, type GuestUseView, type ImportProgress, type ImportRow, type PoolLevel, type PoolUseView } from '@insel/contract';
 import { MikroORM } from '@mikro-orm/postgresql';
 import { Controller, Delete, Get, Inject, Module, Param, ParseUUIDPipe, Post, Query, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
@@ -83,6 +83,12 @@ class MeasureController {
     const guest = this.keeper.fleet.get('guest', id);
     if (!guest) throw notFound('guest');
     return guestUse(this.keeper.fleet, guest, await this.samples.of(id, query.days ?? USUAL_DAYS));
+  }
+
+  @Get('pools/used')
+  async levels(): Promise<PoolLevel[]> {
+    const newest = await this.samples.newest([...this.keeper.fleet.all('pool')].map((pool) => pool.id));
+    return newest.map(({ id, at, diskBytes }) => ({ poolId: id, at, usedBytes: diskBytes }));
   }
 
   @Get('pools/:id/use')

@@ -27,11 +27,15 @@ export class Samples {
     return rows.map((row) => ({ at: new Date(row.at).toISOString(), cpuPercent: row.cpu_percent, memoryMiB: row.memory_mib, diskBytes: row.disk_bytes === null ? null : Number(row.disk_bytes) }));
   }
 
-  /** Ids of guests and pools that have any. */
-  async measured(ids: readonly string[]): Promise<Set<string>> {
-    if (ids.length === 0) return new Set();
-    const rows = await this.rows<{ subject_id: string }>(`select distinct subject_id from sample where subject_id in (${ids.map(() => '?').join(', ')})`, [...ids]);
-    return new Set(rows.map((row) => row.subject_id));
+  /** The newest disk sample of each of these. */
+  async newest(ids: readonly string[]): Promise<{ id: string; at: string; diskBytes: number }[]> {
+    if (ids.length === 0) return [];
+    const rows = await this.rows<{ id: string; at: Date; disk_bytes: string }>(
+      `select x.id, newest.at, newest.disk_bytes from unnest(array[${ids.map(() => '?').join(', ')}]::uuid[]) as x (id)
+       cross join lateral (select at, disk_bytes from sample where subject_id = x.id and disk_bytes is not null order by at desc limit 1) newest`,
+      [...ids],
+    );
+    return rows.map((row) => ({ id: row.id, at: new Date(row.at).toISOString(), diskBytes: Number(row.disk_bytes) }));
   }
 
   /** 95th percentiles (type 7, as percentile_cont computes it) of guests, the largest of them. */

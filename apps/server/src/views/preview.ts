@@ -3,6 +3,7 @@ import type { Preview } from '@insel/contract';
 import {
   allFindingsAt,
   decide,
+  guestBuild,
   headroom,
   isRefusal,
   objectionsTo,
@@ -22,7 +23,7 @@ export function preview(fleet: Fleet, change: Change, edge: Edge): Preview {
   const objections = objectionsTo(fleet, change, edge).map(({ refused: _, ...objection }) => objection);
   const before = waterline(fleet);
   const decision = decide(fleet, { ...change, override: 'preview' }, edge);
-  if (isRefusal(decision)) return { objections, before, after: before, places: [], appearing: [], vanishing: [], made: [] };
+  if (isRefusal(decision)) return { objections, before, after: before, places: [], appearing: [], vanishing: [], made: [], build: null };
   const places = touchedPlaces(fleet, decision.patches);
   const figures = () => new Map(places.map(({ key, figure }) => [key, figure()]));
   const findings = () => new Map(nearFindings(fleet, decision.patches, edge.now).map((finding) => [finding.id, finding]));
@@ -37,6 +38,7 @@ export function preview(fleet: Fleet, change: Change, edge: Edge): Preview {
       appearing: [...findingsAfter.values()].filter((finding) => !findingsBefore.has(finding.id)),
       vanishing: [...findingsBefore.values()].filter((finding) => !findingsAfter.has(finding.id)),
       made: madeGuests(fleet, decision),
+      build: onlyBuild(fleet, decision),
     };
   });
 }
@@ -82,6 +84,12 @@ function nearFindings(fleet: Fleet, patches: readonly Patch[], now: string): Fin
     }
   }
   return allFindingsAt(fleet, near, now);
+}
+
+/** Steps of the one guest that is planned. */
+function onlyBuild(fleet: Fleet, { patches }: Decision): Preview['build'] {
+  const made = patches.filter((patch) => patch.op === 'create' && patch.kind === 'guest');
+  return made.length === 1 && fleet.need('guest', made[0]!.id).state === 'planned' ? guestBuild(fleet, made[0]!.id) : null;
 }
 
 function madeGuests(fleet: Fleet, decision: Decision): Preview['made'] {

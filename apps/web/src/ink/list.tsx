@@ -18,6 +18,8 @@ export interface Column<T> {
 }
 
 const WINDOW = 100;
+/** What of the address bar narrows or orders a list. */
+const KEPT = new Set(['q', 'sort', 'order', 'state', 'hostId', 'networkId', 'profileId', 'groupId', 'poolId']);
 const ROW = 32;
 
 export function RecordList<T extends { id: string }>({ area, columns, empty, nameOf, narrow, filter, chosen }: { area: string; columns: Column<T>[]; empty: ReactNode; nameOf: (row: T) => string; narrow: boolean; filter?: ReactNode; chosen?: { ids: ReadonlySet<string>; toggle: (id: string) => void } }) {
@@ -26,7 +28,7 @@ export function RecordList<T extends { id: string }>({ area, columns, empty, nam
   const go = useNavigate();
   const scroller = useRef<HTMLDivElement>(null);
   const [at, setAt] = useState(0);
-  const query = new URLSearchParams([...search].filter(([name]) => ['q', 'sort', 'order', 'state'].includes(name))).toString();
+  const query = new URLSearchParams([...search].filter(([name]) => KEPT.has(name))).toString();
   const path = (from: number) => `${area}?${query}${query ? '&' : ''}from=${from}&take=${WINDOW}`;
   const head = useQuery({ queryKey: ['list', area, query, 0], queryFn: () => read<ListWindow<T>>(path(0)), placeholderData: keepPreviousData });
   const total = head.data?.total ?? 0;

@@ -32,7 +32,7 @@ export function SeverityWord({ severity }: { severity: Severity }) {
   );
 }
 
-const OPEN: Record<string, string> = { host: 'hosts/', guest: 'guests/', network: 'networks/', migration: 'migrations/', pool: 'hosts/', device: 'networks/devices?open=', physicalSwitch: 'networks/switches?open=', switchLine: 'networks/switches?line=', rack: 'hosts/places?', hostGroup: 'hosts/places?', service: 'guests/start-order?service=' };
+const OPEN: Record<string, string> = { host: 'hosts/', guest: 'guests/', network: 'networks/', migration: 'migrations/', pool: 'hosts/', device: 'networks/devices?open=', physicalSwitch: 'networks/switches?open=', switchLine: 'networks/switches?line=', rack: 'hosts/places?', hostGroup: 'hosts/places?', service: 'guests/start-order?service=', medium: 'guests/media?open=', guestGroup: 'guests/roles?open=', profile: 'guests/roles?role=' };
 
 /** One finding: evidence, consequence, what to do, the rule and its source. */
 export function FindingLine({ finding, brief = false }: { finding: Finding; brief?: boolean }) {
@@ -67,6 +67,6 @@ export function FindingLine({ finding, brief = false }: { finding: Finding; brie
 }
 
 function pathFor(finding: Finding): string {
-  const area = finding.mend?.label.startsWith('Open the network') ? 'networks/' : finding.rule === 'network-not-carried' || finding.about.kind === 'pool' ? 'hosts/' : (OPEN[finding.about.kind] ?? 'hosts/');
+  const area = finding.mend?.label.startsWith('Open the network') ? 'networks/' : finding.about.kind === 'pool' && finding.mend?.id === finding.about.id ? 'guests/pools?open=' : finding.rule === 'network-not-carried' || finding.about.kind === 'pool' ? 'hosts/' : (OPEN[finding.about.kind] ?? 'hosts/');
   return `${area}${finding.mend!.id}`;
 }

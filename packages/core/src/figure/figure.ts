@@ -2,7 +2,7 @@
  * A figure: a computed value together with its workings, so that nobody has to believe it. The lines are summed from
  * top to bottom unless their operator says otherwise; the last line repeats the value.
  */
-export type Unit = 'MiB' | 'bytes' | 'vCPU' | 'cores' | 'addresses' | 'guests' | 'ratio' | 'seconds' | 'bytes/s' | 'bit/s' | 'percent' | 'watts' | 'count';
+export type Unit = 'MiB' | 'bytes' | 'vCPU' | 'cores' | 'addresses' | 'guests' | 'ratio' | 'seconds' | 'days' | 'bytes/s' | 'bit/s' | 'percent' | 'watts' | 'count';
 
 /** Where a rule comes from. A habit of the trade is marked as one, never dressed up as a standard. */
 export interface Source {

@@ -15,6 +15,8 @@ export function printValue(value: number | null, unit: Unit, rounding: Rounding 
       return formatBinary(value, rounding);
     case 'seconds':
       return formatDuration(value);
+    case 'days':
+      return `${value.toLocaleString('en-GB')} ${value === 1 ? 'day' : 'days'}`;
     case 'bytes/s':
       return formatRate(value);
     case 'bit/s':

@@ -2,6 +2,7 @@
  * Where a guest of a size can go: every host with the reason why it fits or not, the best first. Best keeps what could
  * fail before, then evens out its group; the person may still choose another.
  */
+import { printValue } from '../figure/index.js';
 import { cores } from '../host/capacity.js';
 import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';
@@ -84,7 +85,7 @@ function rankOne(fleet: Fleet, host: Row<'host'>, placing: Placing): HostRank {
     { check: 'state', fits: offersRoom(host), sentence: offersRoom(host) ? 'in service' : `${host.state}: it offers no room` },
     placing.vcpu > threads
       ? { check: 'processors', fits: false, sentence: `${placing.vcpu} vCPU are more than its ${threads} threads` }
-      : { check: 'processors', fits: room.vcpu.value >= placing.vcpu, sentence: `${room.vcpu.value} vCPU left, ${placing.vcpu} asked` },
+      : { check: 'processors', fits: room.vcpu.value >= placing.vcpu, sentence: `${printValue(room.vcpu.value, 'vCPU').replace('-', '−')} left, ${placing.vcpu} asked` },
     { check: 'memory', fits: room.memory.value >= demand, sentence: `${formatMemory(room.memory.value, 'down')} left, ${formatMemory(demand, 'up')} asked with overhead` },
     placing.bytes === 0
       ? { check: 'pool', fits: true, sentence: 'it needs no disk' }

@@ -10,6 +10,8 @@ export interface Referrer {
   id: string;
   /** Part of what can be cleared away in the same change; the others have to be settled first, or break. */
   clears: Cleared | null;
+  /** The record with a sheet where it is settled. */
+  open: { kind: 'service' | 'guest' | 'host' | 'pool' | 'migration' | 'network'; id: string } | null;
 }
 
 export const CLEARED = ['addresses', 'media', 'needs', 'rules', 'snapshots'] as const;
@@ -17,21 +19,21 @@ export type Cleared = (typeof CLEARED)[number];
 
 export function guestReferrers(fleet: Fleet, guestId: string): Referrer[] {
   const found: Referrer[] = [];
-  const add = (kind: Kind, id: string, sentence: string, clears: Cleared | null = null) => found.push({ kind, id, sentence, clears });
+  const add = (kind: Kind, id: string, sentence: string, clears: Cleared | null = null, open: Referrer['open'] = null) => found.push({ kind, id, sentence, clears, open });
   const guest = (id: string) => fleet.get('guest', id)?.name ?? 'a guest';
-  for (const row of fleet.referring('provider', 'guestId', guestId)) add('provider', row.id, `it provides ${fleet.need('service', row.serviceId).name}, which ${count(fleet.referringCount('dependency', 'serviceId', row.serviceId), 'machine')} need`);
-  for (const row of fleet.referring('dependency', 'onGuestId', guestId)) add('dependency', row.id, `${row.guestId ? guest(row.guestId) : (fleet.get('host', row.hostId)?.name ?? 'a host')} needs it to start`);
-  for (const row of fleet.referring('pool', 'serverGuestId', guestId)) add('pool', row.id, `it serves pool ${row.name}, with ${count(fleet.referringCount('volume', 'poolId', row.id), 'volume')} on it`);
-  for (const row of fleet.referring('host', 'outerGuestId', guestId)) add('host', row.id, `${row.name} is a host inside of it`);
-  for (const row of fleet.referring('backup', 'storeGuestId', guestId)) add('backup', row.id, `it keeps the ${row.way} of ${guest(row.guestId)}`);
-  for (const row of fleet.referring('clone', 'originId', guestId)) add('clone', row.id, `${guest(row.guestId)} is a ${row.copy} copy of it`);
-  for (const row of fleet.referring('migration', 'guestId', guestId)) if (row.state !== 'accepted' && row.state !== 'rolled back') add('migration', row.id, `a migration of it is ${row.state}`);
+  for (const row of fleet.referring('provider', 'guestId', guestId)) add('provider', row.id, `it provides ${fleet.need('service', row.serviceId).name}, which ${count(fleet.referringCount('dependency', 'serviceId', row.serviceId), 'machine')} need`, null, { kind: 'service', id: row.serviceId });
+  for (const row of fleet.referring('dependency', 'onGuestId', guestId)) add('dependency', row.id, `${row.guestId ? guest(row.guestId) : (fleet.get('host', row.hostId)?.name ?? 'a host')} needs it to start`, null, row.guestId ? { kind: 'guest', id: row.guestId } : { kind: 'host', id: row.hostId! });
+  for (const row of fleet.referring('pool', 'serverGuestId', guestId)) add('pool', row.id, `it serves pool ${row.name}, with ${count(fleet.referringCount('volume', 'poolId', row.id), 'volume')} on it`, null, { kind: 'pool', id: row.id });
+  for (const row of fleet.referring('host', 'outerGuestId', guestId)) add('host', row.id, `${row.name} is a host inside of it`, null, { kind: 'host', id: row.id });
+  for (const row of fleet.referring('backup', 'storeGuestId', guestId)) add('backup', row.id, `it keeps the ${row.way} of ${guest(row.guestId)}`, null, { kind: 'guest', id: row.guestId });
+  for (const row of fleet.referring('clone', 'originId', guestId)) add('clone', row.id, `${guest(row.guestId)} is a ${row.copy} copy of it`, null, { kind: 'guest', id: row.guestId });
+  for (const row of fleet.referring('migration', 'guestId', guestId)) if (row.state !== 'accepted' && row.state !== 'rolled back') add('migration', row.id, `a migration of it is ${row.state}`, null, { kind: 'migration', id: row.id });
   for (const row of fleet.referring('backup', 'guestId', guestId)) add('backup', row.id, `a ${row.way} is made of it`);
   const addresses = fleet.referring('adapter', 'guestId', guestId).flatMap((adapter) => fleet.referring('address', 'adapterId', adapter.id));
   for (const row of addresses) {
     add('address', row.id, `it holds ${row.ip}`, 'addresses');
-    for (const subnet of subnetsServed(fleet, row.ip)) add('subnet', subnet.id, `${subnet.as} of ${subnet.prefix} is ${row.ip}`);
-    for (const host of fleet.all('host')) if (host.state !== 'retired' && host.nameServers.includes(row.ip)) add('host', host.id, `${host.name} asks it for names`);
+    for (const subnet of subnetsServed(fleet, row.ip)) add('subnet', subnet.id, `${subnet.as} of ${subnet.prefix} is ${row.ip}`, null, { kind: 'network', id: subnet.networkId });
+    for (const host of fleet.all('host')) if (host.state !== 'retired' && host.nameServers.includes(row.ip)) add('host', host.id, `${host.name} asks it for names`, null, { kind: 'host', id: host.id });
   }
   for (const row of fleet.referring('drive', 'guestId', guestId)) add('drive', row.id, `${fleet.need('medium', row.mediumId).name} is attached to it`, 'media');
   for (const row of fleet.referring('dependency', 'guestId', guestId)) add('dependency', row.id, `it needs ${fleet.get('service', row.serviceId)?.name ?? guest(row.onGuestId ?? '')} to start`, 'needs');
@@ -46,8 +48,8 @@ export function guestReferrers(fleet: Fleet, guestId: string): Referrer[] {
 
 const count = (n: number, what: string): string => `${n} ${what}${n === 1 ? '' : 's'}`;
 
-function subnetsServed(fleet: Fleet, ip: string): { id: string; prefix: string; as: string }[] {
-  return [...fleet.all('subnet')].flatMap(({ id, prefix, gateway, nameServers }) => [...(gateway === ip ? [{ id, prefix, as: 'the gateway' }] : []), ...(nameServers.includes(ip) ? [{ id, prefix, as: 'a name server' }] : [])]);
+function subnetsServed(fleet: Fleet, ip: string): { id: string; networkId: string; prefix: string; as: string }[] {
+  return [...fleet.all('subnet')].flatMap(({ id, networkId, prefix, gateway, nameServers }) => [...(gateway === ip ? [{ id, networkId, prefix, as: 'the gateway' }] : []), ...(nameServers.includes(ip) ? [{ id, networkId, prefix, as: 'a name server' }] : [])]);
 }
 
 /** Records that a guest is gone for good, and clears away what is asked. Its volumes stay until their deletion is recorded. */

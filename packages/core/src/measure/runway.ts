@@ -7,7 +7,8 @@ const DAY = 86_400;
 const wholeDays = (days: number): number => Math.floor(days + 1e-9);
 
 export type Runway =
-  | { state: 'not filling' | 'full already'; figure: Figure }
+  | { state: 'not filling'; figure: Figure }
+  | { state: 'full already'; figure: Figure }
   | { state: 'filling'; days: number; /** Whole days if it fills as fast as three quarters, and as slowly as a quarter, of all slopes say; null: never. */ soonest: number; latest: number | null; /** Beyond three times the observed span no date is named. */ beyond: boolean; figure: Figure };
 
 export interface Filling {
@@ -33,13 +34,13 @@ export function runway({ samples, limitBytes, title, limitWords }: Filling): Run
   const figure: Figure = {
     name: 'runway',
     title,
-    value: exact === null ? null : wholeDays(exact) * DAY,
-    unit: 'seconds',
+    value: exact === null ? null : wholeDays(exact),
+    unit: 'days',
     lines: [
       { label: limitWords, value: limitBytes, unit: 'bytes', operator: '·' },
       { label: 'Level of the trend at the last sample', value: Math.round(level), unit: 'bytes', operator: '−' },
       { label: `Slope a day: the median of ${trend.pairs.toLocaleString('en-GB')} slopes between samples of ${Math.round(last - first)} days`, value: Math.round(trend.slope), unit: 'bytes', operator: '÷' },
-      { label: 'Until then, in whole days', value: exact === null ? null : wholeDays(exact) * DAY, unit: 'seconds', operator: '=', note: exact === null ? 'it is not filling' : undefined },
+      { label: 'Until then, in whole days', value: exact === null ? null : wholeDays(exact), unit: 'days', operator: '=', note: exact === null ? 'it is not filling' : undefined },
     ],
     sources: [standard('Theil, Indagationes Mathematicae 12, 1950; Sen, JASA 63, 1968'), own('No date is named beyond three times the observed span')],
   };

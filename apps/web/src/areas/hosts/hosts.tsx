@@ -1,15 +1,15 @@
 import type { HostListRow } from '@insel/contract';
 import { HOST_STATES, formatBinary, formatMemory } from '@insel/core';
 import { DropdownMenu } from 'radix-ui';
-import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { useAccount, useMayPlan } from '../../frame/session.js';
 import { Area } from '../../ink/area.js';
+import { useChoice } from '../../ink/choice.js';
 import { Filter } from '../../ink/filter.js';
 import { Gauge } from '../../ink/gauge.js';
 import { RecordList, type Column } from '../../ink/list.js';
 import { Mark } from '../../ink/mark.js';
-import { BulkEdit } from './bulk.js';
+import { BulkHosts } from './bulk.js';
 import { HostSheetView } from './host-sheet.js';
 
 const left = (text: string, negative: boolean) => <span className={`mono ${negative ? 'font-bold text-signal' : ''}`}>{text}</span>;
@@ -32,12 +32,7 @@ export function Hosts() {
   const { id } = useParams();
   const account = useAccount();
   const mayPlan = useMayPlan();
-  const [ids, setIds] = useState<ReadonlySet<string>>(new Set());
-  const toggle = (chosen: string) => {
-    const next = new Set(ids);
-    if (!next.delete(chosen)) next.add(chosen);
-    setIds(next);
-  };
+  const { ids, toggle, clear } = useChoice();
   const empty = (
     <>
       Hosts are the machines that run your guests. {mayPlan && <Link className="act" to="/hosts/new">Record a host</Link>}{' '}
@@ -67,7 +62,7 @@ export function Hosts() {
               <Filter make="/hosts/new" label="Record a host" states={HOST_STATES}>
                 <Ways />
               </Filter>
-              {ids.size > 0 && <BulkEdit ids={[...ids]} clear={() => setIds(new Set())} />}
+              {ids.size > 0 && <BulkHosts ids={[...ids]} clear={clear} />}
             </>
           }
         />
@@ -86,7 +81,7 @@ function Ways() {
     ['From a table', '/hosts/table', true],
     ['Facts of a machine', '/hosts/facts', true],
     ['Array levels compared', '/hosts/arrays', false],
-    ['Groups, racks, platforms, media, rules', '/hosts/places', false],
+    ['Groups, racks, platforms, rules', '/hosts/places', false],
   ];
   return (
     <DropdownMenu.Root>

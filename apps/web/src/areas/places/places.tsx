@@ -1,79 +1,33 @@
-/** What hosts and guests refer to: groups with their policy, racks, platforms, install media, rules between guests. */
+/** What hosts and guests refer to: groups with their policy, racks, platforms, rules between guests. */
 import type { GuestListRow, HostGroupView, HostListRow, Named, PlacementRuleView, RackView, SiteView } from '@insel/contract';
 import { ARCHITECTURES, formatBoth, formatMemory, KINDS, parseBytes, parseMacBlock, parseMemory, type Row } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
-import { useState, type ReactNode } from 'react';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useWrite } from '../../frame/write.js';
 import { Choose } from '../../ink/choose.js';
-import { asText, asWhole, Editable } from '../../ink/editable.js';
+import { asText, Editable } from '../../ink/editable.js';
 import { ProblemNote } from '../../ink/problem.js';
+import { AddThing, Thing, WholeFact } from '../../ink/thing.js';
 import { Fact, Facts, Part } from '../../ink/sheet.js';
 import { Figure } from '../../ink/workings.js';
 
 export function PlacesPage() {
   return (
     <div className="h-full overflow-y-auto px-6 py-4">
-      <h1 className="mb-2">Sites, groups, racks, platforms, media, rules, routing domains</h1>
+      <h1 className="mb-2">Sites, groups, racks, platforms, rules, routing domains</h1>
+      <p className="mb-2"><Link className="act" to="/guests/media">Install media</Link> have a shelf of their own.</p>
       <div className="max-w-[1080px]">
         <Sites />
         <Groups />
         <Rules />
         <Racks />
         <Platforms />
-        <Media />
         <Domains />
       </div>
     </div>
-  );
-}
-
-interface Owned {
-  id: string;
-  name: string;
-  revision: number;
-}
-
-/** A heading line of one thing, with the way to remove it. */
-function Thing({ path, row, children }: { path: string; row: Owned; children: ReactNode }) {
-  const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
-  return (
-    <div className="border-b border-rule py-1.5">
-      <div className="flex items-baseline gap-4">
-        <b className="text-[15px]"><Editable path={`${path}/${row.id}`} seen={row.revision} name="Name" field="name" value={row.name} show={String} parse={asText} /></b>
-        {mayPlan && <button type="button" className="act ml-auto text-[13px]" onClick={() => void write(`${path}/${row.id}`, { method: 'DELETE' })}>Remove</button>}
-      </div>
-      {children}
-      <ProblemNote problem={problem} />
-    </div>
-  );
-}
-
-/** A name, and what else a new thing cannot be without. */
-function AddThing({ word, path, more = {} }: { word: string; path: string; more?: object }) {
-  const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
-  const [name, setName] = useState('');
-  if (!mayPlan) return null;
-  return (
-    <form className="mt-1 flex items-center gap-2" onSubmit={(event) => { event.preventDefault(); void write(path, { body: { name, ...more } }).then((written) => written && setName('')); }}>
-      <input aria-label={`Name of a new ${word}`} placeholder={`name of a new ${word}`} value={name} onChange={(event) => setName(event.target.value)} />
-      <button type="submit" className="act">Record a {word}</button>
-      <ProblemNote problem={problem} />
-    </form>
-  );
-}
-
-type Numeric = { name: string; field: string; value: number | null; unit?: string; none?: string };
-
-function WholeFact({ path, seen, name, field, value, unit = '', none }: Numeric & { path: string; seen: number }) {
-  return (
-    <Fact name={name}>
-      <Editable<number | null> path={path} seen={seen} name={name} field={field} value={value} show={(held) => (held === null ? (none ?? '') : `${held}${unit && ` ${unit}`}`)} write={(held) => (held === null ? '' : String(held))} parse={(text) => (none !== undefined && text.trim() === '' ? { ok: true, value: null } : asWhole(text))} mono />
-    </Fact>
   );
 }
 
@@ -235,42 +189,6 @@ function Platforms() {
         );
       })}
       <AddThing word="platform" path="platforms" />
-    </Part>
-  );
-}
-
-function Media() {
-  const mayPlan = useMayPlan();
-  const media = useQuery({ queryKey: ['media'], queryFn: () => read<Row<'medium'>[]>('media') }).data ?? [];
-  const platforms = useQuery({ queryKey: ['platforms'], queryFn: () => read<Row<'platform'>[]>('platforms') }).data ?? [];
-  const { write, problem } = useWrite();
-  const [name, setName] = useState('');
-  const [size, setSize] = useState('');
-  const bytes = parseBytes(size);
-  return (
-    <Part title="Install media">
-      {media.map((medium) => {
-        const at = { path: `media/${medium.id}`, seen: medium.revision };
-        return (
-          <Thing key={medium.id} path="media" row={medium}>
-            <Facts>
-              <Fact name="Size"><Editable {...at} name="Size" field="bytes" value={medium.bytes} show={formatBoth} write={(value) => `${value} B`} parse={parseBytes} mono /></Fact>
-              <Fact name="For platform"><Editable<string | null> {...at} name="For platform" field="platformId" value={medium.platformId} show={(value) => platforms.find((platform) => platform.id === value)?.name ?? 'none'} write={(value) => value ?? ''} parse={(text) => ({ ok: true, value: text || null })} choices={[{ value: '', label: 'none' }, ...platforms.map((platform) => ({ value: platform.id, label: platform.name }))]} /></Fact>
-              <Fact name="Kept at"><Editable {...at} name="Kept at" field="kept" value={medium.kept} show={String} parse={asText} /></Fact>
-              <Fact name="SHA-256"><Editable {...at} name="SHA-256" field="sha256" value={medium.sha256} show={(value) => (value ? `${value.slice(0, 16)}…` : '')} write={String} parse={(text) => (/^([0-9a-f]{64})?$/i.test(text.trim()) ? { ok: true, value: text.trim().toLowerCase() } : { ok: false, sentence: 'SHA-256 has 64 hexadecimal digits.' })} mono /></Fact>
-            </Facts>
-          </Thing>
-        );
-      })}
-      {mayPlan && (
-        <form className="mt-1 flex items-center gap-2" onSubmit={(event) => { event.preventDefault(); if (bytes.ok) void write('media', { body: { name, bytes: bytes.value } }).then((written) => written && setName('')); }}>
-          <input aria-label="File name of a new medium" placeholder="file name of an image" value={name} onChange={(event) => setName(event.target.value)} />
-          <input aria-label="Size of a new medium" placeholder="1.6 GB" className="mono w-[110px]" value={size} onChange={(event) => setSize(event.target.value)} />
-          <button type="submit" className="act">Record a medium</button>
-          <span className="text-xs text-faint">{size && (bytes.ok ? formatBoth(bytes.value) : bytes.sentence)}</span>
-          <ProblemNote problem={problem} />
-        </form>
-      )}
     </Part>
   );
 }

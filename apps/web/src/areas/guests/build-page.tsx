@@ -1,0 +1,93 @@
+/** The build sheet of a guest on screen and on paper: every value to type, steps ticked with their times, first checks. */
+import type { GuestBuildView, GuestSheet, TickView } from '@insel/contract';
+import type { BuildStep } from '@insel/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { read } from '../../frame/api.js';
+import { useMayPlan } from '../../frame/session.js';
+import { useWrite } from '../../frame/write.js';
+import { ProblemNote } from '../../ink/problem.js';
+import { Progress } from '../../ink/progress.js';
+
+const WAYS: Record<GuestBuildView['way'], string> = { 'full medium': 'installed from a full medium', 'network install': 'installed over the network', copy: 'a copy of another guest', 'no medium': 'no medium chosen yet' };
+
+export function GuestBuildPage() {
+  const { id = '' } = useParams();
+  const mayPlan = useMayPlan();
+  const { write, problem } = useWrite();
+  const build = useQuery({ queryKey: ['guest-build', id], queryFn: () => read<GuestBuildView>(`guests/${id}/build`) });
+  const sheet = useQuery({ queryKey: ['sheet', 'guest', id], queryFn: () => read<GuestSheet>(`guests/${id}`) }).data;
+  if (build.error) return <p className="p-6 text-signal">{build.error.message}</p>;
+  if (!build.data || !sheet) return null;
+  const { guest, host, platform, way, sections, undecided, ticks, done, total } = build.data;
+  const follows = sheet.states.filter((state) => state === 'building' || state === 'in service');
+  return (
+    <div className="h-full overflow-y-auto px-6 py-4 print:overflow-visible print:p-0">
+      <div className="mx-auto max-w-[900px]">
+        <div className="flex flex-wrap items-baseline gap-x-4">
+          <h1>Build sheet of {guest}</h1>
+          <span className="text-faint">on {host}, {platform}; {WAYS[way]}</span>
+          <span className="no-print ml-auto flex gap-4">
+            <button type="button" className="act" onClick={() => window.print()}>Print</button>
+            <a className="act" href={`/api/guests/${id}/build.html`} download={`build-${guest}.html`}>Save as one page</a>
+            <Link className="act" to={`/guests/${id}`}>Back to {guest}</Link>
+          </span>
+        </div>
+        <p className="no-print my-1 flex items-center gap-3">
+          <Progress label="Steps ticked" max={total} value={done} /> <b className="mono">{done} of {total}</b> steps ticked
+          {mayPlan && follows.map((state) => <button key={state} type="button" className="act" onClick={() => void write(`guests/${id}/state`, { body: { state } })}>Set to {state}</button>)}
+          <span className="text-faint">it is {sheet.guest.state}</span>
+        </p>
+        <ProblemNote problem={problem} />
+        {undecided.length > 0 && <p className="no-print my-2 text-amber"><b>◆ Not decided yet:</b> {undecided.join(', ')}. Decide them now, not at the console.</p>}
+        {sections.map((section) => (
+          <section key={section.title} aria-label={section.title} className="mt-3 break-inside-avoid-page">
+            <h2 className="border-b border-ink font-bold">{section.title}</h2>
+            <ul>{section.steps.map((step) => <Step key={step.key} guestId={id} step={step} tick={ticks[step.key]} />)}</ul>
+          </section>
+        ))}
+        <section aria-label="What was different" className="mt-3 hidden print:block">
+          <h2 className="border-b border-ink font-bold">What was different</h2>
+          {Array.from({ length: 5 }, (_, i) => <p key={i} className="h-7 border-b border-dotted border-ink" />)}
+          <p className="mt-3">Began ____________ Ended ____________ By ________________________</p>
+        </section>
+      </div>
+    </div>
+  );
+}
+
+function Step({ guestId, step, tick }: { guestId: string; step: BuildStep; tick: TickView | undefined }) {
+  const mayPlan = useMayPlan();
+  const { write, problem } = useWrite();
+  const [remark, setRemark] = useState('');
+  const [failing, setFailing] = useState(false);
+  const set = async (outcome: TickView['outcome'] | null, words = '') => {
+    if (await write(`guests/${guestId}/build/ticks`, { body: { step: step.key, outcome, remark: words }, quiet: true })) setFailing(false);
+  };
+  const failed = tick?.outcome === 'failed';
+  return (
+    <li className={`grid break-inside-avoid grid-cols-[24px_300px_1fr_90px] items-baseline gap-x-2 border-b border-rule py-0.5 ${tick && !failed ? 'text-faint' : ''}`}>
+      {mayPlan ? <input type="checkbox" className="h-4 w-4" aria-label={`${step.text}: done`} checked={Boolean(tick) && !failed} onChange={(event) => void set(event.target.checked ? 'done' : null)} /> : <span>{tick ? '✓' : ''}</span>}
+      <span>{step.text}</span>
+      {step.value === null ? <span className="border-b border-dotted border-ink text-faint print:text-transparent">not decided</span> : <span className="mono [overflow-wrap:anywhere]">{step.value}</span>}
+      <span className="no-print text-right">
+        {mayPlan && !tick && !step.check && <button type="button" className="act text-[12px]" aria-label={`${step.text}: not needed`} onClick={() => void set('not needed')}>Not needed</button>}
+        {mayPlan && step.check && !failing && !failed && <button type="button" className="act text-[12px]" aria-label={`${step.text}: failed`} onClick={() => setFailing(true)}>It failed</button>}
+      </span>
+      {step.caution && <span className="col-span-3 col-start-2 text-[13px] text-ink"><b className="text-amber">◆ Caution.</b> {step.caution}</span>}
+      <span className="no-print col-span-3 col-start-2 flex flex-wrap items-baseline gap-x-3 text-[13px]">
+        {tick && <span className={failed ? 'font-bold text-signal' : 'text-faint'}>{failed && '■ '}{tick.outcome} {tick.at.slice(0, 16).replace('T', ' ')} UTC, {tick.by}{tick.remark && `: ${tick.remark}`}</span>}
+        {mayPlan && failed && <button type="button" className="act text-[12px]" onClick={() => void set('done', 'on the second try')}>It works now</button>}
+        {failing && (
+          <>
+            <input autoFocus aria-label="What it said" placeholder="what it said" value={remark} onChange={(event) => setRemark(event.target.value)} />
+            <button type="button" className="act text-[12px]" onClick={() => void set('failed', remark)}>Keep</button>
+            <button type="button" className="act text-[12px]" onClick={() => setFailing(false)}>Drop</button>
+          </>
+        )}
+        <ProblemNote problem={problem} />
+      </span>
+    </li>
+  );
+}

@@ -1,0 +1,105 @@
+/** Volumes of a guest: size, pool, bus, how they are kept; more of them, larger, elsewhere, gone. */
+import type { GuestSheet, PoolView } from '@insel/contract';
+import { DISK_BUSES, formatBoth, parseBytes } from '@insel/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { read } from '../../frame/api.js';
+import { useMayPlan } from '../../frame/session.js';
+import { useWrite } from '../../frame/write.js';
+import { asText, Editable } from '../../ink/editable.js';
+import { ProblemNote } from '../../ink/problem.js';
+import { Part } from '../../ink/sheet.js';
+import { OneOf, YesNo } from '../../ink/small-edits.js';
+
+type VolumeView = GuestSheet['volumes'][number];
+const BUSES = DISK_BUSES.map((bus) => ({ value: bus, label: bus === 'unknown' ? 'bus not known' : bus }));
+
+export function VolumesPart({ sheet }: { sheet: GuestSheet }) {
+  const { guest, volumes } = sheet;
+  const pools = useQuery({ queryKey: ['pools'], queryFn: () => read<PoolView[]>('pools') }).data ?? [];
+  const reached = pools.filter((pool) => pool.hosts.some((host) => host.id === guest.hostId));
+  return (
+    <Part title="Volumes">
+      {volumes.map((volume) => <VolumeLine key={volume.id} volume={volume} sheet={sheet} pools={reached} />)}
+      {volumes.length === 0 && <p className="text-faint">No volume.</p>}
+      <AddVolume sheet={sheet} pools={reached} />
+    </Part>
+  );
+}
+
+function VolumeLine({ volume, sheet, pools }: { volume: VolumeView; sheet: GuestSheet; pools: PoolView[] }) {
+  const mayPlan = useMayPlan();
+  const { write, problem } = useWrite();
+  const [sure, setSure] = useState('');
+  const [gone, setGone] = useState(false);
+  const at = { path: `volumes/${volume.id}`, seen: sheet.guest.revision };
+  const choices = [...pools.map((pool) => ({ value: pool.id, label: `pool ${pool.name}` })), ...(pools.some((pool) => pool.id === volume.poolId) ? [] : [{ value: volume.poolId, label: `pool ${volume.pool.name}, out of reach` }])];
+  return (
+    <div className="border-b border-rule py-0.5">
+      <div className="grid grid-cols-[120px_1fr_170px] items-baseline gap-3">
+        <b className="truncate"><Editable {...at} name={`Name of ${volume.label}`} field="label" value={volume.label} show={String} parse={asText} /></b>
+        <Editable {...at} name={`Size of ${volume.label}`} field="bytes" value={volume.bytes} show={formatBoth} write={(value) => `${value} B`} parse={parseBytes} mono />
+        <OneOf at={at} name={`Pool of ${volume.label}`} field="poolId" value={volume.poolId} choices={choices} />
+      </div>
+      <div className="flex flex-wrap items-baseline gap-x-4 text-[13px]">
+        {volume.use === 'UEFI variables' && <span className="text-faint">UEFI variables</span>}
+        <YesNo at={at} name={`Allocation of ${volume.label}`} field="thin" value={volume.thin} yes="grows later (thin)" no="allocated" />
+        <OneOf at={at} name={`Bus of ${volume.label}`} field="bus" value={volume.bus} choices={BUSES} />
+        <YesNo at={at} name={`Files of ${volume.label}`} field="split" value={volume.split} yes="several files" no="one file" />
+        <span className="text-faint">really takes <Editable<number | null> {...at} name={`Taken by ${volume.label}`} field="usedBytes" value={volume.usedBytes} show={(value) => (value === null ? 'not looked at' : formatBoth(value))} write={(value) => (value === null ? '' : `${value} B`)} parse={(text) => (text.trim() === '' ? { ok: true, value: null } : parseBytes(text))} mono /></span>
+        {volume.base && <span className="text-faint">shares the blocks of {volume.base.name} of <Link className="underline decoration-rule" to={`/guests/${volume.base.guest.id}`}>{volume.base.guest.name}</Link></span>}
+        {volume.dependents > 0 && <span className="text-amber">◆ base of {volume.dependents} dependent {volume.dependents === 1 ? 'volume' : 'volumes'}: neither alter nor delete it</span>}
+        {mayPlan && !gone && <button type="button" className="act text-[12px]" onClick={() => setGone(true)}>{volume.label} was deleted</button>}
+      </div>
+      <Grown bytes={volume.bytes} sheet={sheet} />
+      {gone && (
+        <div className="my-1 flex flex-wrap items-center gap-2 border-l-4 border-signal pl-3">
+          <span>Record that its data is gone for good. Write its name, <b>{volume.label}</b>:</span>
+          <input aria-label="Name of the deleted volume" value={sure} onChange={(event) => setSure(event.target.value)} />
+          <button type="button" className="act" disabled={sure.trim() !== volume.label} onClick={() => void write(`volumes/${volume.id}`, { method: 'DELETE' })}>Its data is gone</button>
+          <button type="button" className="act" onClick={() => setGone(false)}>Drop</button>
+        </div>
+      )}
+      <ProblemNote problem={problem} />
+    </div>
+  );
+}
+
+/** Told once a volume has been made larger while its sheet is open: the guest inside does not follow by itself. */
+function Grown({ bytes, sheet }: { bytes: number; sheet: GuestSheet }) {
+  const [first] = useState(bytes);
+  if (bytes === first) return null;
+  const running = sheet.guest.state === 'in service' || sheet.guest.state === 'stopped';
+  if (bytes < first) return <p className="text-[13px]"><b className="text-signal">■ Smaller now.</b> File system and partition must have been made smaller inside first; done the other way round, what lay at the end is lost.</p>;
+  if (!running) return null;
+  return <p className="text-[13px]"><b className="text-amber">◆ Larger now.</b> Inside, the partition is still as small as before: extend the partition, then the file system on it. Never make one smaller blindly.</p>;
+}
+
+function AddVolume({ sheet, pools }: { sheet: GuestSheet; pools: PoolView[] }) {
+  const mayPlan = useMayPlan();
+  const { write, busy, problem } = useWrite();
+  const [open, setOpen] = useState(false);
+  const [draft, setDraft] = useState({ label: '', size: '', poolId: '', thin: true, variables: false });
+  const size = parseBytes(draft.size);
+  if (!mayPlan) return null;
+  if (!open) return <button type="button" className="act mt-1" onClick={() => setOpen(true)}>Add a volume</button>;
+  const send = async () => {
+    if (!size.ok) return;
+    const body = { label: draft.label.trim() || `disk ${sheet.volumes.length + 1}`, bytes: size.value, poolId: draft.poolId || pools[0]?.id, thin: draft.thin, ...(draft.variables ? { use: 'UEFI variables' } : { bus: sheet.volumes.find((volume) => volume.use === 'disk')?.bus }) };
+    if (await write(`guests/${sheet.guest.id}/volumes`, { body })) setOpen(false);
+  };
+  return (
+    <div className="mt-1 flex flex-wrap items-center gap-2">
+      <input autoFocus aria-label="Name of the new volume" placeholder="name" className="w-[100px]" value={draft.label} onChange={(event) => setDraft({ ...draft, label: event.target.value })} />
+      <input aria-label="Size of the new volume" placeholder="50 GiB" className="mono w-[100px]" aria-invalid={draft.size !== '' && !size.ok} value={draft.size} onChange={(event) => setDraft({ ...draft, size: event.target.value })} />
+      <select aria-label="Pool of the new volume" value={draft.poolId || pools[0]?.id} onChange={(event) => setDraft({ ...draft, poolId: event.target.value })}>{pools.map((pool) => <option key={pool.id} value={pool.id}>{pool.name}</option>)}</select>
+      <label className="flex items-center gap-1"><input type="checkbox" checked={draft.thin} onChange={(event) => setDraft({ ...draft, thin: event.target.checked })} /> thin</label>
+      <label className="flex items-center gap-1"><input type="checkbox" checked={draft.variables} onChange={(event) => setDraft({ ...draft, variables: event.target.checked, size: event.target.checked && !draft.size ? '4 MiB' : draft.size, label: event.target.checked && !draft.label ? 'UEFI variables' : draft.label })} /> for UEFI variables</label>
+      <button type="button" className="act" disabled={busy} onClick={() => void send()}>Keep</button>
+      <button type="button" className="act" onClick={() => setOpen(false)}>Drop</button>
+      {draft.size && !size.ok && <span className="text-xs font-bold text-signal">{size.sentence}</span>}
+      <ProblemNote problem={problem} />
+    </div>
+  );
+}
