@@ -28,12 +28,13 @@ export async function importSamples(databaseUrl: string, fleet: Fleet, stream: R
   const client = new pg.Client({ connectionString: databaseUrl });
   await client.connect();
   const parser = Papa.parse(Papa.NODE_STREAM_INPUT, { header: false });
-  stream.on('data', (chunk: Buffer) => (progress.bytes += chunk.length));
   const broken = once(stream, 'aborted').catch(() => undefined);
   void broken.then(() => parser.destroy());
   try {
     await client.query('begin');
     await client.query('insert into sample_import (id, at, by, source, rows, added) values ($1, $2, $3, $4, 0, 0)', [request.id, request.now, request.by, request.source]);
+    // Both at once and only now: whoever listens to data sets the stream flowing.
+    stream.on('data', (chunk: Buffer) => (progress.bytes += chunk.length));
     await readAll(stream.pipe(parser) as AsyncIterable<string[]>, fleet, request, progress, (batch) => keep(client, request.id, batch));
     if (stream.destroyed && !stream.readableEnded && progress.state === 'reading') progress.state = 'cancelled';
     if (progress.state === 'reading' && progress.lines === 0 && progress.faultsInAll === 0) fault(progress, 1, 'The file has no samples.');

@@ -2,7 +2,7 @@
 import type { GuestBuildView, GuestSheet, TickView } from '@insel/contract';
 import type { BuildStep } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
@@ -62,13 +62,17 @@ function Step({ guestId, step, tick }: { guestId: string; step: BuildStep; tick:
   const { write, problem } = useWrite();
   const [remark, setRemark] = useState('');
   const [failing, setFailing] = useState(false);
+  /** What was just ticked, shown until the record has it. */
+  const [pencil, setPencil] = useState<boolean | null>(null);
+  useEffect(() => setPencil(null), [tick]);
   const set = async (outcome: TickView['outcome'] | null, words = '') => {
     if (await write(`guests/${guestId}/build/ticks`, { body: { step: step.key, outcome, remark: words }, quiet: true })) setFailing(false);
+    else setPencil(null);
   };
   const failed = tick?.outcome === 'failed';
   return (
     <li className={`grid break-inside-avoid grid-cols-[24px_300px_1fr_90px] items-baseline gap-x-2 border-b border-rule py-0.5 ${tick && !failed ? 'text-faint' : ''}`}>
-      {mayPlan ? <input type="checkbox" className="h-4 w-4" aria-label={`${step.text}: done`} checked={Boolean(tick) && !failed} onChange={(event) => void set(event.target.checked ? 'done' : null)} /> : <span>{tick ? '✓' : ''}</span>}
+      {mayPlan ? <input type="checkbox" className="h-4 w-4" aria-label={`${step.text}: done`} checked={pencil ?? (Boolean(tick) && !failed)} onChange={(event) => { setPencil(event.target.checked); void set(event.target.checked ? 'done' : null); }} /> : <span>{tick ? '✓' : ''}</span>}
       <span>{step.text}</span>
       {step.value === null ? <span className="border-b border-dotted border-ink text-faint print:text-transparent">not decided</span> : <span className="mono [overflow-wrap:anywhere]">{step.value}</span>}
       <span className="no-print text-right">

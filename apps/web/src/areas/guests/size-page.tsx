@@ -29,9 +29,10 @@ export function SizePage() {
   const media = useQuery({ queryKey: ['media'], queryFn: () => read<MediumView[]>('media') }).data ?? [];
   const profile = profiles.find((found) => found.id === draft.profileId);
   const networkIds = Array.from({ length: profile?.adapters ?? 0 }, (_, i) => draft.networkIds[i] ?? '');
-  const { answer, fault } = useAsked<SizeAnswer>('guests/size', sizeQuestion(draft, profile, networkIds));
+  const question = sizeQuestion(draft, profile, networkIds);
+  const { answer, fault } = useAsked<SizeAnswer>('guests/size', question);
   const medium = media.find((found) => found.id === draft.mediumId);
-  const plan = sizePlan(draft, profile, answer, networkIds, medium ? (medium.install === 'network' ? 'network' : 'full') : null);
+  const plan = question && sizePlan(draft, profile, answer, networkIds, medium ? (medium.install === 'network' ? 'network' : 'full') : null);
   const preview = usePreview<Preview>('guests/plan/preview', plan);
   const { write, busy, problem } = useWrite();
   const errors = errorsOf(problem);
