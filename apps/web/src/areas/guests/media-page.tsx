@@ -151,7 +151,7 @@ function Medium({ medium }: { medium: MediumView }) {
       </Facts>
       <dl><Fact name="SHA-256"><Editable {...at} name="SHA-256" field="sha256" value={medium.sha256} show={(value) => (value ? value.replace(/(.{8})(?=.)/g, '$1 ') : 'not known: drop the file to read it')} write={String} parse={digest} mono /></Fact></dl>
       <h3 className="mt-3 font-bold">In drives of</h3>
-      {medium.attached.map((guest) => <p key={guest.id}><Link className="underline decoration-rule" to={`/guests/${guest.id}`}>{guest.name}</Link>, {guest.state}{guest.atPowerOn ? ', connected at power-on' : ''}</p>)}
+      {medium.attached.map((guest) => <p key={guest.id}><Link className="inline-block min-h-6 min-w-6 leading-6 underline decoration-rule" to={`/guests/${guest.id}`}>{guest.name}</Link>, {guest.state}{guest.atPowerOn ? ', connected at power-on' : ''}</p>)}
       {medium.attached.length === 0 && <p className="text-faint">no guest</p>}
     </article>
   );

@@ -37,7 +37,7 @@ export function RolesPage() {
                 <td className="mono text-right">{row.usualBytes ? formatBinary(row.usualBytes) : '–'}</td>
                 <td className="mono text-right">{row.usualDataBytes ? formatBinary(row.usualDataBytes) : '–'}</td>
                 <td className="pl-4">{row.loadUnit}</td>
-                <td className="mono text-right"><Link className="underline decoration-rule" to={`/guests?profileId=${row.id}`} aria-label={`${row.guests} guests that are a ${row.name}`}>{row.guests}</Link></td>
+                <td className="mono text-right"><Link className="inline-block min-h-6 min-w-6 leading-6 underline decoration-rule" to={`/guests?profileId=${row.id}`} aria-label={`${row.guests} guests that are a ${row.name}`}>{row.guests}</Link></td>
               </tr>
             ))}
           </tbody>
@@ -143,7 +143,7 @@ function Group({ group, marked }: { group: GuestGroupView; marked: boolean }) {
           <p key={domain.id} className="grid grid-cols-[90px_1fr] gap-2 text-[13px]"><span className="text-faint">{domain.name}</span><span>{domain.members.map((name) => { const guest = group.guests.find((found) => found.name === name); return guest ? <Link key={guest.id} className="mr-3 inline-block min-h-6 leading-6 whitespace-nowrap underline decoration-rule" to={`/guests/${guest.id}`}>{name}</Link> : name; })}</span></p>
         ))}
         {spread && <p className="text-[13px] text-faint">At worst {spread.left} of {spread.members} are left.</p>}
-        {!spread && <p className="text-[13px]">{group.guests.map((guest) => <Link key={guest.id} className="mr-3 underline decoration-rule" to={`/guests/${guest.id}`}>{guest.name}</Link>)}{group.guests.length === 0 && <span className="text-faint">no guest yet: choose the group at the guest</span>}</p>}
+        {!spread && <p className="text-[13px]">{group.guests.map((guest) => <Link key={guest.id} className="mr-3 inline-block min-h-6 leading-6 underline decoration-rule" to={`/guests/${guest.id}`}>{guest.name}</Link>)}{group.guests.length === 0 && <span className="text-faint">no guest yet: choose the group at the guest</span>}</p>}
         {group.findings.map((finding) => <FindingLine key={finding.id} finding={finding} brief />)}
       </Thing>
     </div>
