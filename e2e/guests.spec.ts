@@ -87,6 +87,17 @@ test('steps are ticked with their time; a failed check is kept and mended', asyn
   await expect(region('Make the guest').getByText('done 2026-11-20 09:00 UTC, planner')).toHaveCount(0);
 });
 
+test('the build sheet of a guest prints on A4 and Letter without the frame', async () => {
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.getByRole('navigation', { name: 'Areas' })).toBeHidden();
+  await expect(page.getByRole('heading', { name: 'What was different' })).toBeVisible();
+  for (const format of ['A4', 'Letter']) {
+    const pages = (await page.pdf({ format })).toString('latin1').match(/\/Type\s*\/Page\b/g)!.length;
+    expect([format, pages >= 2 && pages <= 4]).toEqual([format, true]);
+  }
+  await page.emulateMedia({ media: 'screen' });
+});
+
 test('an image is read in the browser, put on the shelf, and known when it comes again', async () => {
   await page.goto(`${BASE()}/guests/media`);
   const bytes = Buffer.alloc(3_000_000, 'sea');
@@ -113,6 +124,19 @@ test('duplicates, old releases and who has an image attached are told on the she
   await page.getByRole('button', { name: 'lamp-rescue.img' }).click();
   await page.getByRole('button', { name: 'Take it off the shelf' }).click();
   await expect(page.getByRole('row', { name: /lamp-rescue\.img/ })).toHaveCount(0);
+});
+
+test('adapters are put in another order, and say switch, VLAN and name inside', async () => {
+  await sheetOf('pen-gate');
+  const adapters = region('Adapters');
+  await expect(adapters.getByText('outside', { exact: true })).toBeVisible();
+  await expect(adapters.getByText(/VLAN 290/)).toBeVisible();
+  await expect(adapters.getByRole('link', { name: /^(pen|annex-guests)$/ }).first()).toHaveText('pen');
+  await adapters.getByRole('button', { name: 'Adapter 2 one place earlier' }).click();
+  await expect(adapters.getByRole('link', { name: /^(pen|annex-guests)$/ }).first()).toHaveText('annex-guests');
+  await expect(adapters.getByText('enp1s0 (expected)')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(adapters.getByRole('link', { name: /^(pen|annex-guests)$/ }).first()).toHaveText('pen');
 });
 
 test('a medium left in is told at its guest and ejected there', async () => {

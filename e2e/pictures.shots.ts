@@ -20,12 +20,6 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
     await open('eider')(page);
     await page.getByRole('region', { name: 'Bays' }).evaluate((bays) => bays.scrollIntoView());
   }],
-  ['arrays', 'hosts/arrays?disks=8%20x%204%20TB'],
-  ['build-sheet', 'hosts', async (page) => {
-    await open('gannet')(page);
-    await link(/Build sheet/)(page);
-    await page.getByRole('heading', { name: /gannet/ }).first().waitFor();
-  }],
   ['network', 'networks', open('annex-guests')],
   ['patch-table', 'networks/patch'],
   ['reach', 'networks/reach', async (page) => {
@@ -33,16 +27,26 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
     await choose(page, 'To', 'lamp-log');
     await page.getByText('Give office-gate a route').waitFor();
   }],
-  ['matrix', 'networks/matrix'],
   ['plan-prefixes', 'networks/plan?block=172.22.64.0%2F22&needs=60%20guests%2C%2012%20management%2C%202%20links%2C%2030%20%25%20growth'],
   ['names', 'networks/names', (page) => page.locator('summary').filter({ hasText: 'nordholm.example.zone' }).click()],
   ['guest', 'guests', open('gauge-reader-2')],
-  ['plan-guest', 'guests/new', async (page) => {
-    await page.getByLabel('Name', { exact: true }).fill('storm-watch');
-    await choose(page, 'Host', 'tern');
-    await page.getByLabel('Memory', { exact: true }).fill('60 GiB');
-    await page.getByText('This plan meets objections').waitFor();
+  ['size-guest', 'guests/size', async (page) => {
+    await page.getByLabel('Role', { exact: true }).selectOption({ label: 'database' });
+    await page.getByLabel('Load, GB kept').fill('300');
+    await page.getByLabel('Grows by % a year').fill('15');
+    await page.getByLabel('For so many years').fill('3');
+    await page.getByLabel('Network', { exact: true }).selectOption({ label: 'harbour-guests, VLAN 212' });
+    await page.getByLabel('Name', { exact: true }).fill('tide-history');
+    await page.getByText('This fits').waitFor();
+    await page.getByRole('heading', { name: 'Size a guest' }).evaluate((heading) => heading.scrollIntoView());
   }],
+  ['guest-build', 'guests', async (page) => {
+    await open('storm-page')(page);
+    await link('Build sheet')(page);
+    await page.getByRole('heading', { name: 'Build sheet of storm-page' }).waitFor();
+  }],
+  ['media', 'guests/media', (page) => page.getByRole('button', { name: 'linux-server-11.img' }).click()],
+  ['pools', 'guests/pools', (page) => page.getByRole('button', { name: 'eider-data', exact: true }).click()],
   ['start-order', 'guests/start-order'],
   ['make-clones', 'clones/new', async (page) => {
     await choose(page, 'Copy of', 'gauge-master');
@@ -51,9 +55,11 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['migration', 'migrations', open('weather-mirror')],
   ['log', 'log'],
   ['findings', 'findings'],
-  ['night', 'networks', async (page) => {
+  ['measured-use', 'guests', async (page) => {
+    await open('tide-api')(page);
+    await link('Measured use')(page);
+    await page.locator('.recharts-surface').first().waitFor();
     await page.evaluate(() => (document.documentElement.dataset.light = 'night'));
-    await open('annex-guests')(page);
   }],
 ];
 

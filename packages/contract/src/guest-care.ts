@@ -79,6 +79,11 @@ export class EditSnapshotBody extends SnapshotFields {
   @Optional() @Name() name?: string;
 }
 
+export class OrderAdaptersBody extends ChangeExtras {
+  /** All adapters of the guest, the first one first. */
+  @Ids(64) ids!: string[];
+}
+
 export class TickStepBody extends ChangeExtras {
   @Name() step!: string;
   /** Null takes the tick back. */

@@ -1,5 +1,5 @@
 /** What the server answers with about guests and their clones. */
-import type { Figure, Finding, Row } from '@insel/core';
+import type { Figure, Finding, Row, StateEffect } from '@insel/core';
 import type { DriveView, SnapshotView } from './guest-care.js';
 import type { AddressView, BackupView, FindingMark, MigrationListRow, Named, NeedView } from './views.js';
 
@@ -29,6 +29,11 @@ export interface AdapterView extends Row<'adapter'> {
   linkLocal: string;
   /** What the guest calls it, or is expected to; empty where nobody can say. */
   inside: { name: string; expected: boolean };
+  /** Virtual switch of its host that carries the network, and the network's VLAN id. */
+  switchName: string;
+  vlanId: number | null;
+  /** Of a router: the side with the gateway, or the other one. */
+  side: 'outside' | 'inside' | null;
 }
 
 export interface IdentityView {
@@ -54,7 +59,8 @@ export interface GuestSheet {
   identity: IdentityView | null;
   clones: Named[];
   migrations: MigrationListRow[];
-  states: Row<'guest'>['state'][];
+  /** What may follow, with what it needs and frees. */
+  states: StateEffect[];
   /** What to know before its adapters are altered; empty where nothing is. */
   adapterCaution: string;
   routes: Row<'route'>[];

@@ -6,6 +6,7 @@ import {
   EditGuestsBody,
   EditProfileBody,
   EditSnapshotBody,
+  OrderAdaptersBody,
   RecordGuestGroupBody,
   RecordGuestsBody,
   RecordProfileBody,
@@ -121,6 +122,11 @@ class CareController {
   @Delete('snapshots/:id')
   removeSnapshot(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
     return this.remove(request, 'snapshot', id);
+  }
+
+  @Post('guests/:id/adapters/order')
+  order(@Req() request: SignedIn, @Param('id') guestId: string, @Body() body: OrderAdaptersBody): Promise<Written> {
+    return this.writes.make(request, { type: 'adapter.order', guestId, ids: body.ids, ...extrasOf(body) });
   }
 
   @Get('guests/:id/build')

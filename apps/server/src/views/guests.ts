@@ -1,5 +1,5 @@
 import type { AdapterView, GuestListRow, GuestSheet, IdentityView } from '@insel/contract';
-import { adapterName, checkedAt, findingsOn, GUEST_STATE_FOLLOWS, headroom, linkLocal, machineName, memoryDemand, overheadMiB, platformOf, practice, volumeBytes, type Figure, type Fleet, type Row } from '@insel/core';
+import { adapterName, checkedAt, findingsOn, headroom, linkLocal, machineName, memoryDemand, overheadMiB, placeOf, platformOf, practice, stateEffects, volumeBytes, type Figure, type Fleet, type Row } from '@insel/core';
 import { addressView, byIp, markOf, named, namedById } from './common.js';
 import { driveViews, guestBuildView, snapshotViews } from './guest-care.js';
 import { needViews } from './starts.js';
@@ -76,7 +76,16 @@ function adapterView(fleet: Fleet, guest: Row<'guest'>, adapter: Row<'adapter'>)
     addresses: fleet.referring('address', 'adapterId', adapter.id).sort(byIp).map((row) => addressView(fleet, row)),
     linkLocal: linkLocalOf(adapter.mac),
     inside: adapterName(fleet, guest, adapter),
+    switchName: fleet.referring('virtualSwitch', 'hostId', guest.hostId).find((found) => found.networkId !== null && found.networkId === adapter.networkId)?.name ?? '',
+    vlanId: fleet.get('network', adapter.networkId)?.vlanId ?? null,
+    side: sideOf(fleet, guest, adapter),
   };
+}
+
+/** The outside of a router is where its gateway is: the first adapter whose subnet names one, or on whose subnet the noted one lies. */
+function sideOf(fleet: Fleet, guest: Row<'guest'>, adapter: Row<'adapter'>): AdapterView['side'] {
+  if (!guest.forwards) return null;
+  return placeOf({ fleet, guest, adapters: adaptersOf(fleet, guest.id) }).adapter?.id === adapter.id ? 'outside' : 'inside';
 }
 
 function demandFigure(fleet: Fleet, guest: Row<'guest'>): Figure {
@@ -126,7 +135,7 @@ export function guestSheet(fleet: Fleet, id: string, now: string): GuestSheet {
     identity: identityOf(fleet, id),
     clones: fleet.referring('clone', 'originId', id).map((clone) => namedById(fleet, 'guest', clone.guestId)),
     migrations: fleet.referring('migration', 'guestId', id).map((migration) => migrationRow(fleet, migration.id, now)),
-    states: [...GUEST_STATE_FOLLOWS[guest.state]],
+    states: stateEffects(fleet, guest),
     routes: fleet.referring('route', 'guestId', id),
     adapterCaution: adapterCaution(fleet, guest),
     needs: needViews(fleet, 'guestId', id),

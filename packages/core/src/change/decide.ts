@@ -6,7 +6,7 @@
 import { makeClones, tickItems } from '../clone/index.js';
 import { takeList } from '../exchange/index.js';
 import { forgetNames, takeNames } from '../names/index.js';
-import { addAdapter, addUsualProfiles, addVolume, deleteVolume, editAdapter, editGuest, editGuests, editVolume, planGuest, recordGuest, recordGuests, removeAdapter, retireGuest, setGuestState, swapAdapters, tickStep } from '../guest/index.js';
+import { addAdapter, addUsualProfiles, addVolume, deleteVolume, editAdapter, editGuest, editGuests, editVolume, orderAdapters, planGuest, recordGuest, recordGuests, removeAdapter, retireGuest, setGuestState, swapAdapters, tickStep } from '../guest/index.js';
 import { addInsideNetwork, carryNetwork, dropSwitch, editHost, editHosts, editPool, editPort, editSwitch, hostBuilt, recordHost, recordHosts, recordPool, removePlacementRule, setHardware, setPlacementRule, setUplinks, switchesAlike, takeFacts, verifyHost } from '../host/index.js';
 import { planMigration, releaseHold, stepMigration } from '../migration/index.js';
 import { editAddress, editNetwork, editSubnet, editSwitchPorts, endRest, joinSubnets, recordDevice, recordNetwork, recordNetworks, recordRange, recordSubnet, releaseAddress, removeNetwork, removeRange, removeSubnet, setAddress, setDevicePorts, setSwitchPorts, splitSubnet } from '../network/index.js';
@@ -86,6 +86,7 @@ const DECIDERS: Deciders = {
   'adapter.add': addAdapter,
   'adapter.remove': removeAdapter,
   'adapter.swap': swapAdapters,
+  'adapter.order': orderAdapters,
   'clone.make': makeClones,
   'clone.tick': tickItems,
   'migration.plan': planMigration,

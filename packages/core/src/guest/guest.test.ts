@@ -1,7 +1,7 @@
 /** Changes of a guest's parts: adapters, volumes, states. */
 import { beforeEach, describe, expect, it } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
-import { GUEST_STATE_FOLLOWS } from './index.js';
+import { GUEST_STATE_FOLLOWS, stateEffects } from './index.js';
 import { GUEST_STATES } from '../record/index.js';
 
 let world: World;
@@ -53,6 +53,35 @@ describe('adapters', () => {
     const [first] = adapters();
     world.make({ type: 'adapter.remove', id: first!.id });
     expect([adapters(), [...world.fleet.all('address')].some((row) => row.ip === '192.0.2.10')]).toEqual([[], false]);
+  });
+});
+
+describe('the order of adapters', () => {
+  it('is put anew, all of them named once', () => {
+    world.make({ type: 'adapter.add', guestId: web, networkId: null, address: { take: 'none' } });
+    const [a, b] = adapters();
+    world.make({ type: 'adapter.order', guestId: web, ids: [b!.id, a!.id] });
+    expect(adapters().map((adapter) => adapter.id)).toEqual([b!.id, a!.id]);
+    expect(world.try({ type: 'adapter.order', guestId: web, ids: [a!.id] })).toMatchObject({ code: 'not-all' });
+  });
+});
+
+describe('states that may follow', () => {
+  const effects = () => Object.fromEntries(stateEffects(world.fleet, world.fleet.need('guest', web)).map(({ state, effect }) => [state, effect]));
+  it('say what they free: 2 GiB with 181 MiB of overhead, 2 vCPU', () => {
+    // 128 + 2 · 8 + 16 + 1 % of 2,048, rounded up, is 181.
+    expect(effects()).toEqual({ stopped: 'keeps disk, addresses and MACs, and its memory still counts: somebody will start it', retired: 'frees 2.2 GiB and 2 vCPU of gannet; its volumes keep 46.6 GiB until their deletion is recorded' });
+    world.make({ type: 'guest.edit', id: web, fields: { heldWhenStopped: false } });
+    expect(effects().stopped).toBe('frees 2.2 GiB and 2 vCPU of gannet; keeps disk, addresses and MACs');
+    world.make({ type: 'guest.set-state', id: web, state: 'stopped' });
+    expect(effects().retired).toContain('frees nothing more on its host');
+  });
+  it('say what is missing before service', () => {
+    world.make(world.plan('new', 'tern', 1024));
+    const id = world.id('guest', 'new');
+    world.make({ type: 'host.edit', id: world.id('host', 'tern'), fields: { state: 'maintenance' } });
+    const [, service] = stateEffects(world.fleet, world.fleet.need('guest', id));
+    expect(service!.effect).toContain('but tern is maintenance, and no first check is ticked yet');
   });
 });
 

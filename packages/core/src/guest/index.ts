@@ -16,3 +16,5 @@ export * from './retire.js';
 export * from './size.js';
 export * from './tick-step.js';
 export * from './usual-profiles.js';
+export * from './order-adapters.js';
+export * from './state-effects.js';

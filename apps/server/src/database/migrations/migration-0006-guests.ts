@@ -30,7 +30,7 @@ const SQL = [
   `alter table guest add column profile_id uuid ${ref('profile')}, add column group_id uuid ${ref('guest_group')},
     add column firmware text not null default 'unknown' check (firmware in ('unknown', 'UEFI', 'legacy')), add column boot_first text not null default 'unknown' check (boot_first in ('unknown', 'disk', 'medium', 'network')),
     add column graphics text not null default 'unknown' check (graphics in ('unknown', 'none', 'basic', 'accelerated')), add column criticality text not null default 'not said' check (criticality in ('not said', 'low', 'normal', 'high')),
-    add column outage_window text not null default '', add column end_date date, add column state_at timestamptz, add column built_at timestamptz`,
+    add column outage_window text not null default '', add column end_date date, add column state_at timestamptz`,
   `create index on guest (profile_id)`,
   `create index on guest (group_id)`,
   `alter table volume add column bus text not null default 'unknown' check (bus in ('unknown', 'paravirtual', 'SATA', 'IDE', 'SCSI', 'NVMe')), add column use text not null default 'disk' check (use in ('disk', 'UEFI variables')),

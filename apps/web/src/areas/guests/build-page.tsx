@@ -21,7 +21,7 @@ export function GuestBuildPage() {
   if (build.error) return <p className="p-6 text-signal">{build.error.message}</p>;
   if (!build.data || !sheet) return null;
   const { guest, host, platform, way, sections, undecided, ticks, done, total } = build.data;
-  const follows = sheet.states.filter((state) => state === 'building' || state === 'in service');
+  const follows = sheet.states.map(({ state }) => state).filter((state) => state === 'building' || state === 'in service');
   return (
     <div className="h-full overflow-y-auto px-6 py-4 print:overflow-visible print:p-0">
       <div className="mx-auto max-w-[900px]">

@@ -80,15 +80,14 @@ function Head({ sheet: { guest, host, states } }: { sheet: GuestSheet }) {
         </span>
       </div>
       {mayPlan && (
-        <div className="mb-2 flex flex-wrap gap-3">
-          {states.map((state) =>
-            state === 'retired' ? (
-              <Link key={state} className="act" to={`/guests/${guest.id}/end`}>Retire</Link>
-            ) : (
-              <button key={state} type="button" className="act" onClick={() => void write(`guests/${guest.id}/state`, { body: { state } })}>Set to {state}</button>
-            ),
-          )}
-        </div>
+        <ul className="mb-2 text-[13px]">
+          {states.map(({ state, effect }) => (
+            <li key={state} className="flex flex-wrap items-baseline gap-x-3">
+              {state === 'retired' ? <Link className="act" to={`/guests/${guest.id}/end`}>Retire</Link> : <button type="button" className="act" onClick={() => void write(`guests/${guest.id}/state`, { body: { state } })}>Set to {state}</button>}
+              <span className="text-faint">{effect}</span>
+            </li>
+          ))}
+        </ul>
       )}
       <ProblemNote problem={problem} />
     </>

@@ -1,4 +1,4 @@
-import { checked, PlanGuestBody, RecordGuestBody, type HostListRow, type HostSheet, type ListWindow } from '@insel/contract';
+import { checked, PlanGuestBody, RecordGuestBody, type HostListRow, type HostSheet, type ListWindow, type ProfileView } from '@insel/contract';
 import { FAMILIES, formatBoth, formatMemory, GUEST_STATES, parseBytes, parseMemory } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -12,7 +12,7 @@ import { Consequences, Sending, usePreview } from '../../ink/consequences.js';
 import { errorsOf, Field, type Errors } from '../../ink/field.js';
 import { ProblemNote } from '../../ink/problem.js';
 
-const EMPTY = { name: '', hostId: '', family: 'Linux', purpose: '', vcpu: '2', memory: '4 GiB', poolId: '', size: '50 GiB', thin: false, networkId: '', ip: '', mac: '', state: 'in service', reason: '', override: '' };
+const EMPTY = { name: '', hostId: '', profileId: '', family: 'Linux', purpose: '', vcpu: '2', memory: '4 GiB', poolId: '', size: '50 GiB', thin: false, networkId: '', ip: '', mac: '', state: 'in service', reason: '', override: '' };
 type Draft = typeof EMPTY;
 
 /** Plans a guest with room and address; with ?record takes one as it exists. */
@@ -24,6 +24,7 @@ export function NewGuest() {
   const offering = useQuery({ queryKey: ['list', 'hosts', 'offering'], queryFn: () => read<ListWindow<HostListRow>>('hosts?state=in%20service&sort=name&take=1') });
   const hostId = draft.hostId || search.get('host') || offering.data?.rows[0]?.id || '';
   const host = useQuery({ queryKey: ['sheet', 'host', hostId], queryFn: () => read<HostSheet>(`hosts/${hostId}`), enabled: hostId !== '' }).data;
+  const profiles = useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') }).data ?? [];
   const { write, busy, problem } = useWrite();
   const [errors, setErrors] = useState<Errors>({});
   const poolId = host?.pools.some((pool) => pool.id === draft.poolId) ? draft.poolId : (host?.pools[0]?.id ?? '');
@@ -36,6 +37,7 @@ export function NewGuest() {
     name: draft.name.trim(),
     hostId,
     family: draft.family,
+    ...(draft.profileId ? { profileId: draft.profileId } : {}),
     purpose: draft.purpose,
     vcpu: Number(draft.vcpu),
     memoryMiB: memory.ok ? memory.value : 0,
@@ -81,6 +83,7 @@ export function NewGuest() {
             <Field label="Name" error={error.name}><input autoFocus {...text('name')} /></Field>
             <Field label="Family"><select {...text('family')}>{FAMILIES.map((family) => <option key={family}>{family}</option>)}</select></Field>
             <Field label="Purpose"><input {...text('purpose')} /></Field>
+            <Field label="Role" hint={recording ? undefined : 'or let it be sized by its role'}><select value={draft.profileId} onChange={(event) => { const role = profiles.find((found) => found.id === event.target.value); set({ profileId: event.target.value, ...(role ? { family: role.family } : {}) }); }}><option value="">none</option>{profiles.map((role) => <option key={role.id} value={role.id}>{role.name}</option>)}</select></Field>
             <Field label="Host" error={error.hostId}>
               <Choose<HostListRow> list="hosts" query="sort=name" value={hostId} onChange={(id) => set({ hostId: id })} detail={(row) => `${formatMemory(row.memoryLeftMiB, 'down')} and ${row.vcpuLeft} vCPU left${row.offersRoom ? '' : `, ${row.state}`}`} />
             </Field>

@@ -15,7 +15,7 @@ export function AdaptersPart({ sheet }: { sheet: GuestSheet }) {
   const { guest, adapters, adapterCaution } = sheet;
   return (
     <Part title="Adapters">
-      {adapters.map((adapter) => <AdapterLine key={adapter.id} adapter={adapter} seen={guest.revision} />)}
+      {adapters.map((adapter, i) => <AdapterLine key={adapter.id} adapter={adapter} seen={guest.revision} earlier={i > 0 ? swapped(adapters, i) : null} guestId={guest.id} />)}
       {adapters.length === 0 && <span className="text-faint">No adapter.</span>}
       {adapterCaution && <p className="text-[13px]"><b className="text-amber">◆ Caution.</b> {adapterCaution}</p>}
       <AddAdapter guestId={guest.id} adapters={adapters} />
@@ -53,7 +53,10 @@ function AddAdapter({ guestId, adapters }: { guestId: string; adapters: AdapterV
   );
 }
 
-function AdapterLine({ adapter, seen }: { adapter: AdapterView; seen: number }) {
+/** Ids in the order in which one of them comes a place earlier. */
+const swapped = (adapters: AdapterView[], i: number): string[] => adapters.map((adapter, n) => (n === i - 1 ? adapters[i]! : n === i ? adapters[i - 1]! : adapter).id);
+
+function AdapterLine({ adapter, seen, earlier, guestId }: { adapter: AdapterView; seen: number; earlier: string[] | null; guestId: string }) {
   const mayPlan = useMayPlan();
   const { write, problem } = useWrite();
   const [ip, setIp] = useState('');
@@ -65,13 +68,16 @@ function AdapterLine({ adapter, seen }: { adapter: AdapterView; seen: number }) 
         <span className="text-faint">{adapter.macAssigned ? 'generated' : adapter.mac ? 'found' : ''}</span>
       </div>
       <div className="flex flex-wrap gap-x-4 text-[13px]">
-        <span className="text-faint">adapter {adapter.position + 1}, inside</span>
+        {adapter.side && <b>{adapter.side}</b>}
+        {adapter.switchName && <span className="text-faint">switch {adapter.switchName}{adapter.vlanId ? `, VLAN ${adapter.vlanId}` : ''}</span>}
+        <span className="text-faint">adapter {adapter.position + 1}, called inside</span>
         <Editable path={`adapters/${adapter.id}`} seen={seen} name={`Name inside of adapter ${adapter.position + 1}`} field="nameInside" value={adapter.nameInside} show={(value) => value || (adapter.inside.name ? `${adapter.inside.name} (expected)` : 'not known')} write={String} parse={(text) => ({ ok: true, value: text.trim() })} mono />
         <OneOf at={{ path: `adapters/${adapter.id}`, seen }} name={`Model of adapter ${adapter.position + 1}`} field="model" value={adapter.model} choices={ADAPTER_MODELS.map((model) => ({ value: model, label: model === 'unknown' ? 'model not known' : model }))} />
         <YesNo at={{ path: `adapters/${adapter.id}`, seen }} name={`Adapter ${adapter.position + 1} is`} field="connected" value={adapter.connected} yes="connected" no="not connected" />
         <YesNo at={{ path: `adapters/${adapter.id}`, seen }} name={`Adapter ${adapter.position + 1} translates`} field="masquerade" value={adapter.masquerade} yes="translates what goes out" no="no translation" />
         {adapter.linkLocal && <span className="mono text-faint" title="link-local, made of its MAC (RFC 4291, appendix A)">{adapter.linkLocal}</span>}
         {adapter.mac && <details><summary className="min-h-6 cursor-pointer leading-6 text-faint">other notations</summary>{macNotations(adapter.mac).slice(1).map((text) => <p key={text} className="mono">{text}</p>)}</details>}
+        {mayPlan && earlier && <button type="button" className="act text-[12px]" aria-label={`Adapter ${adapter.position + 1} one place earlier`} onClick={() => void write(`guests/${guestId}/adapters/order`, { body: { ids: earlier } })}>Earlier</button>}
         {mayPlan && <button type="button" className="act text-[12px]" onClick={() => void write(`adapters/${adapter.id}`, { method: 'DELETE' })}>Remove adapter {adapter.position + 1}</button>}
       </div>
       {adapter.addresses.map((address) => (

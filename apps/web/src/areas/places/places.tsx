@@ -1,6 +1,6 @@
 /** What hosts and guests refer to: groups with their policy, racks, platforms, rules between guests. */
 import type { GuestListRow, HostGroupView, HostListRow, Named, PlacementRuleView, RackView, SiteView } from '@insel/contract';
-import { ARCHITECTURES, formatBoth, formatMemory, KINDS, parseBytes, parseMacBlock, parseMemory, type Row } from '@insel/core';
+import { ADAPTER_MODELS, ARCHITECTURES, DISK_BUSES, formatBoth, formatMemory, KINDS, parseBytes, parseMacBlock, parseMemory, type Row } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -158,8 +158,15 @@ function Racks() {
 }
 
 const YES_NO = [{ value: 'true', label: 'yes' }, { value: 'false', label: 'no' }];
-const FLAGS: [keyof Row<'platform'> & string, string][] = [['bareMetal', 'Bare-metal'], ['needsVirtualisation', 'Needs virtualisation'], ['needsWiredPort', 'Needs a wired port'], ['natShared', 'NAT is one segment'], ['runningMigration', 'Moves running guests'], ['thinVolumes', 'Thin volumes'], ['dependentClones', 'Dependent clones'], ['adapterChangeNeedsRestart', 'Adapter change restarts']];
+const FLAGS: [keyof Row<'platform'> & string, string][] = [['bareMetal', 'Bare-metal'], ['needsVirtualisation', 'Needs virtualisation'], ['needsWiredPort', 'Needs a wired port'], ['natShared', 'NAT is one segment'], ['runningMigration', 'Moves running guests'], ['thinVolumes', 'Thin volumes'], ['dependentClones', 'Dependent clones'], ['adapterChangeNeedsRestart', 'Adapter change restarts'], ['uefiGuests', 'Guests start by UEFI'], ['legacyGuests', 'Guests start by legacy'], ['acceleratedGraphics', 'Accelerated graphics']];
 const NUMBERS: [keyof Row<'platform'> & string, string, string][] = [['keepsPercent', 'Keeps at least', '%'], ['overheadPerVcpuMiB', 'Overhead per vCPU', 'MiB'], ['overheadMiB', 'Overhead per guest', 'MiB'], ['overheadPercent', 'Overhead of memory', '%'], ['videoMiB', 'Video memory', 'MiB']];
+
+/** Some of these words, in the order in which they are written. */
+function wordsOf(text: string, words: readonly string[]): { ok: true; value: string[] } | { ok: false; sentence: string } {
+  const known = words.filter((word) => word !== 'unknown');
+  const found = text.split(',').map((part) => known.find((word) => word.toLowerCase() === part.trim().toLowerCase()));
+  return found.every((word) => word !== undefined) ? { ok: true, value: [...new Set(found)] } : { ok: false, sentence: `Write some of: ${known.join(', ')}.` };
+}
 
 function Platforms() {
   const platforms = useQuery({ queryKey: ['platforms'], queryFn: () => read<Row<'platform'>[]>('platforms') }).data ?? [];
@@ -169,6 +176,7 @@ function Platforms() {
       {platforms.map((platform) => {
         const at = { path: `platforms/${platform.id}`, seen: platform.revision };
         const choice = (name: string, field: keyof Row<'platform'> & string, options: readonly string[]) => <Fact name={name}><Editable<string> {...at} name={name} field={field} value={String(platform[field])} show={String} parse={(text) => ({ ok: true, value: text })} choices={options.map((value) => ({ value, label: value }))} /></Fact>;
+        const among = (name: string, field: 'diskBuses' | 'adapterModels', words: readonly string[]) => <Fact name={name}><Editable<readonly string[]> {...at} name={name} field={field} value={platform[field]} show={(value) => value.join(', ')} parse={(text) => wordsOf(text, words)} /></Fact>;
         return (
           <Thing key={platform.id} path="platforms" row={platform}>
             <details>
@@ -180,6 +188,10 @@ function Platforms() {
                 <Fact name="Least disk"><Editable {...at} name="Least disk" field="footprintBytes" value={platform.footprintBytes} show={formatBoth} write={(value) => `${value} B`} parse={parseBytes} mono /></Fact>
                 <WholeFact {...at} name="Lowest level" field="minimumLevel" value={platform.minimumLevel} />
                 <WholeFact {...at} name="Console port" field="consolePort" value={platform.consolePort} none="not known" />
+                {among('Disk buses', 'diskBuses', DISK_BUSES)}
+                {among('Adapter models', 'adapterModels', ADAPTER_MODELS)}
+                <Fact name="Linux names"><Editable {...at} name="Linux names" field="interfacePattern" value={platform.interfacePattern} show={(value) => `${value}, {n} from ${platform.interfaceFirst}`} write={String} parse={(text) => (text.includes('{n}') ? { ok: true, value: text.trim() } : { ok: false, sentence: 'Write {n} where the number of the adapter stands, as in enp{n}s0.' })} mono /></Fact>
+                <WholeFact {...at} name="{n} begins at" field="interfaceFirst" value={platform.interfaceFirst} />
                 {choice('Architecture', 'architecture', ARCHITECTURES)}
                 {choice('Secure boot', 'secureBoot', KINDS.platform.fields.secureBoot!.choices!)}
                 {FLAGS.map(([field, name]) => <Fact key={field} name={name}><Editable {...at} name={name} field={field} value={platform[field] as boolean} show={(value) => (value ? 'yes' : 'no')} write={String} parse={(text) => ({ ok: true, value: text === 'true' })} choices={YES_NO} /></Fact>)}

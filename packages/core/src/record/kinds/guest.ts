@@ -44,8 +44,6 @@ export const guest = {
     endDate: optional(date()),
     /** When its state was last set. */
     stateAt: optional(time()),
-    /** When somebody noted that nothing is to be typed in any more: its build is done. */
-    builtAt: optional(time()),
     ...routing,
     ...described,
   },
