@@ -43,7 +43,7 @@ export async function writeFleet(url, { hosts, guests }) {
     used.set(net, n);
     return { id: uuid(KIND.address, i), domain_id: uuid(KIND.domain, 0), subnet_id: uuid(KIND.subnet, net), ip: `10.${net >> 6}.${(net & 63) * 4 + (n >> 8)}.${n & 255}`, assigned: true, use: 'static', purpose: '', host_id: null, adapter_id: uuid(KIND.adapter, i * 2) };
   }));
-  await client.query("insert into log (revision, shape, at, actor_id, actor_name, title, reason, override, type, change, subjects, patches, record_ids) values (1, 3, now(), 'bench', 'bench', 'generated fleet', '', '', 'record.begin', '{}', '[]', '[]', '{}')");
+  await client.query("insert into log (revision, shape, at, actor_id, actor_name, title, reason, override, type, change, subjects, patches, record_ids) values (1, 4, now(), 'bench', 'bench', 'generated fleet', '', '', 'record.begin', '{}', '[]', '[]', '{}')");
   await client.query('update revision set revision = 1');
   await client.query('commit');
   await client.query('analyze');

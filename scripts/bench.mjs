@@ -87,6 +87,15 @@ try {
   const reach = [];
   for (let i = 0; i < 5; i += 1) reach.push(await timed(() => call('GET', `reach?from=${guestId(i)}&to=${guestId(i + 517)}`)));
   const table = await timed(() => call('GET', 'patch-table?take=100'));
+  const role = (await call('POST', 'profiles', { name: 'bench server', family: 'Linux' })).created[0].id;
+  const sizes = [];
+  for (let i = 0; i < 5; i += 1) sizes.push(await timed(() => call('POST', 'guests/size', { profileId: role, networkIds: [networkId(i)] })));
+  const lines = Array.from({ length: 200_000 }, (_, i) => `${1_700_000_000 + Math.floor(i / 1000) * 300},guest-${i % 1000},${i % 100},${1000 + (i % 700)},${1e10 + i}`);
+  const imported = await timed(async () => {
+    const response = await fetch(`${base}samples/imports/${crypto.randomUUID()}`, { method: 'POST', headers: { 'Content-Type': 'text/csv', Cookie: cookie }, body: `time,guest,cpu %,memory MiB,disk bytes\n${lines.join('\n')}` });
+    const { added } = await response.json();
+    if (added !== lines.length) throw new Error(`${added} samples were taken in`);
+  });
   if (process.env.INSEL_BENCH_ALL) console.log(pages.map((ms) => Math.round(ms)).join(' '));
   note('a list page sorted by headroom, p95', p95(pages), 'ms', 100);
   note('one committed change, p95', p95(writes), 'ms', 50);
@@ -95,6 +104,7 @@ try {
   note('matrix of 2,000 machines, the worker busy, again', Math.min(...matrices.slice(1)), 'ms', 1000);
   console.log(`matrix: first ${Math.round(matrices[0])} ms with drawing the wiring of the whole fleet, then ${matrices.slice(1).map((ms) => Math.round(ms)).join(', ')} ms; ${matrix.simulated} echoes, ${matrix.cells.flat().filter((cell) => cell.verdict === 'yes').length} of ${matrix.cells.length ** 2} classes yes`);
   console.log(`one question of reach: ${reach.map((ms) => Math.round(ms)).join(', ')} ms; patch table of 100 hosts, first ${Math.round(table)} ms`);
+  console.log(`sizing a guest with every host tried, in the worker: ${sizes.map((ms) => Math.round(ms)).join(', ')} ms; ${lines.length.toLocaleString('en-GB')} samples taken in: ${Math.round(imported)} ms`);
   console.log(`a window of the chart: ${charts.map((ms) => Math.round(ms)).join(', ')} ms`);
   console.log(`what may fail, every host, in the worker: ${Math.round(tolerance)} ms, again ${Math.round(again)} ms; one failure ${Math.round(failure)} ms`);
   console.log(`findings of the whole fleet after a change, worker: ${findings.map((ms) => Math.round(ms)).join(', ')} ms`);

@@ -1,5 +1,6 @@
 /** One process that serves the web application and the API. */
 import 'reflect-metadata';
+import type { Server } from 'node:http';
 import { join } from 'node:path';
 import cookieParser from 'cookie-parser';
 import express, { type NextFunction, type Request, type Response } from 'express';
@@ -58,7 +59,10 @@ if (config.webFolder) {
 }
 
 await app.listen(config.port, config.host);
-const { port } = app.getHttpServer().address() as { port: number };
+const http = app.getHttpServer() as Server;
+// Longer than clients and proxies keep an idle connection: otherwise a request may meet one that is just being closed.
+http.keepAliveTimeout = 75_000;
+const { port } = http.address() as { port: number };
 // Read by the process that started this one.
 console.log(`INSEL_LISTENING ${port}`);
 

@@ -29,7 +29,20 @@ export class AdapterPart {
   @Part(() => AddressChoice) address!: AddressChoice;
 }
 
-class GuestParts extends ChangeExtras {
+/** What a guest is for, its devices, and until when: said when it is made, and later. */
+class GuestCare extends ChangeExtras {
+  @Clearable() @Id() profileId?: string | null;
+  @Clearable() @Id() groupId?: string | null;
+  @Optional() @OneOf(['unknown', 'UEFI', 'legacy']) firmware?: Row<'guest'>['firmware'];
+  @Optional() @OneOf(BOOT_FIRST) bootFirst?: Row<'guest'>['bootFirst'];
+  @Optional() @OneOf(['unknown', 'none', 'basic', 'accelerated']) graphics?: Row<'guest'>['graphics'];
+  @Optional() @OneOf(CRITICALITIES) criticality?: Row<'guest'>['criticality'];
+  /** As in "Sat, Sun 02:00-06:00", UTC. */
+  @Optional() @Text(100) outageWindow?: string;
+  @Clearable() @Day() endDate?: string | null;
+}
+
+class GuestParts extends GuestCare {
   @Name(63) name!: string;
   @Id() hostId!: string;
   @OneOf(FAMILIES) family!: Row<'guest'>['family'];
@@ -46,15 +59,6 @@ class GuestParts extends ChangeExtras {
   @Optional() @Text(100) owner?: string;
   @Optional() @Whole(0, 86_400) startSeconds?: number;
   @Optional() @Flag() forwards?: boolean;
-  @Clearable() @Id() profileId?: string | null;
-  @Clearable() @Id() groupId?: string | null;
-  @Optional() @OneOf(['unknown', 'UEFI', 'legacy']) firmware?: Row<'guest'>['firmware'];
-  @Optional() @OneOf(BOOT_FIRST) bootFirst?: Row<'guest'>['bootFirst'];
-  @Optional() @OneOf(['unknown', 'none', 'basic', 'accelerated']) graphics?: Row<'guest'>['graphics'];
-  @Optional() @OneOf(CRITICALITIES) criticality?: Row<'guest'>['criticality'];
-  /** As in "Sat, Sun 02:00-06:00", UTC. */
-  @Optional() @Text(100) outageWindow?: string;
-  @Clearable() @Day() endDate?: string | null;
   @Parts(() => VolumePart) volumes!: VolumePart[];
   @Parts(() => AdapterPart) adapters!: AdapterPart[];
   /** Install images put into its drives. */
@@ -70,7 +74,7 @@ export class RecordGuestBody extends GuestParts {
   @OneOf(GUEST_STATES) state!: Row<'guest'>['state'];
 }
 
-export class EditGuestBody extends ChangeExtras {
+export class EditGuestBody extends GuestCare {
   @Optional() @Name(63) name?: string;
   @Optional() @Id() hostId?: string;
   @Optional() @OneOf(FAMILIES) family?: Row<'guest'>['family'];
@@ -90,15 +94,6 @@ export class EditGuestBody extends ChangeExtras {
   @Optional() @Flag() gatewayOnLink?: boolean;
   /** It passes on packets of others: a router guest. */
   @Optional() @Flag() forwards?: boolean;
-  @Clearable() @Id() profileId?: string | null;
-  @Clearable() @Id() groupId?: string | null;
-  @Optional() @OneOf(['unknown', 'UEFI', 'legacy']) firmware?: Row<'guest'>['firmware'];
-  @Optional() @OneOf(BOOT_FIRST) bootFirst?: Row<'guest'>['bootFirst'];
-  @Optional() @OneOf(['unknown', 'none', 'basic', 'accelerated']) graphics?: Row<'guest'>['graphics'];
-  @Optional() @OneOf(CRITICALITIES) criticality?: Row<'guest'>['criticality'];
-  /** As in "Sat, Sun 02:00-06:00", UTC. */
-  @Optional() @Text(100) outageWindow?: string;
-  @Clearable() @Day() endDate?: string | null;
   @Optional() @Text(20_000) notes?: string;
   @Optional() @Texts() labels?: string[];
   @Optional() @Text(100) owner?: string;

@@ -34,7 +34,7 @@ const ports = (card: string, speed: number, mac: string, into: string, managemen
 
 const mirror = { name: 'boot', level: '1' as const, purpose: 'boot' as const };
 const rock = (rackUnit: number, serial: string, mac: string, switchName: string): DemoMachine => ({
-  fields: { rackUnit, rackHeight: 2, machineModel: 'Invented Rock 2', serial, weightKg: 29, powerSupplies: 2, drawWatts: 620, bays: 12, memorySlots: 16, controller: 'Invented storage card 3', controllerMode: 'pass-through', bootMode: 'UEFI', secureBoot: 'on', videoConnector: 'DE-15 analogue', baseMhz: 2900, flags: flagsUpTo(4, 'vmx'), virtualisation: 'on', warrantyUntil: '2028-04-30', licence: 'Generic, two sockets', licenceUntil: '2027-09-30', licenceKeyKept: 'safe of the harbour house, blue folder' },
+  fields: { rackUnit, rackHeight: 2, machineModel: 'Invented Rock 2', serial, weightKg: 29, powerSupplies: 2, drawWatts: 620, bays: 12, memorySlots: 16, controller: 'Invented storage card 3', controllerMode: 'pass-through', bootMode: 'UEFI', secureBoot: 'on', videoConnector: 'DE-15 analogue', baseMhz: 2900, flags: flagsUpTo(4, 'svm'), virtualisation: 'on', warrantyUntil: '2028-04-30', licence: 'Generic, two sockets', licenceUntil: '2027-09-30', licenceKeyKept: 'safe of the harbour house, blue folder' },
   hardware: {
     modules: modules(8, 32, '3200 MT/s'),
     nodes: [0, 1].map((node) => ({ node, cores: 16, memoryMiB: 128 * 1024 - 2560 })),
@@ -59,17 +59,17 @@ export const MACHINES: Record<string, DemoMachine> = {
     poolOn: { array: 'all' },
   },
   tern: {
-    fields: { rackUnit: 12, rackHeight: 2, machineModel: 'Invented Skerry 1', serial: 'S1-3', weightKg: 24, powerSupplies: 2, drawWatts: 410, bays: 8, memorySlots: 8, bootMode: 'UEFI', secureBoot: 'off', baseMhz: 2400, flags: flagsUpTo(3, 'vmx'), virtualisation: 'on', videoConnector: 'DE-15 analogue' },
+    fields: { rackUnit: 12, rackHeight: 2, machineModel: 'Invented Skerry 1', serial: 'S1-3', weightKg: 24, powerSupplies: 2, drawWatts: 410, bays: 8, memorySlots: 8, bootMode: 'UEFI', secureBoot: 'off', baseMhz: 2400, flags: flagsUpTo(3, 'svm'), virtualisation: 'on', videoConnector: 'DE-15 analogue' },
     hardware: { modules: modules(4, 32, '2666 MT/s'), arrays: [mirror, { name: 'guests', level: '10', purpose: 'guests' }], disks: [...disks(1, 2, 240 * GB, 'enterprise flash', 'boot', 'Flint 240', 'T2'), ...disks(3, 4, 2_000_398_934_016, 'enterprise disk', 'guests', 'Slate 2T', 'T4')], ports: ports('Invented net card', 1e9, '14:0a', 'annex switch', ['p1', 'p3']) },
     poolOn: { array: 'guests' },
   },
   eider: {
-    fields: { rackUnit: 14, rackHeight: 2, machineModel: 'Invented Skerry 1', serial: 'S1-4', weightKg: 31, powerSupplies: 2, drawWatts: 450, bays: 8, memorySlots: 8, controller: 'Invented storage card 1', controllerMode: 'RAID', bootMode: 'UEFI', secureBoot: 'off', baseMhz: 2900, flags: flagsUpTo(3, 'vmx'), virtualisation: 'on', videoConnector: 'DE-15 analogue', warrantyUntil: '2026-12-12' },
+    fields: { rackUnit: 14, rackHeight: 2, machineModel: 'Invented Skerry 1', serial: 'S1-4', weightKg: 31, powerSupplies: 2, drawWatts: 450, bays: 8, memorySlots: 8, controller: 'Invented storage card 1', controllerMode: 'RAID', bootMode: 'UEFI', secureBoot: 'off', baseMhz: 2900, flags: flagsUpTo(3, 'svm'), virtualisation: 'on', videoConnector: 'DE-15 analogue', warrantyUntil: '2026-12-12' },
     hardware: { modules: modules(4, 32, '2666 MT/s'), arrays: [mirror, { name: 'annex-a', level: '5', purpose: 'guests' }], disks: [...disks(1, 2, 480 * GB, 'enterprise flash', 'boot', 'Flint 480', 'E1'), ...disks(3, 4, 4_000_787_030_016, 'consumer disk', 'annex-a', 'Gravel 4T', 'E4')], ports: ports('Invented net card', 1e9, '15:0a', 'annex switch', ['p1'], ['p1', 'p2']) },
     poolOn: { array: 'annex-a' },
   },
   plover: {
-    fields: { rackUnit: 2, rackHeight: 1, machineModel: 'Invented Pebble box', weightKg: 9, powerSupplies: 1, drawWatts: 120, bays: 2, memorySlots: 2, bootMode: 'legacy', controllerMode: 'AHCI', baseMhz: 2200, flags: flagsUpTo(2, 'vmx'), virtualisation: 'on', videoConnector: 'HDMI', gateway: '172.22.41.1', nameServers: ['172.22.12.53'] },
+    fields: { rackUnit: 2, rackHeight: 1, machineModel: 'Invented Pebble box', weightKg: 9, powerSupplies: 1, drawWatts: 120, bays: 2, memorySlots: 2, bootMode: 'legacy', controllerMode: 'AHCI', baseMhz: 2200, flags: flagsUpTo(2, 'svm'), virtualisation: 'on', videoConnector: 'HDMI', gateway: '172.22.41.1', nameServers: ['172.22.12.53'] },
     hardware: { modules: modules(2, 16, '2400 MT/s'), disks: [{ bay: '1', bytes: 250 * GB, class: 'consumer flash', model: 'Pebble 250', purpose: 'boot', array: null }, { bay: '2', bytes: 1 * TB, class: 'consumer flash', model: 'Pebble 1000', purpose: 'guests', array: null }], ports: ports('board', 1e9, '16:0a', 'annex switch', ['p1'], ['p1']) },
     poolOn: { bay: '2' },
   },

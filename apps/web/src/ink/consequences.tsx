@@ -1,28 +1,14 @@
 import type { Preview } from '@insel/contract';
 import { printValue } from '@insel/core';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
-import { call } from '../frame/api.js';
+import { useAsked } from './asked.js';
 import { Gauge } from './gauge.js';
 import { FindingLine } from './mark.js';
 import { Figure, Workings } from './workings.js';
 
 /** Asks the server what a change would do while it is being typed; null while the form is not complete. */
 export function usePreview<T extends Preview>(path: string, body: object | null): T | undefined {
-  const text = JSON.stringify(body);
-  const [settled, setSettled] = useState(text);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(text), 250);
-    return () => clearTimeout(timer);
-  }, [text]);
-  const answer = useQuery({
-    queryKey: ['preview', path, settled],
-    queryFn: () => call<T>('POST', path, { body: JSON.parse(settled) as unknown }),
-    enabled: settled !== 'null',
-    retry: false,
-    placeholderData: keepPreviousData,
-  });
-  return body ? answer.data : undefined;
+  const { answer } = useAsked<T>(path, body);
+  return body ? answer : undefined;
 }
 
 /** What a change would do: objections with the figure that fails, levels before and after, findings. */

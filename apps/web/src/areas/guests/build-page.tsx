@@ -7,6 +7,7 @@ import { Link, useParams } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useWrite } from '../../frame/write.js';
+import { PrintedDifferences } from '../../ink/differences.js';
 import { ProblemNote } from '../../ink/problem.js';
 import { Progress } from '../../ink/progress.js';
 
@@ -47,11 +48,7 @@ export function GuestBuildPage() {
             <ul>{section.steps.map((step) => <Step key={step.key} guestId={id} step={step} tick={ticks[step.key]} />)}</ul>
           </section>
         ))}
-        <section aria-label="What was different" className="mt-3 hidden print:block">
-          <h2 className="border-b border-ink font-bold">What was different</h2>
-          {Array.from({ length: 5 }, (_, i) => <p key={i} className="h-7 border-b border-dotted border-ink" />)}
-          <p className="mt-3">Began ____________ Ended ____________ By ________________________</p>
-        </section>
+        <PrintedDifferences />
       </div>
     </div>
   );

@@ -8,6 +8,7 @@ import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useWrite } from '../../frame/write.js';
 import { Field } from '../../ink/field.js';
+import { PrintedDifferences } from '../../ink/differences.js';
 import { ProblemNote } from '../../ink/problem.js';
 import { resultsOf, TestList, type TestStates } from './sheet-verification.js';
 
@@ -39,11 +40,7 @@ export function BuildSheetPage() {
             <ul>{section.lines.map((line, i) => <Line key={i} line={line} />)}</ul>
           </section>
         ))}
-        <section aria-label="What was different" className="mt-3 hidden print:block">
-          <h2 className="border-b border-ink font-bold">What was different</h2>
-          {Array.from({ length: 5 }, (_, i) => <p key={i} className="h-7 border-b border-dotted border-ink" />)}
-          <p className="mt-3">Began ____________ Ended ____________ By ________________________</p>
-        </section>
+        <PrintedDifferences />
         {mayPlan && unbuilt && <Results sheet={sheet} />}
       </div>
     </div>
