@@ -98,6 +98,15 @@ test('the build sheet of a guest prints on A4 and Letter without the frame', asy
   await page.emulateMedia({ media: 'screen' });
 });
 
+test('a plan that is dropped gives its room, address and medium back', async () => {
+  await sheetOf('tide-history');
+  await expect(page.getByText(/frees 24\.\d GiB and 6 vCPU of gannet/)).toBeVisible();
+  await page.getByRole('link', { name: 'Retire' }).click();
+  await expect(region('Cleared away with it').getByText('linux-server-12.img is attached to it')).toBeVisible();
+  await page.getByRole('button', { name: 'Retire tide-history' }).click();
+  await expect(page.getByText('Nothing in its drives.')).toBeVisible();
+});
+
 test('an image is read in the browser, put on the shelf, and known when it comes again', async () => {
   await page.goto(`${BASE()}/guests/media`);
   const bytes = Buffer.alloc(3_000_000, 'sea');
@@ -145,6 +154,7 @@ test('a medium left in is told at its guest and ejected there', async () => {
   await page.getByRole('button', { name: 'Eject linux-server-12.img' }).click();
   await expect(page.getByText('Nothing in its drives.')).toBeVisible();
   await choice(/^Looks first at: the medium/, 'the disk');
+  await expect(page.getByRole('button', { name: /^Looks first at: the disk/ })).toBeVisible();
   await expect(page.getByText('the medium is first in its boot order')).toHaveCount(0);
 });
 
@@ -172,6 +182,7 @@ test('owner, window and end are kept; a window that cannot be read is told in pl
   await page.keyboard.press('Escape');
   await edit(/^May be down/, 'Sat, Sun 22:00-04:00');
   await expect(care.getByText('Sat, Sun 22:00-04:00 UTC')).toBeVisible();
+  await page.waitForTimeout(300);
   await edit(/^Wanted until/, '2026-11-30');
   await expect(page.getByText('print-room is wanted until 2026-11-30, in 10 days.')).toBeVisible();
   await edit(/^Wanted until/, '2031-01-01');
