@@ -40,7 +40,7 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
     await page.getByText('This fits').waitFor();
     await page.getByRole('heading', { name: 'Size a guest' }).evaluate((heading) => heading.scrollIntoView());
   }],
-  ['guest-build', 'guests', async (page) => {
+  ['guest-build', 'guests?q=storm', async (page) => {
     await open('storm-page')(page);
     await link('Build sheet')(page);
     await page.getByRole('heading', { name: 'Build sheet of storm-page' }).waitFor();
@@ -55,7 +55,7 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['migration', 'migrations', open('weather-mirror')],
   ['log', 'log'],
   ['findings', 'findings'],
-  ['measured-use', 'guests', async (page) => {
+  ['measured-use', 'guests?q=tide-api', async (page) => {
     await open('tide-api')(page);
     await link('Measured use')(page);
     await page.locator('.recharts-surface').first().waitFor();

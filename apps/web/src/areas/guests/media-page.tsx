@@ -22,13 +22,13 @@ export function MediaPage() {
   const open = search.get('open') ?? media.data?.[0]?.id ?? '';
   const medium = media.data?.find((found) => found.id === open);
   return (
-    <div className="grid h-full grid-cols-1 overflow-y-auto lg:grid-cols-[540px_1fr] lg:overflow-hidden">
+    <div className="grid h-full grid-cols-1 overflow-y-auto lg:grid-cols-[600px_1fr] lg:overflow-hidden">
       <div className="min-w-0 border-ink px-4 py-3 lg:overflow-y-auto lg:border-r">
         <h1>Media shelf</h1>
         <Drop media={media.data ?? []} />
         {media.error && <p className="text-signal">{media.error.message}</p>}
         <table className="mt-2 w-full text-left text-[13px]">
-          <thead><tr className="border-b border-ink text-xs"><th>Image</th><th>Installs</th><th>Release</th><th className="text-right">Size</th><th className="pl-4">In drives of</th></tr></thead>
+          <thead><tr className="border-b border-ink text-xs"><th>Image</th><th>Installs</th><th>Release</th><th className="text-right">Size</th><th className="pl-4 whitespace-nowrap">In drives of</th></tr></thead>
           <tbody>
             {media.data?.map((row) => (
               <tr key={row.id} className={`border-b border-rule align-top leading-6 ${row.id === open ? 'bg-water' : ''}`}>
@@ -36,7 +36,7 @@ export function MediaPage() {
                 <td>{row.platform ? row.platform.name : row.system || (row.family === 'none' ? '–' : row.family)}</td>
                 <td className="whitespace-nowrap">{row.release}{row.newer && <span className="text-amber"> ◆ old</span>}</td>
                 <td className="mono text-right whitespace-nowrap">{formatDecimal(row.bytes)}</td>
-                <td className="pl-4">{row.attached.map((guest) => guest.name).join(', ')}</td>
+                <td className="pl-4 whitespace-nowrap">{row.attached.map((guest) => guest.name).join(', ')}</td>
               </tr>
             ))}
           </tbody>
