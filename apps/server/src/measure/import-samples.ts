@@ -2,12 +2,11 @@
  * Takes samples in from CSV as it arrives, all or nothing: one transaction, a batch at a time, so that a file of any
  * length needs little memory. Faults are gathered by line; with any, nothing is kept.
  */
-import { once } from 'node:events';
 import type { Readable } from 'node:stream';
 import type { ImportProgress } from '@insel/contract';
 import { readSample, sampleLayout, type Fleet, type SampleLayout, type SampleLine } from '@insel/core';
-import Papa from 'papaparse';
 import pg from 'pg';
+import { csvBlocks, UnclosedQuote } from './csv-blocks.js';
 
 const BATCH = 5000;
 export const MOST_FAULTS = 100;
@@ -27,15 +26,10 @@ type Names = (name: string) => { ok: true; id: string } | { ok: false; sentence:
 export async function importSamples(databaseUrl: string, fleet: Fleet, stream: Readable, request: ImportRequest, progress: ImportProgress): Promise<void> {
   const client = new pg.Client({ connectionString: databaseUrl });
   await client.connect();
-  const parser = Papa.parse(Papa.NODE_STREAM_INPUT, { header: false });
-  const broken = once(stream, 'aborted').catch(() => undefined);
-  void broken.then(() => parser.destroy());
   try {
     await client.query('begin');
     await client.query('insert into sample_import (id, at, by, source, rows, added) values ($1, $2, $3, $4, 0, 0)', [request.id, request.now, request.by, request.source]);
-    // Both at once and only now: whoever listens to data sets the stream flowing.
-    stream.on('data', (chunk: Buffer) => (progress.bytes += chunk.length));
-    await readAll(stream.pipe(parser) as AsyncIterable<string[]>, fleet, request, progress, (batch) => keep(client, request.id, batch));
+    await readAll(csvBlocks(counted(stream, progress)), fleet, request, progress, (batch) => keep(client, request.id, batch));
     if (stream.destroyed && !stream.readableEnded && progress.state === 'reading') progress.state = 'cancelled';
     if (progress.state === 'reading' && progress.lines === 0 && progress.faultsInAll === 0) fault(progress, 1, 'The file has no samples.');
     if (progress.state !== 'cancelled' && progress.faultsInAll > 0) progress.state = 'faulty';
@@ -50,13 +44,25 @@ export async function importSamples(databaseUrl: string, fleet: Fleet, stream: R
   } catch (error) {
     await client.query('rollback').catch(() => undefined);
     if (stream.destroyed && !stream.readableEnded) progress.state = 'cancelled';
-    else throw error;
+    else if (error instanceof UnclosedQuote) {
+      fault(progress, progress.lines + 2, 'From here on a quote is open and never closed.');
+      Object.assign(progress, { state: 'faulty', added: 0 });
+    } else throw error;
   } finally {
+    stream.resume();
     await client.end();
   }
 }
 
-async function readAll(rows: AsyncIterable<string[]>, fleet: Fleet, request: ImportRequest, progress: ImportProgress, store: (batch: Map<string, SampleLine & { id: string }>) => Promise<number>): Promise<void> {
+async function* counted(stream: Readable, progress: ImportProgress): AsyncGenerator<Uint8Array> {
+  // Whoever stops early must leave the request open: its answer is still to be sent.
+  for await (const chunk of stream.iterator({ destroyOnReturn: false }) as AsyncIterable<Buffer>) {
+    progress.bytes += chunk.length;
+    yield chunk;
+  }
+}
+
+async function readAll(blocks: AsyncIterable<string[][]>, fleet: Fleet, request: ImportRequest, progress: ImportProgress, store: (batch: Map<string, SampleLine & { id: string }>) => Promise<number>): Promise<void> {
   let layout: SampleLayout | undefined;
   let names: Names | undefined;
   let batch = new Map<string, SampleLine & { id: string }>();
@@ -65,33 +71,35 @@ async function readAll(rows: AsyncIterable<string[]>, fleet: Fleet, request: Imp
     if (progress.faultsInAll === 0) progress.added += await store(batch);
     batch = new Map();
   };
-  for await (const cells of rows) {
-    line += 1;
+  for await (const rows of blocks) {
     if (request.cancelled()) {
       progress.state = 'cancelled';
       return;
     }
-    if (cells.length === 1 && cells[0]!.trim() === '') continue;
-    if (!layout || !names) {
-      const read = sampleLayout(cells);
-      if (!read.ok) return fault(progress, line, read.sentence);
-      layout = read.value;
-      names = namesOf(fleet, layout.about);
-      continue;
+    for (const cells of rows) {
+      line += 1;
+      if (cells.length === 1 && cells[0]!.trim() === '') continue;
+      if (!layout || !names) {
+        const read = sampleLayout(cells);
+        if (!read.ok) return fault(progress, line, read.sentence);
+        layout = read.value;
+        names = namesOf(fleet, layout.about);
+        continue;
+      }
+      const read = readSample(cells, layout, request.now);
+      const named = read.ok ? names(read.value.name) : read;
+      if (!read.ok || !named.ok) {
+        fault(progress, line, read.ok ? (named as { sentence: string }).sentence : read.sentence);
+        if (progress.faultsInAll >= GIVE_UP) return;
+        continue;
+      }
+      progress.lines += 1;
+      const { at } = read.value;
+      if (!progress.firstAt || at < progress.firstAt) progress.firstAt = at;
+      if (!progress.lastAt || at > progress.lastAt) progress.lastAt = at;
+      batch.set(`${named.id} ${at}`, { ...read.value, id: named.id });
+      if (batch.size >= BATCH) await flush();
     }
-    const read = readSample(cells, layout, request.now);
-    const named = read.ok ? names(read.value.name) : read;
-    if (!read.ok || !named.ok) {
-      fault(progress, line, read.ok ? (named as { sentence: string }).sentence : read.sentence);
-      if (progress.faultsInAll >= GIVE_UP) return;
-      continue;
-    }
-    progress.lines += 1;
-    const { at } = read.value;
-    if (!progress.firstAt || at < progress.firstAt) progress.firstAt = at;
-    if (!progress.lastAt || at > progress.lastAt) progress.lastAt = at;
-    batch.set(`${named.id} ${at}`, { ...read.value, id: named.id });
-    if (batch.size >= BATCH) await flush();
   }
   await flush();
 }
