@@ -12,17 +12,32 @@ import { firstAddress, guestRow, guestSheet } from '../views/guests.js';
 import { guestInput } from '../views/guest-input.js';
 import { preview } from '../views/preview.js';
 
-const SORTS: Record<string, (fleet: Fleet, guest: Row<'guest'>) => string | number> = {
-  name: (_, guest) => guest.name.toLowerCase(),
-  state: (_, guest) => guest.state,
-  host: (fleet, guest) => fleet.need('host', guest.hostId).name.toLowerCase(),
-  vcpu: (_, guest) => guest.vcpu,
-  memory: (_, guest) => guest.memoryMiB,
-  storage: (fleet, guest) => volumeBytes(fleet, guest.id),
-  headroom: (fleet, guest) => headroom(fleet, guest.hostId).memory.value,
-  role: (fleet, guest) => fleet.get('profile', guest.profileId)?.name.toLowerCase() ?? '~',
-  owner: (_, guest) => guest.owner.toLowerCase() || '~',
-  end: (_, guest) => guest.endDate ?? '~',
+/** A value of a guest's host, worked out once for each host. */
+function perHost(value: (fleet: Fleet, hostId: string) => string | number): (fleet: Fleet) => (guest: Row<'guest'>) => string | number {
+  return (fleet) => {
+    const kept = new Map<string, string | number>();
+    return ({ hostId }) => {
+      const held = kept.get(hostId);
+      if (held !== undefined) return held;
+      const found = value(fleet, hostId);
+      kept.set(hostId, found);
+      return found;
+    };
+  };
+}
+
+/** Orders of the list: the key of a guest, in a fleet. */
+const SORTS: Record<string, (fleet: Fleet) => (guest: Row<'guest'>) => string | number> = {
+  name: () => (guest) => guest.name.toLowerCase(),
+  state: () => (guest) => guest.state,
+  host: perHost((fleet, hostId) => fleet.need('host', hostId).name.toLowerCase()),
+  vcpu: () => (guest) => guest.vcpu,
+  memory: () => (guest) => guest.memoryMiB,
+  storage: (fleet) => (guest) => volumeBytes(fleet, guest.id),
+  headroom: perHost((fleet, hostId) => headroom(fleet, hostId).memory.value),
+  role: (fleet) => (guest) => fleet.get('profile', guest.profileId)?.name.toLowerCase() ?? '~',
+  owner: () => (guest) => guest.owner.toLowerCase() || '~',
+  end: () => (guest) => guest.endDate ?? '~',
 };
 
 const planChange = (body: PlanGuestBody) => ({ type: 'guest.plan' as const, ...guestInput(body), ruleIds: body.ruleIds, ...extrasOf(body) });
@@ -54,8 +69,7 @@ class GuestsController {
           (!query.networkId || fleet.referring('adapter', 'guestId', guest.id).some((adapter) => adapter.networkId === query.networkId)) &&
           (!wanted || guest.name.toLowerCase().includes(wanted) || guest.purpose.toLowerCase().includes(wanted) || firstAddress(fleet, guest.id).includes(wanted)),
       );
-      const key = SORTS[query.sort ?? 'name'] ?? SORTS.name!;
-      return sortedIds(rows, (row) => key(fleet, row), query.order);
+      return sortedIds(rows, (SORTS[query.sort ?? 'name'] ?? SORTS.name!)(fleet), query.order);
     });
     return windowOf(fleet, ids, query, (id) => guestRow(fleet, id, this.clock.now()));
   }

@@ -73,7 +73,10 @@ export function sortedIds<R extends { id: string }>(rows: Iterable<R>, key: (row
   }
   const sign = order === 'up' ? 1 : -1;
   const keys = [...groups.keys()].sort((a, b) => (a < b ? -sign : a > b ? sign : 0));
-  return keys.flatMap((value) => groups.get(value)!);
+  // A loop: flatMap takes ten times as long for 50,000.
+  const ids: string[] = [];
+  for (const value of keys) for (const id of groups.get(value)!) ids.push(id);
+  return ids;
 }
 
 export function windowOf<T>(fleet: Fleet, ids: string[], { from = 0, take = 100 }: Ordering, view: (id: string) => T): ListWindow<T> {

@@ -6,7 +6,7 @@ import { ruleAt, type Told } from './told.js';
 /** A medium left in, a guest that cannot boot, one that was built here and never checked. */
 export const guestBuildFaults = ruleAt('guest', 'medium-left-in', (fleet, guest): Told[] => {
   if (guest.template) return [];
-  const drives = fleet.referring('drive', 'guestId', guest.id);
+  const drives = fleet.referringCount('drive', 'guestId', guest.id) > 0 ? fleet.referring('drive', 'guestId', guest.id) : [];
   return [...leftIn(fleet, guest, drives), ...cannotBoot(fleet, guest, drives), ...unchecked(fleet, guest)];
 });
 
@@ -21,7 +21,8 @@ function leftIn(fleet: Fleet, guest: Row<'guest'>, drives: readonly Row<'drive'>
   return [{ severity: 'note', evidence: `${names} is still attached to ${guest.name}.`, consequence: 'It cannot move to a host that does not reach the medium, and is one slip in the boot order away from its installer.', remedy: 'Eject it.', source: practice('A medium is ejected before the first restart') }];
 }
 
-const hasNoDisk = (fleet: Fleet, guest: Row<'guest'>): boolean => !fleet.referring('volume', 'guestId', guest.id).some((volume) => volume.use === 'disk');
+/** At most one volume holds UEFI variables: of two, one is a disk. */
+const hasNoDisk = (fleet: Fleet, guest: Row<'guest'>): boolean => fleet.referringCount('volume', 'guestId', guest.id) < 2 && !fleet.referring('volume', 'guestId', guest.id).some((volume) => volume.use === 'disk');
 
 function cannotBoot(fleet: Fleet, guest: Row<'guest'>, drives: readonly Row<'drive'>[]): Told[] {
   if (guest.bootFirst === 'network' || !hasNoDisk(fleet, guest)) return [];
@@ -32,8 +33,9 @@ function cannotBoot(fleet: Fleet, guest: Row<'guest'>, drives: readonly Row<'dri
 
 function unchecked(fleet: Fleet, guest: Row<'guest'>): Told[] {
   if (guest.state !== 'in service') return [];
-  const ticks = fleet.referring('buildTick', 'guestId', guest.id);
-  if (!guest.nameAssigned && ticks.length === 0) return [];
+  const ticks = fleet.referringCount('buildTick', 'guestId', guest.id) > 0 ? fleet.referring('buildTick', 'guestId', guest.id) : [];
+  // Planned here and put into service here: one that was only recorded has proved itself.
+  if (!(guest.nameAssigned && guest.stateAt) && ticks.length === 0) return [];
   const { passed, failed } = checkedAt(ticks);
   const source = practice('A guest is checked from inside and from a peer before it goes into service');
   if (failed.length) return [{ rule: 'guest-not-verified', severity: 'caution', evidence: `${guest.name} is in service although a first check failed: ${failed.join(', ')}.`, consequence: 'What did not answer then will not answer those who need it.', remedy: 'Mend it, check again, and tick the step anew.', source }];

@@ -15,6 +15,7 @@ export const guestCareFaults = ruleAt('guest', 'snapshot-old', (fleet, guest, no
 const daysSince = (time: string, now: string): number => (Date.parse(now) - Date.parse(time)) / 86_400_000;
 
 function snapshots(fleet: Fleet, guest: Row<'guest'>, now: string): Told[] {
+  if (fleet.referringCount('snapshot', 'guestId', guest.id) === 0) return [];
   return fleet.referring('snapshot', 'guestId', guest.id).flatMap((snapshot): Told[] => {
     const age = Math.floor(daysSince(snapshot.takenAt, now));
     const past = snapshot.keepUntil !== null && daysUntil(snapshot.keepUntil, now) < 0;
@@ -54,7 +55,7 @@ function unowned(fleet: Fleet, guest: Row<'guest'>): Told[] {
 }
 
 function runningBase(fleet: Fleet, guest: Row<'guest'>): Told[] {
-  if (guest.state !== 'in service') return [];
+  if (guest.state !== 'in service' || fleet.referringCount('clone', 'originId', guest.id) === 0) return [];
   const dependents = fleet.referring('volume', 'guestId', guest.id).reduce((sum, volume) => sum + fleet.referringCount('volume', 'baseId', volume.id), 0);
   if (dependents === 0) return [];
   return [{ rule: 'base-in-service', severity: 'blocker', evidence: `${guest.name} is in service, and ${dependents} ${dependents === 1 ? 'volume' : 'volumes'} of dependent clones share its blocks.`, consequence: 'Every block it writes breaks theirs.', remedy: 'Stop it; make the clones whole before it is used again.', source: practice('The base of dependent clones is never altered') }];

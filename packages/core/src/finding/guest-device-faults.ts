@@ -1,5 +1,5 @@
 import { practice, standard } from '../figure/index.js';
-import { drivesOf, platformOf, sizeGuards } from '../guest/index.js';
+import { drivesOf, sizeGuards } from '../guest/index.js';
 import { commonLevel } from '../host/level.js';
 import type { Fleet, Row } from '../record/index.js';
 import { ruleAt, type Told } from './told.js';
@@ -7,9 +7,15 @@ import { ruleAt, type Told } from './told.js';
 /** Devices that break the first boot or a move, and sizes that its host or role does not bear. */
 export const guestDeviceFaults = ruleAt('guest', 'device-not-driven', (fleet, guest): Told[] => {
   if (guest.template) return [];
-  const platform = platformOf(fleet, guest.hostId);
+  const host = fleet.need('host', guest.hostId);
+  const platform = fleet.need('platform', host.platformId);
   const first = guest.state === 'planned' || guest.state === 'building';
-  return [...(first ? notDriven(fleet, guest) : []), ...notOffered(fleet, guest, platform), ...firmwareFault(guest, platform, first), ...processorFault(fleet, guest, platform), ...sizeFaults(fleet, guest)];
+  const told = notOffered(fleet, guest, platform);
+  if (first) told.push(...notDriven(fleet, guest));
+  if (guest.firmware !== 'unknown') told.push(...firmwareFault(guest, platform, first));
+  if (guest.processorMode !== 'unknown') told.push(...processorFault(fleet, guest, host, platform));
+  if (guest.profileId !== null || isWide(guest, host)) told.push(...sizeFaults(fleet, guest, host));
+  return told;
 });
 
 function notDriven(fleet: Fleet, guest: Row<'guest'>): Told[] {
@@ -26,9 +32,21 @@ function notDriven(fleet: Fleet, guest: Row<'guest'>): Told[] {
   return told;
 }
 
+const NONE: { buses: readonly string[]; models: readonly string[] } = { buses: [], models: [] };
+
+/** Buses and models that a guest has, as far as they are known; kept while its parts are as they are. */
+function kindsOf(fleet: Fleet, guest: Row<'guest'>): typeof NONE {
+  return fleet.memo(guest.id, 'kinds of devices', () => {
+    const buses = fleet.referring('volume', 'guestId', guest.id).flatMap((volume) => (volume.bus === 'unknown' ? [] : [volume.bus]));
+    const models = fleet.referring('adapter', 'guestId', guest.id).flatMap((adapter) => (adapter.model === 'unknown' ? [] : [adapter.model]));
+    return buses.length || models.length ? { buses, models } : NONE;
+  });
+}
+
 function notOffered(fleet: Fleet, guest: Row<'guest'>, platform: Row<'platform'>): Told[] {
-  const bus = fleet.referring('volume', 'guestId', guest.id).find((volume) => volume.bus !== 'unknown' && !platform.diskBuses.includes(volume.bus))?.bus;
-  const model = fleet.referring('adapter', 'guestId', guest.id).find((adapter) => adapter.model !== 'unknown' && !platform.adapterModels.includes(adapter.model))?.model;
+  const { buses, models } = kindsOf(fleet, guest);
+  const bus = buses.find((found) => !platform.diskBuses.includes(found));
+  const model = models.find((found) => !platform.adapterModels.includes(found));
   const missing = [bus ? `a disk bus ${bus}` : '', model ? `a ${model} adapter` : ''].filter(Boolean);
   if (missing.length === 0) return [];
   return [{ rule: 'device-not-offered', severity: 'caution', evidence: `${guest.name} has ${missing.join(' and ')}; ${platform.name} does not offer that.`, consequence: 'Record and world differ, or it cannot start here.', remedy: 'Choose what the platform offers, or correct the properties of the platform.', source: practice('Devices are chosen from what the platform offers') }];
@@ -40,8 +58,7 @@ function firmwareFault(guest: Row<'guest'>, platform: Row<'platform'>, first: bo
   return [{ rule: 'firmware-not-offered', severity: first ? 'blocker' : 'caution', evidence: `${guest.name} starts by ${guest.firmware}; ${platform.name} does not offer that to guests.`, consequence: 'Disk not found: it does not start here.', remedy: 'Choose the other firmware before it is installed, or another platform.', source: standard('UEFI Specification 2.10, section 3: boot manager') }];
 }
 
-function processorFault(fleet: Fleet, guest: Row<'guest'>, platform: Row<'platform'>): Told[] {
-  const host = fleet.need('host', guest.hostId);
+function processorFault(fleet: Fleet, guest: Row<'guest'>, host: Row<'host'>, platform: Row<'platform'>): Told[] {
   const source = standard('x86-64 psABI 1.0, section 3.1.1: microarchitecture levels');
   if (guest.processorMode === 'host') {
     const bound = fleet.referring('migration', 'guestId', guest.id).find((migration) => migration.running && migration.state === 'planned' && fleet.need('host', migration.targetHostId).processorModel !== host.processorModel);
@@ -56,9 +73,10 @@ function processorFault(fleet: Fleet, guest: Row<'guest'>, platform: Row<'platfo
   return [{ rule: 'level-not-common', severity: 'note', evidence: `${guest.name} sees level ${guest.processorMode}; the hosts of ${fleet.need('hostGroup', host.groupId).name} have v${common.level} in common, held down by ${common.limitedBy.join(' and ')}.`, consequence: 'It neither moves to those while running nor restarts there when its host fails.', remedy: `Take v${common.level}, or note that it stays off them.`, source }];
 }
 
-function sizeFaults(fleet: Fleet, guest: Row<'guest'>): Told[] {
-  const host = fleet.need('host', guest.hostId);
-  if (guest.profileId === null && guest.vcpu <= host.coresPerSocket && guest.memoryMiB < (host.installedMiB / host.sockets) / 2) return [];
+/** So small a guest fits any node of its host. */
+const isWide = (guest: Row<'guest'>, host: Row<'host'>): boolean => guest.vcpu > host.coresPerSocket || guest.memoryMiB >= host.installedMiB / host.sockets / 2;
+
+function sizeFaults(fleet: Fleet, guest: Row<'guest'>, host: Row<'host'>): Told[] {
   return sizeGuards(fleet, guest, fleet.get('profile', guest.profileId) ?? null, host)
     .filter((guard) => guard.severity !== 'note')
     .map((guard) => ({ rule: 'size-does-not-suit', at: guard.guard, severity: 'caution' as const, evidence: `${guest.name} on ${host.name}: ${guard.sentence}`, consequence: guard.guard === 'below the minimum' ? 'It swaps, or its installer gives up.' : 'It runs slower than a smaller one would.', remedy: 'Alter its size, or choose another host.', source: guard.source }));
