@@ -189,6 +189,21 @@ test('owner, window and end are kept; a window that cannot be read is told in pl
   await expect(page.getByText('print-room is wanted until')).toHaveCount(0);
 });
 
+test('a volume is moved with the room of each pool in sight, and the list is narrowed by role', async () => {
+  await sheetOf('chart-render');
+  const volumes = region('Volumes');
+  await volumes.getByRole('button', { name: 'Move system' }).click();
+  await expect(volumes.getByText(/TiB left afterwards; others reach it when the host fails/)).toBeVisible();
+  await expect(volumes.getByText('Not every platform moves the disk of a running guest')).toBeVisible();
+  await volumes.getByRole('button', { name: 'It lies in quay now' }).click();
+  await expect(volumes.getByRole('link', { name: 'quay' })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(volumes.getByRole('link', { name: 'fulmar-data' })).toBeVisible();
+  await page.goto(`${BASE()}/guests`);
+  await page.getByLabel('Narrow by role').selectOption({ label: 'router' });
+  await expect(page.getByText('2 in the list')).toBeVisible();
+});
+
 test('a snapshot is recorded and told when it grows old', async () => {
   await sheetOf('office-files');
   await expect(page.getByText(/Snapshot before the move of the office of office-files is 43 days old/)).toBeVisible();

@@ -337,7 +337,7 @@ export interface WaterlineView {
 }
 
 export interface SearchHit {
-  kind: 'host' | 'guest' | 'network' | 'device' | 'physicalSwitch' | 'address' | 'adapter' | 'pool' | 'migration';
+  kind: 'host' | 'guest' | 'network' | 'device' | 'physicalSwitch' | 'address' | 'adapter' | 'pool' | 'migration' | 'medium' | 'profile' | 'guestGroup';
   id: string;
   label: string;
   detail: string;

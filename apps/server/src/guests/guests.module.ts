@@ -1,5 +1,5 @@
 import { AddAdapterBody, AddVolumeBody, EditAdapterBody, EditGuestBody, EditVolumeBody, ListQuery, MakeClonesBody, PlanGuestBody, RecordGuestBody, SetGuestStateBody, SwapAdaptersBody, type GuestListRow, type GuestSheet, type ListWindow, type Preview, type Written } from '@insel/contract';
-import { headroom, volumeBytes, type Fleet, type Row } from '@insel/core';
+import { headroom, rankPools, volumeBytes, type Fleet, type PoolRank, type Row } from '@insel/core';
 import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Query, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
@@ -131,6 +131,15 @@ class GuestsController {
     const volume = this.keeper.fleet.get('volume', id);
     if (!volume) throw notFound('volume');
     return this.writes.edit(request, 'guest', volume.guestId, { type: 'volume.edit', id, fields: fieldsIn(body), ...extrasOf(body) });
+  }
+
+  /** Pools that its host reaches, with what would be left of each if the volume lay there. */
+  @Get('volumes/:id/places')
+  volumePlaces(@Param('id') id: string): PoolRank[] {
+    const { fleet } = this.keeper;
+    const volume = fleet.get('volume', id);
+    if (!volume) throw notFound('volume');
+    return rankPools(fleet, fleet.need('guest', volume.guestId).hostId, volume.bytes).filter((pool) => pool.poolId !== volume.poolId);
   }
 
   @Delete('volumes/:id')

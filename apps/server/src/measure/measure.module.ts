@@ -73,7 +73,7 @@ class MeasureController {
   @Delete('samples/imports/:id')
   async remove(@Req() request: SignedIn, @Param('id', ParseUUIDPipe) id: string): Promise<{ removed: boolean }> {
     this.mayImport(request);
-    const rows = await this.orm.em.getConnection().execute<unknown[]>('delete from sample_import where id = ? returning id', [id], 'all');
+    const rows = await this.orm.em.getConnection().execute<unknown[]>('with gone as (delete from sample where import_id = ?) delete from sample_import where id = ? returning id', [id, id], 'all');
     if (rows.length === 0) throw notFound('import');
     return { removed: true };
   }

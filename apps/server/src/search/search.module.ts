@@ -20,7 +20,7 @@ class SearchController {
 }
 
 function nameHits(fleet: Fleet, text: string): SearchHit[] {
-  const of = <K extends 'host' | 'guest' | 'network' | 'device' | 'physicalSwitch'>(kind: K, path: string, detail: (id: string) => string): SearchHit[] => {
+  const of = <K extends SearchHit['kind'] & ('host' | 'guest' | 'network' | 'device' | 'physicalSwitch' | 'pool' | 'medium' | 'profile' | 'guestGroup')>(kind: K, path: string, detail: (id: string) => string): SearchHit[] => {
     const found: { id: string; name: string; at: number }[] = [];
     for (const row of fleet.all(kind)) {
       const at = row.name.toLowerCase().indexOf(text);
@@ -34,6 +34,10 @@ function nameHits(fleet: Fleet, text: string): SearchHit[] {
     ...of('guest', 'guests', (id) => `guest on ${fleet.need('host', fleet.need('guest', id).hostId).name} ${firstAddress(fleet, id)}`),
     ...of('device', 'networks/devices?open=', (id) => `${fleet.need('device', id).kind}, ${fleet.need('device', id).state}`),
     ...of('physicalSwitch', 'networks/switches?open=', () => 'switch'),
+    ...of('pool', 'guests/pools?open=', () => 'pool'),
+    ...of('medium', 'guests/media?open=', () => 'install medium'),
+    ...of('profile', 'guests/roles?role=', () => 'role of guests'),
+    ...of('guestGroup', 'guests/roles?open=', () => 'group of guests'),
     ...of('network', 'networks', (id) => `network ${fleet.referring('subnet', 'networkId', id).map((subnet) => subnet.prefix).join(', ')}`),
   ];
 }

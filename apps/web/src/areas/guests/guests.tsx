@@ -9,6 +9,7 @@ import { RecordList, type Column } from '../../ink/list.js';
 import { Mark } from '../../ink/mark.js';
 import { BulkGuests } from './bulk.js';
 import { GuestSheetView } from './guest-sheet.js';
+import { Narrowed } from './narrowed.js';
 
 const COLUMNS: Column<GuestListRow>[] = [
   { title: 'Guest', sort: 'name', width: 'minmax(110px,1fr)', cell: (row) => row.name },
@@ -40,7 +41,7 @@ export function Guests() {
           chosen={mayPlan ? { ids, toggle } : undefined}
           filter={
             <>
-              <Filter make="/guests/new" label="Plan a guest" states={GUEST_STATES} />
+              <Filter make="/guests/new" label="Plan a guest" states={GUEST_STATES}>{!id && <Narrowed />}</Filter>
               {ids.size > 0 && <BulkGuests ids={[...ids]} clear={clear} />}
             </>
           }

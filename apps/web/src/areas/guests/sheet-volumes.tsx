@@ -1,6 +1,6 @@
 /** Volumes of a guest: size, pool, bus, how they are kept; more of them, larger, elsewhere, gone. */
 import type { GuestSheet, PoolView } from '@insel/contract';
-import { DISK_BUSES, formatBoth, parseBytes } from '@insel/core';
+import { DISK_BUSES, formatBoth, parseBytes, type PoolRank } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -21,26 +21,26 @@ export function VolumesPart({ sheet }: { sheet: GuestSheet }) {
   const reached = pools.filter((pool) => pool.hosts.some((host) => host.id === guest.hostId));
   return (
     <Part title="Volumes">
-      {volumes.map((volume) => <VolumeLine key={volume.id} volume={volume} sheet={sheet} pools={reached} />)}
+      {volumes.map((volume) => <VolumeLine key={volume.id} volume={volume} sheet={sheet} />)}
       {volumes.length === 0 && <p className="text-faint">No volume.</p>}
       <AddVolume sheet={sheet} pools={reached} />
     </Part>
   );
 }
 
-function VolumeLine({ volume, sheet, pools }: { volume: VolumeView; sheet: GuestSheet; pools: PoolView[] }) {
+function VolumeLine({ volume, sheet }: { volume: VolumeView; sheet: GuestSheet }) {
   const mayPlan = useMayPlan();
   const { write, problem } = useWrite();
   const [sure, setSure] = useState('');
   const [gone, setGone] = useState(false);
+  const [moving, setMoving] = useState(false);
   const at = { path: `volumes/${volume.id}`, seen: sheet.guest.revision };
-  const choices = [...pools.map((pool) => ({ value: pool.id, label: `pool ${pool.name}` })), ...(pools.some((pool) => pool.id === volume.poolId) ? [] : [{ value: volume.poolId, label: `pool ${volume.pool.name}, out of reach` }])];
   return (
     <div className="border-b border-rule py-0.5">
       <div className="grid grid-cols-[120px_1fr_170px] items-baseline gap-3">
         <b className="truncate"><Editable {...at} name={`Name of ${volume.label}`} field="label" value={volume.label} show={String} parse={asText} /></b>
         <Editable {...at} name={`Size of ${volume.label}`} field="bytes" value={volume.bytes} show={formatBoth} write={(value) => `${value} B`} parse={parseBytes} mono />
-        <OneOf at={at} name={`Pool of ${volume.label}`} field="poolId" value={volume.poolId} choices={choices} />
+        <span>pool <Link className="underline decoration-rule" to={`/guests/pools?open=${volume.pool.id}`}>{volume.pool.name}</Link>{mayPlan && <button type="button" className="act ml-2 text-[12px]" aria-expanded={moving} aria-label={`Move ${volume.label}`} onClick={() => setMoving(!moving)}>Move</button>}</span>
       </div>
       <div className="flex flex-wrap items-baseline gap-x-4 text-[13px]">
         {volume.use === 'UEFI variables' && <span className="text-faint">UEFI variables</span>}
@@ -52,6 +52,7 @@ function VolumeLine({ volume, sheet, pools }: { volume: VolumeView; sheet: Guest
         {volume.dependents > 0 && <span className="text-amber">◆ base of {volume.dependents} dependent {volume.dependents === 1 ? 'volume' : 'volumes'}: neither alter nor delete it</span>}
         {mayPlan && !gone && <button type="button" className="act text-[12px]" onClick={() => setGone(true)}>{volume.label} was deleted</button>}
       </div>
+      {moving && <Moving volume={volume} seen={at.seen} running={sheet.guest.state === 'in service'} done={() => setMoving(false)} />}
       <Grown bytes={volume.bytes} sheet={sheet} />
       {gone && (
         <div className="my-1 flex flex-wrap items-center gap-2 border-l-4 border-signal pl-3">
@@ -61,6 +62,28 @@ function VolumeLine({ volume, sheet, pools }: { volume: VolumeView; sheet: Guest
           <button type="button" className="act" onClick={() => setGone(false)}>Drop</button>
         </div>
       )}
+      <ProblemNote problem={problem} />
+    </div>
+  );
+}
+
+/** Where else a volume could lie, with what is left there; recorded once it lies there. */
+function Moving({ volume, seen, running, done }: { volume: VolumeView; seen: number; running: boolean; done: () => void }) {
+  const places = useQuery({ queryKey: ['volume-places', volume.id], queryFn: () => read<PoolRank[]>(`volumes/${volume.id}/places`) }).data;
+  const { write, busy, problem } = useWrite();
+  const move = async (poolId: string) => {
+    if (await write(`volumes/${volume.id}`, { method: 'PATCH', seen, body: { poolId } })) done();
+  };
+  return (
+    <div className="my-1 border-l-4 border-rule pl-3 text-[13px]">
+      {places?.length === 0 && <p className="text-faint">Its host reaches no other pool. To another host it goes with its guest, by a migration.</p>}
+      {places?.map((pool) => (
+        <p key={pool.poolId} className="flex flex-wrap items-baseline gap-x-3">
+          <b>{pool.name}</b> {!pool.fits && <span className="text-signal">■ no room</span>} <span>{pool.sentence}</span>
+          <button type="button" className="act text-[12px]" disabled={busy} onClick={() => void move(pool.poolId)}>It lies in {pool.name} now</button>
+        </p>
+      ))}
+      {places && places.length > 0 && <p><b className="text-amber">◆ Caution.</b> {running ? 'Not every platform moves the disk of a running guest: stop it first where yours does not. ' : ''}Until the copy is checked, keep the old one; both take room meanwhile.{volume.dependents > 0 ? ' Dependent clones share its blocks: moved away from them, they break.' : ''}</p>}
       <ProblemNote problem={problem} />
     </div>
   );
