@@ -4,7 +4,7 @@ import { ChangeExtras } from './extras.js';
 import { Described } from './described.js';
 import { RecordGuestBody } from './guests.js';
 import { Clearable, Day, Flag, Id, Ids, Name, OneOf, Optional, Parts, Text, Texts, Time, Whole } from './rules.js';
-import type { Named } from './views.js';
+import type { Named } from './shared-views.js';
 
 class ProfileFields extends Described {
   @Optional() @OneOf(['text', 'graphical']) display?: Row<'profile'>['display'];

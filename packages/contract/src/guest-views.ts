@@ -1,7 +1,7 @@
 /** What the server answers with about guests and their clones. */
 import type { Figure, Finding, Row, StateEffect } from '@insel/core';
 import type { DriveView, SnapshotView } from './guest-care.js';
-import type { AddressView, BackupView, FindingMark, MigrationListRow, Named, NeedView } from './views.js';
+import type { AddressView, BackupView, FindingMark, MigrationListRow, Named, NeedView } from './shared-views.js';
 
 export interface GuestListRow extends Named {
   state: Row<'guest'>['state'];

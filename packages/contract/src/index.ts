@@ -18,6 +18,7 @@ export * from './places.js';
 export * from './problem.js';
 export * from './reach.js';
 export * from './samples.js';
+export * from './shared-views.js';
 export * from './sizing.js';
 export * from './starts.js';
 export * from './views.js';

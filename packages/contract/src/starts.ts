@@ -2,7 +2,7 @@
 import { SERVICE_KINDS, type Circle, type Finding, type NodeKind, type Row } from '@insel/core';
 import { ChangeExtras } from './extras.js';
 import { Clearable, Id, Name, OneOf, Optional, Text } from './rules.js';
-import type { Named } from './views.js';
+import type { Named } from './shared-views.js';
 
 type What = Row<'service'>['what'];
 

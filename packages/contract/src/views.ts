@@ -1,25 +1,7 @@
 /** What the server answers with: plain shapes for lists and sheets. */
 import type { GuestListRow } from './guest-views.js';
+import type { AddressView, FindingMark, Named, NeedView } from './shared-views.js';
 import type { ArrayOption, BuildSheet, Check, Estimate, FactRow, FailureOutcome, Figure, Finding, GuestBuild, HostLevel, MachineFacts, Row, Severity, Subject, SuitabilityPoint, Tolerance, ToleranceLine, Waterline } from '@insel/core';
-
-export interface Named {
-  id: string;
-  name: string;
-}
-
-/** Something a machine cannot start its work without: one of the two. */
-export interface NeedView {
-  id: string;
-  purpose: string;
-  service: Named | null;
-  guest: Named | null;
-}
-
-/** Gravest finding at a record, and how many there are. */
-export interface FindingMark {
-  severity: Severity;
-  count: number;
-}
 
 export interface HostListRow extends Named {
   state: Row<'host'>['state'];
@@ -37,17 +19,6 @@ export interface HostListRow extends Named {
   limits: 'memory' | 'processors';
   offersRoom: boolean;
   finding: FindingMark | null;
-}
-
-export interface AddressView {
-  id: string;
-  ip: string;
-  assigned: boolean;
-  use: string;
-  purpose: string;
-  network: Named | null;
-  prefixLength: number | null;
-  gateway: string | null;
 }
 
 export interface PoolView extends Row<'pool'> {
@@ -177,11 +148,6 @@ export interface AlikeView {
   body: object;
 }
 
-export interface BackupView extends Row<'backup'> {
-  pool: Named | null;
-  storeGuest: Named | null;
-}
-
 export interface PlacementRuleView extends Row<'placementRule'> {
   guests: Named[];
   host: Named | null;
@@ -252,23 +218,6 @@ export interface NetworkSheet {
   alsoAt: Named[];
   devices: (Named & { port: string })[];
   findings: Finding[];
-}
-
-export interface MigrationListRow {
-  id: string;
-  guest: Named;
-  source: Named;
-  target: Named;
-  state: Row<'migration'>['state'];
-  running: boolean;
-  bytes: number;
-  estimateSeconds: number | null;
-  copySeconds: number | null;
-  plannedAt: string;
-  startedAt: string | null;
-  switchedAt: string | null;
-  endedAt: string | null;
-  finding: FindingMark | null;
 }
 
 export interface SideView extends Named {

@@ -1,6 +1,6 @@
 /** What the server answers about switches, devices, names and the patch table. */
 import type { Figure, Finding, ListRow, NamedKind, ReadNames, Row } from '@insel/core';
-import type { AddressView, FindingMark, Named } from './views.js';
+import type { AddressView, FindingMark, Named } from './shared-views.js';
 
 export interface SwitchPortView extends Row<'switchPort'> {
   /** Who is at the other end of its cable; null: nobody recorded. */

@@ -92,7 +92,7 @@ function SnapshotLine({ snapshot }: { snapshot: SnapshotView }) {
   return (
     <div className="border-b border-rule py-0.5">
       <p className="flex flex-wrap items-baseline gap-x-4"><b>{snapshot.name}</b> <span>{snapshot.takenAt.slice(0, 10)}, {snapshot.days === 0 ? 'today' : snapshot.days === 1 ? 'a day ago' : `${snapshot.days} days ago`}</span> <span>in pool {snapshot.pool.name}</span>
-        {mayPlan && <button type="button" className="act ml-auto text-[13px]" onClick={() => void write(`snapshots/${snapshot.id}`, { method: 'DELETE' })}>{snapshot.name} was deleted</button>}
+        {mayPlan && <button type="button" className="act ml-auto text-[13px]" onClick={() => void write(`snapshots/${snapshot.id}`, { method: 'DELETE' })} aria-label={`${snapshot.name} was deleted`}>It was deleted</button>}
       </p>
       <p className="flex flex-wrap gap-x-4 text-[13px] text-faint">
         <span>for <Editable {...at} name={`Why ${snapshot.name}`} field="why" value={snapshot.why} show={(value) => value || 'not said'} write={String} parse={asText} /></span>
