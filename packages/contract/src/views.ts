@@ -1,7 +1,7 @@
 /** What the server answers with: plain shapes for lists and sheets. */
 import type { GuestListRow } from './guest-views.js';
 import type { AddressView, FindingMark, Named, NeedView } from './shared-views.js';
-import type { ArrayOption, BuildSheet, Check, Estimate, FactRow, FailureOutcome, Figure, Finding, GuestBuild, HostLevel, MachineFacts, Row, Severity, Subject, SuitabilityPoint, Tolerance, ToleranceLine, Waterline } from '@insel/core';
+import type { ArrayOption, BuildSheet, Check, Estimate, FactRow, FailureOutcome, Figure, Finding, GuestBuild, HostLevel, MachineFacts, Row, Subject, SuitabilityPoint, Tolerance, ToleranceLine, Waterline } from '@insel/core';
 
 export interface HostListRow extends Named {
   state: Row<'host'>['state'];
