@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { checked, EditGuestBody, MakeClonesBody, PlanGuestBody, RecordHostBody } from '../dist/index.js';
+import { checked, EditGuestBody, EditGuestsBody, EditPlatformBody, EditProfileBody, MakeClonesBody, PlanGuestBody, RecordGuestsBody, RecordHostBody, RecordMediumBody, RecordSnapshotBody, RetireGuestBody, SizeGuestBody, TickStepBody } from '../dist/index.js';
 
 const ID = '018f0000-0000-7000-8000-000000000000';
 const guest = { name: 'tide', hostId: ID, family: 'Linux', vcpu: 2, memoryMiB: 4096, volumes: [], adapters: [] };
@@ -40,4 +40,29 @@ describe('a body is checked field by field', () => {
   it('is not confused by what is no object', () => {
     for (const plain of [null, [], 'x', 5]) expect(checked(PlanGuestBody, plain).ok).toBe(false);
   });
+});
+
+describe('bodies about guests', () => {
+  const size = { profileId: ID, networkIds: [] };
+  const medium = { name: 'a.img', bytes: 1 };
+  const CASES: [string, new () => object, unknown, string[]][] = [
+    ['a size may be asked with nothing but a role', SizeGuestBody, size, []],
+    ['a load is a whole number, or none', SizeGuestBody, { ...size, load: null, vcpu: null }, []],
+    ['nobody plans for more than twenty years', SizeGuestBody, { ...size, years: 21 }, ['years']],
+    ['nothing is negative', SizeGuestBody, { ...size, load: -1, dataBytes: -5 }, ['load', 'dataBytes']],
+    ['a digest may be left empty', RecordMediumBody, { ...medium, sha256: '' }, []],
+    ['a digest in capitals is one', RecordMediumBody, { ...medium, sha256: 'AB'.repeat(32) }, []],
+    ['one digit short is none', RecordMediumBody, { ...medium, sha256: 'a'.repeat(63) }, ['sha256']],
+    ['a release has a day', RecordMediumBody, { ...medium, releasedOn: 'June' }, ['releasedOn']],
+    ['buses are among those there are', EditPlatformBody, { diskBuses: ['SATA', 'drum'] }, ['diskBuses']],
+    ['a step of load is at least one', EditProfileBody, { loadStep: 0 }, ['loadStep']],
+    ['a tick can be taken back', TickStepBody, { step: 'updates', outcome: null }, []],
+    ['a tick says how it went', TickStepBody, { step: 'updates', outcome: 'maybe' }, ['outcome']],
+    ['a snapshot was taken at a time', RecordSnapshotBody, { name: 'x', poolId: ID, takenAt: 'lately' }, ['takenAt']],
+    ['what is cleared away is a list', RetireGuestBody, { clear: 'all' }, ['clear']],
+    ['an end is a day, or none', EditGuestsBody, { ids: [ID], endDate: null }, []],
+    ['guests are chosen by id', EditGuestsBody, { ids: ['web'], criticality: 'vital' }, ['ids', 'criticality']],
+    ['a fault of a table has its row', RecordGuestsBody, { guests: [{ ...guest, state: 'in service' }, { ...guest, state: 'asleep' }] }, ['guests.1.state']],
+  ];
+  it.each(CASES)('%s', (_, type, plain, wanted) => expect(fieldsWrong(type, plain)).toEqual(wanted));
 });

@@ -173,3 +173,40 @@ describe('samples from CSV', () => {
     expect(read.ok ? '' : read.sentence).toContain(sentence);
   });
 });
+
+describe('whatever is measured', () => {
+  const samples = fc.array(fc.double({ min: 0, max: 1e9, noNaN: true }), { minLength: 1, maxLength: 80 });
+  it('a percentile lies between the least and the most, and never falls as the per cent grows', () => {
+    fc.assert(
+      fc.property(samples, fc.integer({ min: 0, max: 100 }), fc.integer({ min: 0, max: 100 }), (values, p, q) => {
+        for (const take of [nearestRank, percentile]) {
+          const [low, high] = [take(values, Math.min(p, q))!, take(values, Math.max(p, q))!];
+          expect(low).toBeLessThanOrEqual(high);
+          expect(low).toBeGreaterThanOrEqual(Math.min(...values));
+          expect(high).toBeLessThanOrEqual(Math.max(...values));
+        }
+        expect(values).toContain(nearestRank(values, p));
+      }),
+    );
+  });
+  it('advice never falls below what the 95th percentile needs, nor below the minimum', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: 1000, noNaN: true }), fc.integer({ min: 1, max: 2000 }), fc.integer({ min: 1, max: 64 }), fc.integer({ min: 1, max: 16 }), (p95, now, minimum, step) => {
+        const found = rightSize({ title: 'Size', unit: 'vCPU', now, use: { p95, most: p95, samples: ENOUGH_SAMPLES, days: 20 }, headroomPercent: 25, step, minimum });
+        expect(found.to).toBeGreaterThanOrEqual(Math.max(minimum, p95 * 1.25 - 1e-6));
+        if (found.advice === 'grow') expect(found.to).toBeGreaterThan(now);
+        if (found.advice === 'shrink') expect(found.to).toBeLessThanOrEqual(0.7 * now);
+      }),
+    );
+  });
+  it('no line of any text makes the reader stumble', () => {
+    const layout = sampleLayout(['time', 'guest', 'cpu %', 'memory MiB', 'disk bytes']);
+    if (!layout.ok) throw new Error(layout.sentence);
+    fc.assert(
+      fc.property(fc.array(fc.string(), { maxLength: 7 }), (cells) => {
+        const read = readSample(cells, layout.value, '2026-11-20T12:00:00.000Z');
+        if (!read.ok) expect(read.sentence.length).toBeGreaterThan(5);
+      }),
+    );
+  });
+});
