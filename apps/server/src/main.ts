@@ -20,6 +20,9 @@ import { FleetKeeper } from './record/keeper.js';
 import { SYSTEM } from './record/system-actor.js';
 import { WritePath } from './record/write-path.js';
 
+/** Time that requests under way get when the server ends. */
+const ENDING_MS = 1500;
+
 const config = configFromEnvironment();
 const orm = await openOrm(config.databaseUrl);
 const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config, orm), { logger: ['error', 'warn'], bodyParser: false });
@@ -62,6 +65,8 @@ await app.listen(config.port, config.host);
 const http = app.getHttpServer() as Server;
 // Longer than clients and proxies keep an idle connection: otherwise a request may meet one that is just being closed.
 http.keepAliveTimeout = 75_000;
+// What is under way may finish when the server ends; streams of events, which never do, and idle connections are closed.
+for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => setTimeout(() => http.closeAllConnections(), ENDING_MS).unref());
 const { port } = http.address() as { port: number };
 // Read by the process that started this one.
 console.log(`INSEL_LISTENING ${port}`);

@@ -2,7 +2,7 @@ import { SHAPE } from '@insel/core';
 import { spawn } from 'node:child_process';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readThisMachine } from '../src/this-machine/read.js';
-import { guestBody, Installation, recordSmall, type Person, type Server, type Small } from './support/server.js';
+import { guestBody, Installation, Person, recordSmall, type Server, type Small } from './support/server.js';
 
 let here: Installation;
 let person: Person;
@@ -108,4 +108,18 @@ describe('reading a machine', () => {
     const lscpu = { lscpu: [{ field: 'Socket(s):', data: '2', children: [{ field: 'Core(s) per socket:', data: '8' }] }, { field: 'Hypervisor vendor:', data: 'some' }] };
     expect(await readThisMachine(reader({ lscpu }))).toMatchObject({ sockets: 2, coresPerSocket: 8, isGuest: expect.stringContaining('itself a guest') as string });
   });
+});
+
+it('a server ends although a browser listens to its events', async () => {
+  const own = await here.startServer();
+  const listener = await new Person(own.base).signIn('keeper');
+  const stream = await fetch(`${own.base}/api/events`, { headers: { Cookie: (listener as unknown as { cookie: string }).cookie } });
+  const reader = stream.body!.getReader();
+  await reader.read();
+  const began = Date.now();
+  own.process.kill('SIGTERM');
+  await new Promise((resolve) => own.process.once('exit', resolve));
+  // The start command would kill it after five seconds.
+  expect(Date.now() - began).toBeLessThan(4500);
+  await reader.cancel().catch(() => undefined);
 });

@@ -106,13 +106,16 @@ function differenceOf(fleet: Fleet, entry: LogEntry, patch: Patch): LogRow['diff
   const before: Values = patch.op === 'create' ? {} : patch.before;
   const after: Values = patch.op === 'delete' ? {} : patch.after;
   const held = fleet.get(patch.kind, patch.id) as Values | undefined;
-  const name = [after, before, held].map((values) => values?.name ?? values?.label ?? values?.ip ?? values?.item).find((found) => found !== undefined);
+  const name = [after, before, held].map((values) => values?.name ?? values?.label ?? values?.ip ?? values?.item ?? values?.step).find((found) => found !== undefined);
   const names = [...new Set([...Object.keys(before), ...Object.keys(after)])];
   const fields = names
     .map((field) => ({ field, before: shown(fleet, entry, before[field]), after: shown(fleet, entry, after[field]) }))
     .filter((line) => line.before !== line.after);
-  return { kind: patch.kind, name: name === undefined ? '' : String(name), op: patch.op, fields };
+  return { kind: inWords(patch.kind), name: name === undefined ? '' : String(name), op: patch.op, fields };
 }
+
+/** @example inWords('buildTick') // 'build tick' */
+const inWords = (kind: string): string => kind.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f-]{27}$/;
 
@@ -127,7 +130,7 @@ function shown(fleet: Fleet, entry: LogEntry, value: unknown): string {
 function nameOf(fleet: Fleet, entry: LogEntry, id: string): string {
   const created = entry.patches.find((patch) => patch.id === id && patch.op === 'create');
   if (created?.op === 'create' && created.after.name) return String(created.after.name);
-  for (const kind of ['host', 'guest', 'pool', 'network', 'site', 'platform'] as const) {
+  for (const kind of ['host', 'guest', 'pool', 'network', 'site', 'platform', 'profile', 'guestGroup', 'medium', 'hostGroup', 'rack', 'service', 'device', 'physicalSwitch', 'placementRule'] as const) {
     const row = fleet.get(kind, id);
     if (row) return row.name;
   }

@@ -5,6 +5,8 @@ import { useCallback, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { call, problemOf } from './api.js';
 
+const QUICK_MS = 400;
+
 export interface WriteOptions {
   method?: 'POST' | 'PUT' | 'PATCH' | 'DELETE';
   body?: unknown;
@@ -28,10 +30,12 @@ export function useWrite() {
         const written = await call<Written>(method, path, { body, seen, key: key.current.key });
         key.current = undefined;
         setProblem(null);
-        void client.invalidateQueries();
+        const fresh = client.invalidateQueries();
         if (!quiet && written?.title) {
           toast(capital(written.title), { action: { label: 'Undo', onClick: () => void undo(written.revision).then(() => client.invalidateQueries()) } });
         }
+        // Whoever edits on at once must not meet the revision of before: what is shown is read anew first, as long as that is quick.
+        await Promise.race([fresh, new Promise((resolve) => setTimeout(resolve, QUICK_MS))]);
         return written;
       } catch (error) {
         setProblem(problemOf(error));
