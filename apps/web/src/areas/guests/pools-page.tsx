@@ -68,7 +68,7 @@ function Pool({ pool, level }: { pool: PoolView; level: PoolLevel | undefined })
       </Facts>
       {use && use.points.length > 1 ? <Filling pool={pool} use={use} /> : <p className="mt-2 text-faint">No samples of it. <Link className="act" to="/guests/samples">Take some in</Link>: two days are enough for a first trend.</p>}
       <h3 className="mt-3 font-bold">Guests with volumes on it</h3>
-      {guests?.rows.map((guest) => <p key={guest.id} className="grid grid-cols-[1fr_100px_100px] border-b border-rule text-[13px]"><Link className="inline-block min-h-6 min-w-6 leading-6 underline decoration-rule" to={`/guests/${guest.id}`}>{guest.name}</Link><span>{guest.state}</span><span className="mono text-right">{formatBinary(guest.volumeBytes)}</span></p>)}
+      {guests?.rows.map((guest) => <p key={guest.id} className="grid grid-cols-[1fr_100px_100px] items-baseline border-b border-rule text-[13px]"><Link className="inline-block min-h-6 min-w-6 leading-6 underline decoration-rule" to={`/guests/${guest.id}`}>{guest.name}</Link><span>{guest.state}</span><span className="mono text-right">{formatBinary(guest.volumeBytes)}</span></p>)}
       {guests && guests.total > guests.rows.length && <p className="text-faint">and {guests.total - guests.rows.length} more</p>}
       {guests?.total === 0 && <p className="text-faint">none</p>}
     </article>
