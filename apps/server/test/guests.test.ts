@@ -1,6 +1,6 @@
 /** Sizing, builds, ends, tables and measured use of guests by HTTP. */
 import { randomUUID } from 'node:crypto';
-import type { GuestBuildView, GuestEndView, GuestListRow, GuestSheet, GuestUseView, ImportProgress, ImportRow, ListWindow, MediumView, PoolUseView, Preview, ProfileView, SizeAnswer, Written } from '@insel/contract';
+import type { GuestBuildView, GuestEndView, GuestListRow, GuestSheet, GuestUseView, ImportProgress, ImportRow, ListWindow, MediumView, PoolUseView, Preview, ProfileView, SimilarUse, SizeAnswer, Written } from '@insel/contract';
 import { nearestRank, percentile, theilSen } from '@insel/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { guestBody, Installation, PASSWORD, Person, recordSmall, type Server, type Small } from './support/server.js';
@@ -142,6 +142,12 @@ describe('measured samples', () => {
     // P95 of memory about 1,446 MiB, with 20 % headroom 1,736, in steps of 256: 1,792 of 4,096.
     expect([use.memory!.advice, use.memory!.to]).toEqual(['shrink', 1792]);
     expect(use.points.length).toBeLessThanOrEqual(240);
+    const role = await profile('camera store');
+    await keeper.call('POST', 'guests/edit', { ids: [id], profileId: role.id });
+    const likes = await get<{ use: SimilarUse | null }>(`profiles/${role.id}/use`);
+    // 4 vCPU at the 95th percentile of what was sent.
+    expect(likes.use).toMatchObject({ guests: 1, samples: 5000, memoryP95MiB: percentile(values, 95), vcpuP95: (percentile(Array.from({ length: 5000 }, (_, i) => cpu(i)), 95)! * 4) / 100 });
+    expect((await get<{ use: SimilarUse | null }>(`profiles/${(await profile('desktop')).id}/use`)).use).toBeNull();
   });
   it('give the trend that the median of all slopes in the database is', async () => {
     const samples = Array.from({ length: 40 }, (_, day) => ({ x: day, y: 5e11 + day * 4e9 + ((day * 7919) % 13) * 1e9 }));

@@ -16,7 +16,6 @@ export interface GuestListRow extends Named {
   headroomMiB: number;
   openItems: number;
   role: string;
-  group: string;
   owner: string;
   endDate: string | null;
   finding: FindingMark | null;
@@ -48,7 +47,6 @@ export interface GuestSheet {
   guest: Row<'guest'>;
   host: Named;
   demand: Figure;
-  profile: Named | null;
   group: Named | null;
   volumes: (Row<'volume'> & { pool: Named; base: (Named & { guest: Named }) | null; dependents: number })[];
   drives: DriveView[];

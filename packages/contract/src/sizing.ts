@@ -37,7 +37,6 @@ export interface SizeAnswer {
   suggested: SuggestedSize;
   chosen: { vcpu: number; memoryMiB: number; systemBytes: number; dataBytes: number };
   guards: Guard[];
-  similar: SimilarUse | null;
   /** Best first; at most a hundred of them. */
   hosts: HostRank[];
   hostsInAll: number;

@@ -1,5 +1,5 @@
 /** What the computation worker can be asked, and what it answers. */
-import type { MatrixView, PatchTableView, ReachView, SimilarUse, SizeAnswer, SizeGuestBody, StartOrderView } from '@insel/contract';
+import type { MatrixView, PatchTableView, ReachView, SizeAnswer, SizeGuestBody, StartOrderView } from '@insel/contract';
 import type { FailureOutcome, Finding, LogEntry, Tolerance } from '@insel/core';
 
 export interface Jobs {
@@ -14,7 +14,7 @@ export interface Jobs {
   /** Hosts down, networks across: what each carries and where it stands alone or goes wrong. */
   patchTable: { input: { siteId?: string; from: number; take: number }; output: PatchTableView };
   /** Size, places and devices of a guest to be; null where there is no such role. */
-  sizeGuest: { input: { now: string; body: SizeGuestBody; similar: SimilarUse | null }; output: SizeAnswer | null };
+  sizeGuest: { input: { now: string; body: SizeGuestBody }; output: SizeAnswer | null };
   /** The order of starting after a power cut, and what never comes up. */
   startOrder: { input: Record<string, never>; output: StartOrderView };
   /** What happens to each guest when one of them fails; null where there is no such place. */

@@ -58,7 +58,7 @@ async function answer(fleet: Fleet, job: Job): Promise<Jobs[Job['name']]['output
     case 'patchTable':
       return patchTable(fleet, job.input);
     case 'sizeGuest':
-      return sizeAnswer(fleet, job.input.body, job.input.similar, edgeAt(job.input.now, { id: 'sizing', name: 'sizing', role: 'planner' }));
+      return sizeAnswer(fleet, job.input.body, edgeAt(job.input.now, { id: 'sizing', name: 'sizing', role: 'planner' }));
     case 'startOrder':
       return startOrderView(fleet);
     case 'failure': {

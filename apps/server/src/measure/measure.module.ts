@@ -1,5 +1,5 @@
 /** Measured use of guests and pools: taken in from CSV, shown with what follows from it. */
-import { UseQuery, type GuestUseView, type ImportProgress, type ImportRow, type PoolLevel, type PoolUseView } from '@insel/contract';
+import { UseQuery, type GuestUseView, type ImportProgress, type ImportRow, type PoolLevel, type PoolUseView, type SimilarUse } from '@insel/contract';
 import { MikroORM } from '@mikro-orm/postgresql';
 import { Controller, Delete, Get, Inject, Module, Param, ParseUUIDPipe, Post, Query, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
@@ -14,6 +14,8 @@ import { guestUse, poolUse } from './use-views.js';
 /** Imports whose progress is still told. */
 const REMEMBERED = 20;
 const USUAL_DAYS = 30;
+/** So many guests of a role stand for all of them. */
+const MOST_SIMILAR = 20;
 
 @Controller('api')
 class MeasureController {
@@ -83,6 +85,13 @@ class MeasureController {
     const guest = this.keeper.fleet.get('guest', id);
     if (!guest) throw notFound('guest');
     return guestUse(this.keeper.fleet, guest, await this.samples.of(id, query.days ?? USUAL_DAYS));
+  }
+
+  /** What guests of a role were measured to use; null where nothing was. */
+  @Get('profiles/:id/use')
+  async likes(@Param('id') id: string): Promise<{ use: SimilarUse | null }> {
+    const guests = this.keeper.fleet.referring('guest', 'profileId', id).filter((guest) => guest.state === 'in service').slice(0, MOST_SIMILAR);
+    return { use: await this.samples.similar(guests) };
   }
 
   @Get('pools/used')

@@ -1,11 +1,11 @@
 /** Size, places, devices and names of a guest to be, from its role and load. In the worker: it tries every host. */
-import type { SimilarUse, SizeAnswer, SizeGuestBody } from '@insel/contract';
+import type { SizeAnswer, SizeGuestBody } from '@insel/contract';
 import { adviseDevices, drivesOf, interfaceName, platformOf, rankHosts, sizeGuards, suggestSize, type Edge, type Fleet, type HostRank } from '@insel/core';
 
 const MOST_HOSTS = 100;
 
 /** Null where there is no such role. */
-export function sizeAnswer(fleet: Fleet, body: SizeGuestBody, similar: SimilarUse | null, edge: Edge): SizeAnswer | null {
+export function sizeAnswer(fleet: Fleet, body: SizeGuestBody, edge: Edge): SizeAnswer | null {
   const profile = fleet.get('profile', body.profileId);
   if (!profile) return null;
   const suggested = suggestSize(profile, { load: body.load ?? null, growthPercent: body.growthPercent ?? 0, years: body.years ?? 0 });
@@ -25,7 +25,6 @@ export function sizeAnswer(fleet: Fleet, body: SizeGuestBody, similar: SimilarUs
     suggested,
     chosen,
     guards: sizeGuards(fleet, chosen, profile, host ?? null),
-    similar,
     hosts: own && !shown.includes(own) ? [...shown, own] : shown,
     hostsInAll: hosts.length,
     hostId: host?.id ?? null,

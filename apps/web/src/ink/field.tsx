@@ -1,15 +1,14 @@
-import { Children, cloneElement, isValidElement, useId, type ReactElement, type ReactNode } from 'react';
+import { cloneElement, useId, type ReactElement, type ReactNode } from 'react';
 
 /** A labelled control with its error beneath it. */
 export function Field({ label, error, hint, children, wide = false }: { label: string; error?: string; hint?: ReactNode; children: ReactElement<Record<string, unknown>>; wide?: boolean }) {
   const id = useId();
-  const control = Children.only(children);
   return (
     <div className={`flex flex-col gap-0.5 ${wide ? 'col-span-full' : ''}`}>
       <label htmlFor={id} className="text-xs font-bold text-faint">
         {label}
       </label>
-      {isValidElement(control) && cloneElement(control, { id, 'aria-invalid': error ? true : undefined, 'aria-describedby': error || hint ? `${id}-note` : undefined })}
+      {cloneElement(children, { id, 'aria-invalid': error ? true : undefined, 'aria-describedby': error || hint ? `${id}-note` : undefined })}
       {(error || hint) && (
         <span id={`${id}-note`} className={`text-xs ${error ? 'font-bold text-signal' : 'text-faint'}`}>
           {error ?? hint}

@@ -52,7 +52,7 @@ describe('the script on the machine the tests run on', () => {
 const DOCUMENT = {
   insel_facts: 1,
   host_name: 'gannet.nordholm.example',
-  lscpu: { lscpu: [{ field: 'Architecture:', data: 'x86_64' }, { field: 'Model name:', data: 'Invented R2 2.90GHz', children: [{ field: 'Socket(s):', data: '2' }, { field: 'Core(s) per socket:', data: '16' }, { field: 'Thread(s) per core:', data: '2' }, { field: 'Flags:', data: 'fpu vmx sse' }] }] },
+  lscpu: { lscpu: [{ field: 'Architecture:', data: 'x86_64' }, { field: 'Model name:', data: 'Invented R2 2.90GHz', children: [{ field: 'Socket(s):', data: '2' }, { field: 'Core(s) per socket:', data: '16' }, { field: 'Thread(s) per core:', data: '2' }, { field: 'Flags:', data: 'fpu sse' }, { field: 'Virtualization:', data: 'full' }] }] },
   lsblk: { blockdevices: [{ name: 'sda', type: 'disk', size: 480103981056, rota: false, model: 'Disk A ', serial: 'A1' }, { name: 'sdb', type: 'disk', size: '4000787030016', rota: '1', model: null, serial: null }, { name: 'sr0', type: 'rom', size: 1 }, { name: 'sdc', type: 'disk', size: 0 }] },
   addr: [{ ifname: 'lo', flags: ['LOOPBACK'], addr_info: [{ family: 'inet', local: '127.0.0.1', prefixlen: 8, scope: 'host' }] }, { ifname: 'p1', flags: ['UP'], address: '02:00:5e:10:00:01', addr_info: [{ family: 'inet', local: '192.0.2.7', prefixlen: 24, scope: 'global' }, { family: 'inet6', local: 'fe80::1', prefixlen: 64, scope: 'link' }] }],
   route: [{ dst: 'default', gateway: '192.0.2.1', dev: 'p1' }],

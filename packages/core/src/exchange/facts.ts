@@ -52,7 +52,7 @@ export function understandFacts(json: Record<string, unknown>): FactsResult {
     threadsPerCore,
     baseMhz: megahertz(cpu),
     flags,
-    virtualisation: virtualisationOf(cpu, flags),
+    virtualisation: virtualisationOf(cpu),
     installedMiB: need(installedMiB(json, pairs(json.memory)), 'installed memory (/sys/devices/system/memory)'),
     visibleMiB: need(visibleMiB(json.meminfo), 'memory (/proc/meminfo)'),
     bootMode: json.efi === true ? 'UEFI' : json.efi === false ? 'legacy' : null,
@@ -112,13 +112,8 @@ function megahertz(cpu: Map<string, string>): number | null {
   return named ? Math.round(Number(named[1]) * 1000) : null;
 }
 
-/** The flag vmx or svm says that the extension is there; a kernel does not show it where firmware switched it off. */
-function virtualisationOf(cpu: Map<string, string>, flags: string | null): MachineFacts['virtualisation'] {
-  if (cpu.has('Virtualization')) return 'on';
-  if (flags === null) return null;
-  const set = flagSet(flags);
-  return set.has('vmx') || set.has('svm') ? 'on' : null;
-}
+/** lscpu prints the line where the processor shows the extension (util-linux, from memory); a kernel does not show it where firmware switched it off. */
+const virtualisationOf = (cpu: Map<string, string>): MachineFacts['virtualisation'] => (cpu.has('Virtualization') ? 'on' : null);
 
 /** MemTotal; its "kB" is 1024 bytes (proc(5)). */
 function visibleMiB(meminfo: unknown): number | null {

@@ -6,4 +6,4 @@ export * from './guest-table.js';
 export * from './host-table.js';
 export * from './machine-facts.js';
 export * from './redfish.js';
-export { guessAmong, type TableRow } from './read-cells.js';
+export type { TableRow } from './read-cells.js';

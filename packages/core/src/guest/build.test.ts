@@ -148,6 +148,7 @@ describe('many at once', () => {
     expect(ids.map((id) => world.fleet.need('guest', id).owner)).toEqual(['keeper', 'keeper']);
     expect(world.try({ type: 'guest.edit-many', ids, fields: { state: 'stopped' } })).toMatchObject({ code: 'state-cannot-follow' });
     expect(world.try({ type: 'guest.edit-many', ids, fields: { outageWindow: 'sometime' } })).toMatchObject({ code: 'bad-window', field: 'outageWindow' });
+    expect(world.try({ type: 'guest.record', fields: { name: 'third', hostId: world.id('host', 'tern'), state: 'stopped', family: 'Linux', vcpu: 1, memoryMiB: 256, outageWindow: 'sometime' }, volumes: [], adapters: [] })).toMatchObject({ code: 'bad-window' });
   });
   it('a planned guest comes with its medium, its devices and the rules it joins', () => {
     const mediumId = medium('linux-12.img');

@@ -2,7 +2,6 @@ import { parseName } from '../address/index.js';
 import { roomObjections } from '../host/room.js';
 import { draftOf, editFields, isRefusal, noSuch, refuse, type ChangeBase, type Decider, type NewFields, type Row, type Values } from '../record/index.js';
 import { draftGuest, type AdapterInput, type VolumeInput } from './draft-guest.js';
-import { parseOutageWindow } from './outage-window.js';
 
 /** Plans a guest: its place must have room, its name, MAC and address are given out. */
 export interface PlanGuest extends ChangeBase {
@@ -63,8 +62,6 @@ export const editGuest: Decider<EditGuest> = (fleet, change, edge) => {
     const name = parseName(String(change.fields.name));
     if (!name.ok) return refuse({ code: 'bad-name', field: 'name', sentence: name.sentence, remedy: name.suggestion && `Write ${name.suggestion}.` });
   }
-  const window = parseOutageWindow(String(change.fields.outageWindow ?? ''));
-  if (!window.ok) return refuse({ code: 'bad-window', field: 'outageWindow', sentence: window.sentence });
   const hostId = change.fields.hostId as string | undefined;
   if (hostId !== undefined && !fleet.get('host', hostId)) return refuse({ code: 'no-such-record', field: 'hostId', sentence: 'Choose a host from the record.' });
   if (hostId !== undefined && hostId !== guest.hostId && openMigration(fleet, guest.id)) {

@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { smallWorld } from '../change/testing.js';
 import { findingsAt } from '../finding/index.js';
 import { ADAPTER_MODELS, DISK_BUSES, isRefusal, type Row } from '../record/index.js';
-import { adviseDevices, drivesOf, guestBuild, inWindow, parseOutageWindow, platformOf, rankHosts, sizeGuards, suggestSize } from './index.js';
+import { adviseDevices, drivesOf, guestBuild, platformOf, rankHosts, sizeGuards, suggestSize } from './index.js';
 
 describe('a host that is said to fit', () => {
   const world = smallWorld();
@@ -91,28 +91,6 @@ describe('the steps of any build', () => {
         for (const step of steps.filter((found) => found.check)) expect(isRefusal(world.try({ type: 'guest.tick', guestId: id, step: step.key, outcome: 'failed' }))).toBe(false);
       }),
       { numRuns: 40 },
-    );
-  });
-});
-
-describe('any outage window', () => {
-  const NAMES = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
-  const two = (n: number) => String(n).padStart(2, '0');
-  it('opens on its days at its minute, and is as long as it says', () => {
-    fc.assert(
-      fc.property(fc.subarray([0, 1, 2, 3, 4, 5, 6], { minLength: 1 }), fc.integer({ min: 0, max: 1439 }), fc.integer({ min: 1, max: 1439 }), (days, from, minutes) => {
-        const until = (from + minutes) % 1440;
-        const read = parseOutageWindow(`${days.map((day) => NAMES[day]).join(', ')} ${two(Math.floor(from / 60))}:${two(from % 60)}-${two(Math.floor(until / 60))}:${two(until % 60)}`);
-        if (!read.ok || !read.value) throw new Error('it is a window');
-        expect(read.value).toEqual({ days, fromMinute: from, minutes });
-        // 2026-11-22 is a Sunday: counted over a week, the open minutes are those of its days.
-        const start = Date.parse('2026-11-22T00:00:00Z');
-        let open = 0;
-        for (let minute = 0; minute < 7 * 1440; minute += 1) if (inWindow(read.value, new Date(start + minute * 60_000).toISOString())) open += 1;
-        expect(open).toBeLessThanOrEqual(days.length * minutes);
-        expect(open).toBeGreaterThanOrEqual(Math.max(minutes, days.length * minutes - (days.length - 1) * Math.max(0, from + minutes - 1440)));
-      }),
-      { numRuns: 15 },
     );
   });
 });

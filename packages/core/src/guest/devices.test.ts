@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { smallWorld } from '../change/testing.js';
 import { LEVEL_FLAGS } from '../host/level.js';
-import { adviseDevices, drivesOf, inWindow, interfaceName, parseOutageWindow, type Drives } from './index.js';
+import { adviseDevices, drivesOf, interfaceName, type Drives } from './index.js';
 
 const flags = (level: number) => ([1, 2, 3, 4] as const).filter((one) => one <= level).flatMap((one) => LEVEL_FLAGS[one]).join(' ');
 
@@ -43,24 +43,4 @@ describe('devices by reason', () => {
 it('interfaces are named by family and platform', () => {
   const platform = { interfacePattern: 'enp{n}s0', interfaceFirst: 1 };
   expect([interfaceName('Linux', platform, 0), interfaceName('appliance', platform, 2), interfaceName('NT family', platform, 0), interfaceName('NT family', platform, 1), interfaceName('BSD', platform, 0)]).toEqual(['enp1s0', 'enp3s0', 'Ethernet', 'Ethernet 2', '']);
-});
-
-describe('an outage window', () => {
-  const window = (text: string) => {
-    const read = parseOutageWindow(text);
-    return read.ok ? read.value : read.sentence;
-  };
-  it.each([
-    ['Sat, Sun 02:00-06:00', { days: [6, 0], fromMinute: 120, minutes: 240 }],
-    ['any day 22:00–04:00', { days: [0, 1, 2, 3, 4, 5, 6], fromMinute: 1320, minutes: 360 }],
-    ['Sunday 0:00-24:00', 'is not a window'],
-    ['whenever', 'is not a window'],
-    ['Fri 25:00-26:00', 'is not a window'],
-    ['', null],
-  ])('%s', (text, wanted) => (typeof wanted === 'string' ? expect(window(text)).toContain(wanted) : expect(window(text)).toEqual(wanted)));
-  it('over midnight belongs to the day on which it begins', () => {
-    const sat = { days: [6], fromMinute: 1320, minutes: 360 };
-    // 2026-11-21 is a Saturday.
-    expect(['2026-11-21T23:00:00Z', '2026-11-22T03:59:00Z', '2026-11-22T04:00:00Z', '2026-11-21T03:00:00Z'].map((at) => inWindow(sat, at))).toEqual([true, true, false, false]);
-  });
 });

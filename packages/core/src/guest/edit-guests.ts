@@ -1,5 +1,4 @@
 import { draftOf, editFields, isRefusal, refuse, type ChangeBase, type Decider, type Subject, type Values } from '../record/index.js';
-import { parseOutageWindow } from './outage-window.js';
 import { GUEST_STATE_FOLLOWS } from './change-guest.js';
 
 /** The same fields for several guests; a state must be able to follow each one's own. */
@@ -13,8 +12,6 @@ const ALIKE = ['state', 'family', 'purpose', 'profileId', 'groupId', 'processorM
 
 export const editGuests: Decider<EditGuests> = (fleet, change, edge) => {
   if (change.ids.length === 0) return refuse({ code: 'none-chosen', sentence: 'Choose guests first.' });
-  const window = parseOutageWindow(String(change.fields.outageWindow ?? ''));
-  if (!window.ok) return refuse({ code: 'bad-window', field: 'outageWindow', sentence: window.sentence });
   const draft = draftOf(fleet, edge);
   const subjects: Subject[] = [];
   for (const id of new Set(change.ids)) {

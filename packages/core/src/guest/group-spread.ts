@@ -17,8 +17,6 @@ export interface Spread {
 
 /** @example mostOnOne(5, 3) // 2 */
 export const mostOnOne = (replicas: number, domains: number): number => Math.ceil(replicas / domains);
-/** More than half. @example quorum(4) // 3 */
-export const quorum = (replicas: number): number => Math.floor(replicas / 2) + 1;
 
 /** Null where the group is not to be spread, or has fewer than two members that count. */
 export function groupSpread(fleet: Fleet, group: Row<'guestGroup'>): Spread | null {

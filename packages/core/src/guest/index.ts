@@ -9,7 +9,6 @@ export * from './edit-guests.js';
 export * from './group-spread.js';
 export * from './guards.js';
 export * from './interface-name.js';
-export * from './outage-window.js';
 export * from './place.js';
 export * from './record-guests.js';
 export * from './retire.js';

@@ -8,7 +8,7 @@ import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';
 import { carriesNetwork, poolFigures, poolsOf } from '../host/pool.js';
 import { levelFits } from '../placement/candidates.js';
-import { failureDomains, homeOf } from '../placement/failure.js';
+import { failureDomains, homeOf, type FailureDomain } from '../placement/failure.js';
 import { sameScope } from '../placement/rules.js';
 import { failureOutcome } from '../placement/tolerance.js';
 import { formatBinary, formatMemory, type Bytes } from '../quantity/index.js';
@@ -67,7 +67,8 @@ export function rankHosts(fleet: Fleet, placing: Placing, edge: Edge): HostRank[
   const hosts = [...fleet.all('host')].filter((host) => host.state !== 'retired' && host.state !== 'failed');
   const ranks = hosts.map((host) => rankOne(fleet, host, placing)).sort(byFit);
   const fitting = ranks.filter((rank) => rank.fits);
-  for (const rank of fitting.slice(0, ASKED)) rank.tolerance = toleranceWith(fleet, rank, placing, edge);
+  const before = heldBefore(fleet, edge.now);
+  for (const rank of fitting.slice(0, ASKED)) rank.tolerance = toleranceWith(fleet, rank, placing, edge, before);
   return ranks.sort((a, b) => Number(b.fits) - Number(a.fits) || TOLERANCE[a.tolerance.answer] - TOLERANCE[b.tolerance.answer] || byFit(a, b));
 }
 
@@ -163,13 +164,23 @@ function rulesReason(fleet: Fleet, host: Row<'host'>, placing: Placing): PlaceRe
   return { check: 'rules', fits: true, sentence: 'nothing against it' };
 }
 
+/** Whether a host could fail before, asked once for all that are ranked. */
+function heldBefore(fleet: Fleet, now: string): (domain: FailureDomain) => boolean {
+  const kept = new Map<string, boolean>();
+  return (domain) => {
+    const held = kept.get(domain.id) ?? failureOutcome(fleet, domain, now, BUDGET).answer === 'all restart';
+    kept.set(domain.id, held);
+    return held;
+  };
+}
+
 /** Whether every host of the group that could fail before still can, with the guest in service on this one. */
-function toleranceWith(fleet: Fleet, rank: HostRank, placing: Placing, edge: Edge): HostRank['tolerance'] {
+function toleranceWith(fleet: Fleet, rank: HostRank, placing: Placing, edge: Edge, before: (domain: FailureDomain) => boolean): HostRank['tolerance'] {
   const { groupId } = fleet.need('host', rank.hostId);
   const domains = failureDomains(fleet).filter(({ kind, id }) => kind === 'host' && (id === rank.hostId || (groupId !== null && fleet.need('host', id).groupId === groupId)));
   if (domains.length > LARGEST_GROUP) return { answer: 'not asked', sentence: `the group has more than ${LARGEST_GROUP} hosts` };
   if (domains.length < 2) return { answer: 'lost', sentence: 'no other host backs it' };
-  const holding = domains.filter((domain) => failureOutcome(fleet, domain, edge.now, BUDGET).answer === 'all restart');
+  const holding = domains.filter(before);
   const draft = draftOf(fleet, edge);
   const guestId = draft.create('guest', { name: 'the new guest', state: 'in service', hostId: rank.hostId, family: placing.family, vcpu: placing.vcpu, memoryMiB: placing.memoryMiB, processorMode: placing.processorMode });
   const poolId = rank.pools[0]?.poolId;

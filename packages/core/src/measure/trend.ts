@@ -45,7 +45,7 @@ export function theilSen(points: readonly Point[]): Trend | null {
 }
 
 /** Means of equal parts of the span, so that a thousand samples become a few hundred points. */
-export function averaged(points: readonly Point[], parts: number): Point[] {
+function averaged(points: readonly Point[], parts: number): Point[] {
   const first = points.reduce((least, { x }) => Math.min(least, x), Infinity);
   const span = points.reduce((most, { x }) => Math.max(most, x), -Infinity) - first;
   if (span === 0) return [...points];

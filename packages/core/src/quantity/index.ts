@@ -2,3 +2,4 @@ export * from './bytes.js';
 export * from './duration.js';
 export * from './rate.js';
 export * from './vlan.js';
+export * from './outage-window.js';

@@ -5,6 +5,7 @@
  */
 import { addressOf, contains, overlap, parseAddress, parseMac, parsePrefix, prefixOf } from '../address/index.js';
 import type { Field } from './field.js';
+import { parseOutageWindow } from '../quantity/outage-window.js';
 import { parseVlans } from '../quantity/vlan.js';
 import type { Fleet, NamedKind } from './fleet.js';
 import { KINDS, REFERENCES, type Kind, type Row } from './kinds/index.js';
@@ -88,7 +89,7 @@ function brokenRow(fleet: Fleet, kind: Kind, id: string): Refusal | undefined {
     case 'host':
       return nameTwice(fleet, row as Row<'host'>) ?? rackPlaceTaken(fleet, row as Row<'host'>);
     case 'guest':
-      return nameTwice(fleet, row as Row<'guest'>);
+      return nameTwice(fleet, row as Row<'guest'>) ?? windowUnreadable(row as Row<'guest'>);
     case 'device':
       return nameTwice(fleet, row as Row<'device'>);
     case 'adapter':
@@ -202,6 +203,11 @@ function statedTwice(fleet: Fleet, kind: 'provider' | 'dependency' | 'drive', ro
   const field = fields.find((name) => row[name] !== null)!;
   const alike = (fleet.referring(kind as 'provider', field as 'serviceId', String(row[field])) as unknown as Values[]).find((other) => other.id !== row.id && fields.every((name) => other[name] === row[name]));
   return alike && refuse({ code: 'stated-twice', sentence: 'That is recorded already.' });
+}
+
+function windowUnreadable(row: Row<'guest'>): Refusal | undefined {
+  const read = parseOutageWindow(row.outageWindow);
+  return read.ok ? undefined : refuse({ code: 'bad-window', field: 'outageWindow', sentence: read.sentence });
 }
 
 function vlansUnreadable(row: Row<'switchPort'>): Refusal | undefined {

@@ -1,5 +1,5 @@
 /** From "a machine that does X for N people" to a guest that fits: role and load, size, place, devices, names, then the plan. */
-import type { GuestGroupView, ListWindow, MediumView, NetworkListRow, PlacementRuleView, Preview, ProfileView, SizeAnswer } from '@insel/contract';
+import type { GuestGroupView, ListWindow, MediumView, NetworkListRow, PlacementRuleView, Preview, ProfileView, SimilarUse, SizeAnswer } from '@insel/contract';
 import { ADAPTER_MODELS, DISK_BUSES, formatBoth, formatMemory, type GuestBuild } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
@@ -62,7 +62,7 @@ export function SizePage() {
           </Section>
           {answer && profile && (
             <>
-              <Section title="Size"><SizeTable draft={draft} set={set} answer={answer} /></Section>
+              <Section title="Size"><SizeTable draft={draft} set={set} answer={answer} profileId={profile.id} /></Section>
               <Section title="Networks and neighbours"><Neighbours draft={draft} set={set} networks={networks} networkIds={networkIds} answer={answer} profile={profile} errors={errors} /></Section>
               <Section title="Place">
                 <Places answer={answer} choose={(hostId) => set({ hostId, poolId: '' })} poolId={draft.poolId} choosePool={(poolId) => set({ poolId })} />
@@ -124,8 +124,9 @@ function Purpose({ draft, set, profiles, profile }: { draft: SizeDraft; set: Set
   );
 }
 
-function SizeTable({ draft, set, answer }: { draft: SizeDraft; set: Set; answer: SizeAnswer }) {
-  const { suggested, chosen, similar, guards } = answer;
+function SizeTable({ draft, set, answer, profileId }: { draft: SizeDraft; set: Set; answer: SizeAnswer; profileId: string }) {
+  const { suggested, chosen, guards } = answer;
+  const similar = useQuery({ queryKey: ['profile-use', profileId], queryFn: () => read<{ use: SimilarUse | null }>(`profiles/${profileId}/use`) }).data?.use;
   const { faults } = readSize(draft);
   const rows = [
     { field: 'vcpu' as const, title: 'vCPU', figure: suggested.vcpu, taken: `${chosen.vcpu} vCPU`, like: similar?.vcpuP95 == null ? '' : `${similar.vcpuP95.toFixed(1)} vCPU` },
@@ -219,7 +220,7 @@ function Devices({ draft, set, answer }: { draft: SizeDraft; set: Set; answer: S
             ) : (
               <b>{word(advice.choice)}</b>
             )}
-            <span>{advice.reason} <span className="text-faint">{advice.consequence}</span></span>
+            <span>{advice.reason} <span className="text-faint">{advice.consequence} {advice.source.text}.</span></span>
           </div>
         );
       })}

@@ -1,10 +1,10 @@
 /** When a guest may be down for work: days of the week and hours, UTC. */
-const DAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'] as const;
+const DAYS = ['sunday', 'monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday'] as const;
 
 export interface OutageWindow {
   /** 0 is Sunday. */
   days: number[];
-  /** Minutes after midnight UTC, and how long it lasts. */
+  /** Minutes after midnight UTC, and how long it lasts. A window over midnight belongs to the day on which it begins. */
   fromMinute: number;
   minutes: number;
 }
@@ -27,21 +27,11 @@ export function parseOutageWindow(text: string): Read {
 function daysOf(text: string): number[] | null {
   const words = text.toLowerCase().split(/[\s,]+/).filter(Boolean);
   if (words.length === 0 || words.join(' ') === 'any day' || words.join(' ') === 'daily') return [0, 1, 2, 3, 4, 5, 6];
-  const days = words.map((word) => DAYS.findIndex((day) => word.startsWith(day.toLowerCase())));
+  const days = words.map((word) => DAYS.findIndex((day) => word.length >= 3 && day.startsWith(word)));
   return days.includes(-1) ? null : [...new Set(days)];
 }
 
 function minuteOf(hours: string, minutes: string): number | null {
   const value = Number(hours) * 60 + Number(minutes);
   return Number(minutes) < 60 && value <= 1440 ? value % 1440 : null;
-}
-
-/** Whether a time lies in the window. A window over midnight belongs to the day on which it begins. */
-export function inWindow(window: OutageWindow, at: string): boolean {
-  const time = new Date(at);
-  const minute = time.getUTCHours() * 60 + time.getUTCMinutes();
-  const today = time.getUTCDay();
-  const since = minute - window.fromMinute;
-  if (since >= 0 && since < window.minutes && window.days.includes(today)) return true;
-  return since + 1440 < window.minutes && window.days.includes((today + 6) % 7);
 }
