@@ -20,7 +20,7 @@ import {
   type ProfileView,
   type Written,
 } from '@insel/contract';
-import { guestReferrers, type ChangeBase, type StandAlone, type Values } from '@insel/core';
+import { guestReferrers } from '@insel/core';
 import { Body, Controller, Delete, Get, Header, Module, Param, Patch, Post, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
@@ -44,15 +44,6 @@ class CareController {
     private readonly clock: Clock,
   ) {}
 
-  private record(request: SignedIn, kind: StandAlone, body: ChangeBase, more: Values = {}): Promise<Written> {
-    return this.writes.make(request, { type: 'one.record', kind, fields: { ...fieldsIn(body), ...more }, ...extrasOf(body) });
-  }
-  private edit(request: SignedIn, kind: StandAlone, id: string, body: ChangeBase): Promise<Written> {
-    return this.writes.edit(request, kind, id, { type: 'one.edit', kind, id, fields: fieldsIn(body), ...extrasOf(body) });
-  }
-  private remove(request: SignedIn, kind: StandAlone, id: string): Promise<Written> {
-    return this.writes.make(request, { type: 'one.remove', kind, id });
-  }
   private needGuest(id: string): void {
     if (!this.keeper.fleet.get('guest', id)) throw notFound('guest');
   }
@@ -64,7 +55,7 @@ class CareController {
   }
   @Post('profiles')
   recordProfile(@Req() request: SignedIn, @Body() body: RecordProfileBody): Promise<Written> {
-    return this.record(request, 'profile', body);
+    return this.writes.recordOne(request, 'profile', body);
   }
   /** The usual roles that the record does not have. */
   @Post('profiles/usual')
@@ -73,11 +64,11 @@ class CareController {
   }
   @Patch('profiles/:id')
   editProfile(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditProfileBody): Promise<Written> {
-    return this.edit(request, 'profile', id, body);
+    return this.writes.editOne(request, 'profile', id, body);
   }
   @Delete('profiles/:id')
   removeProfile(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.remove(request, 'profile', id);
+    return this.writes.removeOne(request, 'profile', id);
   }
 
   @Get('guest-groups')
@@ -87,41 +78,41 @@ class CareController {
   }
   @Post('guest-groups')
   recordGroup(@Req() request: SignedIn, @Body() body: RecordGuestGroupBody): Promise<Written> {
-    return this.record(request, 'guestGroup', body);
+    return this.writes.recordOne(request, 'guestGroup', body);
   }
   @Patch('guest-groups/:id')
   editGroup(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditGuestGroupBody): Promise<Written> {
-    return this.edit(request, 'guestGroup', id, body);
+    return this.writes.editOne(request, 'guestGroup', id, body);
   }
   @Delete('guest-groups/:id')
   removeGroup(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.remove(request, 'guestGroup', id);
+    return this.writes.removeOne(request, 'guestGroup', id);
   }
 
   @Post('guests/:id/drives')
   attach(@Req() request: SignedIn, @Param('id') guestId: string, @Body() body: AttachMediumBody): Promise<Written> {
-    return this.record(request, 'drive', body, { guestId });
+    return this.writes.recordOne(request, 'drive', body, { guestId });
   }
   @Patch('drives/:id')
   editDrive(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditDriveBody): Promise<Written> {
-    return this.edit(request, 'drive', id, body);
+    return this.writes.editOne(request, 'drive', id, body);
   }
   @Delete('drives/:id')
   eject(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.remove(request, 'drive', id);
+    return this.writes.removeOne(request, 'drive', id);
   }
 
   @Post('guests/:id/snapshots')
   recordSnapshot(@Req() request: SignedIn, @Param('id') guestId: string, @Body() body: RecordSnapshotBody): Promise<Written> {
-    return this.record(request, 'snapshot', body, { guestId });
+    return this.writes.recordOne(request, 'snapshot', body, { guestId });
   }
   @Patch('snapshots/:id')
   editSnapshot(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditSnapshotBody): Promise<Written> {
-    return this.edit(request, 'snapshot', id, body);
+    return this.writes.editOne(request, 'snapshot', id, body);
   }
   @Delete('snapshots/:id')
   removeSnapshot(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.remove(request, 'snapshot', id);
+    return this.writes.removeOne(request, 'snapshot', id);
   }
 
   @Post('guests/:id/adapters/order')

@@ -1,7 +1,7 @@
 /** From a request to the write path and back: who asks, what they had read, whether they asked before. */
 import { createHash } from 'node:crypto';
 import { EXTRA_FIELDS, type Written } from '@insel/contract';
-import type { Change, ChangeBase, Kind } from '@insel/core';
+import type { Change, ChangeBase, Kind, StandAlone, Values } from '@insel/core';
 import { Injectable } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { FleetKeeper } from '../record/keeper.js';
@@ -25,6 +25,20 @@ export class Writes {
     const tag = /^(?:W\/)?"(\d+)"$/.exec(request.headers['if-match'] ?? '');
     if (!tag) throw new ProblemException(428, { code: 'if-match-missing', sentence: 'Send If-Match with the ETag of the record you read.' });
     return this.commit(request, change, { kind, id, revision: Number(tag[1]) });
+  }
+
+  /** Records one of a kind that stands alone: the body's fields and what the path says of it. */
+  recordOne(request: SignedIn, kind: StandAlone, body: ChangeBase, more: Values = {}): Promise<Written> {
+    return this.make(request, { type: 'one.record', kind, fields: { ...fieldsIn(body), ...more }, ...extrasOf(body) });
+  }
+
+  /** Alters the fields that the body has. */
+  editOne(request: SignedIn, kind: StandAlone, id: string, body: ChangeBase, more: Values = {}): Promise<Written> {
+    return this.edit(request, kind, id, { type: 'one.edit', kind, id, fields: { ...fieldsIn(body), ...more }, ...extrasOf(body) });
+  }
+
+  removeOne(request: SignedIn, kind: StandAlone, id: string): Promise<Written> {
+    return this.make(request, { type: 'one.remove', kind, id });
   }
 
   private async commit(request: SignedIn, change: Change, expect?: { kind: Kind; id: string; revision: number }, attachment?: { sha256: string; text: string }): Promise<Written> {

@@ -3,16 +3,13 @@ import { EditMediumBody, RecordMediumBody, type MediumView, type Written } from 
 import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
-import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
+import { Writes } from '../http/writes.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { byName } from '../views/common.js';
 import { mediumView } from '../views/guest-care.js';
 
 /** Digests are kept in lower case. */
-const fieldsOf = (body: RecordMediumBody | EditMediumBody) => {
-  const fields = fieldsIn(body as EditMediumBody);
-  return fields.sha256 === undefined ? fields : { ...fields, sha256: fields.sha256.toLowerCase() };
-};
+const digestOf = ({ sha256 }: RecordMediumBody | EditMediumBody) => (sha256 === undefined ? {} : { sha256: sha256.toLowerCase() });
 
 @Controller('api/media')
 class MediaController {
@@ -29,15 +26,15 @@ class MediaController {
   }
   @Post()
   record(@Req() request: SignedIn, @Body() body: RecordMediumBody): Promise<Written> {
-    return this.writes.make(request, { type: 'one.record', kind: 'medium', fields: fieldsOf(body), ...extrasOf(body) });
+    return this.writes.recordOne(request, 'medium', body, digestOf(body));
   }
   @Patch(':id')
   edit(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditMediumBody): Promise<Written> {
-    return this.writes.edit(request, 'medium', id, { type: 'one.edit', kind: 'medium', id, fields: fieldsOf(body), ...extrasOf(body) });
+    return this.writes.editOne(request, 'medium', id, body, digestOf(body));
   }
   @Delete(':id')
   remove(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.writes.make(request, { type: 'one.remove', kind: 'medium', id });
+    return this.writes.removeOne(request, 'medium', id);
   }
 }
 

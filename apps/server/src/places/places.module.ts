@@ -22,7 +22,7 @@ import {
   type SiteView,
   type Written,
 } from '@insel/contract';
-import { MAC_BLOCK, macBlockUse, parseMacBlock, refuse, type ChangeBase, type Row, type StandAlone } from '@insel/core';
+import { MAC_BLOCK, macBlockUse, parseMacBlock, refuse, type Row } from '@insel/core';
 import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { refused } from '../http/problem.js';
@@ -39,18 +39,6 @@ class PlacesController {
     private readonly writes: Writes,
   ) {}
 
-  private record(request: SignedIn, kind: StandAlone, body: ChangeBase): Promise<Written> {
-    return this.writes.make(request, { type: 'one.record', kind, fields: fieldsIn(body), ...extrasOf(body) });
-  }
-
-  private edit(request: SignedIn, kind: StandAlone, id: string, body: ChangeBase): Promise<Written> {
-    return this.writes.edit(request, kind, id, { type: 'one.edit', kind, id, fields: fieldsIn(body), ...extrasOf(body) });
-  }
-
-  private remove(request: SignedIn, kind: StandAlone, id: string): Promise<Written> {
-    return this.writes.make(request, { type: 'one.remove', kind, id });
-  }
-
   @Get('sites')
   sites(): SiteView[] {
     const { fleet } = this.keeper;
@@ -63,8 +51,7 @@ class PlacesController {
   editSite(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditSiteBody): Promise<Written> {
     const read = body.macBlock?.trim() ? parseMacBlock(body.macBlock) : undefined;
     if (read && !read.ok) throw refused(refuse({ code: 'bad-mac-block', field: 'macBlock', sentence: read.sentence, remedy: read.suggestion && `Write ${read.suggestion}.` }));
-    const fields = { ...fieldsIn(body), ...(read ? { macBlock: read.value } : {}) };
-    return this.writes.edit(request, 'site', id, { type: 'one.edit', kind: 'site', id, fields, ...extrasOf(body) });
+    return this.writes.editOne(request, 'site', id, body, read ? { macBlock: read.value } : {});
   }
 
   @Get('routing-domains')
@@ -73,15 +60,15 @@ class PlacesController {
   }
   @Post('routing-domains')
   recordDomain(@Req() request: SignedIn, @Body() body: RecordRoutingDomainBody): Promise<Written> {
-    return this.record(request, 'routingDomain', body);
+    return this.writes.recordOne(request, 'routingDomain', body);
   }
   @Patch('routing-domains/:id')
   editDomain(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditRoutingDomainBody): Promise<Written> {
-    return this.edit(request, 'routingDomain', id, body);
+    return this.writes.editOne(request, 'routingDomain', id, body);
   }
   @Delete('routing-domains/:id')
   removeDomain(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.remove(request, 'routingDomain', id);
+    return this.writes.removeOne(request, 'routingDomain', id);
   }
   @Post('sites')
   recordSite(@Req() request: SignedIn, @Body() body: RecordSiteBody): Promise<Written> {
@@ -94,15 +81,15 @@ class PlacesController {
   }
   @Post('racks')
   recordRack(@Req() request: SignedIn, @Body() body: RecordRackBody): Promise<Written> {
-    return this.record(request, 'rack', body);
+    return this.writes.recordOne(request, 'rack', body);
   }
   @Patch('racks/:id')
   editRack(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditRackBody): Promise<Written> {
-    return this.edit(request, 'rack', id, body);
+    return this.writes.editOne(request, 'rack', id, body);
   }
   @Delete('racks/:id')
   removeRack(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.remove(request, 'rack', id);
+    return this.writes.removeOne(request, 'rack', id);
   }
 
   @Get('host-groups')
@@ -111,15 +98,15 @@ class PlacesController {
   }
   @Post('host-groups')
   recordGroup(@Req() request: SignedIn, @Body() body: RecordHostGroupBody): Promise<Written> {
-    return this.record(request, 'hostGroup', body);
+    return this.writes.recordOne(request, 'hostGroup', body);
   }
   @Patch('host-groups/:id')
   editGroup(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditHostGroupBody): Promise<Written> {
-    return this.edit(request, 'hostGroup', id, body);
+    return this.writes.editOne(request, 'hostGroup', id, body);
   }
   @Delete('host-groups/:id')
   removeGroup(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.remove(request, 'hostGroup', id);
+    return this.writes.removeOne(request, 'hostGroup', id);
   }
 
   @Get('platforms')
@@ -128,28 +115,28 @@ class PlacesController {
   }
   @Post('platforms')
   recordPlatform(@Req() request: SignedIn, @Body() body: RecordPlatformBody): Promise<Written> {
-    return this.record(request, 'platform', body);
+    return this.writes.recordOne(request, 'platform', body);
   }
   @Patch('platforms/:id')
   editPlatform(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditPlatformBody): Promise<Written> {
-    return this.edit(request, 'platform', id, body);
+    return this.writes.editOne(request, 'platform', id, body);
   }
   @Delete('platforms/:id')
   removePlatform(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.remove(request, 'platform', id);
+    return this.writes.removeOne(request, 'platform', id);
   }
 
   @Post('backups')
   recordBackup(@Req() request: SignedIn, @Body() body: RecordBackupBody): Promise<Written> {
-    return this.record(request, 'backup', body);
+    return this.writes.recordOne(request, 'backup', body);
   }
   @Patch('backups/:id')
   editBackup(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditBackupBody): Promise<Written> {
-    return this.edit(request, 'backup', id, body);
+    return this.writes.editOne(request, 'backup', id, body);
   }
   @Delete('backups/:id')
   removeBackup(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.remove(request, 'backup', id);
+    return this.writes.removeOne(request, 'backup', id);
   }
 
   @Get('pools')

@@ -1,12 +1,12 @@
 /** What starts before what: services with their providers, needs of hosts and guests, the order after a power cut. */
 import { AddProviderBody, EditServiceBody, RecordNeedBody, RecordServiceBody, type ServiceView, type StartOrderView, type Written } from '@insel/contract';
-import { refuse, type StandAlone, type Values } from '@insel/core';
+import { refuse } from '@insel/core';
 import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
 import { refused } from '../http/problem.js';
-import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
+import { Writes } from '../http/writes.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { serviceViews } from '../views/starts.js';
 
@@ -18,13 +18,6 @@ class StartsController {
     private readonly clock: Clock,
     private readonly computation: Computation,
   ) {}
-
-  private record(request: SignedIn, kind: StandAlone, body: object, more: Values = {}): Promise<Written> {
-    return this.writes.make(request, { type: 'one.record', kind, fields: { ...fieldsIn(body), ...more }, ...extrasOf(body) });
-  }
-  private remove(request: SignedIn, kind: StandAlone, id: string): Promise<Written> {
-    return this.writes.make(request, { type: 'one.remove', kind, id });
-  }
 
   /** In the worker: it looks at every machine. */
   @Get('start-order')
@@ -38,36 +31,36 @@ class StartsController {
   }
   @Post('services')
   recordService(@Req() request: SignedIn, @Body() body: RecordServiceBody): Promise<Written> {
-    return this.record(request, 'service', body);
+    return this.writes.recordOne(request, 'service', body);
   }
   @Patch('services/:id')
   editService(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditServiceBody): Promise<Written> {
-    return this.writes.edit(request, 'service', id, { type: 'one.edit', kind: 'service', id, fields: fieldsIn(body), ...extrasOf(body) });
+    return this.writes.editOne(request, 'service', id, body);
   }
   @Delete('services/:id')
   removeService(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.remove(request, 'service', id);
+    return this.writes.removeOne(request, 'service', id);
   }
 
   @Post('services/:id/providers')
   addProvider(@Req() request: SignedIn, @Param('id') serviceId: string, @Body() body: AddProviderBody): Promise<Written> {
     exactlyOne(body, ['guestId', 'deviceId'], 'Say who provides it: one guest, or one device.');
-    return this.record(request, 'provider', body, { serviceId });
+    return this.writes.recordOne(request, 'provider', body, { serviceId });
   }
   @Delete('providers/:id')
   removeProvider(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.remove(request, 'provider', id);
+    return this.writes.removeOne(request, 'provider', id);
   }
 
   @Post('needs')
   recordNeed(@Req() request: SignedIn, @Body() body: RecordNeedBody): Promise<Written> {
     exactlyOne(body, ['hostId', 'guestId'], 'Say who needs it: one host, or one guest.');
     exactlyOne(body, ['serviceId', 'onGuestId'], 'Say what is needed: one service, or one guest.');
-    return this.record(request, 'dependency', body, { purpose: body.purpose ?? '' });
+    return this.writes.recordOne(request, 'dependency', body, { purpose: body.purpose ?? '' });
   }
   @Delete('needs/:id')
   removeNeed(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.remove(request, 'dependency', id);
+    return this.writes.removeOne(request, 'dependency', id);
   }
 }
 

@@ -80,15 +80,15 @@ class WiringController {
   }
   @Post('physical-switches')
   recordSwitch(@Req() request: SignedIn, @Body() body: RecordPhysicalSwitchBody): Promise<Written> {
-    return this.writes.make(request, { type: 'one.record', kind: 'physicalSwitch', fields: fieldsIn(body), ...extrasOf(body) });
+    return this.writes.recordOne(request, 'physicalSwitch', body);
   }
   @Patch('physical-switches/:id')
   editSwitch(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditPhysicalSwitchBody): Promise<Written> {
-    return this.writes.edit(request, 'physicalSwitch', id, { type: 'one.edit', kind: 'physicalSwitch', id, fields: fieldsIn(body), ...extrasOf(body) });
+    return this.writes.editOne(request, 'physicalSwitch', id, body);
   }
   @Delete('physical-switches/:id')
   removeSwitch(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.writes.make(request, { type: 'one.remove', kind: 'physicalSwitch', id });
+    return this.writes.removeOne(request, 'physicalSwitch', id);
   }
   @Put('physical-switches/:id/ports')
   setPorts(@Req() request: SignedIn, @Param('id') id: string, @Body() body: SetSwitchPortsBody): Promise<Written> {
@@ -109,15 +109,15 @@ class WiringController {
   }
   @Post('lines')
   recordLine(@Req() request: SignedIn, @Body() body: RecordLineBody): Promise<Written> {
-    return this.writes.make(request, { type: 'one.record', kind: 'switchLine', fields: fieldsIn(body), ...extrasOf(body) });
+    return this.writes.recordOne(request, 'switchLine', body);
   }
   @Patch('lines/:id')
   editLine(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditLineBody): Promise<Written> {
-    return this.writes.edit(request, 'switchLine', id, { type: 'one.edit', kind: 'switchLine', id, fields: fieldsIn(body), ...extrasOf(body) });
+    return this.writes.editOne(request, 'switchLine', id, body);
   }
   @Delete('lines/:id')
   removeLine(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.writes.make(request, { type: 'one.remove', kind: 'switchLine', id });
+    return this.writes.removeOne(request, 'switchLine', id);
   }
 
   @Get('devices')
@@ -141,7 +141,7 @@ class WiringController {
   }
   @Patch('devices/:id')
   editDevice(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditDeviceBody): Promise<Written> {
-    return this.writes.edit(request, 'device', id, { type: 'one.edit', kind: 'device', id, fields: fieldsIn(body), ...extrasOf(body) });
+    return this.writes.editOne(request, 'device', id, body);
   }
   @Put('devices/:id/ports')
   setDevicePorts(@Req() request: SignedIn, @Param('id') id: string, @Body() body: SetDevicePortsBody): Promise<Written> {
@@ -149,16 +149,16 @@ class WiringController {
   }
   @Delete('devices/:id')
   removeDevice(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.writes.make(request, { type: 'one.remove', kind: 'device', id });
+    return this.writes.removeOne(request, 'device', id);
   }
 
   @Post('routes')
   recordRoute(@Req() request: SignedIn, @Body() body: RecordRouteBody): Promise<Written> {
-    return this.writes.make(request, { type: 'one.record', kind: 'route', fields: fieldsIn(body), ...extrasOf(body) });
+    return this.writes.recordOne(request, 'route', body);
   }
   @Delete('routes/:id')
   removeRoute(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.writes.make(request, { type: 'one.remove', kind: 'route', id });
+    return this.writes.removeOne(request, 'route', id);
   }
 
   /** If-Match is the ETag of the host, which covers its ports. */
