@@ -1,9 +1,24 @@
 /** Imports point one way: web, server → contract → core. An area of the web or the server does not reach into another. */
 module.exports = {
   forbidden: [
-    { name: 'core-imports-nothing-of-ours', severity: 'error', from: { path: '^packages/core/src' }, to: { path: '^(packages/contract|apps)/' } },
-    { name: 'contract-imports-core-only', severity: 'error', from: { path: '^packages/contract/src' }, to: { path: '^apps/' } },
-    { name: 'web-and-server-apart', severity: 'error', from: { path: '^apps/(web|server)/' }, to: { path: '^apps/', pathNot: '^apps/$1/' } },
+    {
+      name: 'core-imports-nothing-of-ours',
+      severity: 'error',
+      from: { path: '^packages/core/src' },
+      to: { path: '^(packages/contract|apps)/' },
+    },
+    {
+      name: 'contract-imports-core-only',
+      severity: 'error',
+      from: { path: '^packages/contract/src' },
+      to: { path: '^apps/' },
+    },
+    {
+      name: 'web-and-server-apart',
+      severity: 'error',
+      from: { path: '^apps/(web|server)/' },
+      to: { path: '^apps/', pathNot: '^apps/$1/' },
+    },
     {
       name: 'core-has-no-framework-or-io',
       severity: 'error',
@@ -14,11 +29,26 @@ module.exports = {
     {
       name: 'server-areas-apart',
       severity: 'error',
-      from: { path: '^apps/server/src/(hosts|networks|wiring|reach|names|guests|care|sizing|media|measure|starts|clones|migrations|log|findings|search|events|this-machine)/' },
-      to: { path: '^apps/server/src/(hosts|networks|wiring|reach|names|guests|care|sizing|media|measure|starts|clones|migrations|log|findings|search|events|this-machine)/', pathNot: '^apps/server/src/$1/' },
+      from: {
+        path: '^apps/server/src/(hosts|networks|wiring|reach|names|guests|care|sizing|media|measure|starts|clones|migrations|log|findings|search|events|this-machine)/',
+      },
+      to: {
+        path: '^apps/server/src/(hosts|networks|wiring|reach|names|guests|care|sizing|media|measure|starts|clones|migrations|log|findings|search|events|this-machine)/',
+        pathNot: '^apps/server/src/$1/',
+      },
     },
-    { name: 'web-areas-apart', severity: 'error', from: { path: '^apps/web/src/areas/([^/]+)/' }, to: { path: '^apps/web/src/areas/', pathNot: '^apps/web/src/areas/$1/' } },
-    { name: 'ink-knows-no-area', severity: 'error', from: { path: '^apps/web/src/ink/' }, to: { path: '^apps/web/src/areas/' } },
+    {
+      name: 'web-areas-apart',
+      severity: 'error',
+      from: { path: '^apps/web/src/areas/([^/]+)/' },
+      to: { path: '^apps/web/src/areas/', pathNot: '^apps/web/src/areas/$1/' },
+    },
+    {
+      name: 'ink-knows-no-area',
+      severity: 'error',
+      from: { path: '^apps/web/src/ink/' },
+      to: { path: '^apps/web/src/areas/' },
+    },
     {
       name: 'core-subjects-import-each-other-by-file-not-by-circle',
       severity: 'error',
@@ -31,6 +61,10 @@ module.exports = {
     exclude: { path: '(/dist/|/dist-types/)' },
     tsPreCompilationDeps: true,
     tsConfig: { fileName: 'tsconfig.base.json' },
-    enhancedResolveOptions: { conditionNames: ['@insel/source', 'import', 'node', 'default'], exportsFields: ['exports'], extensions: ['.ts', '.tsx', '.js'] },
+    enhancedResolveOptions: {
+      conditionNames: ['@insel/source', 'import', 'node', 'default'],
+      exportsFields: ['exports'],
+      extensions: ['.ts', '.tsx', '.js'],
+    },
   },
 };

@@ -8,12 +8,23 @@ export default defineConfig({
   retries: process.env.CI ? 1 : 0,
   expect: { timeout: 10_000 },
   globalSetup: './e2e/global-setup.ts',
-  reporter: [['list'], ['json', { outputFile: process.env.INSEL_E2E_REPORT ?? 'test-results/e2e.json' }]],
+  reporter: [
+    ['list'],
+    ['json', { outputFile: process.env.INSEL_E2E_REPORT ?? 'test-results/e2e.json' }],
+  ],
   use: {
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: '/usr/bin/chromium',
-      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
     },
   },
 });

@@ -4,8 +4,19 @@ export default defineConfig({
   test: {
     maxWorkers: 2,
     projects: [
-      { test: { name: 'core', include: ['packages/*/src/**/*.test.ts', 'apps/web/src/**/*.test.ts'] } },
-      { test: { name: 'outside', include: ['packages/core/outside/*.test.ts'], testTimeout: 60_000 } },
+      {
+        test: {
+          name: 'core',
+          include: ['packages/*/src/**/*.test.ts', 'apps/web/src/**/*.test.ts'],
+        },
+      },
+      {
+        test: {
+          name: 'outside',
+          include: ['packages/core/outside/*.test.ts'],
+          testTimeout: 60_000,
+        },
+      },
       {
         test: {
           name: 'server',

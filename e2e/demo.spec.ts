@@ -15,16 +15,24 @@ async function signIn(browser: Browser, name: string): Promise<Page> {
   return page;
 }
 
-test('the planted mistakes are found, with evidence, consequence, remedy and source', async ({ browser }) => {
+test('the planted mistakes are found, with evidence, consequence, remedy and source', async ({
+  browser,
+}) => {
   const page = await signIn(browser, 'reader');
   await page.keyboard.press('f');
   await expect(page.getByText('plover is short of')).toBeVisible();
-  await expect(page.getByText(/172\.22\.14\.37 is held by desk-2 and lies in the dynamic range/)).toBeVisible();
-  await expect(page.getByText(/gauge-reader-2 is in service, a clone of gauge-master/)).toBeVisible();
+  await expect(
+    page.getByText(/172\.22\.14\.37 is held by desk-2 and lies in the dynamic range/),
+  ).toBeVisible();
+  await expect(
+    page.getByText(/gauge-reader-2 is in service, a clone of gauge-master/),
+  ).toBeVisible();
   await expect(page.getByText('(common practice, no source).').first()).toBeVisible();
 });
 
-test('the list is moved through by keyboard and figures open their workings', async ({ browser }) => {
+test('the list is moved through by keyboard and figures open their workings', async ({
+  browser,
+}) => {
   const page = await signIn(browser, 'planner');
   await page.keyboard.press('2');
   await page.locator('[data-list]').focus();
@@ -48,7 +56,9 @@ test('the list is moved through by keyboard and figures open their workings', as
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
 });
 
-test('what somebody else alters appears by itself, and two editors see both versions', async ({ browser }) => {
+test('what somebody else alters appears by itself, and two editors see both versions', async ({
+  browser,
+}) => {
   const [one, two] = [await signIn(browser, 'planner'), await signIn(browser, 'administrator')];
   for (const page of [one, two]) {
     await page.getByRole('rowgroup').getByText('kestrel').click();
@@ -57,7 +67,9 @@ test('what somebody else alters appears by itself, and two editors see both vers
   await two.getByRole('button', { name: /^Model:/ }).click();
   await two.getByLabel('Model', { exact: true }).fill('mine');
   // The second editor's stream is cut, as on a bad line, so that the page cannot know of the first one's change.
-  await two.route('**/api/hosts/*', (route) => (route.request().method() === 'GET' ? route.abort() : route.continue()));
+  await two.route('**/api/hosts/*', (route) =>
+    route.request().method() === 'GET' ? route.abort() : route.continue(),
+  );
   await one.getByRole('button', { name: /^Model:/ }).click();
   await one.getByLabel('Model', { exact: true }).fill('theirs');
   await one.keyboard.press('Enter');
@@ -100,15 +112,32 @@ test('a reader sees no way to alter anything', async ({ browser }) => {
   await expect(page.getByRole('link', { name: 'Record a host' })).toHaveCount(0);
 });
 
-test('the main screens meet WCAG 2.2 AA as far as a machine can tell, by day and by night', async ({ browser }) => {
+test('the main screens meet WCAG 2.2 AA as far as a machine can tell, by day and by night', async ({
+  browser,
+}) => {
   const page = await signIn(browser, 'planner');
   for (const light of ['day', 'night']) {
     await page.evaluate((wanted) => localStorage.setItem('light', wanted), light);
-    for (const path of ['hosts', 'networks', 'guests', 'clones', 'migrations', 'log', 'findings', 'guests/new']) {
+    for (const path of [
+      'hosts',
+      'networks',
+      'guests',
+      'clones',
+      'migrations',
+      'log',
+      'findings',
+      'guests/new',
+    ]) {
       await page.goto(`${BASE()}/${path}`);
       await page.waitForTimeout(500);
-      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
-      expect(violations.map((violation) => `${light} ${path}: ${violation.id} ${violation.nodes[0]?.html}`)).toEqual([]);
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+        .analyze();
+      expect(
+        violations.map(
+          (violation) => `${light} ${path}: ${violation.id} ${violation.nodes[0]?.html}`,
+        ),
+      ).toEqual([]);
     }
   }
 });

@@ -24,7 +24,9 @@ async function find(label: string, name: string): Promise<void> {
   const field = page.getByRole('combobox', { name: label, exact: true });
   await field.click();
   await field.fill(name);
-  await expect(page.getByRole('listbox').getByRole('option', { selected: true }).filter({ hasText: name })).toBeVisible();
+  await expect(
+    page.getByRole('listbox').getByRole('option', { selected: true }).filter({ hasText: name }),
+  ).toBeVisible();
   await field.press('Enter');
   await expect(field).toHaveValue(name);
 }
@@ -58,7 +60,9 @@ test('a network with a dynamic range shows its runs and the next free address', 
   await fill('Name', 'shore');
   await fill('Subnet', '198.51.100.5/24');
   await page.getByRole('button', { name: 'Record the network' }).click();
-  await expect(page.getByText('the block is 198.51.100.0/24. Write 198.51.100.0/24.')).toBeVisible();
+  await expect(
+    page.getByText('the block is 198.51.100.0/24. Write 198.51.100.0/24.'),
+  ).toBeVisible();
   await fill('Subnet', '198.51.100.0/24');
   await fill('Gateway', '198.51.100.1');
   await fill('Dynamic range, first', '198.51.100.100');
@@ -108,9 +112,14 @@ test('it is built, stopped and cloned three times with consecutive addresses', a
   await page.getByRole('button', { name: 'Set to stopped' }).click();
   await expect(page.getByRole('button', { name: 'Set to in service' })).toBeVisible();
   await page.getByRole('link', { name: 'Make clones' }).click();
-  await expect(page.getByLabel('Address of clone 3')).toHaveAttribute('placeholder', '198.51.100.5');
+  await expect(page.getByLabel('Address of clone 3')).toHaveAttribute(
+    'placeholder',
+    '198.51.100.5',
+  );
   await page.getByRole('button', { name: 'Plan 3 clones' }).click();
-  await expect(page.getByRole('region', { name: 'Line of tide' }).getByText('9 of 9 open')).toHaveCount(3);
+  await expect(
+    page.getByRole('region', { name: 'Line of tide' }).getByText('9 of 9 open'),
+  ).toHaveCount(3);
   await page.getByRole('link', { name: 'tide-1' }).click();
   await page.getByLabel('machine identifier').press('Space');
   await expect(page.getByRole('button', { name: 'Tick all 8' })).toBeVisible();

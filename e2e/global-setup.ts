@@ -29,18 +29,30 @@ export default async function setUp(): Promise<() => Promise<void>> {
       INSEL_PORT: '0',
     };
     for (const script of name === 'demo' ? ['migrate.js', 'seed-demo.js'] : ['migrate.js']) {
-      const done = spawnSync(process.execPath, [join(DIST, 'cli', script)], { env, encoding: 'utf8' });
+      const done = spawnSync(process.execPath, [join(DIST, 'cli', script)], {
+        env,
+        encoding: 'utf8',
+      });
       if (done.status !== 0) throw new Error(`${script}: ${done.stdout}${done.stderr}`);
     }
-    const server = spawn(process.execPath, [join(DIST, 'main.js')], { env, stdio: ['ignore', 'pipe', 'inherit'] });
+    const server = spawn(process.execPath, [join(DIST, 'main.js')], {
+      env,
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
     servers.push(server);
     const text = await ready(server);
-    process.env[`INSEL_E2E_${name.toUpperCase()}`] = `http://127.0.0.1:${/INSEL_LISTENING (\d+)/.exec(text)![1]}`;
+    process.env[`INSEL_E2E_${name.toUpperCase()}`] =
+      `http://127.0.0.1:${/INSEL_LISTENING (\d+)/.exec(text)![1]}`;
     const token = /INSEL_SET_UP_TOKEN (\S+)/.exec(text)?.[1];
     if (token) process.env.INSEL_E2E_TOKEN = token;
   }
   return async () => {
-    await Promise.all(servers.map((server) => new Promise((resolve) => (server.once('exit', resolve), server.kill('SIGTERM')))));
+    await Promise.all(
+      servers.map(
+        (server) =>
+          new Promise((resolve) => (server.once('exit', resolve), server.kill('SIGTERM'))),
+      ),
+    );
     cluster.stop();
     rmSync(home, { recursive: true, force: true });
   };

@@ -37,18 +37,30 @@ test('a role and a load become a size with workings, and hosts ranked with reaso
   await page.getByLabel('Grows by % a year').fill('15');
   await page.getByLabel('For so many years').fill('3');
   // By hand: 300 × 1.15³ = 456.3, 377 above the 80 that the usual size serves: 4 + 3.77 × 0.5 vCPU, 8 + 3.77 × 4 GiB.
-  await expect(page.getByText('A database for 300 GB kept, which will be 457 in 3 years at 15 % a year gets 6 vCPU, 24 GiB of memory, 40 GiB for itself and 576 GiB for what it keeps.')).toBeVisible();
-  await region('Size').getByRole('button', { name: /^Suggested memory/ }).click();
+  await expect(
+    page.getByText(
+      'A database for 300 GB kept, which will be 457 in 3 years at 15 % a year gets 6 vCPU, 24 GiB of memory, 40 GiB for itself and 576 GiB for what it keeps.',
+    ),
+  ).toBeVisible();
+  await region('Size')
+    .getByRole('button', { name: /^Suggested memory/ })
+    .click();
   await expect(page.getByText('377 GB kept above that, for each 100 of them 4 GiB')).toBeVisible();
   await page.keyboard.press('Escape');
-  await page.getByLabel('Network', { exact: true }).selectOption({ label: 'harbour-guests, VLAN 212' });
+  await page
+    .getByLabel('Network', { exact: true })
+    .selectOption({ label: 'harbour-guests, VLAN 212' });
   const hosts = page.getByRole('radiogroup', { name: 'Host for the guest' });
   await expect(hosts.getByRole('radio', { name: 'Put it on gannet' })).toBeChecked();
   await expect(hosts).toContainText('whatever could fail before still can');
   await expect(hosts).toContainText('it does not carry harbour-guests');
   await hosts.getByRole('button', { name: 'Reasons of fulmar' }).click();
   await expect(hosts.getByText('hosts of its group would differ by')).toBeVisible();
-  await expect(region('Devices').getByText('The highest level that all 3 hosts it may go to have, limited by razorbill.')).toBeVisible();
+  await expect(
+    region('Devices').getByText(
+      'The highest level that all 3 hosts it may go to have, limited by razorbill.',
+    ),
+  ).toBeVisible();
 });
 
 test('a size of one’s own is judged, a number that cannot be read is told', async () => {
@@ -63,28 +75,40 @@ test('a size of one’s own is judged, a number that cannot be read is told', as
 test('it is planned in one go, and its build sheet follows', async () => {
   await page.getByLabel('Name', { exact: true }).fill('tide-history');
   await page.getByLabel('Installed from').selectOption({ label: 'linux-server-12.img' });
-  await expect(page.getByRole('complementary', { name: 'Consequences' }).getByText('This fits')).toBeVisible();
+  await expect(
+    page.getByRole('complementary', { name: 'Consequences' }).getByText('This fits'),
+  ).toBeVisible();
   await expect(page.getByText(/Then it is built in \d+ steps, by full medium/)).toBeVisible();
   await page.getByRole('button', { name: 'Plan the guest' }).click();
   await expect(page.getByRole('heading', { name: 'Build sheet of tide-history' })).toBeVisible();
   await expect(region('Make the guest').getByText('level x86-64-v3')).toBeVisible();
-  await expect(region('Type at the installer').getByText('tide-history.nordholm.example')).toBeVisible();
-  await expect(region('Before it restarts').getByText('Left in, the installer starts again')).toBeVisible();
+  await expect(
+    region('Type at the installer').getByText('tide-history.nordholm.example'),
+  ).toBeVisible();
+  await expect(
+    region('Before it restarts').getByText('Left in, the installer starts again'),
+  ).toBeVisible();
 });
 
 test('steps are ticked with their time; a failed check is kept and mended', async () => {
   await page.getByRole('checkbox', { name: 'Its size: done' }).check();
   await expect(page.getByText('1 of ', { exact: false }).first()).toBeVisible();
-  await expect(region('Make the guest').getByText('done 2026-11-20 09:00 UTC, planner')).toBeVisible();
+  await expect(
+    region('Make the guest').getByText('done 2026-11-20 09:00 UTC, planner'),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'Its gateway answers: failed' }).click();
   await page.getByLabel('What it said').fill('no route');
   await page.getByRole('button', { name: 'Keep' }).click();
-  await expect(region('First checks').getByText('failed 2026-11-20 09:00 UTC, planner: no route')).toBeVisible();
+  await expect(
+    region('First checks').getByText('failed 2026-11-20 09:00 UTC, planner: no route'),
+  ).toBeVisible();
   await page.reload();
   await page.getByRole('button', { name: 'It works now' }).click();
   await expect(region('First checks').getByText(/done .*on the second try/)).toBeVisible();
   await page.getByRole('checkbox', { name: 'Its size: done' }).uncheck();
-  await expect(region('Make the guest').getByText('done 2026-11-20 09:00 UTC, planner')).toHaveCount(0);
+  await expect(
+    region('Make the guest').getByText('done 2026-11-20 09:00 UTC, planner'),
+  ).toHaveCount(0);
 });
 
 test('the build sheet of a guest prints on A4 and Letter without the frame', async () => {
@@ -92,7 +116,9 @@ test('the build sheet of a guest prints on A4 and Letter without the frame', asy
   await expect(page.getByRole('navigation', { name: 'Areas' })).toBeHidden();
   await expect(page.getByRole('heading', { name: 'What was different' })).toBeVisible();
   for (const format of ['A4', 'Letter']) {
-    const pages = (await page.pdf({ format })).toString('latin1').match(/\/Type\s*\/Page\b/g)!.length;
+    const pages = (await page.pdf({ format }))
+      .toString('latin1')
+      .match(/\/Type\s*\/Page\b/g)!.length;
     expect([format, pages >= 2 && pages <= 4]).toEqual([format, true]);
   }
   await page.emulateMedia({ media: 'screen' });
@@ -102,7 +128,9 @@ test('a plan that is dropped gives its room, address and medium back', async () 
   await sheetOf('tide-history');
   await expect(page.getByText(/frees 24\.\d GiB and 6 vCPU of gannet/)).toBeVisible();
   await page.getByRole('link', { name: 'Retire' }).click();
-  await expect(region('Cleared away with it').getByText('linux-server-12.img is attached to it')).toBeVisible();
+  await expect(
+    region('Cleared away with it').getByText('linux-server-12.img is attached to it'),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'Retire tide-history' }).click();
   await expect(page.getByText('Nothing in its drives.')).toBeVisible();
 });
@@ -129,7 +157,11 @@ test('duplicates, old releases and who has an image attached are told on the she
   const medium = page.getByRole('article', { name: 'Medium linux-server-11.img' });
   await expect(medium.getByText('storm-page will be installed from the old one.')).toBeVisible();
   await page.getByRole('button', { name: 'nt-server copy.img' }).click();
-  await expect(page.getByRole('article', { name: 'Medium nt-server copy.img' }).getByText('have the same SHA-256')).toBeVisible();
+  await expect(
+    page
+      .getByRole('article', { name: 'Medium nt-server copy.img' })
+      .getByText('have the same SHA-256'),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'lamp-rescue.img' }).click();
   await page.getByRole('button', { name: 'Take it off the shelf' }).click();
   await expect(page.getByRole('row', { name: /lamp-rescue\.img/ })).toHaveCount(0);
@@ -140,17 +172,27 @@ test('adapters are put in another order, and say switch, VLAN and name inside', 
   const adapters = region('Adapters');
   await expect(adapters.getByText('outside', { exact: true })).toBeVisible();
   await expect(adapters.getByText(/VLAN 290/)).toBeVisible();
-  await expect(adapters.getByRole('link', { name: /^(pen|annex-guests)$/ }).first()).toHaveText('pen');
+  await expect(adapters.getByRole('link', { name: /^(pen|annex-guests)$/ }).first()).toHaveText(
+    'pen',
+  );
   await adapters.getByRole('button', { name: 'Adapter 2 one place earlier' }).click();
-  await expect(adapters.getByRole('link', { name: /^(pen|annex-guests)$/ }).first()).toHaveText('annex-guests');
+  await expect(adapters.getByRole('link', { name: /^(pen|annex-guests)$/ }).first()).toHaveText(
+    'annex-guests',
+  );
   await expect(adapters.getByText('enp1s0 (expected)')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).first().click();
-  await expect(adapters.getByRole('link', { name: /^(pen|annex-guests)$/ }).first()).toHaveText('pen');
+  await expect(adapters.getByRole('link', { name: /^(pen|annex-guests)$/ }).first()).toHaveText(
+    'pen',
+  );
 });
 
 test('a medium left in is told at its guest and ejected there', async () => {
   await sheetOf('print-room');
-  await expect(page.getByText('linux-server-12.img is still attached to print-room, and the medium is first in its boot order.')).toBeVisible();
+  await expect(
+    page.getByText(
+      'linux-server-12.img is still attached to print-room, and the medium is first in its boot order.',
+    ),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'Eject linux-server-12.img' }).click();
   await expect(page.getByText('Nothing in its drives.')).toBeVisible();
   await choice(/^Looks first at: the medium/, 'the disk');
@@ -193,8 +235,12 @@ test('a volume is moved with the room of each pool in sight, and the list is nar
   await sheetOf('chart-render');
   const volumes = region('Volumes');
   await volumes.getByRole('button', { name: 'Move system' }).click();
-  await expect(volumes.getByText(/TiB left afterwards; others reach it when the host fails/)).toBeVisible();
-  await expect(volumes.getByText('Not every platform moves the disk of a running guest')).toBeVisible();
+  await expect(
+    volumes.getByText(/TiB left afterwards; others reach it when the host fails/),
+  ).toBeVisible();
+  await expect(
+    volumes.getByText('Not every platform moves the disk of a running guest'),
+  ).toBeVisible();
   await volumes.getByRole('button', { name: 'It lies in quay now' }).click();
   await expect(volumes.getByRole('link', { name: 'quay' })).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).first().click();
@@ -206,30 +252,50 @@ test('a volume is moved with the room of each pool in sight, and the list is nar
 
 test('a snapshot is recorded and told when it grows old', async () => {
   await sheetOf('office-files');
-  await expect(page.getByText(/Snapshot before the move of the office of office-files is 43 days old/)).toBeVisible();
+  await expect(
+    page.getByText(/Snapshot before the move of the office of office-files is 43 days old/),
+  ).toBeVisible();
   const snapshots = region('Snapshots');
   await snapshots.getByRole('button', { name: 'Record a snapshot taken now' }).click();
   await snapshots.getByLabel('Name of the snapshot').fill('before the printer driver');
   await snapshots.getByRole('button', { name: 'Keep' }).click();
   await expect(snapshots.getByText('before the printer driver', { exact: true })).toBeVisible();
-  await snapshots.getByRole('button', { name: 'before the move of the office was deleted' }).click();
+  await snapshots
+    .getByRole('button', { name: 'before the move of the office was deleted' })
+    .click();
   await expect(page.getByText(/is 43 days old/)).toHaveCount(0);
 });
 
 test('measured use: faulty lines are told and nothing is kept, a sound file leads to advice', async () => {
   await page.goto(`${BASE()}/guests/samples`);
-  const file = (text: string) => ({ name: 'watch-week.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
-  await page.getByLabel('A CSV of samples').setInputFiles(file('time,guest,cpu %\n2026-11-19 08:00,watch-post,7\n2026-11-19 08:05,watch-pots,7\n'));
+  const file = (text: string) => ({
+    name: 'watch-week.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(text),
+  });
+  await page
+    .getByLabel('A CSV of samples')
+    .setInputFiles(
+      file('time,guest,cpu %\n2026-11-19 08:00,watch-post,7\n2026-11-19 08:05,watch-pots,7\n'),
+    );
   await expect(page.getByText('1 line is faulty: nothing was kept.')).toBeVisible();
   await expect(page.getByText('There is no guest watch-pots in the record.')).toBeVisible();
-  const lines = Array.from({ length: 4500 }, (_, i) => `${new Date(Date.parse('2026-11-01T00:00:00Z') + i * 300_000).toISOString()},watch-post,${10 + (i % 7)},${2000 + (i % 90)}`);
-  await page.getByLabel('A CSV of samples').setInputFiles(file(`time,guest,cpu %,memory MiB\n${lines.join('\n')}\n`));
+  const lines = Array.from(
+    { length: 4500 },
+    (_, i) =>
+      `${new Date(Date.parse('2026-11-01T00:00:00Z') + i * 300_000).toISOString()},watch-post,${10 + (i % 7)},${2000 + (i % 90)}`,
+  );
+  await page
+    .getByLabel('A CSV of samples')
+    .setInputFiles(file(`time,guest,cpu %,memory MiB\n${lines.join('\n')}\n`));
   await expect(page.getByText('4,500 lines read, 4,500 of them new.')).toBeVisible();
   await sheetOf('watch-post');
   await page.getByRole('link', { name: 'Measured use' }).last().click();
   // By hand: P95 of 10 … 16 % is 16 % of 4 vCPU = 0.64; with 25 % headroom 0.8, in whole ones 1.
   await expect(region('Advice on processors')).toContainText('by what it uses 1 vCPU');
-  await expect(region('Advice on memory').getByRole('button', { name: 'Give it 3 GiB' })).toBeVisible();
+  await expect(
+    region('Advice on memory').getByRole('button', { name: 'Give it 3 GiB' }),
+  ).toBeVisible();
   await expect(page.locator('.recharts-surface').first()).toBeVisible();
   await page.goto(`${BASE()}/guests/samples`);
   await page.getByRole('button', { name: 'Take watch-week.csv out again' }).click();
@@ -240,12 +306,17 @@ test('pools tell their ratio and how long until full', async () => {
   await page.goto(`${BASE()}/guests/pools`);
   await page.getByRole('button', { name: 'eider-data', exact: true }).click();
   const pool = page.getByRole('article', { name: 'Pool eider-data' });
-  await expect(pool.getByText(/\(\d+ to \d+ days by the middle half of all slopes\)/)).toBeVisible();
+  await expect(
+    pool.getByText(/\(\d+ to \d+ days by the middle half of all slopes\)/),
+  ).toBeVisible();
   await expect(pool.getByText('passed already')).toBeVisible();
   await pool.getByRole('button', { name: /^Until usable, pool eider-data/ }).click();
   await expect(page.getByText(/the median of 990 slopes between samples of 44 days/)).toBeVisible();
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: /^Promise ratio, pool eider-data/ }).first().click();
+  await page
+    .getByRole('button', { name: /^Promise ratio, pool eider-data/ })
+    .first()
+    .click();
   await expect(page.getByText('Promised to volumes, holds and snapshots').first()).toBeVisible();
   await page.keyboard.press('Escape');
 });
@@ -255,7 +326,9 @@ test('roles are altered, and a group tells how it is spread', async () => {
   await page.getByRole('button', { name: 'web server', exact: true }).click();
   await edit(/^vCPU usually/, '3');
   await expect(page.getByRole('row', { name: /^web server/ })).toContainText('3');
-  await expect(region('Groups').getByText('4 of 4 in visitor desks are on host kestrel')).toBeVisible();
+  await expect(
+    region('Groups').getByText('4 of 4 in visitor desks are on host kestrel'),
+  ).toBeVisible();
   await page.getByLabel('Name of a new group').fill('lamp keepers');
   await page.getByRole('button', { name: 'Record a group' }).click();
   await expect(region('Groups').getByText('lamp keepers')).toBeVisible();
@@ -263,9 +336,13 @@ test('roles are altered, and a group tells how it is spread', async () => {
 
 test('guests come from a table, cell by cell, and are edited together', async () => {
   await page.goto(`${BASE()}/guests/table`);
-  await page.getByRole('textbox', { name: /Rows copied/ }).fill('VM\tnode\tCPUs\tRAM\tdisk\nfog-log\tplover\t2\t2\t40\nfog-cam\tskua9\t2\t2 GiB\t40');
+  await page
+    .getByRole('textbox', { name: /Rows copied/ })
+    .fill('VM\tnode\tCPUs\tRAM\tdisk\nfog-log\tplover\t2\t2\t40\nfog-cam\tskua9\t2\t2 GiB\t40');
   await expect(page.getByText('There is no host "skua9" in the record.')).toBeVisible();
-  await page.getByRole('textbox', { name: /Rows copied/ }).fill('VM\tnode\tCPUs\tRAM\tdisk\nfog-log\tkestrel\t2\t2\t40\nfog-cam\tkestrel\t2\t2 GiB\t40');
+  await page
+    .getByRole('textbox', { name: /Rows copied/ })
+    .fill('VM\tnode\tCPUs\tRAM\tdisk\nfog-log\tkestrel\t2\t2\t40\nfog-cam\tkestrel\t2\t2 GiB\t40');
   await page.getByRole('button', { name: 'Record 2 guests' }).click();
   await page.goto(`${BASE()}/guests?q=fog-`);
   await page.getByRole('checkbox', { name: 'Choose fog-log' }).check();
@@ -276,18 +353,28 @@ test('guests come from a table, cell by cell, and are edited together', async ()
   await bulk.getByRole('button', { name: 'Set for all 2' }).click();
   await expect(bulk).toHaveCount(0);
   await page.goto(`${BASE()}/guests/roles`);
-  await expect(region('Groups').getByText('2 of 2 in lamp keepers are on host kestrel')).toBeVisible();
+  await expect(
+    region('Groups').getByText('2 of 2 in lamp keepers are on host kestrel'),
+  ).toBeVisible();
 });
 
 test('retiring lists what still refers to the guest and clears away what it holds', async () => {
   await sheetOf('names-1');
   await page.getByRole('link', { name: 'Retire' }).click();
-  await expect(region('What still refers to it').getByText('it provides names of the houses, which 3 machines need')).toBeVisible();
+  await expect(
+    region('What still refers to it').getByText(
+      'it provides names of the houses, which 3 machines need',
+    ),
+  ).toBeVisible();
   await sheetOf('visitor-desk-1');
   await page.getByRole('link', { name: 'Retire' }).click();
   await expect(page.getByText('Nothing needs it')).toBeVisible();
   await page.getByRole('button', { name: 'Retire visitor-desk-1' }).click();
-  await expect(page.getByRole('article', { name: 'Guest visitor-desk-1' }).getByText('retired', { exact: true })).toBeVisible();
+  await expect(
+    page
+      .getByRole('article', { name: 'Guest visitor-desk-1' })
+      .getByText('retired', { exact: true }),
+  ).toBeVisible();
   await expect(page.getByText('was wanted until')).toHaveCount(0);
 });
 
@@ -295,17 +382,41 @@ test('every page of guests is accessible by day and by night', async () => {
   test.slow();
   await sheetOf('storm-page');
   const id = page.url().replace(/^.*guests\/([^?]+).*$/, '$1');
-  const pages = { day: ['size', 'media', 'pools', 'roles', 'samples', 'table', id, `${id}/build`, `${id}/end`, `${id}/use`], night: ['size', 'media', 'pools', id, `${id}/build`] };
+  const pages = {
+    day: [
+      'size',
+      'media',
+      'pools',
+      'roles',
+      'samples',
+      'table',
+      id,
+      `${id}/build`,
+      `${id}/end`,
+      `${id}/use`,
+    ],
+    night: ['size', 'media', 'pools', id, `${id}/build`],
+  };
   for (const light of ['day', 'night'] as const) {
     await page.emulateMedia({ colorScheme: light === 'day' ? 'light' : 'dark' });
     await page.evaluate((name) => document.documentElement.setAttribute('data-light', name), light);
     for (const path of pages[light]) {
       await page.goto(`${BASE()}/guests/${path}`);
-      await page.evaluate((name) => document.documentElement.setAttribute('data-light', name), light);
+      await page.evaluate(
+        (name) => document.documentElement.setAttribute('data-light', name),
+        light,
+      );
       await page.waitForTimeout(400);
-      if (path === 'size') await page.getByLabel('Role', { exact: true }).selectOption({ label: 'router' });
-      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
-      expect(violations.map((violation) => `${light} ${path}: ${violation.id} ${violation.nodes[0]?.html}`)).toEqual([]);
+      if (path === 'size')
+        await page.getByLabel('Role', { exact: true }).selectOption({ label: 'router' });
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+        .analyze();
+      expect(
+        violations.map(
+          (violation) => `${light} ${path}: ${violation.id} ${violation.nodes[0]?.html}`,
+        ),
+      ).toEqual([]);
     }
   }
 });

@@ -4,7 +4,6 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { BASE, signedIn } from './signed-in.js';
 
-
 test.describe.configure({ mode: 'serial' });
 let page: Page;
 test.beforeAll(async ({ browser }) => {
@@ -21,7 +20,9 @@ async function openHost(name: string): Promise<void> {
 test('the chart shows what may fail, and where guests land', async () => {
   await page.keyboard.press('1');
   await expect(page.getByRole('heading', { name: 'What may fail' })).toBeVisible();
-  await expect(page.getByRole('img', { name: /^gannet: .* vCPU and .* taken by 5 guests$/ })).toBeVisible();
+  await expect(
+    page.getByRole('img', { name: /^gannet: .* vCPU and .* taken by 5 guests$/ }),
+  ).toBeVisible();
   await page.getByLabel('What fails').selectOption({ label: 'gannet' });
   const panel = page.getByRole('region', { name: 'If gannet fails' });
   await expect(panel.getByText('restarts on fulmar').first()).toBeVisible();
@@ -34,7 +35,9 @@ test('the chart shows what may fail, and where guests land', async () => {
 });
 
 test('the waterline says which host may not fail', async () => {
-  await expect(page.getByRole('contentinfo', { name: 'Waterline' }).getByText(/one host may fail/)).toBeVisible();
+  await expect(
+    page.getByRole('contentinfo', { name: 'Waterline' }).getByText(/one host may fail/),
+  ).toBeVisible();
 });
 
 test('bays, arrays and their risks stand on the sheet, with workings', async () => {
@@ -58,7 +61,9 @@ test('a sum is worked out in the search field', async () => {
   await expect(page.getByRole('rowgroup').getByText('eider')).toBeVisible();
   await page.keyboard.press('/');
   await page.keyboard.type('raid 6 8x4tb');
-  await expect(page.getByText('Level 6 of 8 disks: 24 TB = 21.8 TiB usable, survives 2')).toBeVisible();
+  await expect(
+    page.getByText('Level 6 of 8 disks: 24 TB = 21.8 TiB usable, survives 2'),
+  ).toBeVisible();
 });
 
 test('hardware is typed in; an impossible array is refused and nothing typed is lost', async () => {
@@ -70,14 +75,20 @@ test('hardware is typed in; an impossible array is refused and nothing typed is 
   await page.getByLabel('Array of disk 1').selectOption('guests');
   await page.getByRole('button', { name: 'Keep these parts' }).click();
   await expect(page.getByText(/takes at least 3 disks, not 1/).first()).toBeVisible();
-  for (let i = 0; i < 2; i += 1) await page.getByRole('region', { name: 'Disks' }).getByRole('button', { name: 'Same again' }).click();
+  for (let i = 0; i < 2; i += 1)
+    await page
+      .getByRole('region', { name: 'Disks' })
+      .getByRole('button', { name: 'Same again' })
+      .click();
   await expect(page.getByLabel('Bay of disk 3')).toHaveValue('3');
   await page.getByRole('button', { name: 'Add a port' }).click();
   await page.getByLabel('Mgmt of port 1').check();
   await page.reload();
   await expect(page.getByLabel('Bay of disk 3')).toHaveValue('3');
   await page.getByRole('button', { name: 'Keep these parts' }).click();
-  await expect(page.getByRole('region', { name: 'Bays' }).getByText('one parity disk, no spare')).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: 'Bays' }).getByText('one parity disk, no spare'),
+  ).toBeVisible();
 });
 
 test('facts of a machine are pasted, shown next to the record, and some are taken', async () => {
@@ -114,11 +125,15 @@ test('hosts come from a table: a fault stands at its cell, and all or none are r
   await page.getByRole('button', { name: 'More ways' }).click();
   await page.getByRole('menuitem', { name: 'From a table' }).click();
   const rows = page.getByLabel(/^Rows copied from a spreadsheet/);
-  await rows.fill('Hostname\tLocation\tCores\tRAM\nskerry-1\tHarbour house\t16\t128\nskerry-2\tMoon\t16\t128');
+  await rows.fill(
+    'Hostname\tLocation\tCores\tRAM\nskerry-1\tHarbour house\t16\t128\nskerry-2\tMoon\t16\t128',
+  );
   await expect(page.getByText('There is no site "Moon" in the record.')).toBeVisible();
   await page.getByRole('button', { name: 'Record 2 hosts' }).click();
   await expect(page.getByRole('alert')).toContainText('nothing was recorded');
-  await rows.fill('Hostname\tLocation\tCores\tRAM\nskerry-1\tHarbour house\t16\t128\nskerry-2\tMainland office\t16\t128');
+  await rows.fill(
+    'Hostname\tLocation\tCores\tRAM\nskerry-1\tHarbour house\t16\t128\nskerry-2\tMainland office\t16\t128',
+  );
   await page.getByRole('button', { name: 'Record 2 hosts' }).click();
   await expect(page.getByRole('rowgroup').getByText('skerry-2')).toBeVisible();
 });
@@ -145,9 +160,15 @@ test('the next host like one is planned, built from its sheet and put into servi
   await page.getByRole('link', { name: 'Next like this' }).click();
   await expect(page.getByLabel('Name of host 1')).toHaveAttribute('placeholder', 'kestrel-2');
   await page.getByRole('button', { name: 'Plan 1 host' }).click();
-  await expect(page.getByRole('heading', { name: 'Build sheet of kestrel-2.nordholm.example' })).toBeVisible();
-  await expect(page.getByRole('region', { name: 'Type at the installer' })).toContainText('kestrel-2.nordholm.example');
-  await expect(page.getByRole('region', { name: 'Type at the installer' })).toContainText('172.22.32.1');
+  await expect(
+    page.getByRole('heading', { name: 'Build sheet of kestrel-2.nordholm.example' }),
+  ).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Type at the installer' })).toContainText(
+    'kestrel-2.nordholm.example',
+  );
+  await expect(page.getByRole('region', { name: 'Type at the installer' })).toContainText(
+    '172.22.32.1',
+  );
   await expect(page.getByText('serial not recorded').first()).toBeVisible();
   const results = page.getByRole('region', { name: 'Results of the build' });
   await results.getByLabel('Began').fill('2026-11-20T08:00');
@@ -157,10 +178,14 @@ test('the next host like one is planned, built from its sheet and put into servi
   await results.getByLabel(/^Result: The console/).selectOption('failed');
   await results.getByRole('button', { name: 'Put kestrel-2 into service' }).click();
   await expect(results.getByRole('alert')).toContainText('console port answers did not pass');
-  await results.getByLabel('Reason to put it into service all the same').fill('certificate comes on Monday');
+  await results
+    .getByLabel('Reason to put it into service all the same')
+    .fill('certificate comes on Monday');
   await results.getByRole('button', { name: 'Put kestrel-2 into service' }).click();
   await expect(page.getByRole('article', { name: 'Host kestrel-2' })).toContainText('in service');
-  await expect(page.getByRole('region', { name: 'Verification' })).toContainText('1 of 2 tests failed');
+  await expect(page.getByRole('region', { name: 'Verification' })).toContainText(
+    '1 of 2 tests failed',
+  );
 });
 
 test('a run of tests is recorded at a host', async () => {
@@ -216,9 +241,14 @@ test('a backup is recorded at a guest and its finding goes when it ran', async (
 
 test('a long pasted text is kept beside the log and opened there', async () => {
   await page.goto(`${BASE()}/log?note=yes`);
-  await page.getByLabel('What you saw or did').fill(`output of the self-test\n${'all is well here\n'.repeat(60)}`);
+  await page
+    .getByLabel('What you saw or did')
+    .fill(`output of the self-test\n${'all is well here\n'.repeat(60)}`);
   await page.getByRole('button', { name: 'Write it down' }).click();
-  await page.getByRole('button', { name: /^Open the pasted text/ }).first().click();
+  await page
+    .getByRole('button', { name: /^Open the pasted text/ })
+    .first()
+    .click();
   await expect(page.getByText('all is well here').first()).toBeVisible();
 });
 
@@ -227,11 +257,28 @@ test('the new screens meet WCAG 2.2 AA as far as a machine can tell, by day and 
   const gannet = new URL(page.url()).pathname.split('/').pop()!;
   for (const light of ['day', 'night']) {
     await page.evaluate((wanted) => localStorage.setItem('light', wanted), light);
-    for (const path of ['chart', `chart?fails=host:${gannet}`, `hosts/${gannet}`, `hosts/${gannet}/hardware`, `hosts/${gannet}/build-sheet`, `hosts/${gannet}/alike`, 'hosts/facts', 'hosts/table', 'hosts/arrays', 'hosts/places']) {
+    for (const path of [
+      'chart',
+      `chart?fails=host:${gannet}`,
+      `hosts/${gannet}`,
+      `hosts/${gannet}/hardware`,
+      `hosts/${gannet}/build-sheet`,
+      `hosts/${gannet}/alike`,
+      'hosts/facts',
+      'hosts/table',
+      'hosts/arrays',
+      'hosts/places',
+    ]) {
       await page.goto(`${BASE()}/${path}`);
       await page.waitForTimeout(500);
-      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
-      expect(violations.map((violation) => `${light} ${path}: ${violation.id} ${violation.nodes[0]?.html}`)).toEqual([]);
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+        .analyze();
+      expect(
+        violations.map(
+          (violation) => `${light} ${path}: ${violation.id} ${violation.nodes[0]?.html}`,
+        ),
+      ).toEqual([]);
     }
   }
 });

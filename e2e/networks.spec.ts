@@ -3,7 +3,6 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { BASE, choose as chooseOn, signedIn } from './signed-in.js';
 
-
 test.describe.configure({ mode: 'serial' });
 let page: Page;
 test.beforeAll(async ({ browser }) => {
@@ -13,7 +12,10 @@ test.afterAll(() => page.close());
 
 const room = async (title: string) => {
   await page.goto(`${BASE()}/networks`);
-  await page.getByRole('navigation', { name: 'Networks' }).getByRole('link', { name: title, exact: true }).click();
+  await page
+    .getByRole('navigation', { name: 'Networks' })
+    .getByRole('link', { name: title, exact: true })
+    .click();
 };
 
 const choose = (label: string, text: string, name = text) => chooseOn(page, label, text, name);
@@ -21,11 +23,18 @@ const choose = (label: string, text: string, name = text) => chooseOn(page, labe
 test('the patch table shows modes, single paths and faults, and is walked by arrows', async () => {
   await room('Patch table');
   const cell = page.getByRole('gridcell', { name: /^fulmar, harbour-guests:/ });
-  await expect(cell).toHaveAttribute('aria-label', /Port 4 of harbour switch 2 does not carry VLAN 212/);
-  await expect(page.getByRole('gridcell', { name: /^gannet, model-wire: guests only/ })).toBeVisible();
+  await expect(cell).toHaveAttribute(
+    'aria-label',
+    /Port 4 of harbour switch 2 does not carry VLAN 212/,
+  );
+  await expect(
+    page.getByRole('gridcell', { name: /^gannet, model-wire: guests only/ }),
+  ).toBeVisible();
   await cell.focus();
   await page.keyboard.press('ArrowDown');
-  await expect(page.getByRole('gridcell', { name: /^gannet, harbour-guests: bridged by p2 \+ p4/ })).toBeFocused();
+  await expect(
+    page.getByRole('gridcell', { name: /^gannet, harbour-guests: bridged by p2 \+ p4/ }),
+  ).toBeFocused();
   await page.getByLabel('Site').selectOption({ label: 'Lighthouse annex' });
   await expect(page.getByRole('gridcell', { name: /^fulmar/ })).toHaveCount(0);
   await page.getByLabel('Host to take as the model').selectOption({ label: 'tern' });
@@ -39,11 +48,17 @@ test('reach says why not, hop by hop, and its button mends it', async () => {
   await room('Reach');
   await choose('From', 'horn-ctl');
   await choose('To', 'tide-api');
-  await expect(page.getByText(/horn-ctl's gateway 172\.22\.41\.1 is not in its own subnet 172\.22\.14\.0\/24/)).toBeVisible();
+  await expect(
+    page.getByText(/horn-ctl's gateway 172\.22\.41\.1 is not in its own subnet 172\.22\.14\.0\/24/),
+  ).toBeVisible();
   await expect(page).toHaveURL(/from=.*to=/);
   await page.getByRole('button', { name: 'Record that' }).click();
-  await expect(page.getByText('Yes: horn-ctl reaches tide-api through annex-gate, harbour-gate.')).toBeVisible();
-  await expect(page.getByText('Addressing and routing permit it; filters are not recorded.')).toBeVisible();
+  await expect(
+    page.getByText('Yes: horn-ctl reaches tide-api through annex-gate, harbour-gate.'),
+  ).toBeVisible();
+  await expect(
+    page.getByText('Addressing and routing permit it; filters are not recorded.'),
+  ).toBeVisible();
   const way = page.getByRole('region', { name: 'Request to 172.22.12.33' });
   await way.getByRole('button', { name: 'with cables' }).click();
   await expect(way.getByText('line sea cable')).toBeVisible();
@@ -55,7 +70,9 @@ test('a missing route is offered at the router that lacks it, and the outside ca
   await room('Reach');
   await choose('From', 'office-files');
   await choose('To', 'lamp-log');
-  await expect(page.getByText('Give office-gate a route to 172.22.14.0/24 by 172.22.250.2 (annex-gate).')).toBeVisible();
+  await expect(
+    page.getByText('Give office-gate a route to 172.22.14.0/24 by 172.22.250.2 (annex-gate).'),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'a machine outside' }).first().click();
   await expect(page.getByText(/172\.22\.14\.110 is private \(RFC 1918/)).toBeVisible();
   await page.getByLabel('or its address').fill('172.22.12.300');
@@ -86,7 +103,9 @@ test('prefixes are planned for needs, and a plan becomes networks', async () => 
   await expect(page.getByRole('rowgroup').getByText('buoys')).toBeVisible();
   await page.keyboard.press('/');
   await page.keyboard.type('10.20.0.0/22 / 26');
-  await expect(page.getByRole('option', { name: '10.20.0.0/22 makes 16 × /26, each for 62 machines' })).toBeVisible();
+  await expect(
+    page.getByRole('option', { name: '10.20.0.0/22 makes 16 × /26, each for 62 machines' }),
+  ).toBeVisible();
   await page.keyboard.press('Escape');
 });
 
@@ -97,7 +116,9 @@ test('a local IPv6 block is drawn, subnets are summarised, and a MAC makes its a
   await expect(page.getByLabel('Block to cut from')).toHaveValue(/^fd[0-9a-f:]+\/48$/);
   const drawn = await page.getByLabel('Block to cut from').inputValue();
   await page.getByLabel('Needs').fill('40 sensors, 5 loggers');
-  await expect(page.getByRole('cell', { name: drawn.replace('/48', '/64'), exact: true })).toBeVisible();
+  await expect(
+    page.getByRole('cell', { name: drawn.replace('/48', '/64'), exact: true }),
+  ).toBeVisible();
   await page.goto(`${BASE()}/networks?q=annex-six`);
   await page.getByRole('rowgroup').getByText('annex-six').click();
   // RFC 4291, appendix A, gives the rule; 34-56-78-9A-BC-DE is the example of RFC 2464, section 4.
@@ -117,7 +138,9 @@ test('the next free run of several is found and set apart', async () => {
   await page.getByRole('button', { name: 'Set it apart' }).click();
   const first = await page.getByLabel('First address').inputValue();
   await page.getByRole('button', { name: 'Keep' }).click();
-  await expect(page.getByText(new RegExp(`reserved ${first.replaceAll('.', '\\.')} – `))).toBeVisible();
+  await expect(
+    page.getByText(new RegExp(`reserved ${first.replaceAll('.', '\\.')} – `)),
+  ).toBeVisible();
 });
 
 test('a range is dragged on the ruler, or typed, and a subnet is cut', async () => {
@@ -168,11 +191,15 @@ test('a device is recorded with a port, and a list with its faults', async () =>
   await device.getByRole('button', { name: 'Keep these ports' }).click();
   await expect(device.getByText('172.22.64.1/25')).toBeVisible();
   await room('Take a list in');
-  await page.getByLabel('Lines copied from wherever they are').fill('buoy-7 172.22.64.7\nbuoy-8 172.22.64.800');
+  await page
+    .getByLabel('Lines copied from wherever they are')
+    .fill('buoy-7 172.22.64.7\nbuoy-8 172.22.64.800');
   await expect(page.getByText('172.22.64.800: each part is 0 to 255.')).toBeVisible();
   await page.getByRole('button', { name: 'Take 2 lines in' }).click();
   await page.getByRole('button', { name: /^buoy-8/ }).click();
-  await expect(page.getByRole('article', { name: 'Device buoy-8' })).toContainText('line 2: 172.22.64.800: each part is 0 to 255.');
+  await expect(page.getByRole('article', { name: 'Device buoy-8' })).toContainText(
+    'line 2: 172.22.64.800: each part is 0 to 255.',
+  );
 });
 
 test('a network inside a host is added, its mode explained, and a guest gets an adapter on it', async () => {
@@ -197,12 +224,24 @@ test('a network inside a host is added, its mode explained, and a guest gets an 
 
 test('zones are made from the record, and a file of names is compared with it', async () => {
   await room('Names');
-  for (const [label, text] of [['Domain', 'nordholm.example'], ['Primary server', 'names-1.nordholm.example'], ['Mailbox', 'hostmaster.nordholm.example'], ['Servers of the zone', 'names-1.nordholm.example']] as const) await page.getByLabel(label, { exact: true }).fill(text);
+  for (const [label, text] of [
+    ['Domain', 'nordholm.example'],
+    ['Primary server', 'names-1.nordholm.example'],
+    ['Mailbox', 'hostmaster.nordholm.example'],
+    ['Servers of the zone', 'names-1.nordholm.example'],
+  ] as const)
+    await page.getByLabel(label, { exact: true }).fill(text);
   await page.locator('summary').filter({ hasText: 'nordholm.example.zone' }).click();
   await expect(page.getByText('tide-db IN A 172.22.12.31')).toBeVisible();
-  await page.getByLabel('Zone file or hosts file', { exact: true }).fill('tide-db IN A 172.22.12.13');
+  await page
+    .getByLabel('Zone file or hosts file', { exact: true })
+    .fill('tide-db IN A 172.22.12.13');
   await page.getByLabel('Origin, where the file says none').fill('nordholm.example');
-  await expect(page.getByText('line 1: tide-db.nordholm.example is 172.22.12.31 in the record, not 172.22.12.13.')).toBeVisible();
+  await expect(
+    page.getByText(
+      'line 1: tide-db.nordholm.example is 172.22.12.31 in the record, not 172.22.12.13.',
+    ),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'Take these names in' }).click();
   await expect(page.getByText('pasted', { exact: true })).toBeVisible();
 });
@@ -217,11 +256,26 @@ test('the rooms meet WCAG 2.2 AA as far as a machine can tell, by day and by nig
   test.setTimeout(240_000);
   for (const light of ['day', 'night']) {
     await page.evaluate((wanted) => localStorage.setItem('light', wanted), light);
-    for (const path of ['patch', 'reach', 'matrix?state=stopped', 'plan', 'switches', 'devices', 'names', 'list']) {
+    for (const path of [
+      'patch',
+      'reach',
+      'matrix?state=stopped',
+      'plan',
+      'switches',
+      'devices',
+      'names',
+      'list',
+    ]) {
       await page.goto(`${BASE()}/networks/${path}`);
       await page.waitForTimeout(600);
-      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
-      expect(violations.map((violation) => `${light} ${path}: ${violation.id} ${violation.nodes[0]?.html}`)).toEqual([]);
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+        .analyze();
+      expect(
+        violations.map(
+          (violation) => `${light} ${path}: ${violation.id} ${violation.nodes[0]?.html}`,
+        ),
+      ).toEqual([]);
     }
   }
 });

@@ -8,59 +8,107 @@ const open = (row: string) => async (page: Page) => {
   await page.locator('article').waitFor();
 };
 
-const link = (name: string | RegExp) => (page: Page) => page.locator('article').getByRole('link', { name }).first().click();
+const link = (name: string | RegExp) => (page: Page) =>
+  page.locator('article').getByRole('link', { name }).first().click();
 
 const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['chart', 'chart', (page) => page.getByLabel('What fails').selectOption({ label: 'gannet' })],
-  ['host', 'hosts', async (page) => {
-    await open('plover')(page);
-    await page.locator('article [data-figure]').first().click();
-  }],
-  ['bays', 'hosts', async (page) => {
-    await open('eider')(page);
-    await page.getByRole('region', { name: 'Bays' }).evaluate((bays) => bays.scrollIntoView());
-  }],
+  [
+    'host',
+    'hosts',
+    async (page) => {
+      await open('plover')(page);
+      await page.locator('article [data-figure]').first().click();
+    },
+  ],
+  [
+    'bays',
+    'hosts',
+    async (page) => {
+      await open('eider')(page);
+      await page.getByRole('region', { name: 'Bays' }).evaluate((bays) => bays.scrollIntoView());
+    },
+  ],
   ['network', 'networks', open('annex-guests')],
   ['patch-table', 'networks/patch'],
-  ['reach', 'networks/reach', async (page) => {
-    await choose(page, 'From', 'office-files');
-    await choose(page, 'To', 'lamp-log');
-    await page.getByText('Give office-gate a route').waitFor();
-  }],
-  ['plan-prefixes', 'networks/plan?block=172.22.64.0%2F22&needs=60%20guests%2C%2012%20management%2C%202%20links%2C%2030%20%25%20growth'],
-  ['names', 'networks/names', (page) => page.locator('summary').filter({ hasText: 'nordholm.example.zone' }).click()],
+  [
+    'reach',
+    'networks/reach',
+    async (page) => {
+      await choose(page, 'From', 'office-files');
+      await choose(page, 'To', 'lamp-log');
+      await page.getByText('Give office-gate a route').waitFor();
+    },
+  ],
+  [
+    'plan-prefixes',
+    'networks/plan?block=172.22.64.0%2F22&needs=60%20guests%2C%2012%20management%2C%202%20links%2C%2030%20%25%20growth',
+  ],
+  [
+    'names',
+    'networks/names',
+    (page) => page.locator('summary').filter({ hasText: 'nordholm.example.zone' }).click(),
+  ],
   ['guest', 'guests', open('gauge-reader-2')],
-  ['size-guest', 'guests/size', async (page) => {
-    await page.getByLabel('Role', { exact: true }).selectOption({ label: 'database' });
-    await page.getByLabel('Load, GB kept').fill('300');
-    await page.getByLabel('Grows by % a year').fill('15');
-    await page.getByLabel('For so many years').fill('3');
-    await page.getByLabel('Network', { exact: true }).selectOption({ label: 'harbour-guests, VLAN 212' });
-    await page.getByLabel('Name', { exact: true }).fill('tide-history');
-    await page.getByText('This fits').waitFor();
-    await page.getByRole('heading', { name: 'Size a guest' }).evaluate((heading) => heading.scrollIntoView());
-  }],
-  ['guest-build', 'guests?q=storm', async (page) => {
-    await open('storm-page')(page);
-    await link('Build sheet')(page);
-    await page.getByRole('heading', { name: 'Build sheet of storm-page' }).waitFor();
-  }],
-  ['media', 'guests/media', (page) => page.getByRole('button', { name: 'linux-server-11.img' }).click()],
-  ['pools', 'guests/pools', (page) => page.getByRole('button', { name: 'eider-data', exact: true }).click()],
+  [
+    'size-guest',
+    'guests/size',
+    async (page) => {
+      await page.getByLabel('Role', { exact: true }).selectOption({ label: 'database' });
+      await page.getByLabel('Load, GB kept').fill('300');
+      await page.getByLabel('Grows by % a year').fill('15');
+      await page.getByLabel('For so many years').fill('3');
+      await page
+        .getByLabel('Network', { exact: true })
+        .selectOption({ label: 'harbour-guests, VLAN 212' });
+      await page.getByLabel('Name', { exact: true }).fill('tide-history');
+      await page.getByText('This fits').waitFor();
+      await page
+        .getByRole('heading', { name: 'Size a guest' })
+        .evaluate((heading) => heading.scrollIntoView());
+    },
+  ],
+  [
+    'guest-build',
+    'guests?q=storm',
+    async (page) => {
+      await open('storm-page')(page);
+      await link('Build sheet')(page);
+      await page.getByRole('heading', { name: 'Build sheet of storm-page' }).waitFor();
+    },
+  ],
+  [
+    'media',
+    'guests/media',
+    (page) => page.getByRole('button', { name: 'linux-server-11.img' }).click(),
+  ],
+  [
+    'pools',
+    'guests/pools',
+    (page) => page.getByRole('button', { name: 'eider-data', exact: true }).click(),
+  ],
   ['start-order', 'guests/start-order'],
-  ['make-clones', 'clones/new', async (page) => {
-    await choose(page, 'Copy of', 'gauge-master');
-    await page.getByLabel('Address of clone 3').waitFor();
-  }],
+  [
+    'make-clones',
+    'clones/new',
+    async (page) => {
+      await choose(page, 'Copy of', 'gauge-master');
+      await page.getByLabel('Address of clone 3').waitFor();
+    },
+  ],
   ['migration', 'migrations', open('weather-mirror')],
   ['log', 'log'],
   ['findings', 'findings'],
-  ['measured-use', 'guests?q=tide-api', async (page) => {
-    await open('tide-api')(page);
-    await link('Measured use')(page);
-    await page.locator('.recharts-surface').first().waitFor();
-    await page.evaluate(() => (document.documentElement.dataset.light = 'night'));
-  }],
+  [
+    'measured-use',
+    'guests?q=tide-api',
+    async (page) => {
+      await open('tide-api')(page);
+      await link('Measured use')(page);
+      await page.locator('.recharts-surface').first().waitFor();
+      await page.evaluate(() => (document.documentElement.dataset.light = 'night'));
+    },
+  ],
 ];
 
 test('pictures of the main views', async ({ page }) => {

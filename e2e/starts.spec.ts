@@ -15,9 +15,13 @@ const never = () => page.getByRole('region', { name: 'What never starts' });
 test('waves follow the needs, and a circle is told with what breaks it', async () => {
   await page.goto(`${BASE()}/guests`);
   await page.getByRole('link', { name: 'Start order' }).click();
-  await expect(page.getByRole('region', { name: 'Wave 1' }).getByRole('link', { name: 'fulmar' })).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: 'Wave 1' }).getByRole('link', { name: 'fulmar' }),
+  ).toBeVisible();
   // By hand: fulmar up after 5 min, names after 6, directory 7 min later.
-  const directory = page.getByRole('region', { name: 'Wave 3' }).locator('div', { has: page.getByRole('link', { name: 'directory', exact: true }) });
+  const directory = page
+    .getByRole('region', { name: 'Wave 3' })
+    .locator('div', { has: page.getByRole('link', { name: 'directory', exact: true }) });
   await expect(directory).toContainText('13 min');
   await expect(directory).toContainText('after names of the houses');
   await expect(never().getByText('media share comes from backup alone')).toBeVisible();
@@ -50,7 +54,9 @@ test('a service is recorded, needed by a guest, and a need twice is refused', as
   await page.getByLabel('Name of the service').fill('lamp messages');
   await page.getByLabel('What the service is').selectOption('other');
   await page.getByRole('button', { name: 'Keep' }).click();
-  await expect(page.getByRole('region', { name: 'Services' }).getByText('lamp messages')).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: 'Services' }).getByText('lamp messages'),
+  ).toBeVisible();
   await page.goto(`${BASE()}/guests?q=light-ctl`);
   await page.getByRole('rowgroup').getByText('light-ctl').click();
   const part = page.getByRole('region', { name: 'Needs to start' });
@@ -63,11 +69,19 @@ test('a service is recorded, needed by a guest, and a need twice is refused', as
   await part.getByRole('button', { name: 'Keep' }).click();
   await expect(part.getByText('That is recorded already.')).toBeVisible();
   await page.goto(`${BASE()}/guests/start-order`);
-  await expect(page.getByText('lamp messages: one machine needs it, and nobody who provides it is in service.')).toBeVisible();
-  await expect(never().getByText('light-ctl waits for lamp messages, which has no provider.')).toBeVisible();
+  await expect(
+    page.getByText(
+      'lamp messages: one machine needs it, and nobody who provides it is in service.',
+    ),
+  ).toBeVisible();
+  await expect(
+    never().getByText('light-ctl waits for lamp messages, which has no provider.'),
+  ).toBeVisible();
 });
 
 test('the page meets WCAG 2.2 AA as far as a machine can tell', async () => {
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+    .analyze();
   expect(violations.map((violation) => `${violation.id} ${violation.nodes[0]?.html}`)).toEqual([]);
 });

@@ -21,7 +21,9 @@ let server;
 const figures = [];
 const note = (name, value, unit, limit) => {
   figures.push({ name, value, limit });
-  console.log(`${name.padEnd(46)} ${String(Math.round(value * 10) / 10).padStart(9)} ${unit.padEnd(4)} limit ${limit}  ${value <= limit ? 'held' : 'MISSED'}`);
+  console.log(
+    `${name.padEnd(46)} ${String(Math.round(value * 10) / 10).padStart(9)} ${unit.padEnd(4)} limit ${limit}  ${value <= limit ? 'held' : 'MISSED'}`,
+  );
 };
 const p95 = (values) => [...values].sort((a, b) => a - b)[Math.ceil(values.length * 0.95) - 1];
 
@@ -29,12 +31,22 @@ try {
   postgres.createRoles(bin, cluster.port, 'bench', 'owner', 'app');
   postgres.createDatabase(bin, cluster.port, 'bench', 'bench');
   const owner = postgres.url('insel_owner', 'owner', cluster.port, 'bench');
-  const migrated = spawnSync(process.execPath, [join(ROOT, 'apps/server/dist/cli/migrate.js')], { env: { ...process.env, INSEL_OWNER_URL: owner } });
+  const migrated = spawnSync(process.execPath, [join(ROOT, 'apps/server/dist/cli/migrate.js')], {
+    env: { ...process.env, INSEL_OWNER_URL: owner },
+  });
   if (migrated.status !== 0) throw new Error(String(migrated.stderr));
   await writeFleet(owner, SIZE);
   // As a database that has been in use for a while: vacuumed, nothing left to write out.
-  for (const text of ['vacuum analyze', 'checkpoint']) postgres.sql(bin, cluster.port, 'bench', 'bench', text);
-  server = spawn(process.execPath, [join(ROOT, 'apps/server/dist/main.js')], { stdio: ['ignore', 'pipe', 'inherit'], env: { ...process.env, INSEL_PORT: '0', INSEL_DATABASE_URL: postgres.url('insel_app', 'app', cluster.port, 'bench') } });
+  for (const text of ['vacuum analyze', 'checkpoint'])
+    postgres.sql(bin, cluster.port, 'bench', 'bench', text);
+  server = spawn(process.execPath, [join(ROOT, 'apps/server/dist/main.js')], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+    env: {
+      ...process.env,
+      INSEL_PORT: '0',
+      INSEL_DATABASE_URL: postgres.url('insel_app', 'app', cluster.port, 'bench'),
+    },
+  });
   let text = '';
   let saidLoading = false;
   await new Promise((resolve, reject) => {
@@ -42,7 +54,9 @@ try {
     server.stdout.on('data', async (chunk) => {
       text += chunk;
       const port = /INSEL_LISTENING (\d+)/.exec(text)?.[1];
-      if (port && !text.includes('INSEL_READY')) saidLoading ||= (await (await fetch(`http://127.0.0.1:${port}/api/health`)).json()).state === 'loading';
+      if (port && !text.includes('INSEL_READY'))
+        saidLoading ||=
+          (await (await fetch(`http://127.0.0.1:${port}/api/health`)).json()).state === 'loading';
       if (text.includes('INSEL_READY')) resolve();
     });
   });
@@ -50,7 +64,11 @@ try {
   const token = /INSEL_SET_UP_TOKEN (\S+)/.exec(text)[1];
   let cookie = '';
   const call = async (method, path, body) => {
-    const response = await fetch(base + path, { method, headers: { 'Content-Type': 'application/json', Cookie: cookie }, body: body && JSON.stringify(body) });
+    const response = await fetch(base + path, {
+      method,
+      headers: { 'Content-Type': 'application/json', Cookie: cookie },
+      body: body && JSON.stringify(body),
+    });
     if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`);
     cookie = response.headers.get('set-cookie')?.split(';')[0] ?? cookie;
     const answer = await response.text();
@@ -63,14 +81,26 @@ try {
   };
   await call('POST', 'set-up', { token, name: 'bench', password: 'a password for measuring' });
   await call('POST', 'session', { name: 'bench', password: 'a password for measuring' });
-  console.log(`\n${SIZE.hosts} hosts, ${SIZE.guests} guests; health said "loading" meanwhile: ${saidLoading ? 'yes' : 'NO'}`);
+  console.log(
+    `\n${SIZE.hosts} hosts, ${SIZE.guests} guests; health said "loading" meanwhile: ${saidLoading ? 'yes' : 'NO'}`,
+  );
   note('load', (await call('GET', 'health')).loadedInMs / 1000, 's', 8);
   const [writes, levels, pages, findings] = [[], [], [], []];
   for (let i = 0; i < 40; i += 1) {
-    const plan = { name: `new-${i}`, hostId: hostId(i * 7), family: 'Linux', vcpu: 1, memoryMiB: 1024, volumes: [{ poolId: poolId(i * 7), bytes: 1e10 }], adapters: [{ networkId: networkId((i * 7) % 100), address: { take: 'next' } }] };
+    const plan = {
+      name: `new-${i}`,
+      hostId: hostId(i * 7),
+      family: 'Linux',
+      vcpu: 1,
+      memoryMiB: 1024,
+      volumes: [{ poolId: poolId(i * 7), bytes: 1e10 }],
+      adapters: [{ networkId: networkId((i * 7) % 100), address: { take: 'next' } }],
+    };
     writes.push(await timed(() => call('POST', 'guests/plan', plan)));
     levels.push(await timed(() => call('GET', 'waterline')));
-    pages.push(await timed(() => call('GET', `guests?sort=headroom&order=up&from=${i * 100}&take=100`)));
+    pages.push(
+      await timed(() => call('GET', `guests?sort=headroom&order=up&from=${i * 100}&take=100`)),
+    );
     pages.push(await timed(() => call('GET', `hosts?sort=memoryLeft&from=${i * 20}&take=100`)));
     if (i % 10 === 0) findings.push(await timed(() => call('GET', 'findings')));
   }
@@ -83,16 +113,32 @@ try {
   const ids = Array.from({ length: 2000 }, (_, i) => guestId(i));
   const matrices = [];
   let matrix;
-  for (let i = 0; i < 3; i += 1) matrices.push(await timed(async () => (matrix = await call('POST', 'reach/matrix', { ids }))));
+  for (let i = 0; i < 3; i += 1)
+    matrices.push(await timed(async () => (matrix = await call('POST', 'reach/matrix', { ids }))));
   const reach = [];
-  for (let i = 0; i < 5; i += 1) reach.push(await timed(() => call('GET', `reach?from=${guestId(i)}&to=${guestId(i + 517)}`)));
+  for (let i = 0; i < 5; i += 1)
+    reach.push(await timed(() => call('GET', `reach?from=${guestId(i)}&to=${guestId(i + 517)}`)));
   const table = await timed(() => call('GET', 'patch-table?take=100'));
-  const role = (await call('POST', 'profiles', { name: 'bench server', family: 'Linux' })).created[0].id;
+  const role = (await call('POST', 'profiles', { name: 'bench server', family: 'Linux' }))
+    .created[0].id;
   const sizes = [];
-  for (let i = 0; i < 5; i += 1) sizes.push(await timed(() => call('POST', 'guests/size', { profileId: role, networkIds: [networkId(i)] })));
-  const lines = Array.from({ length: 200_000 }, (_, i) => `${1_700_000_000 + Math.floor(i / 1000) * 300},guest-${i % 1000},${i % 100},${1000 + (i % 700)},${1e10 + i}`);
+  for (let i = 0; i < 5; i += 1)
+    sizes.push(
+      await timed(() =>
+        call('POST', 'guests/size', { profileId: role, networkIds: [networkId(i)] }),
+      ),
+    );
+  const lines = Array.from(
+    { length: 200_000 },
+    (_, i) =>
+      `${1_700_000_000 + Math.floor(i / 1000) * 300},guest-${i % 1000},${i % 100},${1000 + (i % 700)},${1e10 + i}`,
+  );
   const imported = await timed(async () => {
-    const response = await fetch(`${base}samples/imports/${crypto.randomUUID()}`, { method: 'POST', headers: { 'Content-Type': 'text/csv', Cookie: cookie }, body: `time,guest,cpu %,memory MiB,disk bytes\n${lines.join('\n')}` });
+    const response = await fetch(`${base}samples/imports/${crypto.randomUUID()}`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'text/csv', Cookie: cookie },
+      body: `time,guest,cpu %,memory MiB,disk bytes\n${lines.join('\n')}`,
+    });
     const { added } = await response.json();
     if (added !== lines.length) throw new Error(`${added} samples were taken in`);
   });
@@ -101,13 +147,33 @@ try {
   note('one committed change, p95', p95(writes), 'ms', 50);
   note('waterline after a change, p95', p95(levels), 'ms', 20);
   note('memory of the server process', (await call('GET', 'health')).memoryMiB, 'MiB', 2048);
-  note('matrix of 2,000 machines, the worker busy, again', Math.min(...matrices.slice(1)), 'ms', 1000);
-  console.log(`matrix: first ${Math.round(matrices[0])} ms with drawing the wiring of the whole fleet, then ${matrices.slice(1).map((ms) => Math.round(ms)).join(', ')} ms; ${matrix.simulated} echoes, ${matrix.cells.flat().filter((cell) => cell.verdict === 'yes').length} of ${matrix.cells.length ** 2} classes yes`);
-  console.log(`one question of reach: ${reach.map((ms) => Math.round(ms)).join(', ')} ms; patch table of 100 hosts, first ${Math.round(table)} ms`);
-  console.log(`sizing a guest with every host tried, in the worker: ${sizes.map((ms) => Math.round(ms)).join(', ')} ms; ${lines.length.toLocaleString('en-GB')} samples taken in: ${Math.round(imported)} ms`);
+  note(
+    'matrix of 2,000 machines, the worker busy, again',
+    Math.min(...matrices.slice(1)),
+    'ms',
+    1000,
+  );
+  console.log(
+    `matrix: first ${Math.round(matrices[0])} ms with drawing the wiring of the whole fleet, then ${matrices
+      .slice(1)
+      .map((ms) => Math.round(ms))
+      .join(
+        ', ',
+      )} ms; ${matrix.simulated} echoes, ${matrix.cells.flat().filter((cell) => cell.verdict === 'yes').length} of ${matrix.cells.length ** 2} classes yes`,
+  );
+  console.log(
+    `one question of reach: ${reach.map((ms) => Math.round(ms)).join(', ')} ms; patch table of 100 hosts, first ${Math.round(table)} ms`,
+  );
+  console.log(
+    `sizing a guest with every host tried, in the worker: ${sizes.map((ms) => Math.round(ms)).join(', ')} ms; ${lines.length.toLocaleString('en-GB')} samples taken in: ${Math.round(imported)} ms`,
+  );
   console.log(`a window of the chart: ${charts.map((ms) => Math.round(ms)).join(', ')} ms`);
-  console.log(`what may fail, every host, in the worker: ${Math.round(tolerance)} ms, again ${Math.round(again)} ms; one failure ${Math.round(failure)} ms`);
-  console.log(`findings of the whole fleet after a change, worker: ${findings.map((ms) => Math.round(ms)).join(', ')} ms`);
+  console.log(
+    `what may fail, every host, in the worker: ${Math.round(tolerance)} ms, again ${Math.round(again)} ms; one failure ${Math.round(failure)} ms`,
+  );
+  console.log(
+    `findings of the whole fleet after a change, worker: ${findings.map((ms) => Math.round(ms)).join(', ')} ms`,
+  );
 } finally {
   server?.removeAllListeners('exit');
   server?.kill('SIGTERM');

@@ -13,13 +13,18 @@ if (!existsSync(file)) {
 const settings = JSON.parse(readFileSync(file, 'utf8'));
 const bin = postgres.ensurePrograms();
 const pidFile = join(settings.data, 'postmaster.pid');
-const running = existsSync(pidFile) ? { port: Number(readFileSync(pidFile, 'utf8').split('\n')[3]), stop: () => undefined } : undefined;
+const running = existsSync(pidFile)
+  ? { port: Number(readFileSync(pidFile, 'utf8').split('\n')[3]), stop: () => undefined }
+  : undefined;
 const cluster = running ?? (await postgres.startCluster(bin, settings.data));
 try {
   const database = process.argv.includes('--empty') ? 'insel_empty' : 'insel';
   const done = spawnSync(process.execPath, [join(ROOT, 'apps/server/dist/cli/check-record.js')], {
     stdio: 'inherit',
-    env: { ...process.env, INSEL_DATABASE_URL: postgres.url('insel_app', settings.appPassword, cluster.port, database) },
+    env: {
+      ...process.env,
+      INSEL_DATABASE_URL: postgres.url('insel_app', settings.appPassword, cluster.port, database),
+    },
   });
   process.exitCode = done.status ?? 1;
 } finally {

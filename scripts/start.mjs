@@ -4,7 +4,15 @@
  */
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import * as postgres from './postgres.mjs';
@@ -13,7 +21,9 @@ export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 
 /** Runs npm ci if the packages are not those of the lock file. */
 export function installPackages() {
-  const lock = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex');
   const mark = join(ROOT, 'node_modules', '.insel-lock');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return;
   console.log('Installing packages …');
@@ -33,14 +43,23 @@ function newest(folder, latest = 0) {
 /** Builds if a source is newer than the last build. */
 export function build() {
   const mark = join(ROOT, 'apps', 'web', 'dist', 'index.html');
-  if (existsSync(mark) && statSync(mark).mtimeMs > Math.max(newest(join(ROOT, 'packages')), newest(join(ROOT, 'apps')))) return;
+  if (
+    existsSync(mark) &&
+    statSync(mark).mtimeMs > Math.max(newest(join(ROOT, 'packages')), newest(join(ROOT, 'apps')))
+  )
+    return;
   console.log('Building …');
   run('npm', ['run', 'build', '--silent']);
 }
 
 function run(command, args, env = {}) {
-  const done = spawnSync(command, args, { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } });
-  if (done.status !== 0) throw new Error(`${command} ${args.join(' ')} ended with ${done.status ?? done.signal}.`);
+  const done = spawnSync(command, args, {
+    cwd: ROOT,
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, ...env },
+  });
+  if (done.status !== 0)
+    throw new Error(`${command} ${args.join(' ')} ended with ${done.status ?? done.signal}.`);
 }
 
 /** What this installation remembers: where its database lies and its passwords. Readable by its owner only. */
@@ -48,12 +67,19 @@ function settingsOf(home) {
   const file = join(home, 'settings.json');
   if (existsSync(file)) return JSON.parse(readFileSync(file, 'utf8'));
   mkdirSync(home, { recursive: true });
-  const settings = { data: postgres.chooseDataFolder(home), superPassword: postgres.newSecret(), ownerPassword: postgres.newSecret(), appPassword: postgres.newSecret(), demoPassword: postgres.newSecret() };
+  const settings = {
+    data: postgres.chooseDataFolder(home),
+    superPassword: postgres.newSecret(),
+    ownerPassword: postgres.newSecret(),
+    appPassword: postgres.newSecret(),
+    demoPassword: postgres.newSecret(),
+  };
   remember(home, settings);
   return settings;
 }
 
-const remember = (home, settings) => writeFileSync(join(home, 'settings.json'), JSON.stringify(settings, null, 2), { mode: 0o600 });
+const remember = (home, settings) =>
+  writeFileSync(join(home, 'settings.json'), JSON.stringify(settings, null, 2), { mode: 0o600 });
 
 async function main() {
   const empty = process.argv.includes('--empty');
@@ -88,9 +114,22 @@ async function main() {
   };
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => stop(0));
   try {
-    if (fresh) postgres.createRoles(bin, cluster.port, settings.superPassword, settings.ownerPassword, settings.appPassword);
+    if (fresh)
+      postgres.createRoles(
+        bin,
+        cluster.port,
+        settings.superPassword,
+        settings.ownerPassword,
+        settings.appPassword,
+      );
     const database = empty ? 'insel_empty' : 'insel';
-    const known = postgres.sql(bin, cluster.port, settings.superPassword, 'postgres', `select 1 from pg_database where datname = '${database}'`);
+    const known = postgres.sql(
+      bin,
+      cluster.port,
+      settings.superPassword,
+      'postgres',
+      `select 1 from pg_database where datname = '${database}'`,
+    );
     if (!known) postgres.createDatabase(bin, cluster.port, settings.superPassword, database);
     const cli = (name) => join(ROOT, 'apps', 'server', 'dist', 'cli', name);
     const env = {
@@ -106,7 +145,12 @@ async function main() {
       stdio: ['ignore', 'pipe', 'inherit'],
       // A process group of its own: Ctrl-C reaches this process, which stops the server and then the database.
       detached: true,
-      env: { ...process.env, INSEL_DATABASE_URL: env.INSEL_DATABASE_URL, INSEL_WEB: join(ROOT, 'apps', 'web', 'dist'), INSEL_PORT: process.env.INSEL_PORT ?? '8420' },
+      env: {
+        ...process.env,
+        INSEL_DATABASE_URL: env.INSEL_DATABASE_URL,
+        INSEL_WEB: join(ROOT, 'apps', 'web', 'dist'),
+        INSEL_PORT: process.env.INSEL_PORT ?? '8420',
+      },
     });
     server.on('exit', (code) => stop(code ?? 1));
     report(server, empty ? undefined : settings.demoPassword);
@@ -117,7 +161,10 @@ async function main() {
 }
 
 function quiet(script, env) {
-  const done = spawnSync(process.execPath, [script], { encoding: 'utf8', env: { ...process.env, ...env } });
+  const done = spawnSync(process.execPath, [script], {
+    encoding: 'utf8',
+    env: { ...process.env, ...env },
+  });
   if (done.status !== 0) throw new Error(`${script} failed.\n${done.stdout}${done.stderr}`);
 }
 
@@ -136,7 +183,10 @@ function report(server, demoPassword) {
       else if (mark === 'INSEL_SET_UP_TOKEN') token = value;
       else if (mark === 'INSEL_READY') {
         console.log(`\nInsel is ready:  http://127.0.0.1:${port}/`);
-        if (demoPassword) console.log(`Sign in as       planner, administrator or reader\nPassword         ${demoPassword}`);
+        if (demoPassword)
+          console.log(
+            `Sign in as       planner, administrator or reader\nPassword         ${demoPassword}`,
+          );
         else if (token) console.log(`First set-up     http://127.0.0.1:${port}/set-up#${token}`);
         console.log('Ctrl-C stops it.');
       } else console.log(line);

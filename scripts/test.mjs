@@ -14,7 +14,12 @@ let [passed, failed, skipped] = [0, 0, 0];
 
 function run(command, args, minutes, env = {}) {
   return new Promise((resolve) => {
-    const child = spawn(command, args, { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], detached: true, env: { ...process.env, ...env } });
+    const child = spawn(command, args, {
+      cwd: ROOT,
+      stdio: ['ignore', 'inherit', 'inherit'],
+      detached: true,
+      env: { ...process.env, ...env },
+    });
     const timer = setTimeout(() => {
       console.error(`Stopped after ${minutes} minutes.`);
       process.kill(-child.pid, 'SIGKILL');
@@ -33,19 +38,40 @@ async function stage(name, work) {
   passed += result.passed;
   failed += result.failed;
   skipped += result.skipped ?? 0;
-  console.log(`  ${name}: ${result.passed} passed, ${result.failed} failed, ${((Date.now() - began) / 1000).toFixed(1)} s`);
+  console.log(
+    `  ${name}: ${result.passed} passed, ${result.failed} failed, ${((Date.now() - began) / 1000).toFixed(1)} s`,
+  );
 }
 
 /** A stage that either holds or does not. */
-const check = (name, command, args, minutes) => stage(name, async () => ((await run(command, args, minutes)) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 }));
+const check = (name, command, args, minutes) =>
+  stage(name, async () =>
+    (await run(command, args, minutes)) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 },
+  );
 
 const vitest = (name, project, minutes) =>
   stage(name, async () => {
     const file = join(reports, `${project}.json`);
-    const fine = await run('npx', ['vitest', 'run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${file}`], minutes);
+    const fine = await run(
+      'npx',
+      [
+        'vitest',
+        'run',
+        '--project',
+        project,
+        '--reporter=default',
+        '--reporter=json',
+        `--outputFile.json=${file}`,
+      ],
+      minutes,
+    );
     if (!existsSync(file)) return { passed: 0, failed: 1 };
     const report = JSON.parse(readFileSync(file, 'utf8'));
-    const result = { passed: report.numPassedTests, failed: report.numFailedTests, skipped: report.numPendingTests };
+    const result = {
+      passed: report.numPassedTests,
+      failed: report.numFailedTests,
+      skipped: report.numPendingTests,
+    };
     const broken = result.failed === 0 && (!fine || result.passed === 0);
     return broken ? { ...result, failed: 1 } : result;
   });
@@ -55,20 +81,41 @@ const endToEnd = (minutes) =>
     const file = join(reports, 'e2e.json');
     const fine = await run('npx', ['playwright', 'test'], minutes, { INSEL_E2E_REPORT: file });
     if (!existsSync(file)) return { passed: 0, failed: 1 };
-    const { expected, unexpected, flaky, skipped: left } = JSON.parse(readFileSync(file, 'utf8')).stats;
+    const {
+      expected,
+      unexpected,
+      flaky,
+      skipped: left,
+    } = JSON.parse(readFileSync(file, 'utf8')).stats;
     const result = { passed: expected + flaky, failed: unexpected, skipped: left };
-    return result.failed === 0 && (!fine || result.passed === 0) ? { ...result, failed: 1 } : result;
+    return result.failed === 0 && (!fine || result.passed === 0)
+      ? { ...result, failed: 1 }
+      : result;
   });
 
 /** Programs of Debian that the outside checks ask, by package. */
-const CHECKERS = { ip: 'iproute2', nft: 'nftables', ping: 'iputils-ping', 'named-checkzone': 'bind9-utils', dnsmasq: 'dnsmasq-base', 'kea-dhcp4': 'kea-dhcp4-server' };
+const CHECKERS = {
+  ip: 'iproute2',
+  nft: 'nftables',
+  ping: 'iputils-ping',
+  'named-checkzone': 'bind9-utils',
+  dnsmasq: 'dnsmasq-base',
+  'kea-dhcp4': 'kea-dhcp4-server',
+};
 
 /** As root they are installed, without any service of theirs being started; otherwise what is missing is skipped and counted as skipped. */
 function ensureCheckers() {
-  const missing = Object.entries(CHECKERS).filter(([program]) => !['/usr/sbin', '/usr/bin', '/sbin', '/bin'].some((folder) => existsSync(join(folder, program))));
+  const missing = Object.entries(CHECKERS).filter(
+    ([program]) =>
+      !['/usr/sbin', '/usr/bin', '/sbin', '/bin'].some((folder) =>
+        existsSync(join(folder, program)),
+      ),
+  );
   if (missing.length === 0) return;
   if (process.getuid?.() !== 0 || !existsSync('/usr/bin/apt-get')) {
-    console.log(`Outside checks by ${missing.map(([program]) => program).join(', ')} are skipped: installing them takes root on Debian.`);
+    console.log(
+      `Outside checks by ${missing.map(([program]) => program).join(', ')} are skipped: installing them takes root on Debian.`,
+    );
     return;
   }
   console.log('Installing the programs of the outside checks from Debian …');
@@ -76,7 +123,10 @@ function ensureCheckers() {
   const mine = !existsSync(guard);
   if (mine) writeFileSync(guard, '#!/bin/sh\nexit 101\n', { mode: 0o755 });
   try {
-    postgres.installPackages([], missing.map(([, name]) => name));
+    postgres.installPackages(
+      [],
+      missing.map(([, name]) => name),
+    );
   } finally {
     if (mine) rmSync(guard, { force: true });
   }
@@ -86,7 +136,8 @@ function ensureChromium() {
   if (existsSync('/usr/bin/chromium')) return;
   console.log('Installing Chromium from Debian …');
   const root = process.getuid?.() === 0;
-  if (!root && spawnSync('sudo', ['-n', 'true']).status !== 0) throw new Error('Chromium is not installed. Run: sudo apt-get install chromium');
+  if (!root && spawnSync('sudo', ['-n', 'true']).status !== 0)
+    throw new Error('Chromium is not installed. Run: sudo apt-get install chromium');
   postgres.installPackages(root ? [] : ['sudo'], ['chromium']);
 }
 

@@ -32,7 +32,29 @@ import { StartsModule } from './starts/starts.module.js';
 import { ThisMachineModule } from './this-machine/this-machine.module.js';
 import { WiringModule } from './wiring/wiring.module.js';
 
-const AREAS = [ChartModule, HostsModule, MachinesModule, PlacesModule, NetworksModule, WiringModule, ReachModule, NamesModule, SizingModule, CareModule, GuestsModule, MediaModule, MeasureModule, StartsModule, ClonesModule, MigrationsModule, LogModule, FindingsModule, SearchModule, EventsModule, ThisMachineModule];
+const AREAS = [
+  ChartModule,
+  HostsModule,
+  MachinesModule,
+  PlacesModule,
+  NetworksModule,
+  WiringModule,
+  ReachModule,
+  NamesModule,
+  SizingModule,
+  CareModule,
+  GuestsModule,
+  MediaModule,
+  MeasureModule,
+  StartsModule,
+  ClonesModule,
+  MigrationsModule,
+  LogModule,
+  FindingsModule,
+  SearchModule,
+  EventsModule,
+  ThisMachineModule,
+];
 
 @Global()
 @Module({})

@@ -23,7 +23,12 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv = process.env): Con
     host: env.INSEL_HOST ?? '127.0.0.1',
     port: Number(env.INSEL_PORT ?? 0),
     webFolder: env.INSEL_WEB ?? '',
-    hostNames: ['127.0.0.1', 'localhost', '[::1]', ...(env.INSEL_HOST_NAMES ?? '').split(',').filter(Boolean)],
+    hostNames: [
+      '127.0.0.1',
+      'localhost',
+      '[::1]',
+      ...(env.INSEL_HOST_NAMES ?? '').split(',').filter(Boolean),
+    ],
     fixedNow: env.INSEL_NOW || undefined,
     logLevel: env.INSEL_LOG ?? 'warn',
   };

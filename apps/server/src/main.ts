@@ -25,11 +25,19 @@ const ENDING_MS = 1500;
 
 const config = configFromEnvironment();
 const orm = await openOrm(config.databaseUrl);
-const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config, orm), { logger: ['error', 'warn'], bodyParser: false });
+const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config, orm), {
+  logger: ['error', 'warn'],
+  bodyParser: false,
+});
 
 app.enableShutdownHooks();
 app.disable('x-powered-by');
-app.use(pinoHttp({ logger: pino({ level: config.logLevel }), autoLogging: config.logLevel === 'info' || config.logLevel === 'debug' }));
+app.use(
+  pinoHttp({
+    logger: pino({ level: config.logLevel }),
+    autoLogging: config.logLevel === 'info' || config.logLevel === 'debug',
+  }),
+);
 app.use(
   helmet({
     contentSecurityPolicy: {
@@ -57,7 +65,9 @@ if (config.webFolder) {
   app.useStaticAssets(config.webFolder, { index: false, maxAge: '1h' });
   app.use((request: Request, response: Response, next: NextFunction) => {
     if (request.method !== 'GET' || request.path.startsWith('/api')) return next();
-    response.sendFile(join(config.webFolder, 'index.html'), { headers: { 'Cache-Control': 'no-cache' } });
+    response.sendFile(join(config.webFolder, 'index.html'), {
+      headers: { 'Cache-Control': 'no-cache' },
+    });
   });
 }
 
@@ -66,15 +76,18 @@ const http = app.getHttpServer() as Server;
 // Longer than clients and proxies keep an idle connection: otherwise a request may meet one that is just being closed.
 http.keepAliveTimeout = 75_000;
 // What is under way may finish when the server ends; streams of events, which never do, and idle connections are closed.
-for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => setTimeout(() => http.closeAllConnections(), ENDING_MS).unref());
+for (const signal of ['SIGTERM', 'SIGINT'] as const)
+  process.once(signal, () => setTimeout(() => http.closeAllConnections(), ENDING_MS).unref());
 const { port } = http.address() as { port: number };
 // Read by the process that started this one.
 console.log(`INSEL_LISTENING ${port}`);
 
 const keeper = app.get(FleetKeeper);
 await keeper.start();
-if (keeper.fleet.revision === 0) await app.get(WritePath).commit({ change: { type: 'record.begin' }, actor: SYSTEM });
+if (keeper.fleet.revision === 0)
+  await app.get(WritePath).commit({ change: { type: 'record.begin' }, actor: SYSTEM });
 app.get(Computation).start();
 const accounts = app.get(Accounts);
-if (!(await accounts.anyAdministrator())) console.log(`INSEL_SET_UP_TOKEN ${await accounts.newSetUpToken()}`);
+if (!(await accounts.anyAdministrator()))
+  console.log(`INSEL_SET_UP_TOKEN ${await accounts.newSetUpToken()}`);
 console.log('INSEL_READY');

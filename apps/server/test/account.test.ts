@@ -1,5 +1,13 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { guestBody, Installation, PASSWORD, Person, recordSmall, type Server, type Small } from './support/server.js';
+import {
+  guestBody,
+  Installation,
+  PASSWORD,
+  Person,
+  recordSmall,
+  type Server,
+  type Small,
+} from './support/server.js';
 
 let here: Installation;
 let server: Server;
@@ -10,7 +18,8 @@ beforeAll(async () => {
   here = new Installation();
   ({ server, administrator } = await here.begin());
   small = await recordSmall(administrator);
-  for (const role of ['reader', 'planner']) await administrator.call('POST', 'people', { name: role, role, password: PASSWORD });
+  for (const role of ['reader', 'planner'])
+    await administrator.call('POST', 'people', { name: role, role, password: PASSWORD });
 });
 afterAll(() => here.end());
 
@@ -18,7 +27,11 @@ const fresh = () => new Person(server.base);
 
 describe('the set-up token', () => {
   it('works once', async () => {
-    const again = await fresh().call<{ code: string }>('POST', 'set-up', { token: server.setUpToken, name: 'thief', password: PASSWORD });
+    const again = await fresh().call<{ code: string }>('POST', 'set-up', {
+      token: server.setUpToken,
+      name: 'thief',
+      password: PASSWORD,
+    });
     expect(again.status).toBe(403);
     expect(again.body.code).toBe('bad-set-up-token');
   });
@@ -26,38 +39,76 @@ describe('the set-up token', () => {
 
 describe('roles', () => {
   it('nobody reads without signing in', async () => {
-    for (const path of ['hosts', 'guests', 'log', 'findings', 'events', 'search?q=a', 'waterline', 'people', 'this-machine']) expect([path, (await fresh().call('GET', path)).status]).toEqual([path, 401]);
+    for (const path of [
+      'hosts',
+      'guests',
+      'log',
+      'findings',
+      'events',
+      'search?q=a',
+      'waterline',
+      'people',
+      'this-machine',
+    ])
+      expect([path, (await fresh().call('GET', path)).status]).toEqual([path, 401]);
   });
   it('a reader reads and alters nothing', async () => {
     const reader = await fresh().signIn('reader');
     expect((await reader.call('GET', 'hosts')).status).toBe(200);
-    for (const [method, path, body] of [['POST', 'sites', { name: 'x' }], ['POST', 'guests/plan', guestBody(small, 'x')], ['POST', 'log/1/undo', {}], ['POST', 'log', { text: 'x' }]] as const) {
+    for (const [method, path, body] of [
+      ['POST', 'sites', { name: 'x' }],
+      ['POST', 'guests/plan', guestBody(small, 'x')],
+      ['POST', 'log/1/undo', {}],
+      ['POST', 'log', { text: 'x' }],
+    ] as const) {
       expect([path, (await reader.call(method, path, body)).status]).toEqual([path, 403]);
     }
   });
   it('a planner plans, but manages no people and reads no machine', async () => {
     const planner = await fresh().signIn('planner');
     expect((await planner.call('POST', 'guests/plan', guestBody(small, 'mist'))).status).toBe(201);
-    expect([(await planner.call('GET', 'people')).status, (await planner.call('GET', 'this-machine')).status]).toEqual([403, 403]);
+    expect([
+      (await planner.call('GET', 'people')).status,
+      (await planner.call('GET', 'this-machine')).status,
+    ]).toEqual([403, 403]);
   });
   it('the last administrator stays', async () => {
     const { body } = await administrator.call<{ id: string; name: string }[]>('GET', 'people');
     const keeper = body.find((person) => person.name === 'keeper')!;
-    expect((await administrator.call<{ code: string }>('PATCH', `people/${keeper.id}`, { role: 'reader' })).body.code).toBe('last-administrator');
+    expect(
+      (
+        await administrator.call<{ code: string }>('PATCH', `people/${keeper.id}`, {
+          role: 'reader',
+        })
+      ).body.code,
+    ).toBe('last-administrator');
   });
   it('somebody switched off is out at once', async () => {
-    await administrator.call('POST', 'people', { name: 'guest', role: 'reader', password: PASSWORD });
+    await administrator.call('POST', 'people', {
+      name: 'guest',
+      role: 'reader',
+      password: PASSWORD,
+    });
     const gone = await fresh().signIn('guest');
     const { body } = await administrator.call<{ id: string; name: string }[]>('GET', 'people');
-    await administrator.call('PATCH', `people/${body.find((person) => person.name === 'guest')!.id}`, { active: false });
+    await administrator.call(
+      'PATCH',
+      `people/${body.find((person) => person.name === 'guest')!.id}`,
+      { active: false },
+    );
     expect((await gone.call('GET', 'hosts')).status).toBe(401);
   });
 });
 
 describe('signing in', () => {
   it('is limited after five failures, also with the right password', async () => {
-    for (let i = 0; i < 5; i += 1) expect((await fresh().call('POST', 'session', { name: 'reader', password: 'wrong' })).status).toBe(401);
-    expect((await fresh().call('POST', 'session', { name: 'reader', password: PASSWORD })).status).toBe(429);
+    for (let i = 0; i < 5; i += 1)
+      expect(
+        (await fresh().call('POST', 'session', { name: 'reader', password: 'wrong' })).status,
+      ).toBe(401);
+    expect(
+      (await fresh().call('POST', 'session', { name: 'reader', password: PASSWORD })).status,
+    ).toBe(429);
   });
   it('gives a cookie that scripts of a page cannot read and other sites do not send', async () => {
     const answer = await fresh().call('POST', 'session', { name: 'planner', password: PASSWORD });
@@ -65,7 +116,9 @@ describe('signing in', () => {
   });
   it('stores passwords as argon2id only', async () => {
     const client = await here.connect();
-    const { rows } = await client.query<{ password_hash: string }>('select password_hash from person');
+    const { rows } = await client.query<{ password_hash: string }>(
+      'select password_hash from person',
+    );
     expect(rows.every((row) => row.password_hash.startsWith('$argon2id$'))).toBe(true);
     await client.end();
   });
@@ -79,11 +132,16 @@ describe('signing in', () => {
 describe('tokens for scripts', () => {
   it('act as their owner until revoked, and are stored hashed', async () => {
     const planner = await fresh().signIn('planner');
-    const { body } = await planner.call<{ id: string; token: string }>('POST', 'tokens', { label: 'export' });
-    const script = (path: string) => fresh().call('GET', path, undefined, { Authorization: `Bearer ${body.token}` });
+    const { body } = await planner.call<{ id: string; token: string }>('POST', 'tokens', {
+      label: 'export',
+    });
+    const script = (path: string) =>
+      fresh().call('GET', path, undefined, { Authorization: `Bearer ${body.token}` });
     expect((await script('hosts')).status).toBe(200);
     const client = await here.connect();
-    expect((await client.query('select 1 from api_token where token_hash = $1', [body.token])).rowCount).toBe(0);
+    expect(
+      (await client.query('select 1 from api_token where token_hash = $1', [body.token])).rowCount,
+    ).toBe(0);
     await client.end();
     await planner.call('DELETE', `tokens/${body.id}`);
     expect((await script('hosts')).status).toBe(401);
@@ -94,12 +152,19 @@ describe('the door', () => {
   it('answers only under its own names', async () => {
     const { request } = await import('node:http');
     const status = await new Promise<number>((resolve) => {
-      request(`${server.base}/api/health`, { headers: { Host: 'evil.example' } }, (response) => resolve(response.statusCode!)).end();
+      request(`${server.base}/api/health`, { headers: { Host: 'evil.example' } }, (response) =>
+        resolve(response.statusCode!),
+      ).end();
     });
     expect(status).toBe(403);
   });
   it('takes no writes from another site', async () => {
-    const answer = await administrator.call<{ code: string }>('POST', 'sites', { name: 'x' }, { Origin: 'http://evil.example' });
+    const answer = await administrator.call<{ code: string }>(
+      'POST',
+      'sites',
+      { name: 'x' },
+      { Origin: 'http://evil.example' },
+    );
     expect(answer.body.code).toBe('foreign-origin');
   });
   it('sends security headers', async () => {
@@ -109,22 +174,42 @@ describe('the door', () => {
     expect(headers.get('x-content-type-options')).toBe('nosniff');
   });
   it('describes itself', async () => {
-    const { body } = await fresh().call<{ paths: Record<string, unknown>; components: { schemas: Record<string, { required?: string[]; properties: Record<string, unknown> }> } }>('GET', 'openapi.json');
-    expect(Object.keys(body.paths)).toEqual(expect.arrayContaining(['/api/hosts', '/api/guests/plan', '/api/migrations/{id}/{step}']));
-    expect(body.components.schemas.PlanGuestBody!.required).toEqual(expect.arrayContaining(['name', 'hostId', 'vcpu', 'memoryMiB']));
+    const { body } = await fresh().call<{
+      paths: Record<string, unknown>;
+      components: {
+        schemas: Record<string, { required?: string[]; properties: Record<string, unknown> }>;
+      };
+    }>('GET', 'openapi.json');
+    expect(Object.keys(body.paths)).toEqual(
+      expect.arrayContaining(['/api/hosts', '/api/guests/plan', '/api/migrations/{id}/{step}']),
+    );
+    expect(body.components.schemas.PlanGuestBody!.required).toEqual(
+      expect.arrayContaining(['name', 'hostId', 'vcpu', 'memoryMiB']),
+    );
     expect(body.components.schemas.EditHostBody!.required ?? []).toEqual([]);
   });
 });
 
 describe('the machine Insel runs on', () => {
   it('is read as the live system says, and recognised if it is a guest', async () => {
-    const { body } = await administrator.call<{ visibleMiB: number; sockets: number; coresPerSocket: number; threadsPerCore: number; isGuest: string | null; disks: { bytes: number }[] }>('GET', 'this-machine');
+    const { body } = await administrator.call<{
+      visibleMiB: number;
+      sockets: number;
+      coresPerSocket: number;
+      threadsPerCore: number;
+      isGuest: string | null;
+      disks: { bytes: number }[];
+    }>('GET', 'this-machine');
     const { readFileSync } = await import('node:fs');
     const { execFileSync } = await import('node:child_process');
     const total = Number(/MemTotal:\s+(\d+)/.exec(readFileSync('/proc/meminfo', 'utf8'))![1]);
     expect(body.visibleMiB).toBe(Math.floor(total / 1024));
     // Outside check: nproc counts the threads that are online.
-    expect(body.sockets * body.coresPerSocket * body.threadsPerCore).toBe(Number(execFileSync('nproc', ['--all'], { encoding: 'utf8' })));
-    expect(body.isGuest !== null).toBe(readFileSync('/proc/cpuinfo', 'utf8').includes(' hypervisor'));
+    expect(body.sockets * body.coresPerSocket * body.threadsPerCore).toBe(
+      Number(execFileSync('nproc', ['--all'], { encoding: 'utf8' })),
+    );
+    expect(body.isGuest !== null).toBe(
+      readFileSync('/proc/cpuinfo', 'utf8').includes(' hypervisor'),
+    );
   });
 });

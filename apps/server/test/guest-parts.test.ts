@@ -1,5 +1,12 @@
 /** Parts of guests by HTTP: volumes and where they could lie, drives, snapshots, the order of adapters, groups, search. */
-import type { GuestGroupView, GuestSheet, MediumView, PoolView, SearchHit, Written } from '@insel/contract';
+import type {
+  GuestGroupView,
+  GuestSheet,
+  MediumView,
+  PoolView,
+  SearchHit,
+  Written,
+} from '@insel/contract';
 import type { PoolRank } from '@insel/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { guestBody, Installation, recordSmall, type Person, type Small } from './support/server.js';
@@ -8,7 +15,8 @@ let here: Installation;
 let keeper: Person;
 let small: Small;
 let id: string;
-const made = (answer: { body: Written }, kind: string) => answer.body.created.find((found) => found.kind === kind)!.id;
+const made = (answer: { body: Written }, kind: string) =>
+  answer.body.created.find((found) => found.kind === kind)!.id;
 const get = async <T>(path: string): Promise<T> => (await keeper.call<T>('GET', path)).body;
 const sheet = () => get<GuestSheet>(`guests/${id}`);
 const seen = async () => ({ 'If-Match': `"${(await sheet()).guest.revision}"` });
@@ -17,44 +25,140 @@ beforeAll(async () => {
   here = new Installation();
   ({ administrator: keeper } = await here.begin());
   small = await recordSmall(keeper);
-  id = made(await keeper.call<Written>('POST', 'guests/record', { ...guestBody(small, 'web', { vcpu: 2, owner: 'keeper', criticality: 'high', firmware: 'UEFI' }), state: 'in service' }), 'guest');
+  id = made(
+    await keeper.call<Written>('POST', 'guests/record', {
+      ...guestBody(small, 'web', {
+        vcpu: 2,
+        owner: 'keeper',
+        criticality: 'high',
+        firmware: 'UEFI',
+      }),
+      state: 'in service',
+    }),
+    'guest',
+  );
 });
 afterAll(() => here.end());
 
 describe('volumes', () => {
   it('are told where else they could lie, and what is left there', async () => {
-    await keeper.call('POST', 'pools', { name: 'shared', usableBytes: 2e12, hostIds: [small.hostId], remote: 'shelf' });
+    await keeper.call('POST', 'pools', {
+      name: 'shared',
+      usableBytes: 2e12,
+      hostIds: [small.hostId],
+      remote: 'shelf',
+    });
     const [volume] = (await sheet()).volumes;
     const places = await get<PoolRank[]>(`volumes/${volume!.id}/places`);
-    expect(places.map((pool) => [pool.name, pool.fits, pool.leftAfterBytes])).toEqual([['shared', true, 2e12 - 10_737_418_240]]);
-    expect((await keeper.call('PATCH', `volumes/${volume!.id}`, { poolId: places[0]!.poolId, bus: 'SATA', usedBytes: 5e9 }, await seen())).status).toBe(200);
-    expect((await sheet()).volumes).toMatchObject([{ pool: { name: 'shared' }, bus: 'SATA', usedBytes: 5e9, base: null, dependents: 0 }]);
+    expect(places.map((pool) => [pool.name, pool.fits, pool.leftAfterBytes])).toEqual([
+      ['shared', true, 2e12 - 10_737_418_240],
+    ]);
+    expect(
+      (
+        await keeper.call(
+          'PATCH',
+          `volumes/${volume!.id}`,
+          { poolId: places[0]!.poolId, bus: 'SATA', usedBytes: 5e9 },
+          await seen(),
+        )
+      ).status,
+    ).toBe(200);
+    expect((await sheet()).volumes).toMatchObject([
+      { pool: { name: 'shared' }, bus: 'SATA', usedBytes: 5e9, base: null, dependents: 0 },
+    ]);
   });
   it('keep what they may be: a bus that there is, a size above nothing', async () => {
-    expect((await keeper.call('POST', `guests/${id}/volumes`, { poolId: small.poolId, bytes: 0, label: 'none' })).body).toMatchObject({ status: 422, field: 'bytes' });
-    expect((await keeper.call('POST', `guests/${id}/volumes`, { poolId: small.poolId, bytes: 5, label: 'none', bus: 'SASI' })).body).toMatchObject({ status: 422, field: 'bus' });
-    expect((await keeper.call('POST', `guests/${id}/volumes`, { poolId: small.poolId, bytes: 4_194_304, label: 'variables', use: 'UEFI variables' })).status).toBe(201);
+    expect(
+      (
+        await keeper.call('POST', `guests/${id}/volumes`, {
+          poolId: small.poolId,
+          bytes: 0,
+          label: 'none',
+        })
+      ).body,
+    ).toMatchObject({ status: 422, field: 'bytes' });
+    expect(
+      (
+        await keeper.call('POST', `guests/${id}/volumes`, {
+          poolId: small.poolId,
+          bytes: 5,
+          label: 'none',
+          bus: 'SASI',
+        })
+      ).body,
+    ).toMatchObject({ status: 422, field: 'bus' });
+    expect(
+      (
+        await keeper.call('POST', `guests/${id}/volumes`, {
+          poolId: small.poolId,
+          bytes: 4_194_304,
+          label: 'variables',
+          use: 'UEFI variables',
+        })
+      ).status,
+    ).toBe(201);
   });
 });
 
 describe('drives and snapshots', () => {
   it('a medium is attached once, connected or not, and ejected', async () => {
-    const mediumId = made(await keeper.call<Written>('POST', 'media', { name: 'linux.img', bytes: 7, family: 'Linux' }), 'medium');
-    const drive = made(await keeper.call<Written>('POST', `guests/${id}/drives`, { mediumId, atPowerOn: false }), 'drive');
-    expect((await keeper.call('POST', `guests/${id}/drives`, { mediumId })).body).toMatchObject({ code: 'stated-twice' });
+    const mediumId = made(
+      await keeper.call<Written>('POST', 'media', { name: 'linux.img', bytes: 7, family: 'Linux' }),
+      'medium',
+    );
+    const drive = made(
+      await keeper.call<Written>('POST', `guests/${id}/drives`, { mediumId, atPowerOn: false }),
+      'drive',
+    );
+    expect((await keeper.call('POST', `guests/${id}/drives`, { mediumId })).body).toMatchObject({
+      code: 'stated-twice',
+    });
     const [held] = (await sheet()).drives;
-    expect((await keeper.call('PATCH', `drives/${drive}`, { atPowerOn: true }, { 'If-Match': `"${held!.revision}"` })).status).toBe(200);
-    expect((await get<MediumView[]>('media'))[0]!.attached).toMatchObject([{ name: 'web', atPowerOn: true, state: 'in service' }]);
+    expect(
+      (
+        await keeper.call(
+          'PATCH',
+          `drives/${drive}`,
+          { atPowerOn: true },
+          { 'If-Match': `"${held!.revision}"` },
+        )
+      ).status,
+    ).toBe(200);
+    expect((await get<MediumView[]>('media'))[0]!.attached).toMatchObject([
+      { name: 'web', atPowerOn: true, state: 'in service' },
+    ]);
     expect((await keeper.call('DELETE', `drives/${drive}`)).status).toBe(200);
   });
   it('a snapshot takes room of its pool, and gives it back', async () => {
     const before = (await get<PoolView[]>('pools')).find((pool) => pool.id === small.poolId)!;
-    const snapshot = made(await keeper.call<Written>('POST', `guests/${id}/snapshots`, { name: 'before', poolId: small.poolId, takenAt: '2026-11-01T00:00:00.000Z', bytes: 1e11, why: 'update' }), 'snapshot');
+    const snapshot = made(
+      await keeper.call<Written>('POST', `guests/${id}/snapshots`, {
+        name: 'before',
+        poolId: small.poolId,
+        takenAt: '2026-11-01T00:00:00.000Z',
+        bytes: 1e11,
+        why: 'update',
+      }),
+      'snapshot',
+    );
     const after = (await get<PoolView[]>('pools')).find((pool) => pool.id === small.poolId)!;
-    expect([after.promisedBytes - before.promisedBytes, after.snapshots, after.ratio.value]).toEqual([1e11, 1, after.promisedBytes / after.usableBytes]);
+    expect([
+      after.promisedBytes - before.promisedBytes,
+      after.snapshots,
+      after.ratio.value,
+    ]).toEqual([1e11, 1, after.promisedBytes / after.usableBytes]);
     const [held] = (await sheet()).snapshots;
     expect(held).toMatchObject({ name: 'before', pool: { name: 'gannet-data' }, why: 'update' });
-    expect((await keeper.call('PATCH', `snapshots/${snapshot}`, { growthBytesPerDay: 4e12 }, { 'If-Match': `"${held!.revision}"` })).status).toBe(200);
+    expect(
+      (
+        await keeper.call(
+          'PATCH',
+          `snapshots/${snapshot}`,
+          { growthBytesPerDay: 4e12 },
+          { 'If-Match': `"${held!.revision}"` },
+        )
+      ).status,
+    ).toBe(200);
     expect((await sheet()).findings.map((finding) => finding.rule)).toContain('snapshot-old');
     expect((await keeper.call('DELETE', `snapshots/${snapshot}`)).status).toBe(200);
   });
@@ -62,28 +166,70 @@ describe('drives and snapshots', () => {
 
 describe('adapters', () => {
   it('are put in another order, and say switch, VLAN and name inside', async () => {
-    await keeper.call('POST', `guests/${id}/adapters`, { networkId: small.networkId, take: 'next' });
+    await keeper.call('POST', `guests/${id}/adapters`, {
+      networkId: small.networkId,
+      take: 'next',
+    });
     const [a, b] = (await sheet()).adapters;
-    expect([a!.inside, b!.inside, a!.switchName !== '', a!.side]).toEqual([{ name: 'enp1s0', expected: true }, { name: 'enp2s0', expected: true }, true, null]);
-    expect((await keeper.call('POST', `guests/${id}/adapters/order`, { ids: [b!.id] })).body).toMatchObject({ code: 'not-all' });
-    expect((await keeper.call('POST', `guests/${id}/adapters/order`, { ids: [b!.id, a!.id] })).status).toBe(201);
-    expect((await keeper.call('PATCH', `adapters/${b!.id}`, { nameInside: 'lan0', model: 'paravirtual' }, await seen())).status).toBe(200);
+    expect([a!.inside, b!.inside, a!.switchName !== '', a!.side]).toEqual([
+      { name: 'enp1s0', expected: true },
+      { name: 'enp2s0', expected: true },
+      true,
+      null,
+    ]);
+    expect(
+      (await keeper.call('POST', `guests/${id}/adapters/order`, { ids: [b!.id] })).body,
+    ).toMatchObject({ code: 'not-all' });
+    expect(
+      (await keeper.call('POST', `guests/${id}/adapters/order`, { ids: [b!.id, a!.id] })).status,
+    ).toBe(201);
+    expect(
+      (
+        await keeper.call(
+          'PATCH',
+          `adapters/${b!.id}`,
+          { nameInside: 'lan0', model: 'paravirtual' },
+          await seen(),
+        )
+      ).status,
+    ).toBe(200);
     await keeper.call('PATCH', `guests/${id}`, { forwards: true }, await seen());
-    expect((await sheet()).adapters.map((adapter) => [adapter.id, adapter.inside.name, adapter.side])).toEqual([[b!.id, 'lan0', 'outside'], [a!.id, 'enp2s0', 'inside']]);
+    expect(
+      (await sheet()).adapters.map((adapter) => [adapter.id, adapter.inside.name, adapter.side]),
+    ).toEqual([
+      [b!.id, 'lan0', 'outside'],
+      [a!.id, 'enp2s0', 'inside'],
+    ]);
   });
 });
 
 describe('groups and search', () => {
   it('a group tells how its members are spread', async () => {
-    const groupId = made(await keeper.call<Written>('POST', 'guest-groups', { name: 'pages', needed: 1 }), 'guestGroup');
-    const other = made(await keeper.call<Written>('POST', 'guests/record', { ...guestBody(small, 'web-2'), state: 'in service' }), 'guest');
+    const groupId = made(
+      await keeper.call<Written>('POST', 'guest-groups', { name: 'pages', needed: 1 }),
+      'guestGroup',
+    );
+    const other = made(
+      await keeper.call<Written>('POST', 'guests/record', {
+        ...guestBody(small, 'web-2'),
+        state: 'in service',
+      }),
+      'guest',
+    );
     await keeper.call('POST', 'guests/edit', { ids: [id, other], groupId });
     const [group] = await get<GuestGroupView[]>('guest-groups');
-    expect([group!.guests.map((guest) => guest.name), group!.spreadNow!.left, group!.findings.map((finding) => finding.rule)]).toEqual([['web', 'web-2'], 0, ['group-not-spread']]);
-    expect((await keeper.call('DELETE', `guest-groups/${groupId}`)).body).toMatchObject({ code: 'still-referred-to' });
+    expect([
+      group!.guests.map((guest) => guest.name),
+      group!.spreadNow!.left,
+      group!.findings.map((finding) => finding.rule),
+    ]).toEqual([['web', 'web-2'], 0, ['group-not-spread']]);
+    expect((await keeper.call('DELETE', `guest-groups/${groupId}`)).body).toMatchObject({
+      code: 'still-referred-to',
+    });
   });
   it('finds media, pools, roles and groups by name', async () => {
-    const hits = async (q: string) => (await get<SearchHit[]>(`search?q=${q}`)).map((hit) => [hit.kind, hit.label]);
+    const hits = async (q: string) =>
+      (await get<SearchHit[]>(`search?q=${q}`)).map((hit) => [hit.kind, hit.label]);
     expect(await hits('linux.img')).toEqual([['medium', 'linux.img']]);
     expect(await hits('shared')).toEqual([['pool', 'shared']]);
     expect(await hits('pages')).toEqual([['guestGroup', 'pages']]);

@@ -7,46 +7,91 @@ let here: Installation;
 let keeper: Person;
 let small: Small;
 const guests: Record<string, string> = {};
-const made = (answer: { body: Written }, kind: string) => answer.body.created.find((found) => found.kind === kind)!.id;
+const made = (answer: { body: Written }, kind: string) =>
+  answer.body.created.find((found) => found.kind === kind)!.id;
 const order = async () => (await keeper.call<StartOrderView>('GET', 'start-order')).body;
 
 beforeAll(async () => {
   here = new Installation();
   ({ administrator: keeper } = await here.begin());
   small = await recordSmall(keeper);
-  for (const name of ['names', 'web']) guests[name] = made(await keeper.call<Written>('POST', 'guests/record', { ...guestBody(small, name), state: 'in service' }), 'guest');
+  for (const name of ['names', 'web'])
+    guests[name] = made(
+      await keeper.call<Written>('POST', 'guests/record', {
+        ...guestBody(small, name),
+        state: 'in service',
+      }),
+      'guest',
+    );
 });
 afterAll(() => here.end());
 
 describe('services and needs', () => {
   let serviceId: string;
   it('put a guest a wave behind the one that provides', async () => {
-    serviceId = made(await keeper.call<Written>('POST', 'services', { name: 'names', what: 'names' }), 'service');
-    expect((await keeper.call('POST', `services/${serviceId}/providers`, { guestId: guests.names })).status).toBe(201);
-    expect((await keeper.call('POST', 'needs', { guestId: guests.web, serviceId, purpose: 'looks up its data base' })).status).toBe(201);
+    serviceId = made(
+      await keeper.call<Written>('POST', 'services', { name: 'names', what: 'names' }),
+      'service',
+    );
+    expect(
+      (await keeper.call('POST', `services/${serviceId}/providers`, { guestId: guests.names }))
+        .status,
+    ).toBe(201);
+    expect(
+      (
+        await keeper.call('POST', 'needs', {
+          guestId: guests.web,
+          serviceId,
+          purpose: 'looks up its data base',
+        })
+      ).status,
+    ).toBe(201);
     const found = await order();
-    expect(found.waves.map((wave) => wave.rows.filter((row) => row.kind === 'guest').map((row) => [row.name, row.up, row.after]))).toEqual([[], [['names', 360, expect.any(String)]], [['web', 420, 'names']]]);
+    expect(
+      found.waves.map((wave) =>
+        wave.rows.filter((row) => row.kind === 'guest').map((row) => [row.name, row.up, row.after]),
+      ),
+    ).toEqual([[], [['names', 360, expect.any(String)]], [['web', 420, 'names']]]);
     expect(found.seconds).toBe(420);
-    expect((await keeper.call<GuestSheet>('GET', `guests/${guests.web}`)).body.needs).toMatchObject([{ purpose: 'looks up its data base', service: { name: 'names' }, guest: null }]);
+    expect((await keeper.call<GuestSheet>('GET', `guests/${guests.web}`)).body.needs).toMatchObject(
+      [{ purpose: 'looks up its data base', service: { name: 'names' }, guest: null }],
+    );
   });
   it('close a circle with the host, told with what breaks it', async () => {
-    const need = made(await keeper.call<Written>('POST', 'needs', { hostId: small.hostId, serviceId }), 'dependency');
+    const need = made(
+      await keeper.call<Written>('POST', 'needs', { hostId: small.hostId, serviceId }),
+      'dependency',
+    );
     const { circles, waiting } = await order();
     expect(circles).toHaveLength(1);
-    expect(circles[0]!.mends.map((mend) => mend.dependencyId ?? mend.guestId ?? '')).toEqual(['', guests.names, need]);
+    expect(circles[0]!.mends.map((mend) => mend.dependencyId ?? mend.guestId ?? '')).toEqual([
+      '',
+      guests.names,
+      need,
+    ]);
     expect(waiting.rows.map((row) => row.name)).toContain('web');
     expect((await keeper.call('DELETE', `needs/${need}`)).status).toBe(200);
     expect((await order()).circles).toEqual([]);
   });
   it.each([
     ['needs', {}, 'Say who needs it: one host, or one guest.'],
-    ['needs', { guestId: 'web', hostId: 'host', serviceId: 's' }, 'Say who needs it: one host, or one guest.'],
+    [
+      'needs',
+      { guestId: 'web', hostId: 'host', serviceId: 's' },
+      'Say who needs it: one host, or one guest.',
+    ],
     ['needs', { guestId: 'web' }, 'Say what is needed: one service, or one guest.'],
     ['providers', {}, 'Say who provides it: one guest, or one device.'],
   ])('%s of %o are refused', async (what, body, sentence) => {
     const ids: Record<string, string> = { web: guests.web!, host: small.hostId, s: serviceId };
-    const real = Object.fromEntries(Object.entries(body).map(([field, value]) => [field, ids[value as string]]));
-    const answer = await keeper.call<{ sentence: string }>('POST', what === 'needs' ? 'needs' : `services/${serviceId}/providers`, real);
+    const real = Object.fromEntries(
+      Object.entries(body).map(([field, value]) => [field, ids[value as string]]),
+    );
+    const answer = await keeper.call<{ sentence: string }>(
+      'POST',
+      what === 'needs' ? 'needs' : `services/${serviceId}/providers`,
+      real,
+    );
     expect([answer.status, answer.body.sentence]).toEqual([422, sentence]);
   });
   it('a service that is needed is not removed; one that is not goes with its providers', async () => {
@@ -58,4 +103,5 @@ describe('services and needs', () => {
   });
 });
 
-it('the record of all of it replays', () => expect(here.checkRecord().stdout).toContain('The three agree.'));
+it('the record of all of it replays', () =>
+  expect(here.checkRecord().stdout).toContain('The three agree.'));

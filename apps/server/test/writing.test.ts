@@ -28,12 +28,24 @@ beforeAll(async () => {
 });
 afterAll(() => here.end());
 
-
 describe('two servers on one database', () => {
   it('give 32 clients that ask at once 32 different addresses', async () => {
-    const answers = await Promise.all(Array.from({ length: 32 }, (_, i) => (i % 2 ? person : other).call<Written>('POST', 'guests/plan', guestBody(small, `crowd-${i}`))));
+    const answers = await Promise.all(
+      Array.from({ length: 32 }, (_, i) =>
+        (i % 2 ? person : other).call<Written>(
+          'POST',
+          'guests/plan',
+          guestBody(small, `crowd-${i}`),
+        ),
+      ),
+    );
     expect(answers.map((answer) => answer.status)).toEqual(Array(32).fill(201));
-    const network = await other.call<{ subnets: { held: { ip: string }[] }[] }>('GET', `networks/${small.networkId}`, undefined, { 'X-Insel-Revision': String(Math.max(...answers.map((answer) => answer.body.revision))) });
+    const network = await other.call<{ subnets: { held: { ip: string }[] }[] }>(
+      'GET',
+      `networks/${small.networkId}`,
+      undefined,
+      { 'X-Insel-Revision': String(Math.max(...answers.map((answer) => answer.body.revision))) },
+    );
     const ips = network.body.subnets[0]!.held.map((held) => held.ip);
     expect(new Set(ips).size).toBe(32);
     expect(ips[0]).toBe('192.0.2.2');
@@ -41,7 +53,9 @@ describe('two servers on one database', () => {
 
   it('show each what the other wrote, once the reader names the revision', async () => {
     const written = await person.call<Written>('POST', 'sites', { name: 'Harbour house' });
-    const seen = await other.call<{ name: string }[]>('GET', 'sites', undefined, { 'X-Insel-Revision': String(written.body.revision) });
+    const seen = await other.call<{ name: string }[]>('GET', 'sites', undefined, {
+      'X-Insel-Revision': String(written.body.revision),
+    });
     expect(seen.body.map((site) => site.name)).toContain('Harbour house');
   });
 
@@ -60,22 +74,40 @@ describe('refusals and problems', () => {
     expect(refused.headers.get('content-type')).toContain('application/problem+json');
     expect(refused.body).toMatchObject({ code: 'no-memory', field: 'memoryMiB' });
     expect(refused.body.figure!.lines.length).toBeGreaterThan(3);
-    const made = await person.call<Written>('POST', 'guests/plan', { ...body, override: 'modules arrive tomorrow' });
+    const made = await person.call<Written>('POST', 'guests/plan', {
+      ...body,
+      override: 'modules arrive tomorrow',
+    });
     expect(made.status).toBe(201);
     expect((await person.call('POST', `log/${made.body.revision}/undo`, {})).status).toBe(201);
   });
   it('unknown fields are refused by name', async () => {
     const answer = await person.call<Problem>('POST', 'sites', { name: 'x', colour: 'red' });
     expect(answer.status).toBe(422);
-    expect(answer.body).toMatchObject({ field: 'colour', sentence: 'There is no field "colour" here.' });
+    expect(answer.body).toMatchObject({
+      field: 'colour',
+      sentence: 'There is no field "colour" here.',
+    });
   });
   it('every bad field is named, nested ones too', async () => {
-    const answer = await person.call<Problem>('POST', 'guests/plan', guestBody(small, 'x', { vcpu: 0, volumes: [{ poolId: 'nonsense', bytes: 1.5 }] }));
-    expect(answer.body.errors!.map((error) => error.field)).toEqual(expect.arrayContaining(['vcpu', 'volumes.0.poolId', 'volumes.0.bytes']));
+    const answer = await person.call<Problem>(
+      'POST',
+      'guests/plan',
+      guestBody(small, 'x', { vcpu: 0, volumes: [{ poolId: 'nonsense', bytes: 1.5 }] }),
+    );
+    expect(answer.body.errors!.map((error) => error.field)).toEqual(
+      expect.arrayContaining(['vcpu', 'volumes.0.poolId', 'volumes.0.bytes']),
+    );
   });
   it('what is no JSON, and what is too large, gets a sentence', async () => {
-    expect((await person.call<Problem>('POST', 'log', { text: 'x'.repeat(3_000_000) })).body.code).toBe('too-large');
-    const torn = await fetch(`${here.servers[0]!.base}/api/session`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: '{"name": ' });
+    expect(
+      (await person.call<Problem>('POST', 'log', { text: 'x'.repeat(3_000_000) })).body.code,
+    ).toBe('too-large');
+    const torn = await fetch(`${here.servers[0]!.base}/api/session`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: '{"name": ',
+    });
     expect((await torn.json()) as Problem).toMatchObject({ status: 400, code: 'bad-json' });
     expect((await person.call<Problem>('GET', 'nothing-here')).body.code).toBe('no-such-path');
   });
@@ -86,14 +118,36 @@ describe('If-Match', () => {
     const sheet = await person.call<{ host: { revision: number } }>('GET', `hosts/${small.hostId}`);
     const tag = sheet.headers.get('etag')!;
     expect(tag).toBe(`"${sheet.body.host.revision}"`);
-    expect((await person.call('PATCH', `hosts/${small.hostId}`, { purpose: 'first' }, { 'If-Match': tag })).status).toBe(200);
-    const stale = await other.call<Problem>('PATCH', `hosts/${small.hostId}`, { purpose: 'second' }, { 'If-Match': tag });
+    expect(
+      (
+        await person.call(
+          'PATCH',
+          `hosts/${small.hostId}`,
+          { purpose: 'first' },
+          { 'If-Match': tag },
+        )
+      ).status,
+    ).toBe(200);
+    const stale = await other.call<Problem>(
+      'PATCH',
+      `hosts/${small.hostId}`,
+      { purpose: 'second' },
+      { 'If-Match': tag },
+    );
     expect(stale.status).toBe(412);
     expect(stale.body.current!.purpose).toBe('first');
-    const mine = await other.call('PATCH', `hosts/${small.hostId}`, { purpose: 'second' }, { 'If-Match': `"${stale.body.current!.revision}"` });
+    const mine = await other.call(
+      'PATCH',
+      `hosts/${small.hostId}`,
+      { purpose: 'second' },
+      { 'If-Match': `"${stale.body.current!.revision}"` },
+    );
     expect(mine.status).toBe(200);
   });
-  it('is asked for', async () => expect((await person.call<Problem>('PATCH', `hosts/${small.hostId}`, { purpose: 'x' })).status).toBe(428));
+  it('is asked for', async () =>
+    expect(
+      (await person.call<Problem>('PATCH', `hosts/${small.hostId}`, { purpose: 'x' })).status,
+    ).toBe(428));
 });
 
 describe('idempotency', () => {
@@ -102,34 +156,61 @@ describe('idempotency', () => {
     const first = await person.call<Written>('POST', 'sites', { name: 'Annex' }, key);
     const again = await other.call<Written>('POST', 'sites', { name: 'Annex' }, key);
     expect(again.body).toEqual(first.body);
-    expect((await person.call<Problem>('POST', 'sites', { name: 'Another' }, key)).body.code).toBe('key-reused');
+    expect((await person.call<Problem>('POST', 'sites', { name: 'Another' }, key)).body.code).toBe(
+      'key-reused',
+    );
   });
 });
 
 describe('the log', () => {
   it('tells every change with its difference, and takes the last one back', async () => {
-    const planned = await person.call<Written>('POST', 'guests/plan', guestBody(small, 'mist', { reason: 'for the fog horn' }));
-    const { body } = await person.call<{ rows: { revision: number; title: string; reason: string; difference: { kind: string }[] }[] }>('GET', 'log?take=1');
-    expect(body.rows[0]).toMatchObject({ revision: planned.body.revision, title: 'planned guest mist on gannet', reason: 'for the fog horn' });
-    expect(body.rows[0]!.difference.map((line) => line.kind)).toEqual(expect.arrayContaining(['guest', 'volume', 'adapter', 'address']));
+    const planned = await person.call<Written>(
+      'POST',
+      'guests/plan',
+      guestBody(small, 'mist', { reason: 'for the fog horn' }),
+    );
+    const { body } = await person.call<{
+      rows: { revision: number; title: string; reason: string; difference: { kind: string }[] }[];
+    }>('GET', 'log?take=1');
+    expect(body.rows[0]).toMatchObject({
+      revision: planned.body.revision,
+      title: 'planned guest mist on gannet',
+      reason: 'for the fog horn',
+    });
+    expect(body.rows[0]!.difference.map((line) => line.kind)).toEqual(
+      expect.arrayContaining(['guest', 'volume', 'adapter', 'address']),
+    );
     expect((await person.call('POST', `log/${planned.body.revision}/undo`, {})).status).toBe(201);
-    expect((await person.call('GET', `guests/${planned.body.created.find((found) => found.kind === 'guest')!.id}`)).status).toBe(404);
+    expect(
+      (
+        await person.call(
+          'GET',
+          `guests/${planned.body.created.find((found) => found.kind === 'guest')!.id}`,
+        )
+      ).status,
+    ).toBe(404);
     expect(here.checkRecord().stdout).toContain('The three agree.');
   });
   it('can only be added to, says the database', async () => {
     const client = await here.connect();
-    for (const sql of ['update log set title = $$x$$', 'delete from log', 'truncate log']) await expect(client.query(sql)).rejects.toThrow(/permission denied|append-only/);
+    for (const sql of ['update log set title = $$x$$', 'delete from log', 'truncate log'])
+      await expect(client.query(sql)).rejects.toThrow(/permission denied|append-only/);
     await client.end();
   });
   it('the database holds what the decisions guarantee', async () => {
     const client = await here.connect();
-    const copy = (table: string, change: string) => client.query(`insert into ${table} select (jsonb_populate_record(t, jsonb_build_object('id', gen_random_uuid()::text) || '${change}'::jsonb)).* from ${table} t limit 1`);
+    const copy = (table: string, change: string) =>
+      client.query(
+        `insert into ${table} select (jsonb_populate_record(t, jsonb_build_object('id', gen_random_uuid()::text) || '${change}'::jsonb)).* from ${table} t limit 1`,
+      );
     await expect(copy('address', '{}')).rejects.toThrow(/address_once/);
     await expect(copy('adapter', '{}')).rejects.toThrow(/mac_once/);
     await expect(copy('guest', '{}')).rejects.toThrow(/guest_name_once/);
     await expect(copy('subnet', '{}')).rejects.toThrow(/subnet_no_overlap/);
     await expect(copy('volume', '{"bytes": -1}')).rejects.toThrow(/volume_bytes_check/);
-    await expect(copy('address', '{"ip": "192.0.2.0/24", "assigned": false}')).rejects.toThrow(/address_ip_check/);
+    await expect(copy('address', '{"ip": "192.0.2.0/24", "assigned": false}')).rejects.toThrow(
+      /address_ip_check/,
+    );
     await client.end();
   });
 });
@@ -139,13 +220,28 @@ describe('a server killed in the middle of a write', () => {
     const victim = await here.startServer();
     const unlucky = await new Person(victim.base).signIn('keeper');
     const client = await here.connect();
-    const before = (await client.query<{ revision: string }>('select revision from revision')).rows[0]!.revision;
+    const before = (await client.query<{ revision: string }>('select revision from revision'))
+      .rows[0]!.revision;
     // Holding the row of the host makes the write wait after it has written other rows: it is provably in the middle.
     await client.query('begin');
     await client.query('select 1 from host where id = $1 for update', [small.hostId]);
-    const lost = unlucky.call('POST', `hosts/${small.hostId}/inside-networks`, { name: 'inside', mode: 'NAT', prefix: '192.168.50.0/24' }).then(() => 'answered', () => 'cut off');
+    const lost = unlucky
+      .call('POST', `hosts/${small.hostId}/inside-networks`, {
+        name: 'inside',
+        mode: 'NAT',
+        prefix: '192.168.50.0/24',
+      })
+      .then(
+        () => 'answered',
+        () => 'cut off',
+      );
     const watcher = await here.connect();
-    const waiting = async () => (await watcher.query("select 1 from pg_stat_activity where wait_event_type = 'Lock' and datname = current_database()")).rowCount;
+    const waiting = async () =>
+      (
+        await watcher.query(
+          "select 1 from pg_stat_activity where wait_event_type = 'Lock' and datname = current_database()",
+        )
+      ).rowCount;
     while (!(await waiting())) await new Promise((resolve) => setTimeout(resolve, 20));
     process.kill(victim.pid, 'SIGKILL');
     expect(await lost).toBe('cut off');
@@ -153,7 +249,9 @@ describe('a server killed in the middle of a write', () => {
     await client.end();
     const after = await person.call<Written>('POST', 'sites', { name: 'After the kill' });
     expect(after.body.revision).toBe(Number(before) + 1);
-    expect((await watcher.query("select 1 from virtual_switch where mode = 'NAT'")).rowCount).toBe(0);
+    expect((await watcher.query("select 1 from virtual_switch where mode = 'NAT'")).rowCount).toBe(
+      0,
+    );
     await watcher.end();
     expect(here.checkRecord().stdout).toContain('The three agree.');
   });

@@ -51,14 +51,29 @@ import './style.css';
 applyLight();
 
 /** Charts come with a library of their own, read when the page is opened. */
-const ArraysPage = lazy(() => import('./areas/hosts/arrays-page.js').then((page) => ({ default: page.ArraysPage })));
+const ArraysPage = lazy(() =>
+  import('./areas/hosts/arrays-page.js').then((page) => ({ default: page.ArraysPage })),
+);
 
-const PoolsPage = lazy(() => import('./areas/guests/pools-page.js').then((page) => ({ default: page.PoolsPage })));
-const UsePage = lazy(() => import('./areas/guests/use-page.js').then((page) => ({ default: page.UsePage })));
+const PoolsPage = lazy(() =>
+  import('./areas/guests/pools-page.js').then((page) => ({ default: page.PoolsPage })),
+);
+const UsePage = lazy(() =>
+  import('./areas/guests/use-page.js').then((page) => ({ default: page.UsePage })),
+);
 
 const client = new QueryClient({
   defaultOptions: {
-    queries: { staleTime: 30_000, retry: (count, error) => count < 3 && !(error instanceof ProblemError && error.problem.status >= 400 && error.problem.status < 500) },
+    queries: {
+      staleTime: 30_000,
+      retry: (count, error) =>
+        count < 3 &&
+        !(
+          error instanceof ProblemError &&
+          error.problem.status >= 400 &&
+          error.problem.status < 500
+        ),
+    },
   },
 });
 
@@ -73,34 +88,185 @@ createRoot(document.getElementById('root')!).render(
               <Route path="chart" element={<Chart />} />
               <Route path="hosts/facts" element={<FactsPage />} />
               <Route path="hosts/table" element={<TablePage />} />
-              <Route path="hosts/arrays" element={<Suspense fallback={null}><ArraysPage /></Suspense>} />
+              <Route
+                path="hosts/arrays"
+                element={
+                  <Suspense fallback={null}>
+                    <ArraysPage />
+                  </Suspense>
+                }
+              />
               <Route path="hosts/places" element={<PlacesPage />} />
               <Route path="hosts/:id/hardware" element={<HardwarePage />} />
               <Route path="hosts/:id/alike" element={<AlikePage />} />
               <Route path="hosts/:id/build-sheet" element={<BuildSheetPage />} />
               <Route path="hosts/:id?" element={<Hosts />} />
               <Route path="networks/new" element={<NewNetwork />} />
-              <Route path="networks/patch" element={<Room><PatchPage /></Room>} />
-              <Route path="networks/reach" element={<Room><ReachPage /></Room>} />
-              <Route path="networks/matrix" element={<Room><MatrixPage /></Room>} />
-              <Route path="networks/plan" element={<Room><PlanPage /></Room>} />
-              <Route path="networks/switches" element={<Room><SwitchesPage /></Room>} />
-              <Route path="networks/devices" element={<Room><DevicesPage /></Room>} />
-              <Route path="networks/names" element={<Room><NamesPage /></Room>} />
-              <Route path="networks/list" element={<Room><ListPage /></Room>} />
-              <Route path="networks/:id?" element={<Room><Networks /></Room>} />
+              <Route
+                path="networks/patch"
+                element={
+                  <Room>
+                    <PatchPage />
+                  </Room>
+                }
+              />
+              <Route
+                path="networks/reach"
+                element={
+                  <Room>
+                    <ReachPage />
+                  </Room>
+                }
+              />
+              <Route
+                path="networks/matrix"
+                element={
+                  <Room>
+                    <MatrixPage />
+                  </Room>
+                }
+              />
+              <Route
+                path="networks/plan"
+                element={
+                  <Room>
+                    <PlanPage />
+                  </Room>
+                }
+              />
+              <Route
+                path="networks/switches"
+                element={
+                  <Room>
+                    <SwitchesPage />
+                  </Room>
+                }
+              />
+              <Route
+                path="networks/devices"
+                element={
+                  <Room>
+                    <DevicesPage />
+                  </Room>
+                }
+              />
+              <Route
+                path="networks/names"
+                element={
+                  <Room>
+                    <NamesPage />
+                  </Room>
+                }
+              />
+              <Route
+                path="networks/list"
+                element={
+                  <Room>
+                    <ListPage />
+                  </Room>
+                }
+              />
+              <Route
+                path="networks/:id?"
+                element={
+                  <Room>
+                    <Networks />
+                  </Room>
+                }
+              />
               <Route path="guests/new" element={<NewGuest />} />
-              <Route path="guests/size" element={<GuestRoom><SizePage /></GuestRoom>} />
-              <Route path="guests/start-order" element={<GuestRoom><StartOrderPage /></GuestRoom>} />
-              <Route path="guests/media" element={<GuestRoom><MediaPage /></GuestRoom>} />
-              <Route path="guests/pools" element={<GuestRoom><Suspense fallback={null}><PoolsPage /></Suspense></GuestRoom>} />
-              <Route path="guests/roles" element={<GuestRoom><RolesPage /></GuestRoom>} />
-              <Route path="guests/samples" element={<GuestRoom><SamplesPage /></GuestRoom>} />
-              <Route path="guests/table" element={<GuestRoom><GuestTablePage /></GuestRoom>} />
-              <Route path="guests/:id/build" element={<GuestRoom><GuestBuildPage /></GuestRoom>} />
-              <Route path="guests/:id/use" element={<GuestRoom><Suspense fallback={null}><UsePage /></Suspense></GuestRoom>} />
-              <Route path="guests/:id/end" element={<GuestRoom><EndPage /></GuestRoom>} />
-              <Route path="guests/:id?" element={<GuestRoom><Guests /></GuestRoom>} />
+              <Route
+                path="guests/size"
+                element={
+                  <GuestRoom>
+                    <SizePage />
+                  </GuestRoom>
+                }
+              />
+              <Route
+                path="guests/start-order"
+                element={
+                  <GuestRoom>
+                    <StartOrderPage />
+                  </GuestRoom>
+                }
+              />
+              <Route
+                path="guests/media"
+                element={
+                  <GuestRoom>
+                    <MediaPage />
+                  </GuestRoom>
+                }
+              />
+              <Route
+                path="guests/pools"
+                element={
+                  <GuestRoom>
+                    <Suspense fallback={null}>
+                      <PoolsPage />
+                    </Suspense>
+                  </GuestRoom>
+                }
+              />
+              <Route
+                path="guests/roles"
+                element={
+                  <GuestRoom>
+                    <RolesPage />
+                  </GuestRoom>
+                }
+              />
+              <Route
+                path="guests/samples"
+                element={
+                  <GuestRoom>
+                    <SamplesPage />
+                  </GuestRoom>
+                }
+              />
+              <Route
+                path="guests/table"
+                element={
+                  <GuestRoom>
+                    <GuestTablePage />
+                  </GuestRoom>
+                }
+              />
+              <Route
+                path="guests/:id/build"
+                element={
+                  <GuestRoom>
+                    <GuestBuildPage />
+                  </GuestRoom>
+                }
+              />
+              <Route
+                path="guests/:id/use"
+                element={
+                  <GuestRoom>
+                    <Suspense fallback={null}>
+                      <UsePage />
+                    </Suspense>
+                  </GuestRoom>
+                }
+              />
+              <Route
+                path="guests/:id/end"
+                element={
+                  <GuestRoom>
+                    <EndPage />
+                  </GuestRoom>
+                }
+              />
+              <Route
+                path="guests/:id?"
+                element={
+                  <GuestRoom>
+                    <Guests />
+                  </GuestRoom>
+                }
+              />
               <Route path="clones/new" element={<MakeClonesPage />} />
               <Route path="clones" element={<Clones />} />
               <Route path="migrations/new" element={<NewMigration />} />

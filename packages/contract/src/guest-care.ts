@@ -1,9 +1,36 @@
 /** Roles and groups of guests, media in their drives, snapshots, the steps of a build, the end. */
-import { BOOT_FIRST, CLEARED, CRITICALITIES, FAMILIES, GUEST_STATES, IDENTITY_ITEMS, type Cleared, type Finding, type GuestBuild, type Referrer, type Row, type Spread } from '@insel/core';
+import {
+  BOOT_FIRST,
+  CLEARED,
+  CRITICALITIES,
+  FAMILIES,
+  GUEST_STATES,
+  IDENTITY_ITEMS,
+  type Cleared,
+  type Finding,
+  type GuestBuild,
+  type Referrer,
+  type Row,
+  type Spread,
+} from '@insel/core';
 import { ChangeExtras } from './extras.js';
 import { Described } from './described.js';
 import { RecordGuestBody } from './guests.js';
-import { Clearable, Day, Flag, Id, Ids, Name, OneOf, Optional, Parts, Text, Texts, Time, Whole } from './rules.js';
+import {
+  Clearable,
+  Day,
+  Flag,
+  Id,
+  Ids,
+  Name,
+  OneOf,
+  Optional,
+  Parts,
+  Text,
+  Texts,
+  Time,
+  Whole,
+} from './rules.js';
 import type { Named } from './shared-views.js';
 
 class ProfileFields extends Described {
@@ -87,7 +114,8 @@ export class OrderAdaptersBody extends ChangeExtras {
 export class TickStepBody extends ChangeExtras {
   @Name() step!: string;
   /** Null takes the tick back. */
-  @Clearable() @OneOf(['done', 'failed', 'not needed']) outcome!: Row<'buildTick'>['outcome'] | null;
+  @Clearable() @OneOf(['done', 'failed', 'not needed']) outcome!:
+    Row<'buildTick'>['outcome'] | null;
   @Optional() @Text(500) remark?: string;
 }
 
@@ -103,7 +131,9 @@ export class EditGuestsBody extends ChangeExtras {
   @Optional() @Text() purpose?: string;
   @Clearable() @Id() profileId?: string | null;
   @Clearable() @Id() groupId?: string | null;
-  @Optional() @OneOf(['unknown', 'host', 'v1', 'v2', 'v3', 'v4']) processorMode?: Row<'guest'>['processorMode'];
+  @Optional()
+  @OneOf(['unknown', 'host', 'v1', 'v2', 'v3', 'v4'])
+  processorMode?: Row<'guest'>['processorMode'];
   @Optional() @OneOf(['unknown', 'UEFI', 'legacy']) firmware?: Row<'guest'>['firmware'];
   @Optional() @OneOf(BOOT_FIRST) bootFirst?: Row<'guest'>['bootFirst'];
   @Optional() @Flag() heldWhenStopped?: boolean;

@@ -1,7 +1,14 @@
 /** What the server answers with about guests and their clones. */
 import type { Figure, Finding, Row, StateEffect } from '@insel/core';
 import type { DriveView, SnapshotView } from './guest-care.js';
-import type { AddressView, BackupView, FindingMark, MigrationListRow, Named, NeedView } from './shared-views.js';
+import type {
+  AddressView,
+  BackupView,
+  FindingMark,
+  MigrationListRow,
+  Named,
+  NeedView,
+} from './shared-views.js';
 
 export interface GuestListRow extends Named {
   state: Row<'guest'>['state'];
@@ -48,7 +55,11 @@ export interface GuestSheet {
   host: Named;
   demand: Figure;
   group: Named | null;
-  volumes: (Row<'volume'> & { pool: Named; base: (Named & { guest: Named }) | null; dependents: number })[];
+  volumes: (Row<'volume'> & {
+    pool: Named;
+    base: (Named & { guest: Named }) | null;
+    dependents: number;
+  })[];
   drives: DriveView[];
   snapshots: SnapshotView[];
   /** Steps of its build ticked, and all of them; its first checks. */

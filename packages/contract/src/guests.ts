@@ -1,6 +1,30 @@
-import { ADAPTER_MODELS, BOOT_FIRST, CRITICALITIES, DISK_BUSES, FAMILIES, GUEST_STATES, KINDS, type Row } from '@insel/core';
+import {
+  ADAPTER_MODELS,
+  BOOT_FIRST,
+  CRITICALITIES,
+  DISK_BUSES,
+  FAMILIES,
+  GUEST_STATES,
+  KINDS,
+  type Row,
+} from '@insel/core';
 import { ChangeExtras } from './extras.js';
-import { Clearable, Day, Flag, Id, Ids, Name, OneOf, Optional, Part, Parts, Text, Texts, Time, Whole } from './rules.js';
+import {
+  Clearable,
+  Day,
+  Flag,
+  Id,
+  Ids,
+  Name,
+  OneOf,
+  Optional,
+  Part,
+  Parts,
+  Text,
+  Texts,
+  Time,
+  Whole,
+} from './rules.js';
 
 export class VolumePart {
   @Id() poolId!: string;
@@ -35,7 +59,9 @@ class GuestCare extends ChangeExtras {
   @Clearable() @Id() groupId?: string | null;
   @Optional() @OneOf(['unknown', 'UEFI', 'legacy']) firmware?: Row<'guest'>['firmware'];
   @Optional() @OneOf(BOOT_FIRST) bootFirst?: Row<'guest'>['bootFirst'];
-  @Optional() @OneOf(['unknown', 'none', 'basic', 'accelerated']) graphics?: Row<'guest'>['graphics'];
+  @Optional()
+  @OneOf(['unknown', 'none', 'basic', 'accelerated'])
+  graphics?: Row<'guest'>['graphics'];
   @Optional() @OneOf(CRITICALITIES) criticality?: Row<'guest'>['criticality'];
   /** As in "Sat, Sun 02:00-06:00", UTC. */
   @Optional() @Text(100) outageWindow?: string;
@@ -52,7 +78,9 @@ class GuestParts extends GuestCare {
   @Whole(1) memoryMiB!: number;
   @Optional() @Flag() template?: boolean;
   @Optional() @Flag() heldWhenStopped?: boolean;
-  @Optional() @OneOf(KINDS.guest.fields.processorMode!.choices!) processorMode?: Row<'guest'>['processorMode'];
+  @Optional()
+  @OneOf(KINDS.guest.fields.processorMode!.choices!)
+  processorMode?: Row<'guest'>['processorMode'];
   @Optional() @Flag() nestedVirtualisation?: boolean;
   @Optional() @Text(20_000) notes?: string;
   @Optional() @Texts() labels?: string[];
@@ -83,7 +111,9 @@ export class EditGuestBody extends GuestCare {
   @Optional() @Whole(1) memoryMiB?: number;
   @Optional() @Flag() template?: boolean;
   @Optional() @Flag() heldWhenStopped?: boolean;
-  @Optional() @OneOf(KINDS.guest.fields.processorMode!.choices!) processorMode?: Row<'guest'>['processorMode'];
+  @Optional()
+  @OneOf(KINDS.guest.fields.processorMode!.choices!)
+  processorMode?: Row<'guest'>['processorMode'];
   @Optional() @Flag() nestedVirtualisation?: boolean;
   /** From power-on until it is of use, in seconds. */
   @Optional() @Whole(0, 86_400) startSeconds?: number;

@@ -1,9 +1,23 @@
 /** The parts of a host, verifications of it, facts about it. */
 import { ARRAY_LEVELS, DISK_CLASSES, KINDS, type Row } from '@insel/core';
 import { ChangeExtras } from './extras.js';
-import { Clearable, Flag, Id, Name, OneOf, Optional, Part, Parts, Text, Texts, Time, Whole } from './rules.js';
+import {
+  Clearable,
+  Flag,
+  Id,
+  Name,
+  OneOf,
+  Optional,
+  Part,
+  Parts,
+  Text,
+  Texts,
+  Time,
+  Whole,
+} from './rules.js';
 
-const choicesOf = (kind: 'array' | 'disk' | 'port', field: string): readonly string[] => KINDS[kind].fields[field]!.choices!;
+const choicesOf = (kind: 'array' | 'disk' | 'port', field: string): readonly string[] =>
+  KINDS[kind].fields[field]!.choices!;
 
 export class MemoryModuleInput {
   @Name() slot!: string;

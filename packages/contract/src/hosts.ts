@@ -1,7 +1,21 @@
 import { HOST_STATES, KINDS, type Row } from '@insel/core';
 import { ChangeExtras } from './extras.js';
 import { HardwareBody } from './hardware.js';
-import { Clearable, Day, Flag, Id, Ids, Name, OneOf, Optional, Part, Parts, Text, Texts, Whole } from './rules.js';
+import {
+  Clearable,
+  Day,
+  Flag,
+  Id,
+  Ids,
+  Name,
+  OneOf,
+  Optional,
+  Part,
+  Parts,
+  Text,
+  Texts,
+  Whole,
+} from './rules.js';
 
 export const SWITCH_MODES = ['bridged', 'NAT', 'host and guests', 'guests only', 'routed'] as const;
 export type SwitchMode = (typeof SWITCH_MODES)[number];

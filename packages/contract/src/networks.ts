@@ -1,6 +1,19 @@
 import { ADDRESS_POLICIES, type Row } from '@insel/core';
 import { ChangeExtras } from './extras.js';
-import { Clearable, Flag, Id, Ids, Name, OneOf, Optional, Part, Parts, Text, Texts, Whole } from './rules.js';
+import {
+  Clearable,
+  Flag,
+  Id,
+  Ids,
+  Name,
+  OneOf,
+  Optional,
+  Part,
+  Parts,
+  Text,
+  Texts,
+  Whole,
+} from './rules.js';
 
 export const RANGE_USES = ['dynamic', 'reserved', 'static'] as const;
 

@@ -2,7 +2,21 @@
 import { ADAPTER_MODELS, ARCHITECTURES, DISK_BUSES, FAMILIES, KINDS, type Row } from '@insel/core';
 import { ChangeExtras } from './extras.js';
 import { Described } from './described.js';
-import { Among, Clearable, Day, Flag, Id, Ids, Name, OneOf, Optional, Sha256, Text, Time, Whole } from './rules.js';
+import {
+  Among,
+  Clearable,
+  Day,
+  Flag,
+  Id,
+  Ids,
+  Name,
+  OneOf,
+  Optional,
+  Sha256,
+  Text,
+  Time,
+  Whole,
+} from './rules.js';
 
 export class EditSiteBody extends Described {
   @Optional() @Name() name?: string;
@@ -59,7 +73,9 @@ class PlatformFields extends Described {
   @Optional() @Flag() needsWiredPort?: boolean;
   @Optional() @Whole(0) minimumMemoryMiB?: number;
   @Optional() @Whole(0) footprintBytes?: number;
-  @Optional() @OneOf(KINDS.platform.fields.secureBoot!.choices!) secureBoot?: Row<'platform'>['secureBoot'];
+  @Optional()
+  @OneOf(KINDS.platform.fields.secureBoot!.choices!)
+  secureBoot?: Row<'platform'>['secureBoot'];
   @Optional() @Flag() natShared?: boolean;
   @Clearable() @Whole(1, 65_535) consolePort?: number | null;
   @Optional() @Flag() runningMigration?: boolean;

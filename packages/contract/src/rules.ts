@@ -1,6 +1,23 @@
 /** Decorators of our own over class-validator: one rule, one sentence a person can act on. */
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsInt, IsISO8601, IsOptional, IsString, IsUUID, Length, Max, Matches, MaxLength, Min, ValidateIf, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsISO8601,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Length,
+  Max,
+  Matches,
+  MaxLength,
+  Min,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
 
 type Decorate = PropertyDecorator;
 const all =
@@ -10,10 +27,15 @@ const all =
 
 export const Optional = (): Decorate => IsOptional();
 /** May be null to say "none", and may be left out to say "as it is". */
-export const Clearable = (): Decorate => ValidateIf((_, value) => value !== undefined && value !== null);
-export const Name = (max = 100): Decorate => Length(1, max, { message: `Write a name of 1 to ${max} characters.` });
+export const Clearable = (): Decorate =>
+  ValidateIf((_, value) => value !== undefined && value !== null);
+export const Name = (max = 100): Decorate =>
+  Length(1, max, { message: `Write a name of 1 to ${max} characters.` });
 export const Text = (max = 200): Decorate =>
-  all(IsString({ message: 'Write a text.' }), MaxLength(max, { message: `At most ${max} characters.` }));
+  all(
+    IsString({ message: 'Write a text.' }),
+    MaxLength(max, { message: `At most ${max} characters.` }),
+  );
 export const Whole = (min: number, max: number = Number.MAX_SAFE_INTEGER): Decorate =>
   all(
     IsInt({ message: 'Write a whole number.' }),
@@ -23,19 +45,51 @@ export const Whole = (min: number, max: number = Number.MAX_SAFE_INTEGER): Decor
 export const Flag = (): Decorate => IsBoolean({ message: 'Say yes or no.' });
 export const Id = (): Decorate => IsUUID('all', { message: 'Choose a record.' });
 export const Ids = (max = 500): Decorate =>
-  all(IsArray({ message: 'Give a list.' }), ArrayMaxSize(max), IsUUID('all', { each: true, message: 'Choose records.' }));
+  all(
+    IsArray({ message: 'Give a list.' }),
+    ArrayMaxSize(max),
+    IsUUID('all', { each: true, message: 'Choose records.' }),
+  );
 export const Texts = (max = 100): Decorate =>
-  all(IsArray({ message: 'Give a list.' }), ArrayMaxSize(max, { message: `At most ${max}.` }), IsString({ each: true, message: 'Write texts.' }));
+  all(
+    IsArray({ message: 'Give a list.' }),
+    ArrayMaxSize(max, { message: `At most ${max}.` }),
+    IsString({ each: true, message: 'Write texts.' }),
+  );
 export const Wholes = (min: number, max: number, most = 4094): Decorate =>
-  all(IsArray({ message: 'Give a list.' }), ArrayMaxSize(most), IsInt({ each: true, message: 'Write whole numbers.' }), Min(min, { each: true, message: `At least ${min}.` }), Max(max, { each: true, message: `At most ${max}.` }));
+  all(
+    IsArray({ message: 'Give a list.' }),
+    ArrayMaxSize(most),
+    IsInt({ each: true, message: 'Write whole numbers.' }),
+    Min(min, { each: true, message: `At least ${min}.` }),
+    Max(max, { each: true, message: `At most ${max}.` }),
+  );
 /** A list of which every member is one of the choices. */
 export const Among = (choices: readonly string[]): Decorate =>
-  all(IsArray({ message: 'Give a list.' }), ArrayMaxSize(choices.length), IsIn([...choices], { each: true, message: `Choose among: ${choices.join(', ')}.` }));
-export const Sha256 = (): Decorate => Matches(/^([0-9a-fA-F]{64})?$/, { message: 'A SHA-256 has 64 hexadecimal digits; leave it empty while it is not known.' });
-export const OneOf = (choices: readonly (string | number)[]): Decorate => IsIn([...choices], { message: `Choose one of: ${choices.join(', ')}.` });
-export const Day = (): Decorate => Matches(/^\d{4}-\d{2}-\d{2}$/, { message: 'Write a date as 2027-05-31.' });
+  all(
+    IsArray({ message: 'Give a list.' }),
+    ArrayMaxSize(choices.length),
+    IsIn([...choices], { each: true, message: `Choose among: ${choices.join(', ')}.` }),
+  );
+export const Sha256 = (): Decorate =>
+  Matches(/^([0-9a-fA-F]{64})?$/, {
+    message: 'A SHA-256 has 64 hexadecimal digits; leave it empty while it is not known.',
+  });
+export const OneOf = (choices: readonly (string | number)[]): Decorate =>
+  IsIn([...choices], { message: `Choose one of: ${choices.join(', ')}.` });
+export const Day = (): Decorate =>
+  Matches(/^\d{4}-\d{2}-\d{2}$/, { message: 'Write a date as 2027-05-31.' });
 export const Time = (): Decorate => IsISO8601({}, { message: 'Write a time.' });
 export const Part = (type: () => new () => object): Decorate => all(ValidateNested(), Type(type));
 export const Parts = (type: () => new () => object, max = 64): Decorate =>
-  all(IsArray({ message: 'Give a list.' }), ArrayMaxSize(max, { message: `At most ${max}.` }), ValidateNested({ each: true }), Type(type));
-export const Count = (min: number, max: number): Decorate => all(Type(() => Number), Whole(min, max));
+  all(
+    IsArray({ message: 'Give a list.' }),
+    ArrayMaxSize(max, { message: `At most ${max}.` }),
+    ValidateNested({ each: true }),
+    Type(type),
+  );
+export const Count = (min: number, max: number): Decorate =>
+  all(
+    Type(() => Number),
+    Whole(min, max),
+  );

@@ -1,5 +1,12 @@
 /** Sizing a guest: role and load in; size, places, devices and names out, with their reasons. */
-import { FAMILIES, type DeviceAdvice, type Guard, type HostRank, type Row, type SuggestedSize } from '@insel/core';
+import {
+  FAMILIES,
+  type DeviceAdvice,
+  type Guard,
+  type HostRank,
+  type Row,
+  type SuggestedSize,
+} from '@insel/core';
 import { Clearable, Flag, Id, Ids, OneOf, Optional, Text, Whole } from './rules.js';
 
 export class SizeGuestBody {

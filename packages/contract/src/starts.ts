@@ -60,7 +60,12 @@ export interface StartOrderView {
   seconds: number;
   /** At most 200 rows a wave, those that take longest to be up first. */
   waves: { wave: number; total: number; begins: number; up: number; rows: StartRow[] }[];
-  circles: (Pick<Circle, 'steps' | 'mends'> & { members: { kind: NodeKind; id: string; name: string }[] })[];
+  circles: (Pick<Circle, 'steps' | 'mends'> & {
+    members: { kind: NodeKind; id: string; name: string }[];
+  })[];
   /** What waits behind a circle, or for something that does not run; at most 100. */
-  waiting: { total: number; rows: { kind: NodeKind; id: string; name: string; sentence: string }[] };
+  waiting: {
+    total: number;
+    rows: { kind: NodeKind; id: string; name: string; sentence: string }[];
+  };
 }

@@ -1,7 +1,25 @@
 /** What the server answers with: plain shapes for lists and sheets. */
 import type { GuestListRow } from './guest-views.js';
 import type { AddressView, FindingMark, Named, NeedView } from './shared-views.js';
-import type { ArrayOption, BuildSheet, Check, Estimate, FactRow, FailureOutcome, Figure, Finding, GuestBuild, HostLevel, MachineFacts, Row, Subject, SuitabilityPoint, Tolerance, ToleranceLine, Waterline } from '@insel/core';
+import type {
+  ArrayOption,
+  BuildSheet,
+  Check,
+  Estimate,
+  FactRow,
+  FailureOutcome,
+  Figure,
+  Finding,
+  GuestBuild,
+  HostLevel,
+  MachineFacts,
+  Row,
+  Subject,
+  SuitabilityPoint,
+  Tolerance,
+  ToleranceLine,
+  Waterline,
+} from '@insel/core';
 
 export interface HostListRow extends Named {
   state: Row<'host'>['state'];
@@ -66,7 +84,17 @@ export interface HostSheet {
   group: Named | null;
   outerGuest: Named | null;
   platform: Row<'platform'>;
-  figures: { memoryForGuests: Figure; vcpuForGuests: Figure; memoryLeft: Figure; vcpuLeft: Figure; memoryTaken: Figure; vcpuTaken: Figure; largestGuest: Figure; memoryReserve: Figure; vcpuReserve: Figure };
+  figures: {
+    memoryForGuests: Figure;
+    vcpuForGuests: Figure;
+    memoryLeft: Figure;
+    vcpuLeft: Figure;
+    memoryTaken: Figure;
+    vcpuTaken: Figure;
+    largestGuest: Figure;
+    memoryReserve: Figure;
+    vcpuReserve: Figure;
+  };
   limits: 'memory' | 'processors';
   level: HostLevel;
   modules: Row<'memoryModule'>[];
@@ -120,7 +148,14 @@ export interface ChartView {
   labels: string[];
   networks: Named[];
   /** Hosts nested in others left out. */
-  totals: { hosts: number; cores: number; memoryForGuestsMiB: number; memoryTakenMiB: number; vcpuForGuests: number; vcpuTaken: number };
+  totals: {
+    hosts: number;
+    cores: number;
+    memoryForGuestsMiB: number;
+    memoryTakenMiB: number;
+    vcpuForGuests: number;
+    vcpuTaken: number;
+  };
 }
 
 export interface ToleranceView {
@@ -242,7 +277,14 @@ export interface MigrationSheet {
 
 /** The fleet as it would be with a change that is being typed. */
 export interface Preview {
-  objections: { code: string; sentence: string; field?: string; remedy?: string; figure?: Figure; overridable: boolean }[];
+  objections: {
+    code: string;
+    sentence: string;
+    field?: string;
+    remedy?: string;
+    figure?: Figure;
+    overridable: boolean;
+  }[];
   before: Waterline;
   after: Waterline;
   /** Headroom of the places the change touches. */
@@ -272,7 +314,12 @@ export interface LogRow {
   type: string;
   subjects: Subject[];
   /** Row-level differences, in words a person can read. */
-  difference: { kind: string; name: string; op: 'create' | 'update' | 'delete'; fields: { field: string; before: string; after: string }[] }[];
+  difference: {
+    kind: string;
+    name: string;
+    op: 'create' | 'update' | 'delete';
+    fields: { field: string; before: string; after: string }[];
+  }[];
   undoable: boolean;
   text: string;
   /** A long pasted text under its hash; redacted ones are gone for good. */
@@ -286,7 +333,19 @@ export interface WaterlineView {
 }
 
 export interface SearchHit {
-  kind: 'host' | 'guest' | 'network' | 'device' | 'physicalSwitch' | 'address' | 'adapter' | 'pool' | 'migration' | 'medium' | 'profile' | 'guestGroup';
+  kind:
+    | 'host'
+    | 'guest'
+    | 'network'
+    | 'device'
+    | 'physicalSwitch'
+    | 'address'
+    | 'adapter'
+    | 'pool'
+    | 'migration'
+    | 'medium'
+    | 'profile'
+    | 'guestGroup';
   id: string;
   label: string;
   detail: string;

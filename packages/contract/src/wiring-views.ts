@@ -4,7 +4,12 @@ import type { AddressView, FindingMark, Named } from './shared-views.js';
 
 export interface SwitchPortView extends Row<'switchPort'> {
   /** Who is at the other end of its cable; null: nobody recorded. */
-  cable: { kind: 'host' | 'device' | 'physicalSwitch'; id: string; name: string; port: string } | null;
+  cable: {
+    kind: 'host' | 'device' | 'physicalSwitch';
+    id: string;
+    name: string;
+    port: string;
+  } | null;
 }
 
 export interface PhysicalSwitchView extends Row<'physicalSwitch'> {

@@ -2,7 +2,20 @@
 import { DEVICE_KINDS, DEVICE_STATES, KINDS, type Row } from '@insel/core';
 import { ChangeExtras } from './extras.js';
 import { SWITCH_MODES } from './hosts.js';
-import { Clearable, Flag, Id, Ids, Name, OneOf, Optional, Parts, Text, Texts, Whole, Wholes } from './rules.js';
+import {
+  Clearable,
+  Flag,
+  Id,
+  Ids,
+  Name,
+  OneOf,
+  Optional,
+  Parts,
+  Text,
+  Texts,
+  Whole,
+  Wholes,
+} from './rules.js';
 
 class SwitchFields extends ChangeExtras {
   @Clearable() @Id() siteId?: string | null;
@@ -122,11 +135,16 @@ export class EditVirtualSwitchBody extends ChangeExtras {
   @Optional() @Name() name?: string;
   @Optional() @OneOf(SWITCH_MODES) mode?: Row<'virtualSwitch'>['mode'];
   @Optional() @Flag() untagged?: boolean;
-  @Optional() @OneOf(KINDS.virtualSwitch.fields.bundle!.choices!) bundle?: Row<'virtualSwitch'>['bundle'];
+  @Optional()
+  @OneOf(KINDS.virtualSwitch.fields.bundle!.choices!)
+  bundle?: Row<'virtualSwitch'>['bundle'];
 }
 export class AddInsideNetworkBody extends ChangeExtras {
   @Name() name!: string;
-  @OneOf(SWITCH_MODES.filter((mode) => mode !== 'bridged')) mode!: Exclude<Row<'virtualSwitch'>['mode'], 'bridged'>;
+  @OneOf(SWITCH_MODES.filter((mode) => mode !== 'bridged')) mode!: Exclude<
+    Row<'virtualSwitch'>['mode'],
+    'bridged'
+  >;
   @Text(50) prefix!: string;
 }
 export class SwitchesAlikeBody extends ChangeExtras {

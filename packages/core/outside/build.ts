@@ -29,20 +29,18 @@ export const build = (wishes: Record<string, MachineWish>): Machine[] =>
     onLink: wish.onLink ?? false,
     gateway: { 4: wish.gw ? addressOf(wish.gw) : null, 6: wish.gw6 ? addressOf(wish.gw6) : null },
     routes: (wish.routes ?? []).map(([to, via]) => ({ to: prefixOf(to), via: addressOf(via) })),
-    ifaces: wish.ifs.map(
-      (iface, i): Iface => ({
-        id: `${id}.${i}`,
-        name: `e${i}`,
-        segment: iface.seg,
-        up: iface.up ?? true,
-        masquerade: iface.masq ?? false,
-        side: iface.side ?? 'plain',
-        addresses: (iface.ip ?? []).map((text) => {
-          const [ip, length] = text.split('/');
-          return { ...addressOf(ip!), length: Number(length) };
-        }),
+    ifaces: wish.ifs.map((iface, i): Iface => ({
+      id: `${id}.${i}`,
+      name: `e${i}`,
+      segment: iface.seg,
+      up: iface.up ?? true,
+      masquerade: iface.masq ?? false,
+      side: iface.side ?? 'plain',
+      addresses: (iface.ip ?? []).map((text) => {
+        const [ip, length] = text.split('/');
+        return { ...addressOf(ip!), length: Number(length) };
       }),
-    ),
+    })),
   }));
 
 /** Whole numbers below a limit from a fixed seed (mulberry32). */

@@ -1,5 +1,24 @@
-import { AddPersonBody, AddTokenBody, EditPersonBody, SetUpBody, SignInBody, type Account, type Person } from '@insel/contract';
-import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post, Req, Res } from '@nestjs/common';
+import {
+  AddPersonBody,
+  AddTokenBody,
+  EditPersonBody,
+  SetUpBody,
+  SignInBody,
+  type Account,
+  type Person,
+} from '@insel/contract';
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  HttpCode,
+  Param,
+  Patch,
+  Post,
+  Req,
+  Res,
+} from '@nestjs/common';
 import type { Response } from 'express';
 import { ProblemException } from '../http/problem.js';
 import { Accounts } from './accounts.js';
@@ -11,21 +30,37 @@ export class AccountController {
 
   @Get('session')
   @Open()
-  async session(@Req() request: SignedIn): Promise<{ account: Account | null; needsSetUp: boolean }> {
-    return { account: request.account ?? null, needsSetUp: request.account ? false : !(await this.accounts.anyAdministrator()) };
+  async session(
+    @Req() request: SignedIn,
+  ): Promise<{ account: Account | null; needsSetUp: boolean }> {
+    return {
+      account: request.account ?? null,
+      needsSetUp: request.account ? false : !(await this.accounts.anyAdministrator()),
+    };
   }
 
   @Post('session')
   @Open()
-  async signIn(@Body() body: SignInBody, @Res({ passthrough: true }) response: Response): Promise<{ account: Account }> {
+  async signIn(
+    @Body() body: SignInBody,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<{ account: Account }> {
     const { token, account } = await this.accounts.signIn(body.name, body.password);
-    response.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', secure: response.req.secure });
+    response.cookie(COOKIE, token, {
+      httpOnly: true,
+      sameSite: 'strict',
+      path: '/',
+      secure: response.req.secure,
+    });
     return { account };
   }
 
   @Delete('session')
   @HttpCode(204)
-  async signOut(@Req() request: SignedIn, @Res({ passthrough: true }) response: Response): Promise<void> {
+  async signOut(
+    @Req() request: SignedIn,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<void> {
     if (request.sessionToken) await this.accounts.signOut(request.sessionToken);
     response.clearCookie(COOKIE, { path: '/' });
   }
@@ -57,8 +92,15 @@ export class AccountController {
   }
 
   @Post('tokens')
-  addToken(@Req() request: SignedIn, @Body() body: AddTokenBody): Promise<{ id: string; token: string }> {
-    if (!request.sessionToken) throw new ProblemException(403, { code: 'session-only', sentence: 'A token cannot make tokens: sign in.' });
+  addToken(
+    @Req() request: SignedIn,
+    @Body() body: AddTokenBody,
+  ): Promise<{ id: string; token: string }> {
+    if (!request.sessionToken)
+      throw new ProblemException(403, {
+        code: 'session-only',
+        sentence: 'A token cannot make tokens: sign in.',
+      });
     return this.accounts.addToken(request.account.id, body.label);
   }
 

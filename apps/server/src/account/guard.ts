@@ -21,20 +21,31 @@ export class AccountGuard implements CanActivate {
   ) {}
 
   async canActivate(context: ExecutionContext): Promise<boolean> {
-    const marked = (name: string) => this.reflector.getAllAndOverride<boolean>(name, [context.getHandler(), context.getClass()]) === true;
+    const marked = (name: string) =>
+      this.reflector.getAllAndOverride<boolean>(name, [
+        context.getHandler(),
+        context.getClass(),
+      ]) === true;
     const request = context.switchToHttp().getRequest<SignedIn>();
     const account = await accountOfRequest(this.accounts, request);
     if (account) request.account = account;
     if (marked('open')) return true;
-    if (!account) throw new ProblemException(401, { code: 'not-signed-in', sentence: 'Sign in first.' });
+    if (!account)
+      throw new ProblemException(401, { code: 'not-signed-in', sentence: 'Sign in first.' });
     if (marked('administrator') && account.role !== 'administrator') {
-      throw new ProblemException(403, { code: 'administrators-only', sentence: 'Only an administrator may do this.' });
+      throw new ProblemException(403, {
+        code: 'administrators-only',
+        sentence: 'Only an administrator may do this.',
+      });
     }
     return true;
   }
 }
 
-export async function accountOfRequest(accounts: Accounts, request: SignedIn): Promise<Account | undefined> {
+export async function accountOfRequest(
+  accounts: Accounts,
+  request: SignedIn,
+): Promise<Account | undefined> {
   const bearer = /^Bearer (\S+)$/.exec(request.headers.authorization ?? '');
   if (bearer) return accounts.byApiToken(bearer[1]!);
   const token = (request.cookies as Record<string, string> | undefined)?.[COOKIE];

@@ -18,11 +18,14 @@ async function inTurn<T>(work: () => Promise<T>): Promise<T> {
   }
 }
 
-export const hashPassword = (password: string): Promise<string> => inTurn(() => hash(password, OPTIONS));
-export const verifyPassword = (stored: string, password: string): Promise<boolean> => inTurn(() => verify(stored, password));
+export const hashPassword = (password: string): Promise<string> =>
+  inTurn(() => hash(password, OPTIONS));
+export const verifyPassword = (stored: string, password: string): Promise<boolean> =>
+  inTurn(() => verify(stored, password));
 
 /** A token for a cookie, a script or the first set-up: 256 random bits. */
 export const newToken = (): string => randomBytes(32).toString('base64url');
 
 /** What is stored of a token. */
-export const tokenHash = (token: string): string => createHash('sha256').update(token).digest('hex');
+export const tokenHash = (token: string): string =>
+  createHash('sha256').update(token).digest('hex');

@@ -21,7 +21,18 @@ import {
   type Written,
 } from '@insel/contract';
 import { guestReferrers } from '@insel/core';
-import { Body, Controller, Delete, Get, Header, Module, Param, Patch, Post, Req } from '@nestjs/common';
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  Header,
+  Module,
+  Param,
+  Patch,
+  Post,
+  Req,
+} from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { notFound } from '../http/problem.js';
@@ -34,7 +45,11 @@ import { guestInput } from '../views/guest-input.js';
 import { preview } from '../views/preview.js';
 import { sheetPage } from '../views/sheet-page.js';
 
-const recordManyChange = (body: RecordGuestsBody) => ({ type: 'guest.record-many' as const, guests: body.guests.map(guestInput), ...extrasOf(body) });
+const recordManyChange = (body: RecordGuestsBody) => ({
+  type: 'guest.record-many' as const,
+  guests: body.guests.map(guestInput),
+  ...extrasOf(body),
+});
 
 @Controller('api')
 class CareController {
@@ -51,7 +66,12 @@ class CareController {
   @Get('profiles')
   profiles(): ProfileView[] {
     const { fleet } = this.keeper;
-    return [...fleet.all('profile')].sort(byName).map((profile) => ({ ...profile, guests: fleet.referringCount('guest', 'profileId', profile.id) }));
+    return [...fleet.all('profile')]
+      .sort(byName)
+      .map((profile) => ({
+        ...profile,
+        guests: fleet.referringCount('guest', 'profileId', profile.id),
+      }));
   }
   @Post('profiles')
   recordProfile(@Req() request: SignedIn, @Body() body: RecordProfileBody): Promise<Written> {
@@ -63,7 +83,11 @@ class CareController {
     return this.writes.make(request, { type: 'profile.add-usual' });
   }
   @Patch('profiles/:id')
-  editProfile(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditProfileBody): Promise<Written> {
+  editProfile(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditProfileBody,
+  ): Promise<Written> {
     return this.writes.editOne(request, 'profile', id, body);
   }
   @Delete('profiles/:id')
@@ -74,14 +98,20 @@ class CareController {
   @Get('guest-groups')
   groups(): GuestGroupView[] {
     const { fleet } = this.keeper;
-    return [...fleet.all('guestGroup')].sort(byName).map((group) => guestGroupView(fleet, group, this.clock.now()));
+    return [...fleet.all('guestGroup')]
+      .sort(byName)
+      .map((group) => guestGroupView(fleet, group, this.clock.now()));
   }
   @Post('guest-groups')
   recordGroup(@Req() request: SignedIn, @Body() body: RecordGuestGroupBody): Promise<Written> {
     return this.writes.recordOne(request, 'guestGroup', body);
   }
   @Patch('guest-groups/:id')
-  editGroup(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditGuestGroupBody): Promise<Written> {
+  editGroup(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditGuestGroupBody,
+  ): Promise<Written> {
     return this.writes.editOne(request, 'guestGroup', id, body);
   }
   @Delete('guest-groups/:id')
@@ -90,11 +120,19 @@ class CareController {
   }
 
   @Post('guests/:id/drives')
-  attach(@Req() request: SignedIn, @Param('id') guestId: string, @Body() body: AttachMediumBody): Promise<Written> {
+  attach(
+    @Req() request: SignedIn,
+    @Param('id') guestId: string,
+    @Body() body: AttachMediumBody,
+  ): Promise<Written> {
     return this.writes.recordOne(request, 'drive', body, { guestId });
   }
   @Patch('drives/:id')
-  editDrive(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditDriveBody): Promise<Written> {
+  editDrive(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditDriveBody,
+  ): Promise<Written> {
     return this.writes.editOne(request, 'drive', id, body);
   }
   @Delete('drives/:id')
@@ -103,11 +141,19 @@ class CareController {
   }
 
   @Post('guests/:id/snapshots')
-  recordSnapshot(@Req() request: SignedIn, @Param('id') guestId: string, @Body() body: RecordSnapshotBody): Promise<Written> {
+  recordSnapshot(
+    @Req() request: SignedIn,
+    @Param('id') guestId: string,
+    @Body() body: RecordSnapshotBody,
+  ): Promise<Written> {
     return this.writes.recordOne(request, 'snapshot', body, { guestId });
   }
   @Patch('snapshots/:id')
-  editSnapshot(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditSnapshotBody): Promise<Written> {
+  editSnapshot(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditSnapshotBody,
+  ): Promise<Written> {
     return this.writes.editOne(request, 'snapshot', id, body);
   }
   @Delete('snapshots/:id')
@@ -116,8 +162,17 @@ class CareController {
   }
 
   @Post('guests/:id/adapters/order')
-  order(@Req() request: SignedIn, @Param('id') guestId: string, @Body() body: OrderAdaptersBody): Promise<Written> {
-    return this.writes.make(request, { type: 'adapter.order', guestId, ids: body.ids, ...extrasOf(body) });
+  order(
+    @Req() request: SignedIn,
+    @Param('id') guestId: string,
+    @Body() body: OrderAdaptersBody,
+  ): Promise<Written> {
+    return this.writes.make(request, {
+      type: 'adapter.order',
+      guestId,
+      ids: body.ids,
+      ...extrasOf(body),
+    });
   }
 
   @Get('guests/:id/build')
@@ -131,12 +186,35 @@ class CareController {
   buildPage(@Param('id') id: string): string {
     this.needGuest(id);
     const { guest, host, platform, sections, ticks } = guestBuildView(this.keeper.fleet, id);
-    const done = (key: string) => ticks[key] && `${ticks[key].outcome} ${ticks[key].at.slice(0, 16).replace('T', ' ')}, ${ticks[key].by}`;
-    return sheetPage({ title: `Build sheet of ${guest}`, subtitle: `on ${host}, ${platform}`, sections: sections.map(({ title, steps }) => ({ title, lines: steps.map((step) => ({ ...step, done: done(step.key) })) })) }, this.clock.now());
+    const done = (key: string) =>
+      ticks[key] &&
+      `${ticks[key].outcome} ${ticks[key].at.slice(0, 16).replace('T', ' ')}, ${ticks[key].by}`;
+    return sheetPage(
+      {
+        title: `Build sheet of ${guest}`,
+        subtitle: `on ${host}, ${platform}`,
+        sections: sections.map(({ title, steps }) => ({
+          title,
+          lines: steps.map((step) => ({ ...step, done: done(step.key) })),
+        })),
+      },
+      this.clock.now(),
+    );
   }
   @Post('guests/:id/build/ticks')
-  tick(@Req() request: SignedIn, @Param('id') guestId: string, @Body() body: TickStepBody): Promise<Written> {
-    return this.writes.make(request, { type: 'guest.tick', guestId, step: body.step, outcome: body.outcome ?? null, remark: body.remark, ...extrasOf(body) });
+  tick(
+    @Req() request: SignedIn,
+    @Param('id') guestId: string,
+    @Body() body: TickStepBody,
+  ): Promise<Written> {
+    return this.writes.make(request, {
+      type: 'guest.tick',
+      guestId,
+      step: body.step,
+      outcome: body.outcome ?? null,
+      remark: body.remark,
+      ...extrasOf(body),
+    });
   }
 
   /** Everything that still refers to it. */
@@ -146,13 +224,27 @@ class CareController {
     return { referrers: guestReferrers(this.keeper.fleet, id) };
   }
   @Post('guests/:id/retire')
-  retire(@Req() request: SignedIn, @Param('id') id: string, @Body() body: RetireGuestBody): Promise<Written> {
-    return this.writes.make(request, { type: 'guest.retire', id, clear: body.clear, ...extrasOf(body) });
+  retire(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: RetireGuestBody,
+  ): Promise<Written> {
+    return this.writes.make(request, {
+      type: 'guest.retire',
+      id,
+      clear: body.clear,
+      ...extrasOf(body),
+    });
   }
 
   @Post('guests/edit')
   editMany(@Req() request: SignedIn, @Body() body: EditGuestsBody): Promise<Written> {
-    return this.writes.make(request, { type: 'guest.edit-many', ids: body.ids, fields: fieldsIn(body, 'ids'), ...extrasOf(body) });
+    return this.writes.make(request, {
+      type: 'guest.edit-many',
+      ids: body.ids,
+      fields: fieldsIn(body, 'ids'),
+      ...extrasOf(body),
+    });
   }
   @Post('guests/many')
   recordMany(@Req() request: SignedIn, @Body() body: RecordGuestsBody): Promise<Written> {
@@ -160,7 +252,11 @@ class CareController {
   }
   @Post('guests/many/preview')
   previewMany(@Req() request: SignedIn, @Body() body: RecordGuestsBody): Preview {
-    return preview(this.keeper.fleet, recordManyChange(body), edgeAt(this.clock.now(), request.account));
+    return preview(
+      this.keeper.fleet,
+      recordManyChange(body),
+      edgeAt(this.clock.now(), request.account),
+    );
   }
 }
 

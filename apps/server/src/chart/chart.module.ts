@@ -30,7 +30,9 @@ class ChartController {
     const line = {
       mayFail: tolerance.hosts.filter(({ answer }) => answer === 'all restart').length,
       mayNot: tolerance.hosts.filter(({ answer }) => answer === 'some do not').slice(0, MOST_LINES),
-      notSettled: tolerance.hosts.filter(({ answer }) => answer === 'not settled').slice(0, MOST_LINES),
+      notSettled: tolerance.hosts
+        .filter(({ answer }) => answer === 'not settled')
+        .slice(0, MOST_LINES),
     };
     return { tolerance, line };
   }
@@ -41,10 +43,12 @@ class ChartController {
     if (kind !== 'host' && kind !== 'rack' && kind !== 'site') throw notFound('kind of place');
     const outcome = await this.computation.ask('failure', { now: this.clock.now(), kind, id });
     if (!outcome) throw notFound(`${kind}, as something that can fail,`);
-    const hosts = [...new Set(outcome.guests.flatMap((guest) => guest.onHostId ?? []))].flatMap((hostId) => {
-      const host = this.keeper.fleet.get('host', hostId);
-      return host ? [named(host)] : [];
-    });
+    const hosts = [...new Set(outcome.guests.flatMap((guest) => guest.onHostId ?? []))].flatMap(
+      (hostId) => {
+        const host = this.keeper.fleet.get('host', hostId);
+        return host ? [named(host)] : [];
+      },
+    );
     return { ...outcome, hosts };
   }
 }

@@ -10,7 +10,8 @@ import { snake, tableOf } from '../record/rows.js';
 import { openContext } from './context.js';
 
 const app = await openContext();
-const sql = (text: string): Promise<Record<string, unknown>[]> => app.get(MikroORM).em.getConnection().execute(text, [], 'all');
+const sql = (text: string): Promise<Record<string, unknown>[]> =>
+  app.get(MikroORM).em.getConnection().execute(text, [], 'all');
 try {
   const replayed = new Fleet();
   const entries = (await sql(`select ${LOG_COLUMNS} from log order by revision`)).map(entryOf);
@@ -20,14 +21,22 @@ try {
   });
   const tables = new Fleet();
   for (const kind of KIND_NAMES) {
-    for (const { row } of await sql(`select to_jsonb(t) as row from ${tableOf(kind)} t`)) tables.load(kind, fromJson(kind, row as Record<string, unknown>));
+    for (const { row } of await sql(`select to_jsonb(t) as row from ${tableOf(kind)} t`))
+      tables.load(kind, fromJson(kind, row as Record<string, unknown>));
   }
   const keeper = app.get(FleetKeeper).fleet;
-  const accounts = { log: digestLines(replayed), tables: digestLines(tables), keeper: digestLines(keeper) };
+  const accounts = {
+    log: digestLines(replayed),
+    tables: digestLines(tables),
+    keeper: digestLines(keeper),
+  };
   console.log(`log     ${entries.length} entries, ${accounts.log.length} rows when replayed`);
   console.log(`tables  ${accounts.tables.length} rows`);
   console.log(`keeper  revision ${keeper.revision}, ${accounts.keeper.length} rows`);
-  const differences = [...differing(accounts.log, accounts.tables), ...differing(accounts.log, accounts.keeper)];
+  const differences = [
+    ...differing(accounts.log, accounts.tables),
+    ...differing(accounts.log, accounts.keeper),
+  ];
   for (const line of differences.slice(0, 10)) console.log(`differs ${line}`);
   const whole = differences.length === 0 && keeper.revision === entries.length;
   console.log(whole ? 'The three agree.' : 'THE THREE DIFFER.');
@@ -40,9 +49,16 @@ try {
 function fromJson(kind: Kind, json: Record<string, unknown>): { id: string; revision: number } {
   const fields = Object.entries(KINDS[kind].fields).map(([name, field]) => {
     const value = json[snake(name)];
-    return [name, field.type === 'time' && value !== null ? new Date(String(value)).toISOString() : value];
+    return [
+      name,
+      field.type === 'time' && value !== null ? new Date(String(value)).toISOString() : value,
+    ];
   });
-  return { id: String(json.id), revision: Number(json.revision), ...Object.fromEntries(fields) } as { id: string; revision: number };
+  return {
+    id: String(json.id),
+    revision: Number(json.revision),
+    ...Object.fromEntries(fields),
+  } as { id: string; revision: number };
 }
 
 /** Lines that only one of two accounts has. */

@@ -8,7 +8,10 @@ import { FleetKeeper } from '../record/keeper.js';
 
 export async function openContext() {
   const config = configFromEnvironment();
-  const app = await NestFactory.createApplicationContext(AppModule.with(config, await openOrm(config.databaseUrl)), { logger: ['error', 'warn'] });
+  const app = await NestFactory.createApplicationContext(
+    AppModule.with(config, await openOrm(config.databaseUrl)),
+    { logger: ['error', 'warn'] },
+  );
   await app.get(FleetKeeper).start();
   return app;
 }

@@ -15,9 +15,21 @@ try {
   if (keeper.fleet.revision === 0) {
     const password = process.env.INSEL_DEMO_PASSWORD!;
     const now = app.get(Clock).now();
-    await path.commit({ change: { type: 'record.begin' }, actor: SYSTEM, now: new Date(Date.parse(now) - 9 * 86_400_000).toISOString() });
-    const administrator = { id: await accounts.add('administrator', 'administrator', password), name: 'administrator', role: 'administrator' as const };
-    const planner = { id: await accounts.add('planner', 'planner', password), name: 'planner', role: 'planner' as const };
+    await path.commit({
+      change: { type: 'record.begin' },
+      actor: SYSTEM,
+      now: new Date(Date.parse(now) - 9 * 86_400_000).toISOString(),
+    });
+    const administrator = {
+      id: await accounts.add('administrator', 'administrator', password),
+      name: 'administrator',
+      role: 'administrator' as const,
+    };
+    const planner = {
+      id: await accounts.add('planner', 'planner', password),
+      name: 'planner',
+      role: 'planner' as const,
+    };
     await accounts.add('reader', 'reader', password);
     await writeDemo(path, keeper, { administrator, planner }, now);
     await writeSamples(app.get<Config>(CONFIG).databaseUrl, keeper.fleet, now);

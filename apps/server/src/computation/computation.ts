@@ -9,7 +9,10 @@ import type { FromWorker, Job, JobName, Jobs, ToWorker } from './jobs.js';
 export class Computation implements OnApplicationShutdown {
   private worker: Worker | undefined;
   private next = 1;
-  private readonly open = new Map<number, { resolve: (output: never) => void; reject: (error: Error) => void }>();
+  private readonly open = new Map<
+    number,
+    { resolve: (output: never) => void; reject: (error: Error) => void }
+  >();
   private readonly logger = new Logger('computation');
   private stopping = false;
 
@@ -19,7 +22,9 @@ export class Computation implements OnApplicationShutdown {
   ) {}
 
   start(): void {
-    const worker = new Worker(new URL('./worker.js', import.meta.url), { workerData: { databaseUrl: this.config.databaseUrl } });
+    const worker = new Worker(new URL('./worker.js', import.meta.url), {
+      workerData: { databaseUrl: this.config.databaseUrl },
+    });
     const stopFollowing = this.keeper.follow((entries) => this.say({ type: 'entries', entries }));
     worker.on('message', (message: FromWorker) => this.hear(message));
     worker.on('error', (error) => this.logger.error(error.stack));

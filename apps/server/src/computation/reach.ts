@@ -1,28 +1,62 @@
 /** Reachability in the worker: mends are tried by deciding them on its replica, which alters nothing. */
 import type { MatrixView, ReachView } from '@insel/contract';
-import { askReach, decide, formatAddress, matrix, MOST_CLASSES, worldOf, type Edge, type Fleet, type Machine, type ReachQuestion } from '@insel/core';
+import {
+  askReach,
+  decide,
+  formatAddress,
+  matrix,
+  MOST_CLASSES,
+  worldOf,
+  type Edge,
+  type Fleet,
+  type Machine,
+  type ReachQuestion,
+} from '@insel/core';
 import { edgeAt } from '../record/edge.js';
 
-export function reachAnswer(fleet: Fleet, { query, now }: { now: string; query: { from: string; to?: string; ip?: string; family?: '4' | '6' } }): ReachView {
+export function reachAnswer(
+  fleet: Fleet,
+  {
+    query,
+    now,
+  }: { now: string; query: { from: string; to?: string; ip?: string; family?: '4' | '6' } },
+): ReachView {
   const edge: Edge = edgeAt(now, { id: 'reach', name: 'reach', role: 'administrator' });
   const { from, to, ip, family } = query;
   if (!to && !ip) return { sentence: 'Say whom to reach: a machine or an address.' };
-  const question: ReachQuestion = { from: { id: from }, to: to ? { id: to, ...(ip ? { ip } : {}) } : { ip: ip! }, ...(family ? { family: family === '6' ? 6 : 4 } : {}) };
+  const question: ReachQuestion = {
+    from: { id: from },
+    to: to ? { id: to, ...(ip ? { ip } : {}) } : { ip: ip! },
+    ...(family ? { family: family === '6' ? 6 : 4 } : {}),
+  };
   return askReach(fleet, question, (tried, change) => decide(tried, change, edge));
 }
 
-const firstAddress = (machine: Machine) => machine.ifaces.flatMap((iface) => iface.addresses).sort((a, b) => a.family - b.family)[0] ?? null;
+const firstAddress = (machine: Machine) =>
+  machine.ifaces.flatMap((iface) => iface.addresses).sort((a, b) => a.family - b.family)[0] ?? null;
 
-export function matrixView(fleet: Fleet, ids: readonly string[]): MatrixView | { sentence: string } {
+export function matrixView(
+  fleet: Fleet,
+  ids: readonly string[],
+): MatrixView | { sentence: string } {
   const began = performance.now();
   const world = worldOf(fleet);
   const machines = ids.flatMap((id) => world.topology.machines.get(id) ?? []);
   const found = matrix(world.topology, machines, firstAddress);
-  if (!found) return { sentence: `These ${machines.length} machines differ in more than ${MOST_CLASSES} ways: narrow the group by network or host.` };
+  if (!found)
+    return {
+      sentence: `These ${machines.length} machines differ in more than ${MOST_CLASSES} ways: narrow the group by network or host.`,
+    };
   const { classOf, cells, simulated } = found;
   const views = machines.map((machine) => {
     const address = firstAddress(machine);
     return { ...world.machines.get(machine)!, ip: address ? formatAddress(address) : '' };
   });
-  return { machines: views, classOf, cells, simulated, milliseconds: Math.round(performance.now() - began) };
+  return {
+    machines: views,
+    classOf,
+    cells,
+    simulated,
+    milliseconds: Math.round(performance.now() - began),
+  };
 }

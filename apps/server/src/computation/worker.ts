@@ -3,7 +3,16 @@
  * job once its replica has reached the job's revision.
  */
 import { parentPort, workerData } from 'node:worker_threads';
-import { allFindings, failureDomains, failureOutcome, tolerance, upcast, type Fleet, type LogEntry, type Tolerance } from '@insel/core';
+import {
+  allFindings,
+  failureDomains,
+  failureOutcome,
+  tolerance,
+  upcast,
+  type Fleet,
+  type LogEntry,
+  type Tolerance,
+} from '@insel/core';
 import { loadFleet } from '../record/load.js';
 import { edgeAt } from '../record/edge.js';
 import { sizeAnswer } from '../views/sizing.js';
@@ -29,7 +38,9 @@ port.on('message', (message: ToWorker) => {
 });
 
 function follow(entries: readonly LogEntry[]): void {
-  for (const entry of entries) if (entry.revision === replica.fleet!.revision + 1) replica.fleet!.apply(upcast(entry), entry.revision);
+  for (const entry of entries)
+    if (entry.revision === replica.fleet!.revision + 1)
+      replica.fleet!.apply(upcast(entry), entry.revision);
 }
 
 function work(): void {
@@ -58,11 +69,17 @@ async function answer(fleet: Fleet, job: Job): Promise<Jobs[Job['name']]['output
     case 'patchTable':
       return patchTable(fleet, job.input);
     case 'sizeGuest':
-      return sizeAnswer(fleet, job.input.body, edgeAt(job.input.now, { id: 'sizing', name: 'sizing', role: 'planner' }));
+      return sizeAnswer(
+        fleet,
+        job.input.body,
+        edgeAt(job.input.now, { id: 'sizing', name: 'sizing', role: 'planner' }),
+      );
     case 'startOrder':
       return startOrderView(fleet);
     case 'failure': {
-      const domain = failureDomains(fleet).find(({ kind, id }) => kind === job.input.kind && id === job.input.id);
+      const domain = failureDomains(fleet).find(
+        ({ kind, id }) => kind === job.input.kind && id === job.input.id,
+      );
       return domain ? failureOutcome(fleet, domain, job.input.now) : null;
     }
   }
@@ -80,12 +97,19 @@ function toleranceNow(fleet: Fleet, now: string): Promise<Tolerance> {
 async function untilSettled(fleet: Fleet, now: string): Promise<Tolerance> {
   for (;;) {
     const { revision } = fleet;
-    const found = await tolerance(fleet, now, () => new Promise((resolve) => setImmediate(() => resolve(fleet.revision === revision))));
+    const found = await tolerance(
+      fleet,
+      now,
+      () => new Promise((resolve) => setImmediate(() => resolve(fleet.revision === revision))),
+    );
     if (found) return found;
   }
 }
 
-function findings(fleet: Fleet, { now, most }: Jobs['findings']['input']): Jobs['findings']['output'] {
+function findings(
+  fleet: Fleet,
+  { now, most }: Jobs['findings']['input'],
+): Jobs['findings']['output'] {
   const key = `${fleet.revision}|${now.slice(0, 10)}|${most}`;
   if (kept?.key === key) return kept.output;
   const all = allFindings(fleet, now);

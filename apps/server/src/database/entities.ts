@@ -31,7 +31,12 @@ export const RECORD_ENTITIES = KIND_NAMES.map(
         ['revision', { type: 'bigint', columnType: 'bigint' }],
         ...Object.entries(KINDS[kind].fields).map(([name, field]) => [
           name,
-          { type: 'unknown', columnType: COLUMN[field.type], fieldName: snake(name), nullable: field.nullable },
+          {
+            type: 'unknown',
+            columnType: COLUMN[field.type],
+            fieldName: snake(name),
+            nullable: field.nullable,
+          },
         ]),
       ]) as never,
     }),

@@ -7,7 +7,10 @@ import { forwardZone, readZone, type Change, type Fleet } from '@insel/core';
 export interface Wirer {
   make: (change: Change) => Promise<void>;
   fleet: Fleet;
-  id: (kind: 'site' | 'network' | 'host' | 'guest' | 'device' | 'physicalSwitch' | 'platform' | 'pool', name: string) => string;
+  id: (
+    kind: 'site' | 'network' | 'host' | 'guest' | 'device' | 'physicalSwitch' | 'platform' | 'pool',
+    name: string,
+  ) => string;
 }
 
 const SOUND = 'sound-link';
@@ -19,7 +22,8 @@ interface PortLine {
   purpose?: string;
 }
 
-const many = (from: number, to: number, fields: Omit<PortLine, 'name'>): PortLine[] => Array.from({ length: to - from + 1 }, (_, i) => ({ name: String(from + i), ...fields }));
+const many = (from: number, to: number, fields: Omit<PortLine, 'name'>): PortLine[] =>
+  Array.from({ length: to - from + 1 }, (_, i) => ({ name: String(from + i), ...fields }));
 
 const SWITCHES: { name: string; site: string; mtu: number; ports: PortLine[] }[] = [
   {
@@ -39,19 +43,36 @@ const SWITCHES: { name: string; site: string; mtu: number; ports: PortLine[] }[]
     name: 'harbour switch 2',
     site: 'Harbour house',
     mtu: 1500,
-    ports: [...many(1, 3, { taggedVlans: '31,210,212' }), { name: '4', taggedVlans: '31,210' }, ...many(5, 12, { taggedVlans: '31,210,212' }), { name: '24', taggedVlans: '31,210,212,250', purpose: 'to switch 1' }],
+    ports: [
+      ...many(1, 3, { taggedVlans: '31,210,212' }),
+      { name: '4', taggedVlans: '31,210' },
+      ...many(5, 12, { taggedVlans: '31,210,212' }),
+      { name: '24', taggedVlans: '31,210,212,250', purpose: 'to switch 1' },
+    ],
   },
   {
     name: 'annex switch',
     site: 'Lighthouse annex',
     mtu: 1500,
-    ports: [...many(1, 10, { taggedVlans: '214,216,290' }), { name: '21', untaggedVlan: 214, purpose: 'annex-gate, guests' }, { name: '22', untaggedVlan: 250, purpose: 'annex-gate, between the houses' }, { name: '23', taggedVlans: '250', purpose: 'sea cable' }, { name: '24', taggedVlans: '250', purpose: 'radio link' }],
+    ports: [
+      ...many(1, 10, { taggedVlans: '214,216,290' }),
+      { name: '21', untaggedVlan: 214, purpose: 'annex-gate, guests' },
+      { name: '22', untaggedVlan: 250, purpose: 'annex-gate, between the houses' },
+      { name: '23', taggedVlans: '250', purpose: 'sea cable' },
+      { name: '24', taggedVlans: '250', purpose: 'radio link' },
+    ],
   },
   {
     name: 'office switch',
     site: 'Mainland office',
     mtu: 1500,
-    ports: [...many(1, 8, { taggedVlans: '232,240' }), { name: '18', untaggedVlan: 232, purpose: 'printer' }, { name: '21', untaggedVlan: 232, purpose: 'office-gate, desks' }, { name: '22', untaggedVlan: 250, purpose: 'office-gate, between the houses' }, { name: '23', taggedVlans: '250', purpose: 'radio link' }],
+    ports: [
+      ...many(1, 8, { taggedVlans: '232,240' }),
+      { name: '18', untaggedVlan: 232, purpose: 'printer' },
+      { name: '21', untaggedVlan: 232, purpose: 'office-gate, desks' },
+      { name: '22', untaggedVlan: 250, purpose: 'office-gate, between the houses' },
+      { name: '23', taggedVlans: '250', purpose: 'radio link' },
+    ],
   },
 ];
 
@@ -73,18 +94,36 @@ const CABLES: [string, string, string, string][] = [
   ['razorbill', 'p2', 'harbour switch 1', '6'],
   ['puffin', 'p1', 'harbour switch 2', '5'],
   ['puffin', 'p2', 'harbour switch 2', '6'],
-  ...[1, 2, 3, 4].map((n): [string, string, string, string] => ['tern', `p${n}`, 'annex switch', String(n)]),
+  ...[1, 2, 3, 4].map((n): [string, string, string, string] => [
+    'tern',
+    `p${n}`,
+    'annex switch',
+    String(n),
+  ]),
   ['eider', 'p1', 'annex switch', '5'],
   ['eider', 'p2', 'annex switch', '6'],
   ['plover', 'p1', 'annex switch', '7'],
-  ...[1, 2, 3, 4].map((n): [string, string, string, string] => ['kestrel', `p${n}`, 'office switch', String(n)]),
+  ...[1, 2, 3, 4].map((n): [string, string, string, string] => [
+    'kestrel',
+    `p${n}`,
+    'office switch',
+    String(n),
+  ]),
 ];
 
 interface Gate {
   name: string;
   site: string;
   gateway: string | null;
-  ports: { name: string; network?: string; ip: string; length: number; plug?: [string, string]; outside?: boolean; masquerade?: boolean }[];
+  ports: {
+    name: string;
+    network?: string;
+    ip: string;
+    length: number;
+    plug?: [string, string];
+    outside?: boolean;
+    masquerade?: boolean;
+  }[];
   routes: [string, string][];
 }
 
@@ -94,21 +133,58 @@ const GATES: Gate[] = [
     site: 'Harbour house',
     gateway: '172.22.250.3',
     ports: [
-      { name: 'management', network: 'harbour-mgmt', ip: '172.22.10.1', length: 24, plug: ['harbour switch 1', '20'] },
-      { name: 'guests', network: 'harbour-guests', ip: '172.22.12.1', length: 23, plug: ['harbour switch 1', '21'] },
-      { name: 'sound', network: SOUND, ip: '172.22.250.1', length: 29, plug: ['harbour switch 1', '22'] },
+      {
+        name: 'management',
+        network: 'harbour-mgmt',
+        ip: '172.22.10.1',
+        length: 24,
+        plug: ['harbour switch 1', '20'],
+      },
+      {
+        name: 'guests',
+        network: 'harbour-guests',
+        ip: '172.22.12.1',
+        length: 23,
+        plug: ['harbour switch 1', '21'],
+      },
+      {
+        name: 'sound',
+        network: SOUND,
+        ip: '172.22.250.1',
+        length: 29,
+        plug: ['harbour switch 1', '22'],
+      },
     ],
-    routes: [['172.22.14.0/24', '172.22.250.2'], ['172.22.90.0/28', '172.22.250.2']],
+    routes: [
+      ['172.22.14.0/24', '172.22.250.2'],
+      ['172.22.90.0/28', '172.22.250.2'],
+    ],
   },
   {
     name: 'annex-gate',
     site: 'Lighthouse annex',
     gateway: '172.22.250.3',
     ports: [
-      { name: 'guests', network: 'annex-guests', ip: '172.22.14.1', length: 24, plug: ['annex switch', '21'] },
-      { name: 'sound', network: SOUND, ip: '172.22.250.2', length: 29, plug: ['annex switch', '22'] },
+      {
+        name: 'guests',
+        network: 'annex-guests',
+        ip: '172.22.14.1',
+        length: 24,
+        plug: ['annex switch', '21'],
+      },
+      {
+        name: 'sound',
+        network: SOUND,
+        ip: '172.22.250.2',
+        length: 29,
+        plug: ['annex switch', '22'],
+      },
     ],
-    routes: [['172.22.10.0/24', '172.22.250.1'], ['172.22.12.0/23', '172.22.250.1'], ['172.22.90.0/28', '172.22.14.140']],
+    routes: [
+      ['172.22.10.0/24', '172.22.250.1'],
+      ['172.22.12.0/23', '172.22.250.1'],
+      ['172.22.90.0/28', '172.22.14.140'],
+    ],
   },
   {
     // It knows the way to the harbour; nobody gave it one to the annex.
@@ -116,11 +192,26 @@ const GATES: Gate[] = [
     site: 'Mainland office',
     gateway: '203.0.113.9',
     ports: [
-      { name: 'desks', network: 'office', ip: '172.22.32.1', length: 23, plug: ['office switch', '21'] },
-      { name: 'sound', network: SOUND, ip: '172.22.250.3', length: 29, plug: ['office switch', '22'] },
+      {
+        name: 'desks',
+        network: 'office',
+        ip: '172.22.32.1',
+        length: 23,
+        plug: ['office switch', '21'],
+      },
+      {
+        name: 'sound',
+        network: SOUND,
+        ip: '172.22.250.3',
+        length: 29,
+        plug: ['office switch', '22'],
+      },
       { name: 'outer', ip: '203.0.113.10', length: 29, outside: true, masquerade: true },
     ],
-    routes: [['172.22.10.0/24', '172.22.250.1'], ['172.22.12.0/23', '172.22.250.1']],
+    routes: [
+      ['172.22.10.0/24', '172.22.250.1'],
+      ['172.22.12.0/23', '172.22.250.1'],
+    ],
   },
 ];
 
@@ -133,42 +224,104 @@ desk-9, 172.22.14.37`;
 
 /** The zone as names-1 serves it: what the record writes, but for a digit swapped, two names forgotten, and an alias of its own. */
 function servedZone(fleet: Fleet): string {
-  const head = { serial: 2_026_111_800, primary: 'names-1.nordholm.example', mailbox: 'hostmaster.nordholm.example', servers: ['names-1.nordholm.example', 'names-2.nordholm.example'], ttl: 3600 };
+  const head = {
+    serial: 2_026_111_800,
+    primary: 'names-1.nordholm.example',
+    mailbox: 'hostmaster.nordholm.example',
+    servers: ['names-1.nordholm.example', 'names-2.nordholm.example'],
+    ttl: 3600,
+  };
   const { text } = forwardZone(fleet, 'nordholm.example', head);
   const lines = text.split('\n').filter((line) => !/^(seal-count|office-printer) /.test(line));
-  return [...lines.map((line) => line.replace('172.22.12.32', '172.22.12.23')), 'tides IN CNAME tide-api', ''].join('\n');
+  return [
+    ...lines.map((line) => line.replace('172.22.12.32', '172.22.12.23')),
+    'tides IN CNAME tide-api',
+    '',
+  ].join('\n');
 }
 
 export async function writeCabling({ make, fleet, id }: Wirer): Promise<void> {
-  await make({ type: 'network.record', fields: { name: SOUND, purpose: 'between the houses', vlanId: 250, siteId: id('site', 'Harbour house') }, alsoAt: [id('site', 'Lighthouse annex'), id('site', 'Mainland office')], subnet: { prefix: '172.22.250.0/29' } });
-  const subnetOf = (network: string) => fleet.referring('subnet', 'networkId', id('network', network))[0]!;
-  for (const [name, fields] of Object.entries({ 'harbour-guests': { domain: 'nordholm.example', quarantineDays: 14 }, 'harbour-mgmt': { domain: 'nordholm.example' }, 'annex-guests': { domain: 'nordholm.example', policy: 'after last' }, office: { domain: 'nordholm.example', quarantineDays: 7 }, pen: { gateway: '172.22.90.1' } })) {
+  await make({
+    type: 'network.record',
+    fields: {
+      name: SOUND,
+      purpose: 'between the houses',
+      vlanId: 250,
+      siteId: id('site', 'Harbour house'),
+    },
+    alsoAt: [id('site', 'Lighthouse annex'), id('site', 'Mainland office')],
+    subnet: { prefix: '172.22.250.0/29' },
+  });
+  const subnetOf = (network: string) =>
+    fleet.referring('subnet', 'networkId', id('network', network))[0]!;
+  for (const [name, fields] of Object.entries({
+    'harbour-guests': { domain: 'nordholm.example', quarantineDays: 14 },
+    'harbour-mgmt': { domain: 'nordholm.example' },
+    'annex-guests': { domain: 'nordholm.example', policy: 'after last' },
+    office: { domain: 'nordholm.example', quarantineDays: 7 },
+    pen: { gateway: '172.22.90.1' },
+  })) {
     await make({ type: 'subnet.edit', id: subnetOf(name).id, fields });
   }
   await make({ type: 'network.edit', id: id('network', 'visitors'), fields: { untrusted: true } });
-  await make({ type: 'network.edit', id: id('network', 'storage-a'), fields: { mtu: 9000 }, reason: 'Large frames for the storage shelf' });
-  await make({ type: 'one.edit', kind: 'site', id: id('site', 'Harbour house'), fields: { macBlock: '02:4e:70' } });
+  await make({
+    type: 'network.edit',
+    id: id('network', 'storage-a'),
+    fields: { mtu: 9000 },
+    reason: 'Large frames for the storage shelf',
+  });
+  await make({
+    type: 'one.edit',
+    kind: 'site',
+    id: id('site', 'Harbour house'),
+    fields: { macBlock: '02:4e:70' },
+  });
   await writeSwitches({ make, fleet, id });
   await writeGates({ make, fleet, id });
   await writeModes({ make, fleet, id });
   await writeRouters({ make, fleet, id });
-  await make({ type: 'list.take', text: LIST, networkId: id('network', 'annex-guests'), reason: 'Walked through the annex' });
-  const names = readZone(servedZone(fleet), 'nordholm.example').names.map(({ owner, type, data }) => ({ owner, type, data }));
-  await make({ type: 'names.take', source: 'nordholm.example.zone', names, reason: 'As names-1 serves it today' });
+  await make({
+    type: 'list.take',
+    text: LIST,
+    networkId: id('network', 'annex-guests'),
+    reason: 'Walked through the annex',
+  });
+  const names = readZone(servedZone(fleet), 'nordholm.example').names.map(
+    ({ owner, type, data }) => ({ owner, type, data }),
+  );
+  await make({
+    type: 'names.take',
+    source: 'nordholm.example.zone',
+    names,
+    reason: 'As names-1 serves it today',
+  });
   await writeAddresses({ make, fleet, id });
 }
 
-const portOf = (fleet: Fleet, switchId: string, name: string): string => fleet.referring('switchPort', 'physicalSwitchId', switchId).find((port) => port.name === name)!.id;
+const portOf = (fleet: Fleet, switchId: string, name: string): string =>
+  fleet.referring('switchPort', 'physicalSwitchId', switchId).find((port) => port.name === name)!
+    .id;
 
 async function writeSwitches({ make, fleet, id }: Wirer): Promise<void> {
   for (const { name, site, mtu, ports } of SWITCHES) {
-    await make({ type: 'one.record', kind: 'physicalSwitch', fields: { name, siteId: id('site', site), mtu, model: 'Invented switch, 24 ports' } });
+    await make({
+      type: 'one.record',
+      kind: 'physicalSwitch',
+      fields: { name, siteId: id('site', site), mtu, model: 'Invented switch, 24 ports' },
+    });
     await make({ type: 'physical-switch.set-ports', id: id('physicalSwitch', name), ports });
   }
   const end = ([name, port]: [string, string]) => portOf(fleet, id('physicalSwitch', name), port);
-  for (const [name, a, b] of LINES) await make({ type: 'one.record', kind: 'switchLine', fields: { name, aPortId: end(a), bPortId: end(b) } });
+  for (const [name, a, b] of LINES)
+    await make({
+      type: 'one.record',
+      kind: 'switchLine',
+      fields: { name, aPortId: end(a), bPortId: end(b) },
+    });
   for (const [host, port, ...to] of CABLES) {
-    const mine = fleet.referring('port', 'hostId', id('host', host)).find((found) => found.name === port);
+    const mine = fleet
+      .referring('port', 'hostId', id('host', host))
+      .find((found) => found.name === port);
     if (mine) await make({ type: 'port.edit', id: mine.id, fields: { switchPortId: end(to) } });
   }
 }
@@ -177,7 +330,15 @@ async function writeGates({ make, fleet, id }: Wirer): Promise<void> {
   for (const { name, site, gateway, ports, routes } of GATES) {
     await make({
       type: 'device.record',
-      fields: { name, kind: 'router', siteId: id('site', site), model: 'Invented gate 4', forwards: true, gateway, domain: 'nordholm.example' },
+      fields: {
+        name,
+        kind: 'router',
+        siteId: id('site', site),
+        model: 'Invented gate 4',
+        forwards: true,
+        gateway,
+        domain: 'nordholm.example',
+      },
       ports: ports.map(({ name: port, network, ip, length, plug, outside, masquerade }) => ({
         name: port,
         networkId: network ? id('network', network) : null,
@@ -187,15 +348,42 @@ async function writeGates({ make, fleet, id }: Wirer): Promise<void> {
         addresses: [{ ip, prefixLength: length }],
       })),
     });
-    for (const [destination, via] of routes) await make({ type: 'one.record', kind: 'route', fields: { deviceId: id('device', name), destination, via, purpose: '' } });
+    for (const [destination, via] of routes)
+      await make({
+        type: 'one.record',
+        kind: 'route',
+        fields: { deviceId: id('device', name), destination, via, purpose: '' },
+      });
   }
   const printerPort = portOf(fleet, id('physicalSwitch', 'office switch'), '18');
-  await make({ type: 'device.record', fields: { name: 'office-printer', kind: 'printer', siteId: id('site', 'Mainland office'), model: 'Invented press 2' }, ports: [{ name: 'wire', networkId: id('network', 'office'), mac: '00:00:5e:00:53:b1', switchPortId: printerPort, addresses: [{ ip: '172.22.32.90' }] }] });
+  await make({
+    type: 'device.record',
+    fields: {
+      name: 'office-printer',
+      kind: 'printer',
+      siteId: id('site', 'Mainland office'),
+      model: 'Invented press 2',
+    },
+    ports: [
+      {
+        name: 'wire',
+        networkId: id('network', 'office'),
+        mac: '00:00:5e:00:53:b1',
+        switchPortId: printerPort,
+        addresses: [{ ip: '172.22.32.90' }],
+      },
+    ],
+  });
 }
 
 /** One network of every mode, each with a guest. */
 async function writeModes({ make, id }: Wirer): Promise<void> {
-  await make({ type: 'one.edit', kind: 'platform', id: id('platform', 'Generic bare-metal 2, lean'), fields: { natShared: false } });
+  await make({
+    type: 'one.edit',
+    kind: 'platform',
+    id: id('platform', 'Generic bare-metal 2, lean'),
+    fields: { natShared: false },
+  });
   const inside = [
     ['fulmar', 'lab-inside', 'NAT', '192.168.60.0/24'],
     ['plover', 'scratch', 'NAT', '192.168.64.0/24'],
@@ -203,18 +391,45 @@ async function writeModes({ make, id }: Wirer): Promise<void> {
     ['gannet', 'model-wire', 'guests only', '192.168.62.0/24'],
     ['kestrel', 'press-net', 'routed', '192.168.63.0/24'],
   ] as const;
-  for (const [host, name, mode, prefix] of inside) await make({ type: 'host.add-inside', hostId: id('host', host), name, mode, prefix });
-  const small = (name: string, host: string, network: string, ip: string, purpose: string): Change => ({
+  for (const [host, name, mode, prefix] of inside)
+    await make({ type: 'host.add-inside', hostId: id('host', host), name, mode, prefix });
+  const small = (
+    name: string,
+    host: string,
+    network: string,
+    ip: string,
+    purpose: string,
+  ): Change => ({
     type: 'guest.record',
-    fields: { name, hostId: id('host', host), state: 'in service', family: 'Linux', purpose, vcpu: 1, memoryMiB: 1024 },
+    fields: {
+      name,
+      hostId: id('host', host),
+      state: 'in service',
+      family: 'Linux',
+      purpose,
+      vcpu: 1,
+      memoryMiB: 1024,
+    },
     volumes: [{ poolId: id('pool', `${host}-data`), bytes: 10 * 2 ** 30, label: 'system' }],
     adapters: [{ networkId: id('network', network), address: { take: 'given', ip } }],
   });
-  await make(small('lab-1', 'fulmar', 'lab-inside', '192.168.60.10', 'trying out behind translation'));
-  await make(small('lab-2', 'fulmar', 'lab-inside', '192.168.60.11', 'trying out behind translation'));
+  await make(
+    small('lab-1', 'fulmar', 'lab-inside', '192.168.60.10', 'trying out behind translation'),
+  );
+  await make(
+    small('lab-2', 'fulmar', 'lab-inside', '192.168.60.11', 'trying out behind translation'),
+  );
   await make(small('press-1', 'kestrel', 'press-net', '192.168.63.10', 'preparing print jobs'));
-  for (const [guest, network, ip] of [['model-run', 'model-wire', '192.168.62.21'], ['backup', 'backup-wire', '192.168.61.20']] as const) {
-    await make({ type: 'adapter.add', guestId: id('guest', guest), networkId: id('network', network), address: { take: 'given', ip } });
+  for (const [guest, network, ip] of [
+    ['model-run', 'model-wire', '192.168.62.21'],
+    ['backup', 'backup-wire', '192.168.61.20'],
+  ] as const) {
+    await make({
+      type: 'adapter.add',
+      guestId: id('guest', guest),
+      networkId: id('network', network),
+      address: { take: 'given', ip },
+    });
   }
 }
 
@@ -222,14 +437,37 @@ async function writeModes({ make, id }: Wirer): Promise<void> {
 async function writeRouters({ make, fleet, id }: Wirer): Promise<void> {
   const gate = id('guest', 'visitor-gate');
   const [first] = fleet.referring('adapter', 'guestId', gate);
-  await make({ type: 'address.set', adapterId: first!.id, networkId: id('network', 'visitors'), ip: '172.22.40.1', assigned: false });
-  await make({ type: 'adapter.add', guestId: gate, networkId: id('network', 'office'), address: { take: 'given', ip: '172.22.32.40' } });
+  await make({
+    type: 'address.set',
+    adapterId: first!.id,
+    networkId: id('network', 'visitors'),
+    ip: '172.22.40.1',
+    assigned: false,
+  });
+  await make({
+    type: 'adapter.add',
+    guestId: gate,
+    networkId: id('network', 'office'),
+    address: { take: 'given', ip: '172.22.32.40' },
+  });
   await make({ type: 'guest.edit', id: gate, fields: { forwards: true, gateway: '172.22.32.1' } });
-  const outer = fleet.referring('adapter', 'guestId', gate).find((adapter) => adapter.networkId === id('network', 'office'))!;
+  const outer = fleet
+    .referring('adapter', 'guestId', gate)
+    .find((adapter) => adapter.networkId === id('network', 'office'))!;
   await make({ type: 'adapter.edit', id: outer.id, fields: { masquerade: true } });
   await make({
     type: 'guest.record',
-    fields: { name: 'pen-gate', hostId: id('host', 'tern'), state: 'in service', family: 'appliance', purpose: 'way into the pen', vcpu: 1, memoryMiB: 512, forwards: true, gateway: '172.22.14.1' },
+    fields: {
+      name: 'pen-gate',
+      hostId: id('host', 'tern'),
+      state: 'in service',
+      family: 'appliance',
+      purpose: 'way into the pen',
+      vcpu: 1,
+      memoryMiB: 512,
+      forwards: true,
+      gateway: '172.22.14.1',
+    },
     volumes: [],
     adapters: [
       { networkId: id('network', 'pen'), address: { take: 'given', ip: '172.22.14.140' } },
@@ -239,11 +477,24 @@ async function writeRouters({ make, fleet, id }: Wirer): Promise<void> {
   });
   await make({
     type: 'guest.record',
-    fields: { name: 'pen-try', hostId: id('host', 'tern'), state: 'in service', family: 'Linux', purpose: 'trying things out', vcpu: 1, memoryMiB: 512 },
+    fields: {
+      name: 'pen-try',
+      hostId: id('host', 'tern'),
+      state: 'in service',
+      family: 'Linux',
+      purpose: 'trying things out',
+      vcpu: 1,
+      memoryMiB: 512,
+    },
     volumes: [],
     adapters: [{ networkId: id('network', 'pen'), address: { take: 'given', ip: '172.22.90.5' } }],
   });
-  await make({ type: 'guest.edit', id: id('guest', 'horn-ctl'), fields: { gateway: '172.22.41.1' }, reason: 'Read off its console' });
+  await make({
+    type: 'guest.edit',
+    id: id('guest', 'horn-ctl'),
+    fields: { gateway: '172.22.41.1' },
+    reason: 'Read off its console',
+  });
 }
 
 /** Reservations, an address that rests, a prefix length typed wrongly. */
@@ -255,10 +506,21 @@ async function writeAddresses({ make, fleet, id }: Wirer): Promise<void> {
     await make({ type: 'address.edit', id: address!.id, fields: { use: 'reservation' } });
   }
   const [adapter] = fleet.referring('adapter', 'guestId', id('guest', 'watch-post'));
-  await make({ type: 'address.set', adapterId: adapter!.id, networkId: id('network', 'harbour-guests'), assigned: true, purpose: 'second address for a trial' });
+  await make({
+    type: 'address.set',
+    adapterId: adapter!.id,
+    networkId: id('network', 'harbour-guests'),
+    assigned: true,
+    purpose: 'second address for a trial',
+  });
   const trial = fleet.referring('address', 'adapterId', adapter!.id).find((row) => row.assigned)!;
   await make({ type: 'address.release', id: trial.id, reason: 'The trial is over' });
   const [counter] = fleet.referring('adapter', 'guestId', id('guest', 'seal-count'));
   const [wide] = fleet.referring('address', 'adapterId', counter!.id);
-  await make({ type: 'address.edit', id: wide!.id, fields: { prefixLength: 16 }, reason: 'Read off its console' });
+  await make({
+    type: 'address.edit',
+    id: wide!.id,
+    fields: { prefixLength: 16 },
+    reason: 'Read off its console',
+  });
 }

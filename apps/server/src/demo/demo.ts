@@ -13,18 +13,25 @@ export interface DemoActors {
   planner: Edge['actor'];
 }
 
-export async function writeDemo(path: WritePath, keeper: FleetKeeper, actors: DemoActors, now: string): Promise<void> {
+export async function writeDemo(
+  path: WritePath,
+  keeper: FleetKeeper,
+  actors: DemoActors,
+  now: string,
+): Promise<void> {
   const base = Date.parse(now);
   /** Days before now, and minutes that go on with every entry. */
   let [daysAgo, minute] = [8, 0];
   const day = (days: number): void => {
     [daysAgo, minute] = [days, 0];
   };
-  const time = () => new Date(Math.min(base, base - daysAgo * 86_400_000 + (minute += 1) * 60_000)).toISOString();
+  const time = () =>
+    new Date(Math.min(base, base - daysAgo * 86_400_000 + (minute += 1) * 60_000)).toISOString();
 
   const make = async (change: Change, actor = actors.planner): Promise<void> => {
     const result = await path.commit({ change, actor, now: time() });
-    if (result.kind !== 'written') throw new Error(`the demo's ${change.type} was not written: ${JSON.stringify(result)}`);
+    if (result.kind !== 'written')
+      throw new Error(`the demo's ${change.type} was not written: ${JSON.stringify(result)}`);
   };
   const { fleet } = keeper;
   const id = finder(fleet);
@@ -33,8 +40,18 @@ export async function writeDemo(path: WritePath, keeper: FleetKeeper, actors: De
   for (const network of NETWORKS) {
     await make({
       type: 'network.record',
-      fields: { name: network.name, purpose: network.purpose, vlanId: network.vlanId, siteId: id('site', network.site) },
-      subnet: { prefix: network.prefix, gateway: network.gateway, nameServers: network.gateway ? ['172.22.12.53', '172.22.12.54'] : [], ranges: network.ranges },
+      fields: {
+        name: network.name,
+        purpose: network.purpose,
+        vlanId: network.vlanId,
+        siteId: id('site', network.site),
+      },
+      subnet: {
+        prefix: network.prefix,
+        gateway: network.gateway,
+        nameServers: network.gateway ? ['172.22.12.53', '172.22.12.54'] : [],
+        ranges: network.ranges,
+      },
       reason: network.name === 'annex-six' ? 'First IPv6 block from the provider' : undefined,
     });
   }
@@ -58,16 +75,33 @@ export async function writeDemo(path: WritePath, keeper: FleetKeeper, actors: De
       pools: [{ name: `${host.name}-data`, usableBytes: host.poolBytes }],
       networks: host.networks.map((name) => ({ networkId: id('network', name) })),
       management: { ip: host.ip },
-      reason: host.state === 'planned' ? 'So that the office survives the loss of one host' : undefined,
+      reason:
+        host.state === 'planned' ? 'So that the office survives the loss of one host' : undefined,
     });
   }
   await make({
     type: 'pool.record',
-    fields: { name: SHARED_POOL.name, usableBytes: SHARED_POOL.usableBytes, notes: 'Storage served over storage-a.' },
+    fields: {
+      name: SHARED_POOL.name,
+      usableBytes: SHARED_POOL.usableBytes,
+      notes: 'Storage served over storage-a.',
+    },
     hostIds: SHARED_POOL.hosts.map((name) => id('host', name)),
   });
   day(6);
-  for (const [name, host, pool, family, vcpu, memory, disk, network, ip, purpose, state = 'in service'] of GUESTS) {
+  for (const [
+    name,
+    host,
+    pool,
+    family,
+    vcpu,
+    memory,
+    disk,
+    network,
+    ip,
+    purpose,
+    state = 'in service',
+  ] of GUESTS) {
     await make({
       type: 'guest.record',
       fields: {
@@ -83,8 +117,22 @@ export async function writeDemo(path: WritePath, keeper: FleetKeeper, actors: De
         bootFirst: 'disk',
         stateAt: new Date(base - (state === 'stopped' ? 140 : 400) * 86_400_000).toISOString(),
       },
-      volumes: [{ poolId: id('pool', pool), bytes: volumeOf(disk), label: 'system', thin: disk >= 800, bus: devicesOf(family).bus }],
-      adapters: [{ networkId: id('network', network), model: devicesOf(family).model, address: { take: 'given', ip } }],
+      volumes: [
+        {
+          poolId: id('pool', pool),
+          bytes: volumeOf(disk),
+          label: 'system',
+          thin: disk >= 800,
+          bus: devicesOf(family).bus,
+        },
+      ],
+      adapters: [
+        {
+          networkId: id('network', network),
+          model: devicesOf(family).model,
+          address: { take: 'given', ip },
+        },
+      ],
       reason: name === 'desk-2' ? 'Found while walking through the annex' : undefined,
     });
   }
@@ -96,35 +144,90 @@ export async function writeDemo(path: WritePath, keeper: FleetKeeper, actors: De
     pattern: 'gauge-reader-#',
     start: 1,
     taking: 'run',
-    clones: [{ hostId: id('host', 'gannet') }, { hostId: id('host', 'fulmar') }, { hostId: id('host', 'razorbill') }],
+    clones: [
+      { hostId: id('host', 'gannet') },
+      { hostId: id('host', 'fulmar') },
+      { hostId: id('host', 'razorbill') },
+    ],
     reason: 'One reader for each gauge',
   });
   const items = (guest: string) => {
     const clone = fleet.referring('clone', 'guestId', id('guest', guest))[0]!;
-    return fleet.referring('identityItem', 'cloneId', clone.id).sort((a, b) => (a.id < b.id ? -1 : 1));
+    return fleet
+      .referring('identityItem', 'cloneId', clone.id)
+      .sort((a, b) => (a.id < b.id ? -1 : 1));
   };
-  await make({ type: 'clone.tick', itemIds: items('gauge-reader-1').map((item) => item.id), done: true });
+  await make({
+    type: 'clone.tick',
+    itemIds: items('gauge-reader-1').map((item) => item.id),
+    done: true,
+  });
   await make({ type: 'guest.set-state', id: id('guest', 'gauge-reader-1'), state: 'in service' });
-  await make({ type: 'clone.tick', itemIds: items('gauge-reader-2').filter((item) => item.item !== 'machine identifier').map((item) => item.id), done: true });
+  await make({
+    type: 'clone.tick',
+    itemIds: items('gauge-reader-2')
+      .filter((item) => item.item !== 'machine identifier')
+      .map((item) => item.id),
+    done: true,
+  });
   await make({ type: 'guest.set-state', id: id('guest', 'gauge-reader-2'), state: 'in service' });
   await writeMachines({ make, fleet, id, day, base });
   const moves = [
-    { guest: 'chart-render', target: 'fulmar', pool: 'fulmar-data', minutes: 154, planned: 3.9, done: 3.2, accept: true },
-    { guest: 'weather-mirror', target: 'gannet', pool: 'gannet-data', minutes: 660, planned: 2.9, done: 2.2, accept: false },
+    {
+      guest: 'chart-render',
+      target: 'fulmar',
+      pool: 'fulmar-data',
+      minutes: 154,
+      planned: 3.9,
+      done: 3.2,
+      accept: true,
+    },
+    {
+      guest: 'weather-mirror',
+      target: 'gannet',
+      pool: 'gannet-data',
+      minutes: 660,
+      planned: 2.9,
+      done: 2.2,
+      accept: false,
+    },
   ];
   for (const move of moves) await migrate({ make, fleet, id, day, base }, move);
   day(2);
-  await make({ type: 'log.note', text: 'Walked the annex: plover is warm, its fan is loud. Ordered a new one.', subject: { kind: 'host', id: id('host', 'plover') } });
+  await make({
+    type: 'log.note',
+    text: 'Walked the annex: plover is warm, its fan is loud. Ordered a new one.',
+    subject: { kind: 'host', id: id('host', 'plover') },
+  });
   day(1);
   await make({
     type: 'guest.plan',
-    fields: { name: 'storm-page', hostId: id('host', 'razorbill'), family: 'Linux', purpose: 'public page for storm warnings', vcpu: 2, memoryMiB: 4096 },
+    fields: {
+      name: 'storm-page',
+      hostId: id('host', 'razorbill'),
+      family: 'Linux',
+      purpose: 'public page for storm warnings',
+      vcpu: 2,
+      memoryMiB: 4096,
+    },
     volumes: [{ poolId: id('pool', 'quay'), bytes: 60 * GIB, label: 'system' }],
     adapters: [{ networkId: id('network', 'harbour-guests'), address: { take: 'next' } }],
     reason: 'Asked for by the harbour master before the autumn tides',
   });
-  await make({ type: 'migration.plan', guestId: id('guest', 'bird-song'), targetHostId: id('host', 'tern'), targetPoolId: id('pool', 'tern-data'), running: false, linkBitsPerSecond: 1e9, reason: 'plover is overfull' });
-  await make({ type: 'guest.edit', id: id('guest', 'tide-api'), fields: { notes: 'Used by the ferry office. Warn them before a restart.' } });
+  await make({
+    type: 'migration.plan',
+    guestId: id('guest', 'bird-song'),
+    targetHostId: id('host', 'tern'),
+    targetPoolId: id('pool', 'tern-data'),
+    running: false,
+    linkBitsPerSecond: 1e9,
+    reason: 'plover is overfull',
+  });
+  await make({
+    type: 'guest.edit',
+    id: id('guest', 'tide-api'),
+    fields: { notes: 'Used by the ferry office. Warn them before a restart.' },
+  });
   await writeCare({ make, fleet, id, day, base });
   day(0.15);
   await writeCabling({ make, fleet, id });
@@ -133,7 +236,20 @@ export async function writeDemo(path: WritePath, keeper: FleetKeeper, actors: De
   await writeCareOfGuests({ make, fleet, id }, base);
 }
 
-type Find = (kind: 'site' | 'rack' | 'platform' | 'hostGroup' | 'network' | 'host' | 'pool' | 'guest' | 'device' | 'physicalSwitch', name: string) => string;
+type Find = (
+  kind:
+    | 'site'
+    | 'rack'
+    | 'platform'
+    | 'hostGroup'
+    | 'network'
+    | 'host'
+    | 'pool'
+    | 'guest'
+    | 'device'
+    | 'physicalSwitch',
+  name: string,
+) => string;
 
 function finder(fleet: Fleet): Find {
   return (kind, name) => {
@@ -154,43 +270,119 @@ interface Teller {
 /** Hardware as it was taken stock of, racks, media, what the pools lie on. */
 async function writeMachines({ make, fleet, id, day }: Teller): Promise<void> {
   day(3.95);
-  for (const { site, ...rack } of RACKS) await make({ type: 'one.record', kind: 'rack', fields: { ...rack, siteId: id('site', site) } });
-  for (const { platform, ...medium } of MEDIA) await make({ type: 'one.record', kind: 'medium', fields: { ...medium, platformId: id('platform', platform) } });
-  for (const name of ['Generic bare-metal 1', 'Generic bare-metal 2, lean']) await make({ type: 'one.edit', kind: 'platform', id: id('platform', name), fields: { consolePort: 8443, minimumLevel: 2 } });
-  await make({ type: 'host.edit-many', ids: HOSTS.map((host) => id('host', host.name)), fields: ALIKE, reason: 'Alike for all' });
-  const rackOf: Record<string, string> = { 'Harbour house': 'harbour rack 1', 'Lighthouse annex': 'annex rack' };
+  for (const { site, ...rack } of RACKS)
+    await make({ type: 'one.record', kind: 'rack', fields: { ...rack, siteId: id('site', site) } });
+  for (const { platform, ...medium } of MEDIA)
+    await make({
+      type: 'one.record',
+      kind: 'medium',
+      fields: { ...medium, platformId: id('platform', platform) },
+    });
+  for (const name of ['Generic bare-metal 1', 'Generic bare-metal 2, lean'])
+    await make({
+      type: 'one.edit',
+      kind: 'platform',
+      id: id('platform', name),
+      fields: { consolePort: 8443, minimumLevel: 2 },
+    });
+  await make({
+    type: 'host.edit-many',
+    ids: HOSTS.map((host) => id('host', host.name)),
+    fields: ALIKE,
+    reason: 'Alike for all',
+  });
+  const rackOf: Record<string, string> = {
+    'Harbour house': 'harbour rack 1',
+    'Lighthouse annex': 'annex rack',
+  };
   for (const [name, { fields, hardware, poolOn }] of Object.entries(MACHINES)) {
     const hostId = id('host', name);
     const rack = rackOf[HOSTS.find((host) => host.name === name)!.site];
-    await make({ type: 'host.take-facts', hostId, from: 'facts script', fields: { ...fields, ...(rack && fields.rackUnit ? { rackId: id('rack', rack) } : {}) }, hardware });
+    await make({
+      type: 'host.take-facts',
+      hostId,
+      from: 'facts script',
+      fields: { ...fields, ...(rack && fields.rackUnit ? { rackId: id('rack', rack) } : {}) },
+      hardware,
+    });
     if (!poolOn) continue;
-    const lies = 'array' in poolOn ? { arrayId: fleet.referring('array', 'hostId', hostId).find((array) => array.name === poolOn.array)!.id } : { diskId: fleet.referring('disk', 'hostId', hostId).find((disk) => disk.bay === poolOn.bay)!.id };
+    const lies =
+      'array' in poolOn
+        ? {
+            arrayId: fleet
+              .referring('array', 'hostId', hostId)
+              .find((array) => array.name === poolOn.array)!.id,
+          }
+        : {
+            diskId: fleet
+              .referring('disk', 'hostId', hostId)
+              .find((disk) => disk.bay === poolOn.bay)!.id,
+          };
     await make({ type: 'pool.edit', id: id('pool', `${name}-data`), fields: lies });
-    const byName = new Map(fleet.referring('port', 'hostId', hostId).map((port) => [port.name, port.id]));
-    const outward = [byName.get('p2') ?? byName.get('p1')!, ...(byName.has('p4') ? [byName.get('p4')!] : [])];
-    for (const found of fleet.referring('virtualSwitch', 'hostId', hostId)) await make({ type: 'switch.set-uplinks', switchId: found.id, portIds: outward });
+    const byName = new Map(
+      fleet.referring('port', 'hostId', hostId).map((port) => [port.name, port.id]),
+    );
+    const outward = [
+      byName.get('p2') ?? byName.get('p1')!,
+      ...(byName.has('p4') ? [byName.get('p4')!] : []),
+    ];
+    for (const found of fleet.referring('virtualSwitch', 'hostId', hostId))
+      await make({ type: 'switch.set-uplinks', switchId: found.id, portIds: outward });
   }
-  await make({ type: 'pool.edit', id: id('pool', SHARED_POOL.name), fields: { remote: 'storage shelf of the harbour house', usedBytes: 9_400_000_000_000 } });
+  await make({
+    type: 'pool.edit',
+    id: id('pool', SHARED_POOL.name),
+    fields: { remote: 'storage shelf of the harbour house', usedBytes: 9_400_000_000_000 },
+  });
 }
 
 /** Groups, rules, backups, verifications, and a console's certificate. */
 async function writeCare({ make, id, day, base }: Teller): Promise<void> {
   for (const { fields, hosts } of GROUPS) {
     await make({ type: 'one.record', kind: 'hostGroup', fields });
-    await make({ type: 'host.edit-many', ids: hosts.map((name) => id('host', name)), fields: { groupId: id('hostGroup', fields.name) } });
+    await make({
+      type: 'host.edit-many',
+      ids: hosts.map((name) => id('host', name)),
+      fields: { groupId: id('hostGroup', fields.name) },
+    });
   }
-  await make({ type: 'rule.set', name: 'name servers apart', rule: 'apart', guestIds: [id('guest', 'names-1'), id('guest', 'names-2')] });
+  await make({
+    type: 'rule.set',
+    name: 'name servers apart',
+    rule: 'apart',
+    guestIds: [id('guest', 'names-1'), id('guest', 'names-2')],
+  });
   const ago = (hours: number) => new Date(base - hours * 3_600_000).toISOString();
   for (const [guest, way, pool, keeper, every, restore, last, tested] of BACKUPS) {
     await make({
       type: 'one.record',
       kind: 'backup',
-      fields: { guestId: id('guest', guest), way, poolId: pool && id('pool', pool), place: pool ? '' : 'disk in the bank of the town', storeGuestId: keeper && id('guest', keeper), everyMinutes: every * 60, takesMinutes: Math.ceil(every * 6), restoreMinutes: restore === null ? null : restore * 60, lastSuccessAt: ago(last), lastRestoreTestAt: tested === null ? null : ago(tested * 24) },
+      fields: {
+        guestId: id('guest', guest),
+        way,
+        poolId: pool && id('pool', pool),
+        place: pool ? '' : 'disk in the bank of the town',
+        storeGuestId: keeper && id('guest', keeper),
+        everyMinutes: every * 60,
+        takesMinutes: Math.ceil(every * 6),
+        restoreMinutes: restore === null ? null : restore * 60,
+        lastSuccessAt: ago(last),
+        lastRestoreTestAt: tested === null ? null : ago(tested * 24),
+      },
     });
   }
   for (const [name, days] of Object.entries(VERIFIED)) {
     day(0.2);
-    await make({ type: 'host.verify', hostId: id('host', name), at: ago(4 - days), tests: HOST_TESTS.map((test) => ({ test, passed: !(name === 'razorbill' && test === 'own name, reverse'), remark: name === 'razorbill' && test === 'own name, reverse' ? 'no answer' : '' })) });
+    await make({
+      type: 'host.verify',
+      hostId: id('host', name),
+      at: ago(4 - days),
+      tests: HOST_TESTS.map((test) => ({
+        test,
+        passed: !(name === 'razorbill' && test === 'own name, reverse'),
+        remark: name === 'razorbill' && test === 'own name, reverse' ? 'no answer' : '',
+      })),
+    });
   }
 }
 
@@ -209,15 +401,39 @@ async function migrate({ make, fleet, id, day, base }: Teller, move: Move): Prom
   const guestId = id('guest', move.guest);
   day(move.planned);
   await make({ type: 'guest.set-state', id: guestId, state: 'stopped', reason: 'For the move' });
-  await make({ type: 'migration.plan', guestId, targetHostId: id('host', move.target), targetPoolId: id('pool', move.pool), running: false, linkBitsPerSecond: 1e9 });
+  await make({
+    type: 'migration.plan',
+    guestId,
+    targetHostId: id('host', move.target),
+    targetPoolId: id('pool', move.pool),
+    running: false,
+    linkBitsPerSecond: 1e9,
+  });
   const migrationId = fleet.referring('migration', 'guestId', guestId)[0]!.id;
   const began = base - move.planned * 86_400_000 + 3_600_000;
   day(move.done);
-  await make({ type: 'migration.step', id: migrationId, step: 'start', happenedAt: new Date(began).toISOString() });
-  await make({ type: 'migration.step', id: migrationId, step: 'switch', happenedAt: new Date(began + move.minutes * 60_000).toISOString(), copySeconds: move.minutes * 60 });
+  await make({
+    type: 'migration.step',
+    id: migrationId,
+    step: 'start',
+    happenedAt: new Date(began).toISOString(),
+  });
+  await make({
+    type: 'migration.step',
+    id: migrationId,
+    step: 'switch',
+    happenedAt: new Date(began + move.minutes * 60_000).toISOString(),
+    copySeconds: move.minutes * 60,
+  });
   await make({ type: 'guest.set-state', id: guestId, state: 'in service' });
   if (move.accept) {
     const until = new Date(base - 86_400_000).toISOString().slice(0, 10);
-    await make({ type: 'migration.step', id: migrationId, step: 'accept', keepUntil: until, reason: 'Signed off by the chart office' });
+    await make({
+      type: 'migration.step',
+      id: migrationId,
+      step: 'accept',
+      keepUntil: until,
+      reason: 'Signed off by the chart office',
+    });
   }
 }

@@ -17,16 +17,33 @@ class EventsController {
   ) {}
 
   @Get()
-  stream(@Req() request: SignedIn, @Res() response: Response, @Headers('last-event-id') lastSeen?: string): void {
-    response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' });
-    const send = (revision: number, ids: string[] | 'many') => response.write(`id: ${revision}\nevent: change\ndata: ${JSON.stringify({ revision, ids })}\n\n`);
+  stream(
+    @Req() request: SignedIn,
+    @Res() response: Response,
+    @Headers('last-event-id') lastSeen?: string,
+  ): void {
+    response.writeHead(200, {
+      'Content-Type': 'text/event-stream',
+      'Cache-Control': 'no-store',
+      'X-Accel-Buffering': 'no',
+    });
+    const send = (revision: number, ids: string[] | 'many') =>
+      response.write(
+        `id: ${revision}\nevent: change\ndata: ${JSON.stringify({ revision, ids })}\n\n`,
+      );
     const { revision } = this.keeper.fleet;
     if (lastSeen !== undefined && Number(lastSeen) < revision) send(revision, 'many');
     else response.write(`id: ${revision}\nevent: hello\ndata: ${JSON.stringify({ revision })}\n\n`);
-    const stopFollowing = this.keeper.follow((entries) => send(entries[entries.length - 1]!.revision, idsOf(entries)));
+    const stopFollowing = this.keeper.follow((entries) =>
+      send(entries[entries.length - 1]!.revision, idsOf(entries)),
+    );
     const heartbeat = setInterval(() => {
       accountOfRequest(this.accounts, request)
-        .then((account) => (account ? response.write(': still here\n\n') : response.end('event: signed-out\ndata: {}\n\n')))
+        .then((account) =>
+          account
+            ? response.write(': still here\n\n')
+            : response.end('event: signed-out\ndata: {}\n\n'),
+        )
         .catch(() => response.end());
     }, HEARTBEAT_MS);
     request.on('close', () => {

@@ -22,7 +22,11 @@ class FindingsController {
 
   @Get('waterline')
   waterline(): WaterlineView {
-    return { revision: this.keeper.fleet.revision, levels: waterline(this.keeper.fleet), findings: null };
+    return {
+      revision: this.keeper.fleet.revision,
+      levels: waterline(this.keeper.fleet),
+      findings: null,
+    };
   }
 
   /** Makes the change that a finding offers, if it still stands. */
@@ -30,13 +34,26 @@ class FindingsController {
   mend(@Req() request: SignedIn, @Body() { id }: MendFindingBody): Promise<Written> {
     const { fleet } = this.keeper;
     const places = id.split('|').slice(1);
-    const found = allFindingsAt(fleet, places, this.clock.now()).find((finding) => finding.id === id);
-    if (found?.mend?.kind === 'change') return this.writes.make(request, { ...found.mend.change, reason: found.evidence });
-    throw refused(refuse({ code: 'no-mend', sentence: 'This finding no longer stands as it did: there is nothing to mend by this button.', remedy: 'Look at the findings again.' }));
+    const found = allFindingsAt(fleet, places, this.clock.now()).find(
+      (finding) => finding.id === id,
+    );
+    if (found?.mend?.kind === 'change')
+      return this.writes.make(request, { ...found.mend.change, reason: found.evidence });
+    throw refused(
+      refuse({
+        code: 'no-mend',
+        sentence:
+          'This finding no longer stands as it did: there is nothing to mend by this button.',
+        remedy: 'Look at the findings again.',
+      }),
+    );
   }
 
   @Get('findings')
-  findings(): Promise<{ findings: Finding[]; counts: { blocker: number; caution: number; note: number } }> {
+  findings(): Promise<{
+    findings: Finding[];
+    counts: { blocker: number; caution: number; note: number };
+  }> {
     return this.computation.ask('findings', { now: this.clock.now(), most: MOST });
   }
 }

@@ -1,6 +1,34 @@
-import { AddAdapterBody, AddVolumeBody, EditAdapterBody, EditGuestBody, EditVolumeBody, ListQuery, MakeClonesBody, PlanGuestBody, RecordGuestBody, SetGuestStateBody, SwapAdaptersBody, type GuestListRow, type GuestSheet, type ListWindow, type Preview, type Written } from '@insel/contract';
+import {
+  AddAdapterBody,
+  AddVolumeBody,
+  EditAdapterBody,
+  EditGuestBody,
+  EditVolumeBody,
+  ListQuery,
+  MakeClonesBody,
+  PlanGuestBody,
+  RecordGuestBody,
+  SetGuestStateBody,
+  SwapAdaptersBody,
+  type GuestListRow,
+  type GuestSheet,
+  type ListWindow,
+  type Preview,
+  type Written,
+} from '@insel/contract';
 import { headroom, rankPools, volumeBytes, type Fleet, type PoolRank, type Row } from '@insel/core';
-import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Query, Req } from '@nestjs/common';
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  Module,
+  Param,
+  Patch,
+  Post,
+  Query,
+  Req,
+} from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { notFound } from '../http/problem.js';
@@ -13,7 +41,9 @@ import { guestInput } from '../views/guest-input.js';
 import { preview } from '../views/preview.js';
 
 /** A value of a guest's host, worked out once for each host. */
-function perHost(value: (fleet: Fleet, hostId: string) => string | number): (fleet: Fleet) => (guest: Row<'guest'>) => string | number {
+function perHost(
+  value: (fleet: Fleet, hostId: string) => string | number,
+): (fleet: Fleet) => (guest: Row<'guest'>) => string | number {
   return (fleet) => {
     const kept = new Map<string, string | number>();
     return ({ hostId }) => {
@@ -40,10 +70,24 @@ const SORTS: Record<string, (fleet: Fleet) => (guest: Row<'guest'>) => string | 
   end: () => (guest) => guest.endDate ?? '~',
 };
 
-const planChange = (body: PlanGuestBody) => ({ type: 'guest.plan' as const, ...guestInput(body), ruleIds: body.ruleIds, ...extrasOf(body) });
-const recordChange = (body: RecordGuestBody) => ({ type: 'guest.record' as const, ...guestInput(body), ...extrasOf(body) });
+const planChange = (body: PlanGuestBody) => ({
+  type: 'guest.plan' as const,
+  ...guestInput(body),
+  ruleIds: body.ruleIds,
+  ...extrasOf(body),
+});
+const recordChange = (body: RecordGuestBody) => ({
+  type: 'guest.record' as const,
+  ...guestInput(body),
+  ...extrasOf(body),
+});
 
-const clonesChange = (originId: string, body: MakeClonesBody) => ({ type: 'clone.make' as const, originId, ...fieldsIn(body), ...extrasOf(body) });
+const clonesChange = (originId: string, body: MakeClonesBody) => ({
+  type: 'clone.make' as const,
+  originId,
+  ...fieldsIn(body),
+  ...extrasOf(body),
+});
 
 @Controller('api')
 class GuestsController {
@@ -64,10 +108,19 @@ class GuestsController {
           (!query.state || guest.state === query.state) &&
           (!query.profileId || guest.profileId === query.profileId) &&
           (!query.groupId || guest.groupId === query.groupId) &&
-          (!query.poolId || fleet.referring('volume', 'guestId', guest.id).some((volume) => volume.poolId === query.poolId)) &&
+          (!query.poolId ||
+            fleet
+              .referring('volume', 'guestId', guest.id)
+              .some((volume) => volume.poolId === query.poolId)) &&
           (!query.hostId || guest.hostId === query.hostId) &&
-          (!query.networkId || fleet.referring('adapter', 'guestId', guest.id).some((adapter) => adapter.networkId === query.networkId)) &&
-          (!wanted || guest.name.toLowerCase().includes(wanted) || guest.purpose.toLowerCase().includes(wanted) || firstAddress(fleet, guest.id).includes(wanted)),
+          (!query.networkId ||
+            fleet
+              .referring('adapter', 'guestId', guest.id)
+              .some((adapter) => adapter.networkId === query.networkId)) &&
+          (!wanted ||
+            guest.name.toLowerCase().includes(wanted) ||
+            guest.purpose.toLowerCase().includes(wanted) ||
+            firstAddress(fleet, guest.id).includes(wanted)),
       );
       return sortedIds(rows, (SORTS[query.sort ?? 'name'] ?? SORTS.name!)(fleet), query.order);
     });
@@ -97,40 +150,92 @@ class GuestsController {
 
   @Post('guests/record/preview')
   previewRecord(@Req() request: SignedIn, @Body() body: RecordGuestBody): Preview {
-    return preview(this.keeper.fleet, recordChange(body), edgeAt(this.clock.now(), request.account));
+    return preview(
+      this.keeper.fleet,
+      recordChange(body),
+      edgeAt(this.clock.now(), request.account),
+    );
   }
 
   @Patch('guests/:id')
-  edit(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditGuestBody): Promise<Written> {
-    return this.writes.edit(request, 'guest', id, { type: 'guest.edit', id, fields: fieldsIn(body), ...extrasOf(body) });
+  edit(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditGuestBody,
+  ): Promise<Written> {
+    return this.writes.edit(request, 'guest', id, {
+      type: 'guest.edit',
+      id,
+      fields: fieldsIn(body),
+      ...extrasOf(body),
+    });
   }
 
   @Post('guests/:id/state')
-  setState(@Req() request: SignedIn, @Param('id') id: string, @Body() body: SetGuestStateBody): Promise<Written> {
-    return this.writes.make(request, { type: 'guest.set-state', id, state: body.state, ...extrasOf(body) });
+  setState(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: SetGuestStateBody,
+  ): Promise<Written> {
+    return this.writes.make(request, {
+      type: 'guest.set-state',
+      id,
+      state: body.state,
+      ...extrasOf(body),
+    });
   }
 
   @Post('guests/:id/clones')
-  clone(@Req() request: SignedIn, @Param('id') id: string, @Body() body: MakeClonesBody): Promise<Written> {
+  clone(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: MakeClonesBody,
+  ): Promise<Written> {
     return this.writes.make(request, clonesChange(id, body));
   }
 
   @Post('guests/:id/clones/preview')
-  previewClones(@Req() request: SignedIn, @Param('id') id: string, @Body() body: MakeClonesBody): Preview {
-    return preview(this.keeper.fleet, clonesChange(id, body), edgeAt(this.clock.now(), request.account));
+  previewClones(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: MakeClonesBody,
+  ): Preview {
+    return preview(
+      this.keeper.fleet,
+      clonesChange(id, body),
+      edgeAt(this.clock.now(), request.account),
+    );
   }
 
   @Post('guests/:id/volumes')
-  addVolume(@Req() request: SignedIn, @Param('id') guestId: string, @Body() body: AddVolumeBody): Promise<Written> {
-    return this.writes.make(request, { type: 'volume.add', guestId, fields: fieldsIn(body), ...extrasOf(body) });
+  addVolume(
+    @Req() request: SignedIn,
+    @Param('id') guestId: string,
+    @Body() body: AddVolumeBody,
+  ): Promise<Written> {
+    return this.writes.make(request, {
+      type: 'volume.add',
+      guestId,
+      fields: fieldsIn(body),
+      ...extrasOf(body),
+    });
   }
 
   /** If-Match is the ETag of the guest, which covers its volumes. */
   @Patch('volumes/:id')
-  editVolume(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditVolumeBody): Promise<Written> {
+  editVolume(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditVolumeBody,
+  ): Promise<Written> {
     const volume = this.keeper.fleet.get('volume', id);
     if (!volume) throw notFound('volume');
-    return this.writes.edit(request, 'guest', volume.guestId, { type: 'volume.edit', id, fields: fieldsIn(body), ...extrasOf(body) });
+    return this.writes.edit(request, 'guest', volume.guestId, {
+      type: 'volume.edit',
+      id,
+      fields: fieldsIn(body),
+      ...extrasOf(body),
+    });
   }
 
   /** Pools that its host reaches, with what would be left of each if the volume lay there. */
@@ -139,7 +244,9 @@ class GuestsController {
     const { fleet } = this.keeper;
     const volume = fleet.get('volume', id);
     if (!volume) throw notFound('volume');
-    return rankPools(fleet, fleet.need('guest', volume.guestId).hostId, volume.bytes).filter((pool) => pool.poolId !== volume.poolId);
+    return rankPools(fleet, fleet.need('guest', volume.guestId).hostId, volume.bytes).filter(
+      (pool) => pool.poolId !== volume.poolId,
+    );
   }
 
   @Delete('volumes/:id')
@@ -148,9 +255,21 @@ class GuestsController {
   }
 
   @Post('guests/:id/adapters')
-  addAdapter(@Req() request: SignedIn, @Param('id') guestId: string, @Body() body: AddAdapterBody): Promise<Written> {
-    const address = body.take === 'given' ? { take: 'given' as const, ip: body.ip ?? '' } : { take: body.take };
-    return this.writes.make(request, { type: 'adapter.add', guestId, networkId: body.networkId, mac: body.mac, address, ...extrasOf(body) });
+  addAdapter(
+    @Req() request: SignedIn,
+    @Param('id') guestId: string,
+    @Body() body: AddAdapterBody,
+  ): Promise<Written> {
+    const address =
+      body.take === 'given' ? { take: 'given' as const, ip: body.ip ?? '' } : { take: body.take };
+    return this.writes.make(request, {
+      type: 'adapter.add',
+      guestId,
+      networkId: body.networkId,
+      mac: body.mac,
+      address,
+      ...extrasOf(body),
+    });
   }
 
   @Delete('adapters/:id')
@@ -160,15 +279,28 @@ class GuestsController {
 
   @Post('adapters/swap')
   swapAdapters(@Req() request: SignedIn, @Body() body: SwapAdaptersBody): Promise<Written> {
-    return this.writes.make(request, { type: 'adapter.swap', ...fieldsIn(body), ...extrasOf(body) });
+    return this.writes.make(request, {
+      type: 'adapter.swap',
+      ...fieldsIn(body),
+      ...extrasOf(body),
+    });
   }
 
   /** If-Match is the ETag of the guest, which covers its adapters. */
   @Patch('adapters/:id')
-  editAdapter(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditAdapterBody): Promise<Written> {
+  editAdapter(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditAdapterBody,
+  ): Promise<Written> {
     const adapter = this.keeper.fleet.get('adapter', id);
     if (!adapter) throw notFound('adapter');
-    return this.writes.edit(request, 'guest', adapter.guestId, { type: 'adapter.edit', id, fields: fieldsIn(body), ...extrasOf(body) });
+    return this.writes.edit(request, 'guest', adapter.guestId, {
+      type: 'adapter.edit',
+      id,
+      fields: fieldsIn(body),
+      ...extrasOf(body),
+    });
   }
 }
 

@@ -1,6 +1,42 @@
-import { CarryNetworkBody, EditHostBody, EditHostsBody, ListQuery, NextFreeQuery, RecordHostBody, RecordHostsBody, SetUplinksBody, type AlikeView, type HostListRow, type HostSheet, type ListWindow, type Preview, type Written } from '@insel/contract';
-import { alike, cores, headroom, load, poolFigures, poolsOf, type Fleet, type HostInput, type Row } from '@insel/core';
-import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Query, Req } from '@nestjs/common';
+import {
+  CarryNetworkBody,
+  EditHostBody,
+  EditHostsBody,
+  ListQuery,
+  NextFreeQuery,
+  RecordHostBody,
+  RecordHostsBody,
+  SetUplinksBody,
+  type AlikeView,
+  type HostListRow,
+  type HostSheet,
+  type ListWindow,
+  type Preview,
+  type Written,
+} from '@insel/contract';
+import {
+  alike,
+  cores,
+  headroom,
+  load,
+  poolFigures,
+  poolsOf,
+  type Fleet,
+  type HostInput,
+  type Row,
+} from '@insel/core';
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  Module,
+  Param,
+  Patch,
+  Post,
+  Query,
+  Req,
+} from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { notFound } from '../http/problem.js';
@@ -14,15 +50,18 @@ import { preview } from '../views/preview.js';
 type Key = (fleet: Fleet, host: Row<'host'>) => string | number;
 const SORTS: Record<string, Key> = {
   name: (_, host) => host.name.toLowerCase(),
-  site: (fleet, host) => `${siteName(fleet, host.siteId).toLowerCase() || '~'}|${host.name.toLowerCase()}`,
+  site: (fleet, host) =>
+    `${siteName(fleet, host.siteId).toLowerCase() || '~'}|${host.name.toLowerCase()}`,
   state: (_, host) => host.state,
-  group: (fleet, host) => `${fleet.get('hostGroup', host.groupId)?.name.toLowerCase() ?? '~'}|${host.name.toLowerCase()}`,
+  group: (fleet, host) =>
+    `${fleet.get('hostGroup', host.groupId)?.name.toLowerCase() ?? '~'}|${host.name.toLowerCase()}`,
   guests: (fleet, host) => load(fleet, host.id).guests.count,
   cores: (_, host) => cores(host),
   memoryLeft: (fleet, host) => headroom(fleet, host.id).memory.value,
   memoryTaken: (fleet, host) => headroom(fleet, host.id).memoryUsed.value,
   vcpuLeft: (fleet, host) => headroom(fleet, host.id).vcpu.value,
-  storageLeft: (fleet, host) => poolsOf(fleet, host.id).reduce((sum, pool) => sum + poolFigures(fleet, pool.id).left.value, 0),
+  storageLeft: (fleet, host) =>
+    poolsOf(fleet, host.id).reduce((sum, pool) => sum + poolFigures(fleet, pool.id).left.value, 0),
 };
 
 function inputOf(body: RecordHostBody): HostInput {
@@ -30,8 +69,16 @@ function inputOf(body: RecordHostBody): HostInput {
   return { fields, pools, reaches, networks, management, outOfBand, hardware };
 }
 
-const recordChange = (body: RecordHostBody) => ({ type: 'host.record' as const, ...inputOf(body), ...extrasOf(body) });
-const recordManyChange = (body: RecordHostsBody) => ({ type: 'host.record-many' as const, hosts: body.hosts.map(inputOf), ...extrasOf(body) });
+const recordChange = (body: RecordHostBody) => ({
+  type: 'host.record' as const,
+  ...inputOf(body),
+  ...extrasOf(body),
+});
+const recordManyChange = (body: RecordHostsBody) => ({
+  type: 'host.record-many' as const,
+  hosts: body.hosts.map(inputOf),
+  ...extrasOf(body),
+});
 
 @Controller('api/hosts')
 class HostsController {
@@ -48,7 +95,10 @@ class HostsController {
     const ids = this.orders.ids(fleet.revision, cacheKey('host', query), () => {
       const wanted = query.q?.toLowerCase();
       const rows = [...fleet.all('host')].filter(
-        (host) => (!wanted || host.name.toLowerCase().includes(wanted)) && (!query.state || host.state === query.state) && (!query.siteId || host.siteId === query.siteId),
+        (host) =>
+          (!wanted || host.name.toLowerCase().includes(wanted)) &&
+          (!query.state || host.state === query.state) &&
+          (!query.siteId || host.siteId === query.siteId),
       );
       const key = SORTS[query.sort ?? 'site'] ?? SORTS.site!;
       return sortedIds(rows, (row) => key(fleet, row), query.order);
@@ -69,7 +119,11 @@ class HostsController {
 
   @Post('preview')
   preview(@Req() request: SignedIn, @Body() body: RecordHostBody): Preview {
-    return preview(this.keeper.fleet, recordChange(body), edgeAt(this.clock.now(), request.account));
+    return preview(
+      this.keeper.fleet,
+      recordChange(body),
+      edgeAt(this.clock.now(), request.account),
+    );
   }
 
   /** Many hosts, all or none: from a table, or several alike. */
@@ -80,35 +134,77 @@ class HostsController {
 
   @Post('many/preview')
   previewMany(@Req() request: SignedIn, @Body() body: RecordHostsBody): Preview {
-    return preview(this.keeper.fleet, recordManyChange(body), edgeAt(this.clock.now(), request.account));
+    return preview(
+      this.keeper.fleet,
+      recordManyChange(body),
+      edgeAt(this.clock.now(), request.account),
+    );
   }
 
   /** The same fields for several hosts. */
   @Post('edit')
   editMany(@Req() request: SignedIn, @Body() body: EditHostsBody): Promise<Written> {
-    return this.writes.make(request, { type: 'host.edit-many', ids: body.ids, fields: fieldsIn(body, 'ids'), ...extrasOf(body) });
+    return this.writes.make(request, {
+      type: 'host.edit-many',
+      ids: body.ids,
+      fields: fieldsIn(body, 'ids'),
+      ...extrasOf(body),
+    });
   }
 
   @Get(':id/alike')
   alike(@Param('id') id: string, @Query() query: NextFreeQuery): AlikeView[] {
     const { fleet } = this.keeper;
     if (!fleet.get('host', id)) throw notFound('host');
-    return alike(fleet, id, query.count ?? 1).map(({ ip, fields, ...rest }) => ({ name: String(fields.name), ip, rackUnit: fields.rackUnit ?? null, body: { ...fields, ...rest } }));
+    return alike(fleet, id, query.count ?? 1).map(({ ip, fields, ...rest }) => ({
+      name: String(fields.name),
+      ip,
+      rackUnit: fields.rackUnit ?? null,
+      body: { ...fields, ...rest },
+    }));
   }
 
   @Patch(':id')
-  edit(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditHostBody): Promise<Written> {
-    return this.writes.edit(request, 'host', id, { type: 'host.edit', id, fields: fieldsIn(body), ...extrasOf(body) });
+  edit(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditHostBody,
+  ): Promise<Written> {
+    return this.writes.edit(request, 'host', id, {
+      type: 'host.edit',
+      id,
+      fields: fieldsIn(body),
+      ...extrasOf(body),
+    });
   }
 
   @Post(':id/networks')
-  carry(@Req() request: SignedIn, @Param('id') hostId: string, @Body() body: CarryNetworkBody): Promise<Written> {
-    return this.writes.make(request, { type: 'host.carry', hostId, networkId: body.networkId, mode: body.mode, ...extrasOf(body) });
+  carry(
+    @Req() request: SignedIn,
+    @Param('id') hostId: string,
+    @Body() body: CarryNetworkBody,
+  ): Promise<Written> {
+    return this.writes.make(request, {
+      type: 'host.carry',
+      hostId,
+      networkId: body.networkId,
+      mode: body.mode,
+      ...extrasOf(body),
+    });
   }
 
   @Post('networks/:id/ports')
-  uplinks(@Req() request: SignedIn, @Param('id') switchId: string, @Body() body: SetUplinksBody): Promise<Written> {
-    return this.writes.make(request, { type: 'switch.set-uplinks', switchId, portIds: body.portIds, ...extrasOf(body) });
+  uplinks(
+    @Req() request: SignedIn,
+    @Param('id') switchId: string,
+    @Body() body: SetUplinksBody,
+  ): Promise<Written> {
+    return this.writes.make(request, {
+      type: 'switch.set-uplinks',
+      switchId,
+      portIds: body.portIds,
+      ...extrasOf(body),
+    });
   }
 
   @Delete('networks/:id')

@@ -9,13 +9,25 @@ export function allowedHosts(config: Config) {
   return (request: Request, _response: Response, next: NextFunction): void => {
     const name = (request.headers.host ?? '').replace(/:\d+$/, '').toLowerCase();
     if (config.hostNames.includes(name)) return next();
-    next(new ProblemException(403, { code: 'unknown-host', sentence: `Insel does not answer under the name "${name}".`, remedy: 'Name it in INSEL_HOST_NAMES.' }));
+    next(
+      new ProblemException(403, {
+        code: 'unknown-host',
+        sentence: `Insel does not answer under the name "${name}".`,
+        remedy: 'Name it in INSEL_HOST_NAMES.',
+      }),
+    );
   };
 }
 
 export function sameOrigin(request: Request, _response: Response, next: NextFunction): void {
   const { origin, host } = request.headers;
-  const foreign = origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`;
+  const foreign =
+    origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`;
   if (SAFE.has(request.method) || !foreign) return next();
-  next(new ProblemException(403, { code: 'foreign-origin', sentence: 'This request comes from another site.' }));
+  next(
+    new ProblemException(403, {
+      code: 'foreign-origin',
+      sentence: 'This request comes from another site.',
+    }),
+  );
 }

@@ -9,7 +9,9 @@ type Schema = Record<string, unknown>;
 export function openApiDocument(app: INestApplication): OpenAPIObject {
   const settings = new DocumentBuilder()
     .setTitle('Insel')
-    .setDescription('Hosts, guests, addresses, clones and migrations. Writes to a record need If-Match; any write may carry Idempotency-Key.')
+    .setDescription(
+      'Hosts, guests, addresses, clones and migrations. Writes to a record need If-Match; any write may carry Idempotency-Key.',
+    )
     .setVersion('1')
     .addCookieAuth('insel_session')
     .addBearerAuth()
@@ -17,7 +19,8 @@ export function openApiDocument(app: INestApplication): OpenAPIObject {
   const document = SwaggerModule.createDocument(app, settings);
   const schemas = (document.components ??= {}).schemas ?? (document.components.schemas = {});
   for (const [name, type] of Object.entries(contract)) {
-    if (typeof type === 'function' && /^[A-Z]/.test(name)) schemas[name] = schemaOf(type as new () => object);
+    if (typeof type === 'function' && /^[A-Z]/.test(name))
+      schemas[name] = schemaOf(type as new () => object);
   }
   return document;
 }
@@ -31,7 +34,12 @@ function schemaOf(type: new () => object): Schema {
     Object.assign(property, FRAGMENTS[rule.name ?? '']?.(rule.constraints ?? []) ?? {});
   }
   const required = Object.keys(properties).filter((name) => !optional.has(name));
-  return { type: 'object', additionalProperties: false, properties, ...(required.length ? { required } : {}) };
+  return {
+    type: 'object',
+    additionalProperties: false,
+    properties,
+    ...(required.length ? { required } : {}),
+  };
 }
 
 const FRAGMENTS: Record<string, (constraints: unknown[]) => Schema> = {

@@ -1,6 +1,12 @@
 import type { Problem } from '@insel/contract';
 import type { Refusal } from '@insel/core';
-import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
+import {
+  Catch,
+  HttpException,
+  Logger,
+  type ArgumentsHost,
+  type ExceptionFilter,
+} from '@nestjs/common';
 import type { Request, Response } from 'express';
 import { StillLoading } from '../record/keeper.js';
 
@@ -23,7 +29,15 @@ type Detail = Partial<Problem> & { code: string; sentence: string };
 /** A failed request, as a problem document (RFC 9457). */
 export class ProblemException extends HttpException {
   constructor(status: number, detail: Detail) {
-    super({ type: `urn:insel:problem:${detail.code}`, title: TITLES[status] ?? 'Failed', status, ...detail } satisfies Problem, status);
+    super(
+      {
+        type: `urn:insel:problem:${detail.code}`,
+        title: TITLES[status] ?? 'Failed',
+        status,
+        ...detail,
+      } satisfies Problem,
+      status,
+    );
   }
 }
 
@@ -33,7 +47,11 @@ export function refused({ refused: _, ...refusal }: Refusal): ProblemException {
 }
 
 export const notFound = (what: string): ProblemException =>
-  new ProblemException(404, { code: 'not-found', sentence: `This ${what} is not in the record.`, remedy: 'It may have been removed: look into the log.' });
+  new ProblemException(404, {
+    code: 'not-found',
+    sentence: `This ${what} is not in the record.`,
+    remedy: 'It may have been removed: look into the log.',
+  });
 
 @Catch()
 export class ProblemFilter implements ExceptionFilter {
@@ -49,17 +67,33 @@ export class ProblemFilter implements ExceptionFilter {
   private problemOf(error: unknown, request: Request): Problem {
     if (error instanceof ProblemException) return error.getResponse() as Problem;
     if (error instanceof StillLoading) {
-      return make(503, 'loading', 'The record is still being read.', 'Wait a few seconds and try again.');
+      return make(
+        503,
+        'loading',
+        'The record is still being read.',
+        'Wait a few seconds and try again.',
+      );
     }
     if (error instanceof HttpException) {
       const status = error.getStatus();
       if (status === 404) return make(404, 'no-such-path', `There is nothing at ${request.path}.`);
-      if (status === 413) return make(413, 'too-large', 'This request is larger than 2 MB.', 'Send it in parts.');
-      if (status === 400 && request.method !== 'GET' && /JSON/.test(error.message)) return make(400, 'bad-json', 'The body is not JSON that can be read.');
-      return make(status, 'bad-request', error.message.endsWith('.') ? error.message : `${error.message}.`);
+      if (status === 413)
+        return make(413, 'too-large', 'This request is larger than 2 MB.', 'Send it in parts.');
+      if (status === 400 && request.method !== 'GET' && /JSON/.test(error.message))
+        return make(400, 'bad-json', 'The body is not JSON that can be read.');
+      return make(
+        status,
+        'bad-request',
+        error.message.endsWith('.') ? error.message : `${error.message}.`,
+      );
     }
     this.logger.error(`${request.method} ${request.path}: ${(error as Error).stack}`);
-    return make(500, 'failed', 'Insel failed at this; nothing was altered.', 'Try again; if it happens again, the server log says more.');
+    return make(
+      500,
+      'failed',
+      'Insel failed at this; nothing was altered.',
+      'Try again; if it happens again, the server log says more.',
+    );
   }
 }
 

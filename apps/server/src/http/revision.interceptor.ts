@@ -2,7 +2,12 @@
  * Reads wait for what the client has written: a request that names a revision is answered from a fleet that holds it.
  * Answers carry the revision, and a sheet its record's ETag.
  */
-import { Injectable, type CallHandler, type ExecutionContext, type NestInterceptor } from '@nestjs/common';
+import {
+  Injectable,
+  type CallHandler,
+  type ExecutionContext,
+  type NestInterceptor,
+} from '@nestjs/common';
 import type { Request, Response } from 'express';
 import { map, type Observable } from 'rxjs';
 import { FleetKeeper } from '../record/keeper.js';
@@ -17,7 +22,11 @@ export class RevisionInterceptor implements NestInterceptor {
     const response = context.switchToHttp().getResponse<Response>();
     const wanted = Number(request.headers['x-insel-revision'] ?? 0);
     if (request.method === 'GET' && wanted > 0 && !(await this.keeper.reached(wanted))) {
-      throw new ProblemException(503, { code: 'behind', sentence: `This server has not reached revision ${wanted} yet.`, remedy: 'Try again in a second.' });
+      throw new ProblemException(503, {
+        code: 'behind',
+        sentence: `This server has not reached revision ${wanted} yet.`,
+        remedy: 'Try again in a second.',
+      });
     }
     return next.handle().pipe(
       map((answer: unknown) => {
@@ -36,6 +45,11 @@ export class RevisionInterceptor implements NestInterceptor {
 
 function tagOf(answer: unknown): number | undefined {
   const sheet = answer as Record<string, { revision?: number } | undefined> | null;
-  const row = sheet?.host?.revision !== undefined && 'figures' in sheet ? sheet.host : (sheet?.guest?.revision !== undefined ? sheet.guest : (sheet?.network ?? sheet?.migration));
+  const row =
+    sheet?.host?.revision !== undefined && 'figures' in sheet
+      ? sheet.host
+      : sheet?.guest?.revision !== undefined
+        ? sheet.guest
+        : (sheet?.network ?? sheet?.migration);
   return row?.revision;
 }

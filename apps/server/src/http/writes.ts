@@ -16,32 +16,67 @@ export class Writes {
   ) {}
 
   /** Makes a change that adds something. */
-  make(request: SignedIn, change: Change, attachment?: { sha256: string; text: string }): Promise<Written> {
+  make(
+    request: SignedIn,
+    change: Change,
+    attachment?: { sha256: string; text: string },
+  ): Promise<Written> {
     return this.commit(request, change, undefined, attachment);
   }
 
   /** Makes a change to a record that the client has read: needs If-Match with its ETag. */
   edit(request: SignedIn, kind: Kind, id: string, change: Change): Promise<Written> {
     const tag = /^(?:W\/)?"(\d+)"$/.exec(request.headers['if-match'] ?? '');
-    if (!tag) throw new ProblemException(428, { code: 'if-match-missing', sentence: 'Send If-Match with the ETag of the record you read.' });
+    if (!tag)
+      throw new ProblemException(428, {
+        code: 'if-match-missing',
+        sentence: 'Send If-Match with the ETag of the record you read.',
+      });
     return this.commit(request, change, { kind, id, revision: Number(tag[1]) });
   }
 
   /** Records one of a kind that stands alone: the body's fields and what the path says of it. */
-  recordOne(request: SignedIn, kind: StandAlone, body: ChangeBase, more: Values = {}): Promise<Written> {
-    return this.make(request, { type: 'one.record', kind, fields: { ...fieldsIn(body), ...more }, ...extrasOf(body) });
+  recordOne(
+    request: SignedIn,
+    kind: StandAlone,
+    body: ChangeBase,
+    more: Values = {},
+  ): Promise<Written> {
+    return this.make(request, {
+      type: 'one.record',
+      kind,
+      fields: { ...fieldsIn(body), ...more },
+      ...extrasOf(body),
+    });
   }
 
   /** Alters the fields that the body has. */
-  editOne(request: SignedIn, kind: StandAlone, id: string, body: ChangeBase, more: Values = {}): Promise<Written> {
-    return this.edit(request, kind, id, { type: 'one.edit', kind, id, fields: { ...fieldsIn(body), ...more }, ...extrasOf(body) });
+  editOne(
+    request: SignedIn,
+    kind: StandAlone,
+    id: string,
+    body: ChangeBase,
+    more: Values = {},
+  ): Promise<Written> {
+    return this.edit(request, kind, id, {
+      type: 'one.edit',
+      kind,
+      id,
+      fields: { ...fieldsIn(body), ...more },
+      ...extrasOf(body),
+    });
   }
 
   removeOne(request: SignedIn, kind: StandAlone, id: string): Promise<Written> {
     return this.make(request, { type: 'one.remove', kind, id });
   }
 
-  private async commit(request: SignedIn, change: Change, expect?: { kind: Kind; id: string; revision: number }, attachment?: { sha256: string; text: string }): Promise<Written> {
+  private async commit(
+    request: SignedIn,
+    change: Change,
+    expect?: { kind: Kind; id: string; revision: number },
+    attachment?: { sha256: string; text: string },
+  ): Promise<Written> {
     const key = request.headers['idempotency-key'];
     const result = await this.path.commit({
       change,
@@ -56,9 +91,16 @@ export class Writes {
       case 'refused':
         throw refused(result.refusal);
       case 'forbidden':
-        throw new ProblemException(403, { code: 'not-your-role', sentence: `As ${request.account.role} you may read, not alter.`, remedy: 'Ask an administrator for the role of planner.' });
+        throw new ProblemException(403, {
+          code: 'not-your-role',
+          sentence: `As ${request.account.role} you may read, not alter.`,
+          remedy: 'Ask an administrator for the role of planner.',
+        });
       case 'key-reused':
-        throw new ProblemException(422, { code: 'key-reused', sentence: 'This idempotency key was used for another request.' });
+        throw new ProblemException(422, {
+          code: 'key-reused',
+          sentence: 'This idempotency key was used for another request.',
+        });
       case 'stale':
         throw new ProblemException(412, {
           code: 'stale',
@@ -82,7 +124,12 @@ export function extrasOf(body: ChangeBase): ChangeBase {
 }
 
 /** The body's own fields, without those every change may carry and those left out. */
-export function fieldsIn<T extends ChangeBase>(body: T, ...without: (keyof T)[]): Omit<T, keyof ChangeBase> {
+export function fieldsIn<T extends ChangeBase>(
+  body: T,
+  ...without: (keyof T)[]
+): Omit<T, keyof ChangeBase> {
   const skip = new Set<PropertyKey>([...EXTRA_FIELDS, ...without]);
-  return Object.fromEntries(Object.entries(body).filter(([name, value]) => !skip.has(name) && value !== undefined)) as Omit<T, keyof ChangeBase>;
+  return Object.fromEntries(
+    Object.entries(body).filter(([name, value]) => !skip.has(name) && value !== undefined),
+  ) as Omit<T, keyof ChangeBase>;
 }

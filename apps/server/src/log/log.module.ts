@@ -1,8 +1,34 @@
 import { createHash } from 'node:crypto';
-import { AddNoteBody, LogQuery, RedactBody, UndoBody, type LogRow, type Written } from '@insel/contract';
-import { holdsSecret, refuse, SECRET, undoable, type Fleet, type LogEntry, type Patch, type Values } from '@insel/core';
+import {
+  AddNoteBody,
+  LogQuery,
+  RedactBody,
+  UndoBody,
+  type LogRow,
+  type Written,
+} from '@insel/contract';
+import {
+  holdsSecret,
+  refuse,
+  SECRET,
+  undoable,
+  type Fleet,
+  type LogEntry,
+  type Patch,
+  type Values,
+} from '@insel/core';
 import { MikroORM } from '@mikro-orm/postgresql';
-import { Body, Controller, Get, Module, Param, ParseIntPipe, Post, Query, Req } from '@nestjs/common';
+import {
+  Body,
+  Controller,
+  Get,
+  Module,
+  Param,
+  ParseIntPipe,
+  Post,
+  Query,
+  Req,
+} from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { notFound, refused } from '../http/problem.js';
 import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
@@ -24,7 +50,10 @@ class LogController {
 
   /** Entries, newest first. History comes from SQL, not from the fleet. */
   @Get()
-  async list(@Req() request: SignedIn, @Query() query: LogQuery): Promise<{ rows: LogRow[]; more: boolean }> {
+  async list(
+    @Req() request: SignedIn,
+    @Query() query: LogQuery,
+  ): Promise<{ rows: LogRow[]; more: boolean }> {
     const take = query.take ?? 50;
     const where: string[] = ['true'];
     const parameters: unknown[] = [];
@@ -39,47 +68,98 @@ class LogController {
     if (query.q) add("title || ' ' || reason ilike ?", `%${query.q.replace(/[%_\\]/g, '\\$&')}%`);
     const rows = await this.orm.em
       .getConnection()
-      .execute<Record<string, unknown>[]>(`select ${LOG_COLUMNS} from log where ${where.join(' and ')} order by revision desc limit ${take + 1}`, parameters, 'all');
+      .execute<Record<string, unknown>[]>(
+        `select ${LOG_COLUMNS} from log where ${where.join(' and ')} order by revision desc limit ${take + 1}`,
+        parameters,
+        'all',
+      );
     const entries = rows.slice(0, take).map(entryOf);
     const hashes = entries.flatMap((entry) => attachmentOf(entry)?.sha256 ?? []);
-    const gone = hashes.length ? await this.orm.em.getConnection().execute<{ sha256: string }[]>(`select sha256 from attachment where text is null and sha256 in (${hashes.map(() => '?').join(', ')})`, hashes, 'all') : [];
+    const gone = hashes.length
+      ? await this.orm.em
+          .getConnection()
+          .execute<{ sha256: string }[]>(
+            `select sha256 from attachment where text is null and sha256 in (${hashes.map(() => '?').join(', ')})`,
+            hashes,
+            'all',
+          )
+      : [];
     const redacted = new Set(gone.map(({ sha256 }) => sha256));
-    return { rows: entries.map((entry) => logRow(this.keeper.fleet, entry, request.account.id, redacted)), more: rows.length > take };
+    return {
+      rows: entries.map((entry) => logRow(this.keeper.fleet, entry, request.account.id, redacted)),
+      more: rows.length > take,
+    };
   }
 
   @Post()
   note(@Req() request: SignedIn, @Body() body: AddNoteBody): Promise<Written> {
-    if (body.text.length <= LONG) return this.writes.make(request, { type: 'log.note', ...fieldsIn(body), ...extrasOf(body) });
-    if (holdsSecret(body.text)) throw refused(refuse({ code: 'secret', field: 'text', sentence: SECRET }));
+    if (body.text.length <= LONG)
+      return this.writes.make(request, { type: 'log.note', ...fieldsIn(body), ...extrasOf(body) });
+    if (holdsSecret(body.text))
+      throw refused(refuse({ code: 'secret', field: 'text', sentence: SECRET }));
     const sha256 = createHash('sha256').update(body.text).digest('hex');
     const [first = ''] = body.text.trim().split('\n');
-    const change = { type: 'log.note' as const, ...fieldsIn(body), text: first.slice(0, 120), attachment: { sha256, bytes: Buffer.byteLength(body.text) }, ...extrasOf(body) };
+    const change = {
+      type: 'log.note' as const,
+      ...fieldsIn(body),
+      text: first.slice(0, 120),
+      attachment: { sha256, bytes: Buffer.byteLength(body.text) },
+      ...extrasOf(body),
+    };
     return this.writes.make(request, change, { sha256, text: body.text });
   }
 
   /** A long pasted text. */
   @Get('attachments/:sha256')
-  async attachment(@Param('sha256') sha256: string): Promise<{ text: string | null; redactedBy: number | null }> {
-    const [row] = await this.orm.em.getConnection().execute<{ text: string | null; redacted_by: string | null }[]>('select text, redacted_by from attachment where sha256 = ?', [sha256], 'all');
+  async attachment(
+    @Param('sha256') sha256: string,
+  ): Promise<{ text: string | null; redactedBy: number | null }> {
+    const [row] = await this.orm.em
+      .getConnection()
+      .execute<{ text: string | null; redacted_by: string | null }[]>(
+        'select text, redacted_by from attachment where sha256 = ?',
+        [sha256],
+        'all',
+      );
     if (!row) throw notFound('text');
-    return { text: row.text, redactedBy: row.redacted_by === null ? null : Number(row.redacted_by) };
+    return {
+      text: row.text,
+      redactedBy: row.redacted_by === null ? null : Number(row.redacted_by),
+    };
   }
 
   @Post('attachments/:sha256/redact')
-  async redact(@Req() request: SignedIn, @Param('sha256') sha256: string, @Body() body: RedactBody): Promise<Written> {
-    if ((await this.attachment(sha256)).text === null) throw refused(refuse({ code: 'redacted', sentence: 'This text has been taken out already.' }));
+  async redact(
+    @Req() request: SignedIn,
+    @Param('sha256') sha256: string,
+    @Body() body: RedactBody,
+  ): Promise<Written> {
+    if ((await this.attachment(sha256)).text === null)
+      throw refused(
+        refuse({ code: 'redacted', sentence: 'This text has been taken out already.' }),
+      );
     return this.writes.make(request, { type: 'attachment.redact', sha256, ...extrasOf(body) });
   }
 
   @Post(':revision/undo')
-  undo(@Req() request: SignedIn, @Param('revision', ParseIntPipe) revision: number, @Body() body: UndoBody): Promise<Written> {
+  undo(
+    @Req() request: SignedIn,
+    @Param('revision', ParseIntPipe) revision: number,
+    @Body() body: UndoBody,
+  ): Promise<Written> {
     return this.writes.make(request, { type: 'undo', revision, ...extrasOf(body) });
   }
 }
 
-const attachmentOf = (entry: LogEntry) => entry.change.attachment as { sha256: string; bytes: number } | undefined;
+const attachmentOf = (entry: LogEntry) =>
+  entry.change.attachment as { sha256: string; bytes: number } | undefined;
 
-function logRow(fleet: Fleet, entry: LogEntry, reader: string, redacted: ReadonlySet<string>): LogRow {
+function logRow(
+  fleet: Fleet,
+  entry: LogEntry,
+  reader: string,
+  redacted: ReadonlySet<string>,
+): LogRow {
   const attachment = attachmentOf(entry);
   return {
     revision: entry.revision,
@@ -92,7 +172,10 @@ function logRow(fleet: Fleet, entry: LogEntry, reader: string, redacted: Readonl
     override: entry.override,
     type: entry.change.type,
     subjects: entry.subjects,
-    difference: entry.patches.filter(saysSomething).slice(0, MOST_DIFFERENCES).map((patch) => differenceOf(fleet, entry, patch)),
+    difference: entry.patches
+      .filter(saysSomething)
+      .slice(0, MOST_DIFFERENCES)
+      .map((patch) => differenceOf(fleet, entry, patch)),
     undoable: undoable(entry.change.type),
     text: entry.change.type === 'log.note' ? String(entry.change.text) : '',
     attachment: attachment ? { ...attachment, redacted: redacted.has(attachment.sha256) } : null,
@@ -100,22 +183,35 @@ function logRow(fleet: Fleet, entry: LogEntry, reader: string, redacted: Readonl
 }
 
 /** An owner's patch without fields only carries the revision. */
-const saysSomething = (patch: Patch) => patch.op !== 'update' || Object.keys(patch.after).length > 0;
+const saysSomething = (patch: Patch) =>
+  patch.op !== 'update' || Object.keys(patch.after).length > 0;
 
 function differenceOf(fleet: Fleet, entry: LogEntry, patch: Patch): LogRow['difference'][number] {
   const before: Values = patch.op === 'create' ? {} : patch.before;
   const after: Values = patch.op === 'delete' ? {} : patch.after;
   const held = fleet.get(patch.kind, patch.id) as Values | undefined;
-  const name = [after, before, held].map((values) => values?.name ?? values?.label ?? values?.ip ?? values?.item ?? values?.step).find((found) => found !== undefined);
+  const name = [after, before, held]
+    .map((values) => values?.name ?? values?.label ?? values?.ip ?? values?.item ?? values?.step)
+    .find((found) => found !== undefined);
   const names = [...new Set([...Object.keys(before), ...Object.keys(after)])];
   const fields = names
-    .map((field) => ({ field, before: shown(fleet, entry, before[field]), after: shown(fleet, entry, after[field]) }))
+    .map((field) => ({
+      field,
+      before: shown(fleet, entry, before[field]),
+      after: shown(fleet, entry, after[field]),
+    }))
     .filter((line) => line.before !== line.after);
-  return { kind: inWords(patch.kind), name: name === undefined ? '' : String(name), op: patch.op, fields };
+  return {
+    kind: inWords(patch.kind),
+    name: name === undefined ? '' : String(name),
+    op: patch.op,
+    fields,
+  };
 }
 
 /** @example inWords('buildTick') // 'build tick' */
-const inWords = (kind: string): string => kind.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
+const inWords = (kind: string): string =>
+  kind.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f-]{27}$/;
 
@@ -130,7 +226,23 @@ function shown(fleet: Fleet, entry: LogEntry, value: unknown): string {
 function nameOf(fleet: Fleet, entry: LogEntry, id: string): string {
   const created = entry.patches.find((patch) => patch.id === id && patch.op === 'create');
   if (created?.op === 'create' && created.after.name) return String(created.after.name);
-  for (const kind of ['host', 'guest', 'pool', 'network', 'site', 'platform', 'profile', 'guestGroup', 'medium', 'hostGroup', 'rack', 'service', 'device', 'physicalSwitch', 'placementRule'] as const) {
+  for (const kind of [
+    'host',
+    'guest',
+    'pool',
+    'network',
+    'site',
+    'platform',
+    'profile',
+    'guestGroup',
+    'medium',
+    'hostGroup',
+    'rack',
+    'service',
+    'device',
+    'physicalSwitch',
+    'placementRule',
+  ] as const) {
     const row = fleet.get(kind, id);
     if (row) return row.name;
   }

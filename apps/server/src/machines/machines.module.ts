@@ -1,7 +1,36 @@
 /** A host as a machine: its parts, the facts taken from it, its build sheet, its verification. */
-import { HostBuiltBody, ReadFactsBody, SetHardwareBody, TakeFactsBody, VerifyHostBody, type FactsView, type Written } from '@insel/contract';
-import { buildSheet, chosenFacts, compareFacts, FACTS_SCRIPT, readFacts, refuse, suitability, type BuildSheet, type SuitabilityPoint } from '@insel/core';
-import { Body, Controller, Get, Header, Module, Param, Post, Put, Query, Req } from '@nestjs/common';
+import {
+  HostBuiltBody,
+  ReadFactsBody,
+  SetHardwareBody,
+  TakeFactsBody,
+  VerifyHostBody,
+  type FactsView,
+  type Written,
+} from '@insel/contract';
+import {
+  buildSheet,
+  chosenFacts,
+  compareFacts,
+  FACTS_SCRIPT,
+  readFacts,
+  refuse,
+  suitability,
+  type BuildSheet,
+  type SuitabilityPoint,
+} from '@insel/core';
+import {
+  Body,
+  Controller,
+  Get,
+  Header,
+  Module,
+  Param,
+  Post,
+  Put,
+  Query,
+  Req,
+} from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { notFound, refused } from '../http/problem.js';
@@ -33,15 +62,33 @@ class MachinesController {
   }
 
   @Post('hosts/:id/facts')
-  take(@Req() request: SignedIn, @Param('id') id: string, @Body() body: TakeFactsBody): Promise<Written> {
+  take(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: TakeFactsBody,
+  ): Promise<Written> {
     this.needHost(id);
     const { facts, from } = this.understood(body.text);
-    return this.writes.make(request, { type: 'host.take-facts', hostId: id, from, ...chosenFacts(this.keeper.fleet, facts, body.chosen, id), ...extrasOf(body) });
+    return this.writes.make(request, {
+      type: 'host.take-facts',
+      hostId: id,
+      from,
+      ...chosenFacts(this.keeper.fleet, facts, body.chosen, id),
+      ...extrasOf(body),
+    });
   }
 
   private understood(text: string) {
     const read = readFacts(text);
-    if (!read.ok) throw refused(refuse({ code: 'facts-not-read', field: 'text', sentence: read.sentence, remedy: 'Nothing was altered.' }));
+    if (!read.ok)
+      throw refused(
+        refuse({
+          code: 'facts-not-read',
+          field: 'text',
+          sentence: read.sentence,
+          remedy: 'Nothing was altered.',
+        }),
+      );
     return { facts: read.facts, from: read.from };
   }
 
@@ -50,12 +97,24 @@ class MachinesController {
   }
 
   @Put('hosts/:id/hardware')
-  hardware(@Req() request: SignedIn, @Param('id') id: string, @Body() body: SetHardwareBody): Promise<Written> {
-    return this.writes.edit(request, 'host', id, { type: 'host.set-hardware', hostId: id, hardware: body.hardware, ...extrasOf(body) });
+  hardware(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: SetHardwareBody,
+  ): Promise<Written> {
+    return this.writes.edit(request, 'host', id, {
+      type: 'host.set-hardware',
+      hostId: id,
+      hardware: body.hardware,
+      ...extrasOf(body),
+    });
   }
 
   @Get('hosts/:id/suitability')
-  suitability(@Param('id') id: string, @Query('platformId') platformId?: string): SuitabilityPoint[] {
+  suitability(
+    @Param('id') id: string,
+    @Query('platformId') platformId?: string,
+  ): SuitabilityPoint[] {
     this.needHost(id);
     if (platformId && !this.keeper.fleet.get('platform', platformId)) throw notFound('platform');
     return suitability(this.keeper.fleet, id, platformId);
@@ -73,17 +132,38 @@ class MachinesController {
   page(@Param('id') id: string): string {
     this.needHost(id);
     const { host, platform, sections } = buildSheet(this.keeper.fleet, id);
-    return sheetPage({ title: `Build sheet of ${host}`, subtitle: platform, sections }, this.clock.now());
+    return sheetPage(
+      { title: `Build sheet of ${host}`, subtitle: platform, sections },
+      this.clock.now(),
+    );
   }
 
   @Post('hosts/:id/verifications')
-  verify(@Req() request: SignedIn, @Param('id') hostId: string, @Body() body: VerifyHostBody): Promise<Written> {
-    return this.writes.make(request, { type: 'host.verify', hostId, ...fieldsIn(body), ...extrasOf(body) });
+  verify(
+    @Req() request: SignedIn,
+    @Param('id') hostId: string,
+    @Body() body: VerifyHostBody,
+  ): Promise<Written> {
+    return this.writes.make(request, {
+      type: 'host.verify',
+      hostId,
+      ...fieldsIn(body),
+      ...extrasOf(body),
+    });
   }
 
   @Post('hosts/:id/built')
-  built(@Req() request: SignedIn, @Param('id') hostId: string, @Body() body: HostBuiltBody): Promise<Written> {
-    return this.writes.make(request, { type: 'host.built', hostId, ...fieldsIn(body), ...extrasOf(body) });
+  built(
+    @Req() request: SignedIn,
+    @Param('id') hostId: string,
+    @Body() body: HostBuiltBody,
+  ): Promise<Written> {
+    return this.writes.make(request, {
+      type: 'host.built',
+      hostId,
+      ...fieldsIn(body),
+      ...extrasOf(body),
+    });
   }
 }
 

@@ -15,7 +15,10 @@ export async function* csvBlocks(stream: AsyncIterable<Uint8Array>): AsyncGenera
   let rest = '';
   let delimiter: string | undefined;
   const parse = (text: string): string[][] => {
-    const { data, meta } = Papa.parse<string[]>(text, { header: false, ...(delimiter ? { delimiter } : {}) });
+    const { data, meta } = Papa.parse<string[]>(text, {
+      header: false,
+      ...(delimiter ? { delimiter } : {}),
+    });
     delimiter ??= meta.delimiter;
     return data;
   };

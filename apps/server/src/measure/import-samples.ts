@@ -4,7 +4,13 @@
  */
 import type { Readable } from 'node:stream';
 import type { ImportProgress } from '@insel/contract';
-import { readSample, sampleLayout, type Fleet, type SampleLayout, type SampleLine } from '@insel/core';
+import {
+  readSample,
+  sampleLayout,
+  type Fleet,
+  type SampleLayout,
+  type SampleLine,
+} from '@insel/core';
 import pg from 'pg';
 import { csvBlocks, UnclosedQuote } from './csv-blocks.js';
 
@@ -23,22 +29,38 @@ export interface ImportRequest {
 
 type Names = (name: string) => { ok: true; id: string } | { ok: false; sentence: string };
 
-export async function importSamples(databaseUrl: string, fleet: Fleet, stream: Readable, request: ImportRequest, progress: ImportProgress): Promise<void> {
+export async function importSamples(
+  databaseUrl: string,
+  fleet: Fleet,
+  stream: Readable,
+  request: ImportRequest,
+  progress: ImportProgress,
+): Promise<void> {
   const client = new pg.Client({ connectionString: databaseUrl });
   await client.connect();
   try {
     await client.query('begin');
-    await client.query('insert into sample_import (id, at, by, source, rows, added) values ($1, $2, $3, $4, 0, 0)', [request.id, request.now, request.by, request.source]);
-    await readAll(csvBlocks(counted(stream, progress)), fleet, request, progress, (batch) => keep(client, request.id, batch));
-    if (stream.destroyed && !stream.readableEnded && progress.state === 'reading') progress.state = 'cancelled';
-    if (progress.state === 'reading' && progress.lines === 0 && progress.faultsInAll === 0) fault(progress, 1, 'The file has no samples.');
+    await client.query(
+      'insert into sample_import (id, at, by, source, rows, added) values ($1, $2, $3, $4, 0, 0)',
+      [request.id, request.now, request.by, request.source],
+    );
+    await readAll(csvBlocks(counted(stream, progress)), fleet, request, progress, (batch) =>
+      keep(client, request.id, batch),
+    );
+    if (stream.destroyed && !stream.readableEnded && progress.state === 'reading')
+      progress.state = 'cancelled';
+    if (progress.state === 'reading' && progress.lines === 0 && progress.faultsInAll === 0)
+      fault(progress, 1, 'The file has no samples.');
     if (progress.state !== 'cancelled' && progress.faultsInAll > 0) progress.state = 'faulty';
     if (progress.state !== 'reading') {
       await client.query('rollback');
       Object.assign(progress, { added: 0 });
       return;
     }
-    await client.query('update sample_import set rows = $2, added = $3, first_at = $4, last_at = $5 where id = $1', [request.id, progress.lines, progress.added, progress.firstAt, progress.lastAt]);
+    await client.query(
+      'update sample_import set rows = $2, added = $3, first_at = $4, last_at = $5 where id = $1',
+      [request.id, progress.lines, progress.added, progress.firstAt, progress.lastAt],
+    );
     await client.query('commit');
     progress.state = 'done';
   } catch (error) {
@@ -62,7 +84,13 @@ async function* counted(stream: Readable, progress: ImportProgress): AsyncGenera
   }
 }
 
-async function readAll(blocks: AsyncIterable<string[][]>, fleet: Fleet, request: ImportRequest, progress: ImportProgress, store: (batch: Map<string, SampleLine & { id: string }>) => Promise<number>): Promise<void> {
+async function readAll(
+  blocks: AsyncIterable<string[][]>,
+  fleet: Fleet,
+  request: ImportRequest,
+  progress: ImportProgress,
+  store: (batch: Map<string, SampleLine & { id: string }>) => Promise<number>,
+): Promise<void> {
   let layout: SampleLayout | undefined;
   let names: Names | undefined;
   let batch = new Map<string, SampleLine & { id: string }>();
@@ -118,19 +146,35 @@ function namesOf(fleet: Fleet, about: 'guest' | 'pool'): Names {
   return (name) => {
     const found = ids.get(name.toLowerCase()) ?? [];
     if (found.length === 1) return { ok: true, id: found[0]! };
-    return { ok: false, sentence: found.length ? `${found.length} ${about}s are named ${name}: which of them is meant is not known.` : `There is no ${about} ${name} in the record.` };
+    return {
+      ok: false,
+      sentence: found.length
+        ? `${found.length} ${about}s are named ${name}: which of them is meant is not known.`
+        : `There is no ${about} ${name} in the record.`,
+    };
   };
 }
 
 /** Samples that are there already stay as they are. Returns how many were new. */
-async function keep(client: pg.Client, importId: string, batch: ReadonlyMap<string, SampleLine & { id: string }>): Promise<number> {
+async function keep(
+  client: pg.Client,
+  importId: string,
+  batch: ReadonlyMap<string, SampleLine & { id: string }>,
+): Promise<number> {
   if (batch.size === 0) return 0;
   const rows = [...batch.values()];
   const { rowCount } = await client.query(
     `insert into sample (subject_id, at, cpu_percent, memory_mib, disk_bytes, import_id)
      select id, at, cpu, memory, disk, $6 from unnest($1::uuid[], $2::timestamptz[], $3::real[], $4::integer[], $5::bigint[]) as x (id, at, cpu, memory, disk)
      on conflict do nothing`,
-    [rows.map((row) => row.id), rows.map((row) => row.at), rows.map((row) => row.cpuPercent), rows.map((row) => row.memoryMiB), rows.map((row) => row.diskBytes), importId],
+    [
+      rows.map((row) => row.id),
+      rows.map((row) => row.at),
+      rows.map((row) => row.cpuPercent),
+      rows.map((row) => row.memoryMiB),
+      rows.map((row) => row.diskBytes),
+      importId,
+    ],
   );
   return rowCount ?? 0;
 }

@@ -9,7 +9,8 @@ import { byName } from '../views/common.js';
 import { mediumView } from '../views/guest-care.js';
 
 /** Digests are kept in lower case. */
-const digestOf = ({ sha256 }: RecordMediumBody | EditMediumBody) => (sha256 === undefined ? {} : { sha256: sha256.toLowerCase() });
+const digestOf = ({ sha256 }: RecordMediumBody | EditMediumBody) =>
+  sha256 === undefined ? {} : { sha256: sha256.toLowerCase() };
 
 @Controller('api/media')
 class MediaController {
@@ -22,14 +23,20 @@ class MediaController {
   @Get()
   media(): MediumView[] {
     const { fleet } = this.keeper;
-    return [...fleet.all('medium')].sort(byName).map((medium) => mediumView(fleet, medium, this.clock.now()));
+    return [...fleet.all('medium')]
+      .sort(byName)
+      .map((medium) => mediumView(fleet, medium, this.clock.now()));
   }
   @Post()
   record(@Req() request: SignedIn, @Body() body: RecordMediumBody): Promise<Written> {
     return this.writes.recordOne(request, 'medium', body, digestOf(body));
   }
   @Patch(':id')
-  edit(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditMediumBody): Promise<Written> {
+  edit(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditMediumBody,
+  ): Promise<Written> {
     return this.writes.editOne(request, 'medium', id, body, digestOf(body));
   }
   @Delete(':id')

@@ -1,6 +1,34 @@
 /** Names out of the record as zones, hosts file and reservations; names and pasted lists into it, previewed first. */
-import { ReadListBody, ReadNamesBody, TakeListBody, TakeNamesBody, ZoneQuery, type ListPreviewView, type NameSourceView, type ReadNamesView, type Written, type ZoneFilesView } from '@insel/contract';
-import { compareNames, forwardZone, hostsFile, nextSerial, parsePrefix, prefixOf, previewList, readList, readNames, refuse, reservationsJson, reservationsOf, reservationsText, reverseZoneFiles, zoneDefaults, type ZoneDefaults } from '@insel/core';
+import {
+  ReadListBody,
+  ReadNamesBody,
+  TakeListBody,
+  TakeNamesBody,
+  ZoneQuery,
+  type ListPreviewView,
+  type NameSourceView,
+  type ReadNamesView,
+  type Written,
+  type ZoneFilesView,
+} from '@insel/contract';
+import {
+  compareNames,
+  forwardZone,
+  hostsFile,
+  nextSerial,
+  parsePrefix,
+  prefixOf,
+  previewList,
+  readList,
+  readNames,
+  refuse,
+  reservationsJson,
+  reservationsOf,
+  reservationsText,
+  reverseZoneFiles,
+  zoneDefaults,
+  type ZoneDefaults,
+} from '@insel/core';
 import { Body, Controller, Delete, Get, Module, Param, Post, Query, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
@@ -27,17 +55,59 @@ class NamesController {
   zones(@Query() query: ZoneQuery): ZoneFilesView {
     const { fleet } = this.keeper;
     const today = this.clock.now().slice(0, 10);
-    const serial = query.oldSerial === undefined ? Number(`${today.replaceAll('-', '')}00`) : nextSerial(query.oldSerial, today);
-    if (serial === null) throw refused(refuse({ code: 'serial-wraps', field: 'oldSerial', sentence: 'Counting this serial on would wrap round at 2^32: secondary servers would keep the old zone.', remedy: 'Start it anew as RFC 1982 and RFC 2182 describe, then give the new one.' }));
+    const serial =
+      query.oldSerial === undefined
+        ? Number(`${today.replaceAll('-', '')}00`)
+        : nextSerial(query.oldSerial, today);
+    if (serial === null)
+      throw refused(
+        refuse({
+          code: 'serial-wraps',
+          field: 'oldSerial',
+          sentence:
+            'Counting this serial on would wrap round at 2^32: secondary servers would keep the old zone.',
+          remedy: 'Start it anew as RFC 1982 and RFC 2182 describe, then give the new one.',
+        }),
+      );
     const servers = query.servers.split(/[\s,]+/).filter(Boolean);
-    if (servers.length === 0) throw refused(refuse({ code: 'bad-name', field: 'servers', sentence: 'Name at least one server of the zone.' }));
-    const named = [['domain', query.domain], ['primary', query.primary], ['mailbox', query.mailbox.replace('@', '.')], ...servers.map((server) => ['servers', server])] as [string, string][];
-    const bad = named.find(([, text]) => !/^[A-Za-z0-9]([A-Za-z0-9.-]*[A-Za-z0-9])?\.?$/.test(text));
-    if (bad) throw refused(refuse({ code: 'bad-name', field: bad[0], sentence: `"${bad[1]}" is no full name.` }));
+    if (servers.length === 0)
+      throw refused(
+        refuse({
+          code: 'bad-name',
+          field: 'servers',
+          sentence: 'Name at least one server of the zone.',
+        }),
+      );
+    const named = [
+      ['domain', query.domain],
+      ['primary', query.primary],
+      ['mailbox', query.mailbox.replace('@', '.')],
+      ...servers.map((server) => ['servers', server]),
+    ] as [string, string][];
+    const bad = named.find(
+      ([, text]) => !/^[A-Za-z0-9]([A-Za-z0-9.-]*[A-Za-z0-9])?\.?$/.test(text),
+    );
+    if (bad)
+      throw refused(
+        refuse({ code: 'bad-name', field: bad[0], sentence: `"${bad[1]}" is no full name.` }),
+      );
     const block = query.prefix ? parsePrefix(query.prefix) : undefined;
-    if (block && !block.ok) throw refused(refuse({ code: 'bad-prefix', field: 'prefix', sentence: block.sentence }));
-    const head = { serial, primary: query.primary, mailbox: query.mailbox.replace('@', '.'), servers, ttl: query.ttl ?? 3600 };
-    return { serial, files: [forwardZone(fleet, query.domain, head), ...(query.prefix ? reverseZoneFiles(fleet, query.prefix, head) : [])] };
+    if (block && !block.ok)
+      throw refused(refuse({ code: 'bad-prefix', field: 'prefix', sentence: block.sentence }));
+    const head = {
+      serial,
+      primary: query.primary,
+      mailbox: query.mailbox.replace('@', '.'),
+      servers,
+      ttl: query.ttl ?? 3600,
+    };
+    return {
+      serial,
+      files: [
+        forwardZone(fleet, query.domain, head),
+        ...(query.prefix ? reverseZoneFiles(fleet, query.prefix, head) : []),
+      ],
+    };
   }
 
   @Get('names/hosts-file')
@@ -46,33 +116,66 @@ class NamesController {
   }
 
   @Get('subnets/:id/reservations')
-  reservations(@Param('id') id: string): { json: string; text: string; rows: number; left: { name: string; why: string }[] } {
+  reservations(@Param('id') id: string): {
+    json: string;
+    text: string;
+    rows: number;
+    left: { name: string; why: string }[];
+  } {
     const { fleet } = this.keeper;
     const subnet = fleet.get('subnet', id);
     if (!subnet) throw notFound('subnet');
-    if (prefixOf(subnet.prefix).family === 6) throw refused(refuse({ code: 'not-ipv4', sentence: 'Reservations are written for IPv4 subnets.' }));
+    if (prefixOf(subnet.prefix).family === 6)
+      throw refused(
+        refuse({ code: 'not-ipv4', sentence: 'Reservations are written for IPv4 subnets.' }),
+      );
     const { rows, left } = reservationsOf(fleet, id);
-    return { json: reservationsJson(fleet, id), text: reservationsText(fleet, id), rows: rows.length, left };
+    return {
+      json: reservationsJson(fleet, id),
+      text: reservationsText(fleet, id),
+      rows: rows.length,
+      left,
+    };
   }
 
   @Post('names/read')
   read(@Body() { text, origin = '' }: ReadNamesBody): ReadNamesView {
     const read = readNames(text, origin);
-    return { ...read, names: read.names.slice(0, 1000), faults: read.faults.slice(0, MOST_DIFFERENCES), ...compareNames(this.keeper.fleet, read.names, MOST_DIFFERENCES) };
+    return {
+      ...read,
+      names: read.names.slice(0, 1000),
+      faults: read.faults.slice(0, MOST_DIFFERENCES),
+      ...compareNames(this.keeper.fleet, read.names, MOST_DIFFERENCES),
+    };
   }
 
   @Post('names')
   take(@Req() request: SignedIn, @Body() body: TakeNamesBody): Promise<Written> {
     const { names, faults } = readNames(body.text, body.origin ?? '');
-    if (names.length === 0) throw refused(refuse({ code: 'no-names', field: 'text', sentence: faults[0]?.sentence ?? 'There is no name in this text.' }));
-    return this.writes.make(request, { type: 'names.take', source: body.source, names: names.map(({ owner, type, data }) => ({ owner, type, data })), ...extrasOf(body) });
+    if (names.length === 0)
+      throw refused(
+        refuse({
+          code: 'no-names',
+          field: 'text',
+          sentence: faults[0]?.sentence ?? 'There is no name in this text.',
+        }),
+      );
+    return this.writes.make(request, {
+      type: 'names.take',
+      source: body.source,
+      names: names.map(({ owner, type, data }) => ({ owner, type, data })),
+      ...extrasOf(body),
+    });
   }
 
   @Get('names/sources')
   sources(): NameSourceView[] {
     const counts = new Map<string, number>();
-    for (const row of this.keeper.fleet.all('nameRecord')) counts.set(row.source, (counts.get(row.source) ?? 0) + 1);
-    return [...counts].map(([source, names]) => ({ source, names })).sort((a, b) => a.source.localeCompare(b.source));
+    for (const row of this.keeper.fleet.all('nameRecord'))
+      counts.set(row.source, (counts.get(row.source) ?? 0) + 1);
+    return [...counts]
+      .map(([source, names]) => ({ source, names }))
+      .sort((a, b) => a.source.localeCompare(b.source));
   }
 
   @Delete('names/sources/:source')
@@ -83,12 +186,20 @@ class NamesController {
   @Post('lists/read')
   readList(@Body() { text }: ReadListBody): ListPreviewView {
     const rows = previewList(this.keeper.fleet, readList(text));
-    return { rows: rows.slice(0, 2000), faults: rows.reduce((sum, row) => sum + row.unread.length, 0) };
+    return {
+      rows: rows.slice(0, 2000),
+      faults: rows.reduce((sum, row) => sum + row.unread.length, 0),
+    };
   }
 
   @Post('lists')
   takeList(@Req() request: SignedIn, @Body() body: TakeListBody): Promise<Written> {
-    return this.writes.make(request, { type: 'list.take', text: body.text, networkId: body.networkId, ...extrasOf(body) });
+    return this.writes.make(request, {
+      type: 'list.take',
+      text: body.text,
+      networkId: body.networkId,
+      ...extrasOf(body),
+    });
   }
 }
 

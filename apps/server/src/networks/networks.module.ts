@@ -1,6 +1,36 @@
-import { EditAddressBody, EditNetworkBody, EditSubnetBody, JoinSubnetsBody, ListQuery, NextFreeQuery, RecordNetworkBody, RecordNetworksBody, RecordRangeBody, RecordSubnetBody, ReleaseAddressBody, SetAddressBody, SplitSubnetBody, type ListWindow, type NetworkListRow, type NetworkSheet, type SubnetOfDomain, type Written } from '@insel/contract';
+import {
+  EditAddressBody,
+  EditNetworkBody,
+  EditSubnetBody,
+  JoinSubnetsBody,
+  ListQuery,
+  NextFreeQuery,
+  RecordNetworkBody,
+  RecordNetworksBody,
+  RecordRangeBody,
+  RecordSubnetBody,
+  ReleaseAddressBody,
+  SetAddressBody,
+  SplitSubnetBody,
+  type ListWindow,
+  type NetworkListRow,
+  type NetworkSheet,
+  type SubnetOfDomain,
+  type Written,
+} from '@insel/contract';
 import { machineOf, nextFree, subnetFigures, type Fleet, type Row } from '@insel/core';
-import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Query, Req } from '@nestjs/common';
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  Module,
+  Param,
+  Patch,
+  Post,
+  Query,
+  Req,
+} from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { notFound } from '../http/problem.js';
@@ -10,11 +40,17 @@ import { cacheKey, named, OrderCache, siteName, sortedIds, windowOf } from '../v
 import { networkRow, networkSheet } from '../views/networks.js';
 
 const taken = (fleet: Fleet, network: Row<'network'>): number =>
-  Math.max(-1, ...fleet.referring('subnet', 'networkId', network.id).map((subnet) => subnetFigures(fleet, subnet.id).taken.value ?? -1));
+  Math.max(
+    -1,
+    ...fleet
+      .referring('subnet', 'networkId', network.id)
+      .map((subnet) => subnetFigures(fleet, subnet.id).taken.value ?? -1),
+  );
 
 const SORTS: Record<string, (fleet: Fleet, network: Row<'network'>) => string | number> = {
   name: (_, network) => network.name.toLowerCase(),
-  site: (fleet, network) => `${siteName(fleet, network.siteId).toLowerCase() || '~'}|${network.name.toLowerCase()}`,
+  site: (fleet, network) =>
+    `${siteName(fleet, network.siteId).toLowerCase() || '~'}|${network.name.toLowerCase()}`,
   vlan: (_, network) => network.vlanId ?? 0,
   taken,
 };
@@ -33,7 +69,16 @@ class NetworksController {
     const { fleet } = this.keeper;
     const ids = this.orders.ids(fleet.revision, cacheKey('network', query), () => {
       const wanted = query.q?.toLowerCase();
-      const rows = [...fleet.all('network')].filter((network) => (!wanted || network.name.toLowerCase().includes(wanted) || String(network.vlanId) === wanted || fleet.referring('subnet', 'networkId', network.id).some((subnet) => subnet.prefix.includes(wanted))) && (!query.siteId || network.siteId === query.siteId));
+      const rows = [...fleet.all('network')].filter(
+        (network) =>
+          (!wanted ||
+            network.name.toLowerCase().includes(wanted) ||
+            String(network.vlanId) === wanted ||
+            fleet
+              .referring('subnet', 'networkId', network.id)
+              .some((subnet) => subnet.prefix.includes(wanted))) &&
+          (!query.siteId || network.siteId === query.siteId),
+      );
       const key = SORTS[query.sort ?? 'site'] ?? SORTS.site!;
       return sortedIds(rows, (row) => key(fleet, row), query.order);
     });
@@ -48,7 +93,13 @@ class NetworksController {
 
   @Post('networks')
   record(@Req() request: SignedIn, @Body() body: RecordNetworkBody): Promise<Written> {
-    return this.writes.make(request, { type: 'network.record', fields: fieldsIn(body, 'subnet', 'alsoAt'), subnet: body.subnet, alsoAt: body.alsoAt, ...extrasOf(body) });
+    return this.writes.make(request, {
+      type: 'network.record',
+      fields: fieldsIn(body, 'subnet', 'alsoAt'),
+      subnet: body.subnet,
+      alsoAt: body.alsoAt,
+      ...extrasOf(body),
+    });
   }
 
   /** Several networks, all or none: what a prefix plan comes to. */
@@ -67,7 +118,13 @@ class NetworksController {
   @Get('subnets')
   subnets(): SubnetOfDomain[] {
     const { fleet } = this.keeper;
-    return [...fleet.all('subnet')].map((subnet) => ({ id: subnet.id, prefix: subnet.prefix, network: named(fleet.need('network', subnet.networkId)), domainId: subnet.domainId, domainName: fleet.need('routingDomain', subnet.domainId).name }));
+    return [...fleet.all('subnet')].map((subnet) => ({
+      id: subnet.id,
+      prefix: subnet.prefix,
+      network: named(fleet.need('network', subnet.networkId)),
+      domainId: subnet.domainId,
+      domainName: fleet.need('routingDomain', subnet.domainId).name,
+    }));
   }
 
   @Delete('subnets/:id')
@@ -76,36 +133,91 @@ class NetworksController {
   }
 
   @Post('subnets/:id/split')
-  split(@Req() request: SignedIn, @Param('id') id: string, @Body() body: SplitSubnetBody): Promise<Written> {
-    return this.writes.make(request, { type: 'subnet.split', id, length: body.length, ...extrasOf(body) });
+  split(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: SplitSubnetBody,
+  ): Promise<Written> {
+    return this.writes.make(request, {
+      type: 'subnet.split',
+      id,
+      length: body.length,
+      ...extrasOf(body),
+    });
   }
 
   @Post('subnets/:id/join')
-  join(@Req() request: SignedIn, @Param('id') id: string, @Body() body: JoinSubnetsBody): Promise<Written> {
-    return this.writes.make(request, { type: 'subnet.join', id, otherId: body.otherId, ...extrasOf(body) });
+  join(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: JoinSubnetsBody,
+  ): Promise<Written> {
+    return this.writes.make(request, {
+      type: 'subnet.join',
+      id,
+      otherId: body.otherId,
+      ...extrasOf(body),
+    });
   }
 
   @Patch('networks/:id')
-  edit(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditNetworkBody): Promise<Written> {
-    return this.writes.edit(request, 'network', id, { type: 'network.edit', id, fields: fieldsIn(body, 'alsoAt'), alsoAt: body.alsoAt, ...extrasOf(body) });
+  edit(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditNetworkBody,
+  ): Promise<Written> {
+    return this.writes.edit(request, 'network', id, {
+      type: 'network.edit',
+      id,
+      fields: fieldsIn(body, 'alsoAt'),
+      alsoAt: body.alsoAt,
+      ...extrasOf(body),
+    });
   }
 
   @Post('networks/:id/subnets')
-  recordSubnet(@Req() request: SignedIn, @Param('id') networkId: string, @Body() body: RecordSubnetBody): Promise<Written> {
-    return this.writes.make(request, { type: 'subnet.record', networkId, subnet: fieldsIn(body), ...extrasOf(body) });
+  recordSubnet(
+    @Req() request: SignedIn,
+    @Param('id') networkId: string,
+    @Body() body: RecordSubnetBody,
+  ): Promise<Written> {
+    return this.writes.make(request, {
+      type: 'subnet.record',
+      networkId,
+      subnet: fieldsIn(body),
+      ...extrasOf(body),
+    });
   }
 
   /** If-Match is the ETag of the network, which covers its subnets. */
   @Patch('subnets/:id')
-  editSubnet(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditSubnetBody): Promise<Written> {
+  editSubnet(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditSubnetBody,
+  ): Promise<Written> {
     const subnet = this.keeper.fleet.get('subnet', id);
     if (!subnet) throw notFound('subnet');
-    return this.writes.edit(request, 'network', subnet.networkId, { type: 'subnet.edit', id, fields: fieldsIn(body), ...extrasOf(body) });
+    return this.writes.edit(request, 'network', subnet.networkId, {
+      type: 'subnet.edit',
+      id,
+      fields: fieldsIn(body),
+      ...extrasOf(body),
+    });
   }
 
   @Post('subnets/:id/ranges')
-  recordRange(@Req() request: SignedIn, @Param('id') subnetId: string, @Body() body: RecordRangeBody): Promise<Written> {
-    return this.writes.make(request, { type: 'range.record', subnetId, fields: fieldsIn(body), ...extrasOf(body) });
+  recordRange(
+    @Req() request: SignedIn,
+    @Param('id') subnetId: string,
+    @Body() body: RecordRangeBody,
+  ): Promise<Written> {
+    return this.writes.make(request, {
+      type: 'range.record',
+      subnetId,
+      fields: fieldsIn(body),
+      ...extrasOf(body),
+    });
   }
 
   @Delete('ranges/:id')
@@ -114,9 +226,14 @@ class NetworksController {
   }
 
   @Get('subnets/:id/next-free')
-  next(@Param('id') id: string, @Query() { count = 1, taking = 'single' }: NextFreeQuery): { addresses: string[] } {
+  next(
+    @Param('id') id: string,
+    @Query() { count = 1, taking = 'single' }: NextFreeQuery,
+  ): { addresses: string[] } {
     if (!this.keeper.fleet.get('subnet', id)) throw notFound('subnet');
-    return { addresses: nextFree(this.keeper.fleet, id, { n: count, taking, now: this.clock.now() }) };
+    return {
+      addresses: nextFree(this.keeper.fleet, id, { n: count, taking, now: this.clock.now() }),
+    };
   }
 
   @Post('addresses')
@@ -131,21 +248,49 @@ class NetworksController {
     const address = fleet.get('address', id);
     if (!address) throw notFound('address');
     const networkId = fleet.get('subnet', address.subnetId)?.networkId;
-    return this.writes.make(request, { type: 'address.set', hostId: address.hostId ?? undefined, adapterId: address.adapterId ?? undefined, devicePortId: address.devicePortId ?? undefined, networkId, subnetId: address.subnetId ?? undefined, assigned: true, purpose: address.purpose, replaces: id });
+    return this.writes.make(request, {
+      type: 'address.set',
+      hostId: address.hostId ?? undefined,
+      adapterId: address.adapterId ?? undefined,
+      devicePortId: address.devicePortId ?? undefined,
+      networkId,
+      subnetId: address.subnetId ?? undefined,
+      assigned: true,
+      purpose: address.purpose,
+      replaces: id,
+    });
   }
 
   /** If-Match is the ETag of the machine that carries the address. */
   @Patch('addresses/:id')
-  editAddress(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditAddressBody): Promise<Written> {
+  editAddress(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditAddressBody,
+  ): Promise<Written> {
     const address = this.keeper.fleet.get('address', id);
     if (!address) throw notFound('address');
     const machine = machineOf(this.keeper.fleet, address);
-    return this.writes.edit(request, machine.kind, machine.id, { type: 'address.edit', id, fields: fieldsIn(body), ...extrasOf(body) });
+    return this.writes.edit(request, machine.kind, machine.id, {
+      type: 'address.edit',
+      id,
+      fields: fieldsIn(body),
+      ...extrasOf(body),
+    });
   }
 
   @Post('addresses/:id/release')
-  release(@Req() request: SignedIn, @Param('id') id: string, @Body() body: ReleaseAddressBody): Promise<Written> {
-    return this.writes.make(request, { type: 'address.release', id, restDays: body.restDays, ...extrasOf(body) });
+  release(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: ReleaseAddressBody,
+  ): Promise<Written> {
+    return this.writes.make(request, {
+      type: 'address.release',
+      id,
+      restDays: body.restDays,
+      ...extrasOf(body),
+    });
   }
 
   @Delete('addresses/:id')

@@ -48,9 +48,21 @@ class PlacesController {
     });
   }
   @Patch('sites/:id')
-  editSite(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditSiteBody): Promise<Written> {
+  editSite(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditSiteBody,
+  ): Promise<Written> {
     const read = body.macBlock?.trim() ? parseMacBlock(body.macBlock) : undefined;
-    if (read && !read.ok) throw refused(refuse({ code: 'bad-mac-block', field: 'macBlock', sentence: read.sentence, remedy: read.suggestion && `Write ${read.suggestion}.` }));
+    if (read && !read.ok)
+      throw refused(
+        refuse({
+          code: 'bad-mac-block',
+          field: 'macBlock',
+          sentence: read.sentence,
+          remedy: read.suggestion && `Write ${read.suggestion}.`,
+        }),
+      );
     return this.writes.editOne(request, 'site', id, body, read ? { macBlock: read.value } : {});
   }
 
@@ -63,7 +75,11 @@ class PlacesController {
     return this.writes.recordOne(request, 'routingDomain', body);
   }
   @Patch('routing-domains/:id')
-  editDomain(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditRoutingDomainBody): Promise<Written> {
+  editDomain(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditRoutingDomainBody,
+  ): Promise<Written> {
     return this.writes.editOne(request, 'routingDomain', id, body);
   }
   @Delete('routing-domains/:id')
@@ -77,14 +93,20 @@ class PlacesController {
 
   @Get('racks')
   racks(): RackView[] {
-    return [...this.keeper.fleet.all('rack')].sort(byName).map((rack) => rackView(this.keeper.fleet, rack));
+    return [...this.keeper.fleet.all('rack')]
+      .sort(byName)
+      .map((rack) => rackView(this.keeper.fleet, rack));
   }
   @Post('racks')
   recordRack(@Req() request: SignedIn, @Body() body: RecordRackBody): Promise<Written> {
     return this.writes.recordOne(request, 'rack', body);
   }
   @Patch('racks/:id')
-  editRack(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditRackBody): Promise<Written> {
+  editRack(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditRackBody,
+  ): Promise<Written> {
     return this.writes.editOne(request, 'rack', id, body);
   }
   @Delete('racks/:id')
@@ -94,14 +116,20 @@ class PlacesController {
 
   @Get('host-groups')
   groups(): HostGroupView[] {
-    return [...this.keeper.fleet.all('hostGroup')].sort(byName).map((group) => groupView(this.keeper.fleet, group));
+    return [...this.keeper.fleet.all('hostGroup')]
+      .sort(byName)
+      .map((group) => groupView(this.keeper.fleet, group));
   }
   @Post('host-groups')
   recordGroup(@Req() request: SignedIn, @Body() body: RecordHostGroupBody): Promise<Written> {
     return this.writes.recordOne(request, 'hostGroup', body);
   }
   @Patch('host-groups/:id')
-  editGroup(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditHostGroupBody): Promise<Written> {
+  editGroup(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditHostGroupBody,
+  ): Promise<Written> {
     return this.writes.editOne(request, 'hostGroup', id, body);
   }
   @Delete('host-groups/:id')
@@ -118,7 +146,11 @@ class PlacesController {
     return this.writes.recordOne(request, 'platform', body);
   }
   @Patch('platforms/:id')
-  editPlatform(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditPlatformBody): Promise<Written> {
+  editPlatform(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditPlatformBody,
+  ): Promise<Written> {
     return this.writes.editOne(request, 'platform', id, body);
   }
   @Delete('platforms/:id')
@@ -131,7 +163,11 @@ class PlacesController {
     return this.writes.recordOne(request, 'backup', body);
   }
   @Patch('backups/:id')
-  editBackup(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditBackupBody): Promise<Written> {
+  editBackup(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditBackupBody,
+  ): Promise<Written> {
     return this.writes.editOne(request, 'backup', id, body);
   }
   @Delete('backups/:id')
@@ -141,28 +177,56 @@ class PlacesController {
 
   @Get('pools')
   pools(): PoolView[] {
-    return [...this.keeper.fleet.all('pool')].map((pool) => poolView(this.keeper.fleet, pool.id)).sort(byName);
+    return [...this.keeper.fleet.all('pool')]
+      .map((pool) => poolView(this.keeper.fleet, pool.id))
+      .sort(byName);
   }
   @Post('pools')
   recordPool(@Req() request: SignedIn, @Body() body: RecordPoolBody): Promise<Written> {
-    return this.writes.make(request, { type: 'pool.record', fields: fieldsIn(body, 'hostIds'), hostIds: body.hostIds, ...extrasOf(body) });
+    return this.writes.make(request, {
+      type: 'pool.record',
+      fields: fieldsIn(body, 'hostIds'),
+      hostIds: body.hostIds,
+      ...extrasOf(body),
+    });
   }
   @Patch('pools/:id')
-  editPool(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditPoolBody): Promise<Written> {
-    return this.writes.edit(request, 'pool', id, { type: 'pool.edit', id, fields: fieldsIn(body, 'hostIds'), hostIds: body.hostIds, ...extrasOf(body) });
+  editPool(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditPoolBody,
+  ): Promise<Written> {
+    return this.writes.edit(request, 'pool', id, {
+      type: 'pool.edit',
+      id,
+      fields: fieldsIn(body, 'hostIds'),
+      hostIds: body.hostIds,
+      ...extrasOf(body),
+    });
   }
 
   @Get('placement-rules')
   rules(): PlacementRuleView[] {
-    return [...this.keeper.fleet.all('placementRule')].sort(byName).map((rule) => ruleView(this.keeper.fleet, rule));
+    return [...this.keeper.fleet.all('placementRule')]
+      .sort(byName)
+      .map((rule) => ruleView(this.keeper.fleet, rule));
   }
   @Post('placement-rules')
   recordRule(@Req() request: SignedIn, @Body() body: PlacementRuleBody): Promise<Written> {
     return this.writes.make(request, { type: 'rule.set', ...fieldsIn(body), ...extrasOf(body) });
   }
   @Patch('placement-rules/:id')
-  editRule(@Req() request: SignedIn, @Param('id') id: string, @Body() body: PlacementRuleBody): Promise<Written> {
-    return this.writes.edit(request, 'placementRule', id, { type: 'rule.set', id, ...fieldsIn(body), ...extrasOf(body) });
+  editRule(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: PlacementRuleBody,
+  ): Promise<Written> {
+    return this.writes.edit(request, 'placementRule', id, {
+      type: 'rule.set',
+      id,
+      ...fieldsIn(body),
+      ...extrasOf(body),
+    });
   }
   @Delete('placement-rules/:id')
   removeRule(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {

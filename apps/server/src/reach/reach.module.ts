@@ -1,5 +1,11 @@
 /** Who reaches whom: one question with its path and the smallest mend, a matrix of a group. Both are computed in the worker. */
-import { MatrixBody, ReachQuery, type MatrixView, type ReachView, type Written } from '@insel/contract';
+import {
+  MatrixBody,
+  ReachQuery,
+  type MatrixView,
+  type ReachView,
+  type Written,
+} from '@insel/contract';
 import { refuse } from '@insel/core';
 import { Body, Controller, Get, Module, Post, Query, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
@@ -25,14 +31,23 @@ class ReachController {
   @Post('mend')
   async mend(@Req() request: SignedIn, @Body() query: ReachQuery): Promise<Written> {
     const answer = await this.ask(query);
-    if ('verdict' in answer && answer.mend) return this.writes.make(request, { ...answer.mend.change, reason: answer.failure?.sentence });
-    throw refused(refuse({ code: 'no-mend', sentence: 'The answer has altered meanwhile: there is no single change that would mend it now.', remedy: 'Ask again.' }));
+    if ('verdict' in answer && answer.mend)
+      return this.writes.make(request, { ...answer.mend.change, reason: answer.failure?.sentence });
+    throw refused(
+      refuse({
+        code: 'no-mend',
+        sentence:
+          'The answer has altered meanwhile: there is no single change that would mend it now.',
+        remedy: 'Ask again.',
+      }),
+    );
   }
 
   @Post('matrix')
   async matrix(@Body() { ids }: MatrixBody): Promise<MatrixView> {
     const found = await this.computation.ask('matrix', { ids });
-    if ('sentence' in found) throw refused(refuse({ code: 'too-many-kinds', sentence: found.sentence }));
+    if ('sentence' in found)
+      throw refused(refuse({ code: 'too-many-kinds', sentence: found.sentence }));
     return found;
   }
 }

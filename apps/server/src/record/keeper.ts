@@ -79,9 +79,10 @@ export class FleetKeeper implements OnApplicationShutdown {
   }
 
   async catchUp(): Promise<void> {
-    const { rows } = await this.pool.query<Record<string, unknown>>(`select ${LOG_COLUMNS} from log where revision > $1 order by revision limit 1000`, [
-      this.fleet.revision,
-    ]);
+    const { rows } = await this.pool.query<Record<string, unknown>>(
+      `select ${LOG_COLUMNS} from log where revision > $1 order by revision limit 1000`,
+      [this.fleet.revision],
+    );
     if (rows.length) this.apply(rows.map(entryOf));
   }
 

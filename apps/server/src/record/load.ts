@@ -17,7 +17,8 @@ export const RECORD_TYPES: pg.CustomTypesConfig = {
     if (oid === INT8) return Number;
     if (oid === DATE) return (text: string) => text;
     if (oid === TIMESTAMPTZ) return (text: string) => new Date(text).toISOString();
-    if (oid === INET_ARRAY) return (text: string) => (text === '{}' ? [] : text.slice(1, -1).split(','));
+    if (oid === INET_ARRAY)
+      return (text: string) => (text === '{}' ? [] : text.slice(1, -1).split(','));
     return pg.types.getTypeParser(oid, format ?? 'text');
   }) as pg.CustomTypesConfig['getTypeParser'],
 };
@@ -28,12 +29,20 @@ export async function loadFleet(databaseUrl: string): Promise<Fleet> {
   try {
     await client.query('begin isolation level repeatable read read only');
     const fleet = new Fleet();
-    const head = await client.query<{ revision: number; shape: number }>('select revision, shape from revision');
+    const head = await client.query<{ revision: number; shape: number }>(
+      'select revision, shape from revision',
+    );
     const { revision, shape } = head.rows[0]!;
-    if (shape !== SHAPE) throw new Error(`The record has shape ${shape}; this version knows shape ${SHAPE}. Run the migrations of the right version.`);
+    if (shape !== SHAPE)
+      throw new Error(
+        `The record has shape ${shape}; this version knows shape ${SHAPE}. Run the migrations of the right version.`,
+      );
     for (const kind of KIND_NAMES) {
       const names = fieldsOf(kind);
-      const { rows } = await client.query<unknown[]>({ text: `select ${columnsOf(kind)} from ${tableOf(kind)}`, rowMode: 'array' });
+      const { rows } = await client.query<unknown[]>({
+        text: `select ${columnsOf(kind)} from ${tableOf(kind)}`,
+        rowMode: 'array',
+      });
       for (const values of rows) {
         const row: Record<string, unknown> = {};
         for (let i = 0; i < names.length; i += 1) row[names[i]!] = values[i];

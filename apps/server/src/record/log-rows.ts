@@ -1,10 +1,12 @@
 import type { LogEntry } from '@insel/core';
 
-export const LOG_COLUMNS = 'revision, shape, at, happened_at, actor_id, actor_name, title, reason, override, change, subjects, patches';
+export const LOG_COLUMNS =
+  'revision, shape, at, happened_at, actor_id, actor_name, title, reason, override, change, subjects, patches';
 
 /** A log entry from its row, whichever driver read it. */
 export function entryOf(row: Record<string, unknown>): LogEntry {
-  const time = (value: unknown) => (value === null ? null : new Date(value as string).toISOString());
+  const time = (value: unknown) =>
+    value === null ? null : new Date(value as string).toISOString();
   return {
     revision: Number(row.revision),
     shape: Number(row.shape),

@@ -5,16 +5,22 @@
 import { KIND_NAMES, KINDS, type Fleet, type Kind, type Patch, type Values } from '@insel/core';
 
 /** @example snake('installedMiB') // 'installed_mib' */
-export const snake = (name: string): string => name.replace('MiB', 'Mib').replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
+export const snake = (name: string): string =>
+  name.replace('MiB', 'Mib').replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
 
 export const tableOf = (kind: Kind): string => `"${snake(kind)}"`;
 
-const NAMES: ReadonlyMap<Kind, string[]> = new Map(KIND_NAMES.map((kind) => [kind, ['id', 'revision', ...Object.keys(KINDS[kind].fields)]]));
+const NAMES: ReadonlyMap<Kind, string[]> = new Map(
+  KIND_NAMES.map((kind) => [kind, ['id', 'revision', ...Object.keys(KINDS[kind].fields)]]),
+);
 
 /** Fields of a kind in the order of `columnsOf`. */
 export const fieldsOf = (kind: Kind): string[] => NAMES.get(kind)!;
 
-export const columnsOf = (kind: Kind): string => fieldsOf(kind).map((name) => `"${snake(name)}"`).join(', ');
+export const columnsOf = (kind: Kind): string =>
+  fieldsOf(kind)
+    .map((name) => `"${snake(name)}"`)
+    .join(', ');
 
 /** Runs one statement and gives its rows. */
 export type Sql = (text: string, parameters: unknown[]) => Promise<Record<string, unknown>[]>;
@@ -23,24 +29,48 @@ export type Sql = (text: string, parameters: unknown[]) => Promise<Record<string
 export class LostUpdate extends Error {}
 
 /** Writes patches as one statement per kind and operation, each guarded by id and the revision seen. */
-export async function persist(fleet: Fleet, patches: readonly Patch[], revision: number, sql: Sql): Promise<void> {
+export async function persist(
+  fleet: Fleet,
+  patches: readonly Patch[],
+  revision: number,
+  sql: Sql,
+): Promise<void> {
   for (const kind of KIND_NAMES) {
     const mine = patches.filter((patch) => patch.kind === kind);
-    await removeRows(kind, mine.flatMap((patch) => (patch.op === 'delete' ? [{ id: patch.id, seen: patch.seen }] : [])), sql);
-    await updateRows(
+    await removeRows(
       kind,
-      mine.flatMap((patch) => (patch.op === 'update' ? [{ seen: patch.seen, row: { ...fleet.need(kind, patch.id), ...patch.after, revision } }] : [])),
+      mine.flatMap((patch) => (patch.op === 'delete' ? [{ id: patch.id, seen: patch.seen }] : [])),
       sql,
     );
-    await insertRows(kind, mine.flatMap((patch) => (patch.op === 'create' ? [{ ...patch.after, id: patch.id, revision }] : [])), sql);
+    await updateRows(
+      kind,
+      mine.flatMap((patch) =>
+        patch.op === 'update'
+          ? [{ seen: patch.seen, row: { ...fleet.need(kind, patch.id), ...patch.after, revision } }]
+          : [],
+      ),
+      sql,
+    );
+    await insertRows(
+      kind,
+      mine.flatMap((patch) =>
+        patch.op === 'create' ? [{ ...patch.after, id: patch.id, revision }] : [],
+      ),
+      sql,
+    );
   }
 }
 
 function expect(count: number, rows: unknown[], kind: Kind): void {
-  if (rows.length !== count) throw new LostUpdate(`${count} ${kind} rows were to be written, ${rows.length} were`);
+  if (rows.length !== count)
+    throw new LostUpdate(`${count} ${kind} rows were to be written, ${rows.length} were`);
 }
 
-async function removeRows(kind: Kind, rows: { id: string; seen: number }[], sql: Sql): Promise<void> {
+async function removeRows(
+  kind: Kind,
+  rows: { id: string; seen: number }[],
+  sql: Sql,
+): Promise<void> {
   if (rows.length === 0) return;
   const done = await sql(
     `delete from ${tableOf(kind)} t using jsonb_to_recordset(?::jsonb) as s(id uuid, seen bigint) where t.id = s.id and t.revision = s.seen returning t.id`,
@@ -49,7 +79,11 @@ async function removeRows(kind: Kind, rows: { id: string; seen: number }[], sql:
   expect(rows.length, done, kind);
 }
 
-async function updateRows(kind: Kind, rows: { seen: number; row: Values }[], sql: Sql): Promise<void> {
+async function updateRows(
+  kind: Kind,
+  rows: { seen: number; row: Values }[],
+  sql: Sql,
+): Promise<void> {
   if (rows.length === 0) return;
   const set = fieldsOf(kind)
     .filter((name) => name !== 'id')
@@ -59,7 +93,10 @@ async function updateRows(kind: Kind, rows: { seen: number; row: Values }[], sql
     `update ${tableOf(kind)} t set ${set} from jsonb_populate_recordset(null::${tableOf(kind)}, ?::jsonb) x,
        jsonb_to_recordset(?::jsonb) as s(id uuid, seen bigint)
      where t.id = x.id and t.id = s.id and t.revision = s.seen returning t.id`,
-    [JSON.stringify(rows.map(({ row }) => toTable(kind, row))), JSON.stringify(rows.map(({ row, seen }) => ({ id: row.id, seen })))],
+    [
+      JSON.stringify(rows.map(({ row }) => toTable(kind, row))),
+      JSON.stringify(rows.map(({ row, seen }) => ({ id: row.id, seen }))),
+    ],
   );
   expect(rows.length, done, kind);
 }

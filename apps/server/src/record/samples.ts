@@ -20,11 +20,21 @@ export class Samples {
 
   /** Samples of the last so many days before the newest one, oldest first. */
   async of(subjectId: string, days: number): Promise<Sample[]> {
-    const rows = await this.rows<{ at: Date; cpu_percent: number | null; memory_mib: number | null; disk_bytes: string | null }>(
+    const rows = await this.rows<{
+      at: Date;
+      cpu_percent: number | null;
+      memory_mib: number | null;
+      disk_bytes: string | null;
+    }>(
       `select at, cpu_percent, memory_mib, disk_bytes from sample where subject_id = ? and at >= (select max(at) from sample where subject_id = ?) - make_interval(days => ?) order by at`,
       [subjectId, subjectId, days],
     );
-    return rows.map((row) => ({ at: new Date(row.at).toISOString(), cpuPercent: row.cpu_percent, memoryMiB: row.memory_mib, diskBytes: row.disk_bytes === null ? null : Number(row.disk_bytes) }));
+    return rows.map((row) => ({
+      at: new Date(row.at).toISOString(),
+      cpuPercent: row.cpu_percent,
+      memoryMiB: row.memory_mib,
+      diskBytes: row.disk_bytes === null ? null : Number(row.disk_bytes),
+    }));
   }
 
   /** The newest disk sample of each of these. */
@@ -35,24 +45,39 @@ export class Samples {
        cross join lateral (select at, disk_bytes from sample where subject_id = x.id and disk_bytes is not null order by at desc limit 1) newest`,
       [...ids],
     );
-    return rows.map((row) => ({ id: row.id, at: new Date(row.at).toISOString(), diskBytes: Number(row.disk_bytes) }));
+    return rows.map((row) => ({
+      id: row.id,
+      at: new Date(row.at).toISOString(),
+      diskBytes: Number(row.disk_bytes),
+    }));
   }
 
   /** 95th percentiles (type 7, as percentile_cont computes it) of guests, the largest of them. */
   async similar(guests: readonly { id: string; vcpu: number }[]): Promise<SimilarUse | null> {
     if (guests.length === 0) return null;
-    const rows = await this.rows<{ subject_id: string; n: string; cpu: number | null; memory: number | null }>(
+    const rows = await this.rows<{
+      subject_id: string;
+      n: string;
+      cpu: number | null;
+      memory: number | null;
+    }>(
       `select subject_id, count(*) n, percentile_cont(0.95) within group (order by cpu_percent) cpu, percentile_cont(0.95) within group (order by memory_mib) memory
        from sample where subject_id in (${guests.map(() => '?').join(', ')}) group by subject_id`,
       guests.map(({ id }) => id),
     );
     if (rows.length === 0) return null;
     const vcpu = new Map(guests.map((guest) => [guest.id, guest.vcpu]));
-    const largest = (values: (number | null)[]) => values.reduce((most: number | null, value) => (value === null ? most : Math.max(most ?? 0, value)), null);
+    const largest = (values: (number | null)[]) =>
+      values.reduce(
+        (most: number | null, value) => (value === null ? most : Math.max(most ?? 0, value)),
+        null,
+      );
     return {
       guests: rows.length,
       samples: rows.reduce((sum, row) => sum + Number(row.n), 0),
-      vcpuP95: largest(rows.map((row) => (row.cpu === null ? null : (row.cpu * vcpu.get(row.subject_id)!) / 100))),
+      vcpuP95: largest(
+        rows.map((row) => (row.cpu === null ? null : (row.cpu * vcpu.get(row.subject_id)!) / 100)),
+      ),
       memoryP95MiB: largest(rows.map((row) => row.memory)),
     };
   }

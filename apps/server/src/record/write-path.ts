@@ -3,7 +3,18 @@
  * others wrote, decide on the fleet, persist the patches, append the log entry, commit; then the keeper applies the
  * entry. The revision is the locked row plus one, never a sequence, so that the log has no gaps.
  */
-import { decide, isRefusal, mayAsk, SHAPE, type Change, type Decision, type Edge, type Kind, type LogEntry, type Refusal } from '@insel/core';
+import {
+  decide,
+  isRefusal,
+  mayAsk,
+  SHAPE,
+  type Change,
+  type Decision,
+  type Edge,
+  type Kind,
+  type LogEntry,
+  type Refusal,
+} from '@insel/core';
 import type { Written } from '@insel/contract';
 import { MikroORM } from '@mikro-orm/postgresql';
 import { Injectable, Logger } from '@nestjs/common';
@@ -59,12 +70,14 @@ export class WritePath {
     let entry: LogEntry | undefined;
     const result = await this.orm.em.fork().transactional(async (em): Promise<WriteResult> => {
       const context = em.getTransactionContext();
-      const sql: Sql = (text, parameters) => em.getConnection().execute(text, parameters, 'all', context);
+      const sql: Sql = (text, parameters) =>
+        em.getConnection().execute(text, parameters, 'all', context);
       await this.lockAndCatchUp(sql);
       const earlier = await earlierAnswer(sql, request);
       if (earlier) return earlier;
       const { expect } = request;
-      if (expect && this.keeper.fleet.get(expect.kind, expect.id)?.revision !== expect.revision) return { kind: 'stale' };
+      if (expect && this.keeper.fleet.get(expect.kind, expect.id)?.revision !== expect.revision)
+        return { kind: 'stale' };
       const edge = edgeAt(request.now ?? this.clock.now(), request.actor);
       const decision = await this.decideNow(sql, request.change, edge);
       if (isRefusal(decision)) return { kind: 'refused', refusal: decision };
@@ -74,13 +87,16 @@ export class WritePath {
       await keepOrRedact(sql, request, entry);
       const written = answerFor(entry);
       if (request.idempotency) {
-        await sql('insert into idempotency (user_id, key, body_hash, answer, at) values (?, ?, ?, ?::jsonb, ?)', [
-          request.actor.id,
-          request.idempotency.key,
-          request.idempotency.bodyHash,
-          JSON.stringify(written),
-          edge.now,
-        ]);
+        await sql(
+          'insert into idempotency (user_id, key, body_hash, answer, at) values (?, ?, ?, ?::jsonb, ?)',
+          [
+            request.actor.id,
+            request.idempotency.key,
+            request.idempotency.bodyHash,
+            JSON.stringify(written),
+            edge.now,
+          ],
+        );
       }
       return { kind: 'written', written };
     });
@@ -92,20 +108,29 @@ export class WritePath {
     const [row] = await sql('select revision from revision for update', []);
     const revision = Number(row!.revision);
     if (revision === this.keeper.fleet.revision) return;
-    const rows = await sql(`select ${LOG_COLUMNS} from log where revision > ? order by revision`, [this.keeper.fleet.revision]);
+    const rows = await sql(`select ${LOG_COLUMNS} from log where revision > ? order by revision`, [
+      this.keeper.fleet.revision,
+    ]);
     this.keeper.apply(rows.map(entryOf));
-    if (this.keeper.fleet.revision !== revision) throw new Error(`caught up to ${this.keeper.fleet.revision}, not to ${revision}`);
+    if (this.keeper.fleet.revision !== revision)
+      throw new Error(`caught up to ${this.keeper.fleet.revision}, not to ${revision}`);
   }
 
   private async decideNow(sql: Sql, change: Change, edge: Edge): Promise<Decision | Refusal> {
     const entry = change.type === 'undo' ? await entryAt(sql, change.revision) : undefined;
     if (entry && !mayAsk(edge.actor.role, entry.change.type as Change['type'])) {
-      return { refused: true, code: 'not-yours', overridable: false, sentence: 'You may not make this change, so you may not undo it.' };
+      return {
+        refused: true,
+        code: 'not-yours',
+        overridable: false,
+        sentence: 'You may not make this change, so you may not undo it.',
+      };
     }
     const began = performance.now();
     const decision = decide(this.keeper.fleet, change, edge, { entry });
     const took = performance.now() - began;
-    if (took > DECIDE_BUDGET_MS) this.logger.warn(`deciding ${change.type} took ${Math.round(took)} ms`);
+    if (took > DECIDE_BUDGET_MS)
+      this.logger.warn(`deciding ${change.type} took ${Math.round(took)} ms`);
     return decision;
   }
 
@@ -127,11 +152,19 @@ export class WritePath {
   }
 }
 
-async function earlierAnswer(sql: Sql, { idempotency, actor }: WriteRequest): Promise<WriteResult | undefined> {
+async function earlierAnswer(
+  sql: Sql,
+  { idempotency, actor }: WriteRequest,
+): Promise<WriteResult | undefined> {
   if (!idempotency) return undefined;
-  const [row] = await sql('select body_hash, answer from idempotency where user_id = ? and key = ?', [actor.id, idempotency.key]);
+  const [row] = await sql(
+    'select body_hash, answer from idempotency where user_id = ? and key = ?',
+    [actor.id, idempotency.key],
+  );
   if (!row) return undefined;
-  return row.body_hash === idempotency.bodyHash ? { kind: 'written', written: row.answer as Written } : { kind: 'key-reused' };
+  return row.body_hash === idempotency.bodyHash
+    ? { kind: 'written', written: row.answer as Written }
+    : { kind: 'key-reused' };
 }
 
 export async function entryAt(sql: Sql, revision: number): Promise<LogEntry | undefined> {
@@ -140,7 +173,9 @@ export async function entryAt(sql: Sql, revision: number): Promise<LogEntry | un
 }
 
 async function append(sql: Sql, entry: LogEntry): Promise<void> {
-  const ids = [...new Set([...entry.subjects.map(({ id }) => id), ...entry.patches.map(({ id }) => id)])];
+  const ids = [
+    ...new Set([...entry.subjects.map(({ id }) => id), ...entry.patches.map(({ id }) => id)]),
+  ];
   await sql(
     `insert into log (revision, shape, at, happened_at, actor_id, actor_name, title, reason, override, type, change, subjects, patches, record_ids)
      values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?::jsonb, ?::jsonb, ?::jsonb, (select coalesce(array_agg(value::uuid), '{}') from jsonb_array_elements_text(?::jsonb)))`,
@@ -165,18 +200,32 @@ async function append(sql: Sql, entry: LogEntry): Promise<void> {
 }
 
 /** The pasted text itself lies beside the log: it commits with the entry that names its hash, and goes with the one that redacts it. */
-async function keepOrRedact(sql: Sql, { attachment, change }: WriteRequest, entry: LogEntry): Promise<void> {
+async function keepOrRedact(
+  sql: Sql,
+  { attachment, change }: WriteRequest,
+  entry: LogEntry,
+): Promise<void> {
   if (attachment) {
-    await sql('insert into attachment (sha256, text, revision) values (?, ?, ?) on conflict (sha256) do update set text = excluded.text, redacted_by = null', [attachment.sha256, attachment.text, entry.revision]);
+    await sql(
+      'insert into attachment (sha256, text, revision) values (?, ?, ?) on conflict (sha256) do update set text = excluded.text, redacted_by = null',
+      [attachment.sha256, attachment.text, entry.revision],
+    );
   }
-  if (change.type === 'attachment.redact') await sql('update attachment set text = null, redacted_by = ? where sha256 = ?', [entry.revision, change.sha256]);
+  if (change.type === 'attachment.redact')
+    await sql('update attachment set text = null, redacted_by = ? where sha256 = ?', [
+      entry.revision,
+      change.sha256,
+    ]);
 }
 
 function answerFor(entry: LogEntry): Written {
   return {
     revision: entry.revision,
     title: entry.title,
-    created: entry.patches.filter((patch) => patch.op === 'create').slice(0, 1000).map(({ kind, id }) => ({ kind, id })),
+    created: entry.patches
+      .filter((patch) => patch.op === 'create')
+      .slice(0, 1000)
+      .map(({ kind, id }) => ({ kind, id })),
     subjects: entry.subjects,
   };
 }

@@ -1,5 +1,13 @@
 /** What starts before what: services with their providers, needs of hosts and guests, the order after a power cut. */
-import { AddProviderBody, EditServiceBody, RecordNeedBody, RecordServiceBody, type ServiceView, type StartOrderView, type Written } from '@insel/contract';
+import {
+  AddProviderBody,
+  EditServiceBody,
+  RecordNeedBody,
+  RecordServiceBody,
+  type ServiceView,
+  type StartOrderView,
+  type Written,
+} from '@insel/contract';
 import { refuse } from '@insel/core';
 import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
@@ -34,7 +42,11 @@ class StartsController {
     return this.writes.recordOne(request, 'service', body);
   }
   @Patch('services/:id')
-  editService(@Req() request: SignedIn, @Param('id') id: string, @Body() body: EditServiceBody): Promise<Written> {
+  editService(
+    @Req() request: SignedIn,
+    @Param('id') id: string,
+    @Body() body: EditServiceBody,
+  ): Promise<Written> {
     return this.writes.editOne(request, 'service', id, body);
   }
   @Delete('services/:id')
@@ -43,7 +55,11 @@ class StartsController {
   }
 
   @Post('services/:id/providers')
-  addProvider(@Req() request: SignedIn, @Param('id') serviceId: string, @Body() body: AddProviderBody): Promise<Written> {
+  addProvider(
+    @Req() request: SignedIn,
+    @Param('id') serviceId: string,
+    @Body() body: AddProviderBody,
+  ): Promise<Written> {
     exactlyOne(body, ['guestId', 'deviceId'], 'Say who provides it: one guest, or one device.');
     return this.writes.recordOne(request, 'provider', body, { serviceId });
   }
@@ -64,9 +80,14 @@ class StartsController {
   }
 }
 
-function exactlyOne<T extends object>(body: T, fields: (keyof T & string)[], sentence: string): void {
+function exactlyOne<T extends object>(
+  body: T,
+  fields: (keyof T & string)[],
+  sentence: string,
+): void {
   const given = fields.filter((field) => body[field]);
-  if (given.length !== 1) throw refused(refuse({ code: 'not-one', field: given[1] ?? fields[0]!, sentence }));
+  if (given.length !== 1)
+    throw refused(refuse({ code: 'not-one', field: given[1] ?? fields[0]!, sentence }));
 }
 
 @Module({ controllers: [StartsController] })

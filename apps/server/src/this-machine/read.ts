@@ -18,11 +18,19 @@ export interface Reader {
 
 /** Reads of the live system; a test hands in its own. */
 export const LIVE: Reader = {
-  file: (path) => readFile(path, 'utf8').then((text) => text.trim(), () => null),
+  file: (path) =>
+    readFile(path, 'utf8').then(
+      (text) => text.trim(),
+      () => null,
+    ),
   names: (folder) => readdir(folder).catch(() => []),
   json: async (command, ...args) => {
     try {
-      const { stdout } = await run(command, args, { timeout: 5000, env: { PATH: '/usr/bin:/bin:/usr/sbin:/sbin', LC_ALL: 'C' }, maxBuffer: 4e6 });
+      const { stdout } = await run(command, args, {
+        timeout: 5000,
+        env: { PATH: '/usr/bin:/bin:/usr/sbin:/sbin', LC_ALL: 'C' },
+        maxBuffer: 4e6,
+      });
       return JSON.parse(stdout) as unknown;
     } catch {
       return null;
@@ -34,8 +42,14 @@ const DMI = ['sys_vendor', 'product_name', 'product_serial', 'chassis_type'];
 
 export async function readThisMachine(reader: Reader = LIVE): Promise<MachineFacts> {
   const lines = async (folder: string, names: readonly string[]) => {
-    const values = await Promise.all(names.map(async (name) => [name, await reader.file(`${folder}/${name}`)] as const));
-    return values.flatMap(([name, value]) => (value === null ? [] : [`${folder}/${name}=${value.split('\n')[0]}`])).join('\n');
+    const values = await Promise.all(
+      names.map(async (name) => [name, await reader.file(`${folder}/${name}`)] as const),
+    );
+    return values
+      .flatMap(([name, value]) =>
+        value === null ? [] : [`${folder}/${name}=${value.split('\n')[0]}`],
+      )
+      .join('\n');
   };
   const [lscpu, lsblk, addr, route] = await Promise.all([
     reader.json('lscpu', '-J'),
@@ -70,7 +84,13 @@ async function ports(reader: Reader): Promise<string> {
       const parts = await reader.names(`/sys/class/net/${name}`);
       if (!parts.includes('device')) return '';
       const wireless = parts.includes('wireless') || parts.includes('phy80211');
-      return [name, wireless ? 'wireless' : 'wired', (await reader.file(`/sys/class/net/${name}/speed`)) ?? '', (await reader.file(`/sys/class/net/${name}/address`)) ?? '', ''].join('|');
+      return [
+        name,
+        wireless ? 'wireless' : 'wired',
+        (await reader.file(`/sys/class/net/${name}/speed`)) ?? '',
+        (await reader.file(`/sys/class/net/${name}/address`)) ?? '',
+        '',
+      ].join('|');
     }),
   );
   return lines.filter(Boolean).join('\n');
@@ -81,7 +101,9 @@ async function nodes(reader: Reader): Promise<string> {
   const names = (await reader.names(folder)).filter((name) => /^node\d+$/.test(name));
   const lines = await Promise.all(
     names.map(async (name) => {
-      const kib = / MemTotal:\s+(\d+)/.exec((await reader.file(`${folder}/${name}/meminfo`)) ?? '')?.[1] ?? '';
+      const kib =
+        / MemTotal:\s+(\d+)/.exec((await reader.file(`${folder}/${name}/meminfo`)) ?? '')?.[1] ??
+        '';
       return `${name}|${(await reader.file(`${folder}/${name}/cpulist`)) ?? ''}|${kib}`;
     }),
   );

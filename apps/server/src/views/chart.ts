@@ -1,20 +1,54 @@
 import type { ChartHost, ChartQuery, ChartView } from '@insel/contract';
-import { capacity, carriesNetwork, cores, countsOnHost, load, memoryDemand, poolFigures, poolsOf, type Fleet, type Row } from '@insel/core';
+import {
+  capacity,
+  carriesNetwork,
+  cores,
+  countsOnHost,
+  load,
+  memoryDemand,
+  poolFigures,
+  poolsOf,
+  type Fleet,
+  type Row,
+} from '@insel/core';
 import { markOf, named, siteName } from './common.js';
 
 const USUAL_TAKE = 60;
 
-export function chartView(fleet: Fleet, { label, networkId, from = 0, take = USUAL_TAKE }: ChartQuery, now: string): ChartView {
+export function chartView(
+  fleet: Fleet,
+  { label, networkId, from = 0, take = USUAL_TAKE }: ChartQuery,
+  now: string,
+): ChartView {
   const hosts = [...fleet.all('host')].filter((host) => host.state !== 'retired');
-  const counted = hosts.filter((host) => !host.outerGuestId && (host.state === 'in service' || host.state === 'maintenance'));
-  const sum = (of: (host: Row<'host'>) => number) => counted.reduce((total, host) => total + of(host), 0);
-  const largest = hosts.reduce((top, host) => ({ vcpu: Math.max(top.vcpu, capacity(fleet, host.id).vcpu.value), memoryMiB: Math.max(top.memoryMiB, capacity(fleet, host.id).memory.value) }), { vcpu: 1, memoryMiB: 1 });
-  const matching = hosts.filter((host) => (!label || host.purpose === label || host.labels.includes(label)) && (!networkId || carriesNetwork(fleet, host.id, networkId)));
+  const counted = hosts.filter(
+    (host) => !host.outerGuestId && (host.state === 'in service' || host.state === 'maintenance'),
+  );
+  const sum = (of: (host: Row<'host'>) => number) =>
+    counted.reduce((total, host) => total + of(host), 0);
+  const largest = hosts.reduce(
+    (top, host) => ({
+      vcpu: Math.max(top.vcpu, capacity(fleet, host.id).vcpu.value),
+      memoryMiB: Math.max(top.memoryMiB, capacity(fleet, host.id).memory.value),
+    }),
+    { vcpu: 1, memoryMiB: 1 },
+  );
+  const matching = hosts.filter(
+    (host) =>
+      (!label || host.purpose === label || host.labels.includes(label)) &&
+      (!networkId || carriesNetwork(fleet, host.id, networkId)),
+  );
   return {
-    hosts: inPlace(fleet, matching).slice(from, from + take).map((host) => chartHost(fleet, host, now)),
+    hosts: inPlace(fleet, matching)
+      .slice(from, from + take)
+      .map((host) => chartHost(fleet, host, now)),
     matching: matching.length,
     largest,
-    labels: [...new Set(hosts.flatMap((host) => [...host.labels, ...(host.purpose ? [host.purpose] : [])]))].sort(),
+    labels: [
+      ...new Set(
+        hosts.flatMap((host) => [...host.labels, ...(host.purpose ? [host.purpose] : [])]),
+      ),
+    ].sort(),
     networks: [...fleet.all('network')].map(named).sort((a, b) => a.name.localeCompare(b.name)),
     totals: {
       hosts: counted.length,
@@ -29,10 +63,19 @@ export function chartView(fleet: Fleet, { label, networkId, from = 0, take = USU
 
 /** By site and rack, the largest first. */
 function inPlace(fleet: Fleet, hosts: Row<'host'>[]): Row<'host'>[] {
-  const key = (host: Row<'host'>) => ({ host, place: `${siteName(fleet, host.siteId) || '~'}|${fleet.get('rack', host.rackId)?.name ?? ''}`, memory: capacity(fleet, host.id).memory.value });
+  const key = (host: Row<'host'>) => ({
+    host,
+    place: `${siteName(fleet, host.siteId) || '~'}|${fleet.get('rack', host.rackId)?.name ?? ''}`,
+    memory: capacity(fleet, host.id).memory.value,
+  });
   return hosts
     .map(key)
-    .sort((a, b) => a.place.localeCompare(b.place) || b.memory - a.memory || (a.host.name < b.host.name ? -1 : 1))
+    .sort(
+      (a, b) =>
+        a.place.localeCompare(b.place) ||
+        b.memory - a.memory ||
+        (a.host.name < b.host.name ? -1 : 1),
+    )
     .map(({ host }) => host);
 }
 
@@ -41,9 +84,15 @@ function chartHost(fleet: Fleet, host: Row<'host'>, now: string): ChartHost {
   const guests = fleet
     .referring('guest', 'hostId', host.id)
     .filter(countsOnHost)
-    .map((guest) => ({ ...named(guest), vcpu: guest.vcpu, memoryMiB: memoryDemand(fleet, host.id, guest.vcpu, guest.memoryMiB) }))
+    .map((guest) => ({
+      ...named(guest),
+      vcpu: guest.vcpu,
+      memoryMiB: memoryDemand(fleet, host.id, guest.vcpu, guest.memoryMiB),
+    }))
     .sort((a, b) => b.memoryMiB - a.memoryMiB || b.vcpu - a.vcpu || a.name.localeCompare(b.name));
-  const parts = (['disk', 'port', 'memoryModule'] as const).some((kind) => fleet.referringCount(kind, 'hostId' as never, host.id) > 0);
+  const parts = (['disk', 'port', 'memoryModule'] as const).some(
+    (kind) => fleet.referringCount(kind, 'hostId' as never, host.id) > 0,
+  );
   return {
     ...named(host),
     state: host.state,
@@ -56,7 +105,10 @@ function chartHost(fleet: Fleet, host: Row<'host'>, now: string): ChartHost {
     reserveVcpu: has.reserve.vcpu.value,
     reserveMiB: has.reserve.memory.value,
     guests,
-    pools: poolsOf(fleet, host.id).map((pool) => ({ name: pool.name, takenPercent: poolFigures(fleet, pool.id).taken.value })),
+    pools: poolsOf(fleet, host.id).map((pool) => ({
+      name: pool.name,
+      takenPercent: poolFigures(fleet, pool.id).taken.value,
+    })),
     finding: markOf(fleet, 'host', host.id, now),
   };
 }

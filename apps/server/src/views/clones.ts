@@ -26,10 +26,16 @@ export function lineages(fleet: Fleet): Lineage[] {
   const byOrigin = new Map<string, Lineage>();
   for (const clone of fleet.all('clone')) {
     const origin = fleet.need('guest', clone.originId);
-    const line = byOrigin.get(origin.id) ?? { origin: { id: origin.id, name: origin.name, state: origin.state, template: origin.template }, clones: [] };
+    const line = byOrigin.get(origin.id) ?? {
+      origin: { id: origin.id, name: origin.name, state: origin.state, template: origin.template },
+      clones: [],
+    };
     line.clones.push(cloneRow(fleet, clone.id));
     byOrigin.set(origin.id, line);
   }
-  for (const line of byOrigin.values()) line.clones.sort((a, b) => a.madeAt.localeCompare(b.madeAt) || a.guest.name.localeCompare(b.guest.name));
+  for (const line of byOrigin.values())
+    line.clones.sort(
+      (a, b) => a.madeAt.localeCompare(b.madeAt) || a.guest.name.localeCompare(b.guest.name),
+    );
   return [...byOrigin.values()].sort((a, b) => a.origin.name.localeCompare(b.origin.name));
 }

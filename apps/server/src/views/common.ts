@@ -1,11 +1,24 @@
 import type { AddressView, FindingMark, ListWindow, Named } from '@insel/contract';
-import { addressOf, markOn, prefixOf, type Fleet, type Kind, type Row, type SheetKind } from '@insel/core';
+import {
+  addressOf,
+  markOn,
+  prefixOf,
+  type Fleet,
+  type Kind,
+  type Row,
+  type SheetKind,
+} from '@insel/core';
 
 export const named = (row: { id: string; name: string }): Named => ({ id: row.id, name: row.name });
 
-export const byName = (a: { name: string }, b: { name: string }): number => a.name.localeCompare(b.name, undefined, { numeric: true });
+export const byName = (a: { name: string }, b: { name: string }): number =>
+  a.name.localeCompare(b.name, undefined, { numeric: true });
 
-export function namedById(fleet: Fleet, kind: 'host' | 'guest' | 'network' | 'pool' | 'site' | 'service' | 'hostGroup', id: string): Named {
+export function namedById(
+  fleet: Fleet,
+  kind: 'host' | 'guest' | 'network' | 'pool' | 'site' | 'service' | 'hostGroup',
+  id: string,
+): Named {
   return named(fleet.need(kind, id));
 }
 
@@ -14,7 +27,12 @@ export function siteName(fleet: Fleet, siteId: string | null): string {
 }
 
 /** Gravest finding at a record, for its line in a list. */
-export const markOf: (fleet: Fleet, kind: SheetKind, id: string, now: string) => FindingMark | null = markOn;
+export const markOf: (
+  fleet: Fleet,
+  kind: SheetKind,
+  id: string,
+  now: string,
+) => FindingMark | null = markOn;
 
 export function addressView(fleet: Fleet, row: Row<'address'>): AddressView {
   const subnet = fleet.get('subnet', row.subnetId);
@@ -63,7 +81,11 @@ export class OrderCache {
  * Ids sorted by a key; rows of equal key stay in the order of the record, which is that of their making. Rows are
  * grouped first, since the keys of 50,000 guests are often those of their 1,000 hosts.
  */
-export function sortedIds<R extends { id: string }>(rows: Iterable<R>, key: (row: R) => Key, order: 'up' | 'down' = 'up'): string[] {
+export function sortedIds<R extends { id: string }>(
+  rows: Iterable<R>,
+  key: (row: R) => Key,
+  order: 'up' | 'down' = 'up',
+): string[] {
   const groups = new Map<Key, string[]>();
   for (const row of rows) {
     const value = key(row);
@@ -79,8 +101,19 @@ export function sortedIds<R extends { id: string }>(rows: Iterable<R>, key: (row
   return ids;
 }
 
-export function windowOf<T>(fleet: Fleet, ids: string[], { from = 0, take = 100 }: Ordering, view: (id: string) => T): ListWindow<T> {
-  return { rows: ids.slice(from, from + take).map(view), total: ids.length, from, revision: fleet.revision };
+export function windowOf<T>(
+  fleet: Fleet,
+  ids: string[],
+  { from = 0, take = 100 }: Ordering,
+  view: (id: string) => T,
+): ListWindow<T> {
+  return {
+    rows: ids.slice(from, from + take).map(view),
+    total: ids.length,
+    from,
+    revision: fleet.revision,
+  };
 }
 
-export const cacheKey = (kind: Kind, query: object): string => `${kind}|${JSON.stringify({ ...query, from: 0, take: 0 })}`;
+export const cacheKey = (kind: Kind, query: object): string =>
+  `${kind}|${JSON.stringify({ ...query, from: 0, take: 0 })}`;

@@ -1,27 +1,69 @@
-import type { DriveView, GuestBuildView, GuestGroupView, MediumView, SnapshotView } from '@insel/contract';
-import { findingsAt, groupSpread, guestBuild, newerRelease, type Fleet, type Row } from '@insel/core';
+import type {
+  DriveView,
+  GuestBuildView,
+  GuestGroupView,
+  MediumView,
+  SnapshotView,
+} from '@insel/contract';
+import {
+  findingsAt,
+  groupSpread,
+  guestBuild,
+  newerRelease,
+  type Fleet,
+  type Row,
+} from '@insel/core';
 import { byName, named, namedById } from './common.js';
 
-export function guestGroupView(fleet: Fleet, group: Row<'guestGroup'>, now: string): GuestGroupView {
-  const guests = fleet.referring('guest', 'groupId', group.id).filter((guest) => guest.state !== 'retired').sort(byName);
-  return { ...group, guests: guests.map((guest) => ({ ...named(guest), host: fleet.need('host', guest.hostId).name, state: guest.state })), spreadNow: groupSpread(fleet, group), findings: findingsAt(fleet, 'guestGroup', group.id, now) };
+export function guestGroupView(
+  fleet: Fleet,
+  group: Row<'guestGroup'>,
+  now: string,
+): GuestGroupView {
+  const guests = fleet
+    .referring('guest', 'groupId', group.id)
+    .filter((guest) => guest.state !== 'retired')
+    .sort(byName);
+  return {
+    ...group,
+    guests: guests.map((guest) => ({
+      ...named(guest),
+      host: fleet.need('host', guest.hostId).name,
+      state: guest.state,
+    })),
+    spreadNow: groupSpread(fleet, group),
+    findings: findingsAt(fleet, 'guestGroup', group.id, now),
+  };
 }
 
 export function driveViews(fleet: Fleet, guestId: string): DriveView[] {
-  return fleet.referring('drive', 'guestId', guestId).map((drive) => ({ id: drive.id, revision: drive.revision, medium: named(fleet.need('medium', drive.mediumId)), atPowerOn: drive.atPowerOn }));
+  return fleet
+    .referring('drive', 'guestId', guestId)
+    .map((drive) => ({
+      id: drive.id,
+      revision: drive.revision,
+      medium: named(fleet.need('medium', drive.mediumId)),
+      atPowerOn: drive.atPowerOn,
+    }));
 }
 
 export function snapshotViews(fleet: Fleet, guestId: string, now: string): SnapshotView[] {
   return fleet
     .referring('snapshot', 'guestId', guestId)
     .sort((a, b) => a.takenAt.localeCompare(b.takenAt))
-    .map((snapshot) => ({ ...snapshot, pool: namedById(fleet, 'pool', snapshot.poolId), days: Math.floor((Date.parse(now) - Date.parse(snapshot.takenAt)) / 86_400_000) }));
+    .map((snapshot) => ({
+      ...snapshot,
+      pool: namedById(fleet, 'pool', snapshot.poolId),
+      days: Math.floor((Date.parse(now) - Date.parse(snapshot.takenAt)) / 86_400_000),
+    }));
 }
 
 export function guestBuildView(fleet: Fleet, guestId: string): GuestBuildView {
   const build = guestBuild(fleet, guestId);
   const rows = fleet.referring('buildTick', 'guestId', guestId);
-  const ticks = Object.fromEntries(rows.map(({ step, outcome, at, by, remark }) => [step, { outcome, at, by, remark }]));
+  const ticks = Object.fromEntries(
+    rows.map(({ step, outcome, at, by, remark }) => [step, { outcome, at, by, remark }]),
+  );
   const keys = build.sections.flatMap(({ steps }) => steps.map((step) => step.key));
   return { ...build, ticks, done: keys.filter((key) => ticks[key]).length, total: keys.length };
 }

@@ -3,12 +3,19 @@ import type { AdapterPart, PlanGuestBody, RecordGuestBody } from '@insel/contrac
 import type { AdapterInput, GuestInput } from '@insel/core';
 import { fieldsIn } from '../http/writes.js';
 
-const adapterInput = ({ networkId, mac, model, masquerade, address }: AdapterPart): AdapterInput => ({
+const adapterInput = ({
+  networkId,
+  mac,
+  model,
+  masquerade,
+  address,
+}: AdapterPart): AdapterInput => ({
   networkId: networkId ?? null,
   mac,
   model,
   masquerade,
-  address: address.take === 'given' ? { take: 'given', ip: address.ip ?? '' } : { take: address.take },
+  address:
+    address.take === 'given' ? { take: 'given', ip: address.ip ?? '' } : { take: address.take },
 });
 
 export const guestInput = (body: PlanGuestBody | RecordGuestBody): GuestInput => ({

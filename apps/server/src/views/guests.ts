@@ -1,5 +1,22 @@
 import type { AdapterView, GuestListRow, GuestSheet, IdentityView } from '@insel/contract';
-import { adapterName, checkedAt, findingsOn, headroom, linkLocal, machineName, memoryDemand, overheadMiB, placeOf, platformOf, practice, stateEffects, volumeBytes, type Figure, type Fleet, type Row } from '@insel/core';
+import {
+  adapterName,
+  checkedAt,
+  findingsOn,
+  headroom,
+  linkLocal,
+  machineName,
+  memoryDemand,
+  overheadMiB,
+  placeOf,
+  platformOf,
+  practice,
+  stateEffects,
+  volumeBytes,
+  type Figure,
+  type Fleet,
+  type Row,
+} from '@insel/core';
 import { addressView, byIp, markOf, named, namedById } from './common.js';
 import { driveViews, guestBuildView, snapshotViews } from './guest-care.js';
 import { needViews } from './starts.js';
@@ -53,7 +70,9 @@ function identityOf(fleet: Fleet, guestId: string): IdentityView | null {
     origin: namedById(fleet, 'guest', clone.originId),
     copy: clone.copy,
     madeAt: clone.madeAt,
-    items: fleet.referring('identityItem', 'cloneId', clone.id).sort((a, b) => (a.id < b.id ? -1 : 1)),
+    items: fleet
+      .referring('identityItem', 'cloneId', clone.id)
+      .sort((a, b) => (a.id < b.id ? -1 : 1)),
   };
 }
 
@@ -72,10 +91,17 @@ function adapterView(fleet: Fleet, guest: Row<'guest'>, adapter: Row<'adapter'>)
   return {
     ...adapter,
     network: adapter.networkId ? namedById(fleet, 'network', adapter.networkId) : null,
-    addresses: fleet.referring('address', 'adapterId', adapter.id).sort(byIp).map((row) => addressView(fleet, row)),
+    addresses: fleet
+      .referring('address', 'adapterId', adapter.id)
+      .sort(byIp)
+      .map((row) => addressView(fleet, row)),
     linkLocal: linkLocalOf(adapter.mac),
     inside: adapterName(fleet, guest, adapter),
-    switchName: fleet.referring('virtualSwitch', 'hostId', guest.hostId).find((found) => found.networkId !== null && found.networkId === adapter.networkId)?.name ?? '',
+    switchName:
+      fleet
+        .referring('virtualSwitch', 'hostId', guest.hostId)
+        .find((found) => found.networkId !== null && found.networkId === adapter.networkId)?.name ??
+      '',
     vlanId: fleet.get('network', adapter.networkId)?.vlanId ?? null,
     side: sideOf(fleet, guest, adapter),
   };
@@ -84,7 +110,9 @@ function adapterView(fleet: Fleet, guest: Row<'guest'>, adapter: Row<'adapter'>)
 /** The outside of a router is where its gateway is: the first adapter whose subnet names one, or on whose subnet the noted one lies. */
 function sideOf(fleet: Fleet, guest: Row<'guest'>, adapter: Row<'adapter'>): AdapterView['side'] {
   if (!guest.forwards) return null;
-  return placeOf({ fleet, guest, adapters: adaptersOf(fleet, guest.id) }).adapter?.id === adapter.id ? 'outside' : 'inside';
+  return placeOf({ fleet, guest, adapters: adaptersOf(fleet, guest.id) }).adapter?.id === adapter.id
+    ? 'outside'
+    : 'inside';
 }
 
 function demandFigure(fleet: Fleet, guest: Row<'guest'>): Figure {
@@ -95,14 +123,25 @@ function demandFigure(fleet: Fleet, guest: Row<'guest'>): Figure {
     value: memoryDemand(fleet, guest.hostId, guest.vcpu, guest.memoryMiB),
     unit: 'MiB',
     lines: [
-      { label: 'Its memory', value: guest.memoryMiB, unit: 'MiB', operator: '·', from: { kind: 'guest', id: guest.id } },
+      {
+        label: 'Its memory',
+        value: guest.memoryMiB,
+        unit: 'MiB',
+        operator: '·',
+        from: { kind: 'guest', id: guest.id },
+      },
       {
         label: `Overhead: ${platform.overheadMiB} MiB + ${platform.overheadPerVcpuMiB} MiB per vCPU + ${platform.overheadPercent} % + video ${platform.videoMiB} MiB`,
         value: overheadMiB(platform, guest.vcpu, guest.memoryMiB),
         unit: 'MiB',
         operator: '+',
       },
-      { label: 'Asked', value: memoryDemand(fleet, guest.hostId, guest.vcpu, guest.memoryMiB), unit: 'MiB', operator: '=' },
+      {
+        label: 'Asked',
+        value: memoryDemand(fleet, guest.hostId, guest.vcpu, guest.memoryMiB),
+        unit: 'MiB',
+        operator: '=',
+      },
     ],
     sources: [practice('Overhead of a guest')],
     policy: `Properties of the platform ${platform.name}`,
@@ -114,7 +153,9 @@ const nameOrNull = (row: { id: string; name: string } | undefined) => (row ? nam
 /** The volume whose blocks a dependent clone shares, and whose it is. */
 function baseOf(fleet: Fleet, volume: Row<'volume'>) {
   const base = fleet.get('volume', volume.baseId);
-  return base ? { id: base.id, name: base.label, guest: namedById(fleet, 'guest', base.guestId) } : null;
+  return base
+    ? { id: base.id, name: base.label, guest: namedById(fleet, 'guest', base.guestId) }
+    : null;
 }
 
 export function guestSheet(fleet: Fleet, id: string, now: string): GuestSheet {
@@ -125,20 +166,37 @@ export function guestSheet(fleet: Fleet, id: string, now: string): GuestSheet {
     host: namedById(fleet, 'host', guest.hostId),
     demand: demandFigure(fleet, guest),
     group: nameOrNull(fleet.get('guestGroup', guest.groupId)),
-    volumes: fleet.referring('volume', 'guestId', id).map((volume) => ({ ...volume, pool: namedById(fleet, 'pool', volume.poolId), base: baseOf(fleet, volume), dependents: fleet.referringCount('volume', 'baseId', volume.id) })),
+    volumes: fleet
+      .referring('volume', 'guestId', id)
+      .map((volume) => ({
+        ...volume,
+        pool: namedById(fleet, 'pool', volume.poolId),
+        base: baseOf(fleet, volume),
+        dependents: fleet.referringCount('volume', 'baseId', volume.id),
+      })),
     drives: driveViews(fleet, id),
     snapshots: snapshotViews(fleet, id, now),
     build: { done, total, ...checkedAt(fleet.referring('buildTick', 'guestId', id)) },
     adapters: adaptersOf(fleet, id).map((adapter) => adapterView(fleet, guest, adapter)),
     identity: identityOf(fleet, id),
-    clones: fleet.referring('clone', 'originId', id).map((clone) => namedById(fleet, 'guest', clone.guestId)),
-    migrations: fleet.referring('migration', 'guestId', id).map((migration) => migrationRow(fleet, migration.id, now)),
+    clones: fleet
+      .referring('clone', 'originId', id)
+      .map((clone) => namedById(fleet, 'guest', clone.guestId)),
+    migrations: fleet
+      .referring('migration', 'guestId', id)
+      .map((migration) => migrationRow(fleet, migration.id, now)),
     states: stateEffects(fleet, guest),
     routes: fleet.referring('route', 'guestId', id),
     adapterCaution: adapterCaution(fleet, guest),
     needs: needViews(fleet, 'guestId', id),
     fullName: machineName(fleet, 'guest', id)?.full ?? guest.name,
-    backups: fleet.referring('backup', 'guestId', id).map((copy) => ({ ...copy, pool: copy.poolId ? namedById(fleet, 'pool', copy.poolId) : null, storeGuest: copy.storeGuestId ? namedById(fleet, 'guest', copy.storeGuestId) : null })),
+    backups: fleet
+      .referring('backup', 'guestId', id)
+      .map((copy) => ({
+        ...copy,
+        pool: copy.poolId ? namedById(fleet, 'pool', copy.poolId) : null,
+        storeGuest: copy.storeGuestId ? namedById(fleet, 'guest', copy.storeGuestId) : null,
+      })),
     findings: findingsOn(fleet, 'guest', id, now),
   };
 }

@@ -1,4 +1,11 @@
-import type { ArrayView, CarriedView, HostListRow, HostSheet, PoolView, VerificationView } from '@insel/contract';
+import type {
+  ArrayView,
+  CarriedView,
+  HostListRow,
+  HostSheet,
+  PoolView,
+  VerificationView,
+} from '@insel/contract';
 import {
   arrayFault,
   buildSheet,
@@ -46,7 +53,10 @@ export function hostRow(fleet: Fleet, id: string, now: string): HostListRow {
     vcpuForGuests: has.vcpu.value,
     vcpuLeft: room.vcpu.value,
     vcpuTakenPercent: room.vcpuUsed.value,
-    storageLeftBytes: poolsOf(fleet, id).reduce((sum, pool) => sum + Math.max(0, poolFigures(fleet, pool.id).left.value), 0),
+    storageLeftBytes: poolsOf(fleet, id).reduce(
+      (sum, pool) => sum + Math.max(0, poolFigures(fleet, pool.id).left.value),
+      0,
+    ),
     limits: room.limits,
     offersRoom: offersRoom(host),
     finding: markOf(fleet, 'host', id, now),
@@ -55,7 +65,9 @@ export function hostRow(fleet: Fleet, id: string, now: string): HostListRow {
 
 export function poolView(fleet: Fleet, id: string): PoolView {
   const { left, taken, promisedBytes, limitBytes } = poolFigures(fleet, id);
-  const hosts = fleet.referring('poolReach', 'poolId', id).map((reach) => namedById(fleet, 'host', reach.hostId));
+  const hosts = fleet
+    .referring('poolReach', 'poolId', id)
+    .map((reach) => namedById(fleet, 'host', reach.hostId));
   const pool = fleet.need('pool', id);
   const ratio: Figure = {
     name: 'promise-ratio',
@@ -63,18 +75,52 @@ export function poolView(fleet: Fleet, id: string): PoolView {
     value: pool.usableBytes > 0 ? promisedBytes / pool.usableBytes : null,
     unit: 'ratio',
     lines: [
-      { label: 'Promised to volumes, holds and snapshots', value: promisedBytes, unit: 'bytes', operator: '·' },
-      { label: 'Usable', value: pool.usableBytes, unit: 'bytes', operator: '÷', from: { kind: 'pool', id } },
-      { label: `Ratio; the limit is ${pool.promiseLimitPercent / 100}`, value: pool.usableBytes > 0 ? promisedBytes / pool.usableBytes : null, unit: 'ratio', operator: '=' },
+      {
+        label: 'Promised to volumes, holds and snapshots',
+        value: promisedBytes,
+        unit: 'bytes',
+        operator: '·',
+      },
+      {
+        label: 'Usable',
+        value: pool.usableBytes,
+        unit: 'bytes',
+        operator: '÷',
+        from: { kind: 'pool', id },
+      },
+      {
+        label: `Ratio; the limit is ${pool.promiseLimitPercent / 100}`,
+        value: pool.usableBytes > 0 ? promisedBytes / pool.usableBytes : null,
+        unit: 'ratio',
+        operator: '=',
+      },
     ],
     sources: taken.sources,
     policy: 'Promise limit of the pool',
   };
-  const counts = { volumes: fleet.referringCount('volume', 'poolId', id), snapshots: fleet.referringCount('snapshot', 'poolId', id) };
-  return { ...pool, ...counts, promisedBytes, limitBytes, ratio, left, taken, hosts, serverGuest: pool.serverGuestId ? namedById(fleet, 'guest', pool.serverGuestId) : null };
+  const counts = {
+    volumes: fleet.referringCount('volume', 'poolId', id),
+    snapshots: fleet.referringCount('snapshot', 'poolId', id),
+  };
+  return {
+    ...pool,
+    ...counts,
+    promisedBytes,
+    limitBytes,
+    ratio,
+    left,
+    taken,
+    hosts,
+    serverGuest: pool.serverGuestId ? namedById(fleet, 'guest', pool.serverGuestId) : null,
+  };
 }
 
-const bySlot = (key: 'bay' | 'slot' | 'name') => (a: object, b: object) => String((a as Record<string, unknown>)[key]).localeCompare(String((b as Record<string, unknown>)[key]), undefined, { numeric: true });
+const bySlot = (key: 'bay' | 'slot' | 'name') => (a: object, b: object) =>
+  String((a as Record<string, unknown>)[key]).localeCompare(
+    String((b as Record<string, unknown>)[key]),
+    undefined,
+    { numeric: true },
+  );
 /** Reads and normal load that an array is judged by until somebody asks otherwise. */
 const USUAL = { readShare: 0.7, rebuildShare: 0.5 };
 
@@ -82,16 +128,39 @@ function arrayView(fleet: Fleet, array: Row<'array'>): ArrayView {
   const disks = fleet.referring('disk', 'arrayId', array.id).sort(bySlot('bay'));
   const members = disks.filter((disk) => !disk.spare);
   const bytes = members.map((disk) => disk.bytes);
-  const option = arrayFault(array.level, bytes, array.groups) ? null : optionOf(array.level, bytes, array.groups, { diskClass: members[0]!.class, spares: disks.length - members.length, ...USUAL });
+  const option = arrayFault(array.level, bytes, array.groups)
+    ? null
+    : optionOf(array.level, bytes, array.groups, {
+        diskClass: members[0]!.class,
+        spares: disks.length - members.length,
+        ...USUAL,
+      });
   return { ...array, disks, option };
 }
 
-function carriedView(fleet: Fleet, found: Row<'virtualSwitch'>, guests: Row<'guest'>[]): CarriedView {
+function carriedView(
+  fleet: Fleet,
+  found: Row<'virtualSwitch'>,
+  guests: Row<'guest'>[],
+): CarriedView {
   const network = fleet.get('network', found.networkId);
-  const ports = fleet.referring('uplink', 'switchId', found.id).map((uplink) => fleet.need('port', uplink.portId)).sort(bySlot('name'));
+  const ports = fleet
+    .referring('uplink', 'switchId', found.id)
+    .map((uplink) => fleet.need('port', uplink.portId))
+    .sort(bySlot('name'));
   const cards = new Set(ports.map((port) => port.card).filter(Boolean));
-  const inside = found.mode === 'NAT' || found.mode === 'routed' ? 'through the host itself' : 'no port needed';
-  const survives = found.mode !== 'bridged' ? inside : ports.length === 0 ? 'ports not recorded' : ports.length === 1 ? 'single port' : cards.size === 1 ? 'survives one port, not its card' : 'survives one port';
+  const inside =
+    found.mode === 'NAT' || found.mode === 'routed' ? 'through the host itself' : 'no port needed';
+  const survives =
+    found.mode !== 'bridged'
+      ? inside
+      : ports.length === 0
+        ? 'ports not recorded'
+        : ports.length === 1
+          ? 'single port'
+          : cards.size === 1
+            ? 'survives one port, not its card'
+            : 'survives one port';
   return {
     id: found.id,
     mode: found.mode,
@@ -99,17 +168,29 @@ function carriedView(fleet: Fleet, found: Row<'virtualSwitch'>, guests: Row<'gue
     bundle: found.bundle,
     network: network ? named(network) : null,
     vlanId: network?.vlanId ?? null,
-    guests: guests.filter((guest) => fleet.referring('adapter', 'guestId', guest.id).some((adapter) => adapter.networkId === found.networkId)).length,
+    guests: guests.filter((guest) =>
+      fleet
+        .referring('adapter', 'guestId', guest.id)
+        .some((adapter) => adapter.networkId === found.networkId),
+    ).length,
     ports: ports.map(named),
     survives,
   };
 }
 
-function numaSentence(fleet: Fleet, host: Row<'host'>, forGuests: number, largestMiB: number | null): string {
+function numaSentence(
+  fleet: Fleet,
+  host: Row<'host'>,
+  forGuests: number,
+  largestMiB: number | null,
+): string {
   const nodes = fleet.referring('numaNode', 'hostId', host.id);
   if (nodes.length < 2) return '';
   const share = forGuests / nodes.length;
-  const sizes = nodes.map((node) => ({ cores: node.cores, memoryMiB: Math.floor(Math.min(node.memoryMiB, share)) }));
+  const sizes = nodes.map((node) => ({
+    cores: node.cores,
+    memoryMiB: Math.floor(Math.min(node.memoryMiB, share)),
+  }));
   const each = `${sizes[0]!.cores} cores and ${formatMemory(Math.min(...sizes.map((size) => size.memoryMiB)), 'down')} a node`;
   if (largestMiB === null) return `${nodes.length} nodes, ${each}`;
   const fit = numaFit(sizes, 2, largestMiB);
@@ -123,7 +204,9 @@ function verificationViews(fleet: Fleet, hostId: string): VerificationView[] {
     .sort((a, b) => b.at.localeCompare(a.at))
     .map((row) => ({
       ...row,
-      tests: fleet.referring('verificationTest', 'verificationId', row.id).map(({ test, passed, remark }) => ({ test, passed, remark })),
+      tests: fleet
+        .referring('verificationTest', 'verificationId', row.id)
+        .map(({ test, passed, remark }) => ({ test, passed, remark })),
       counts: last?.verification.id === row.id && last.counts,
     }));
 }
@@ -134,7 +217,9 @@ export function hostSheet(fleet: Fleet, id: string, now: string): HostSheet {
   const host = fleet.need('host', id);
   const has = capacity(fleet, id);
   const room = headroom(fleet, id);
-  const guests = fleet.referring('guest', 'hostId', id).sort((a, b) => a.name.localeCompare(b.name));
+  const guests = fleet
+    .referring('guest', 'hostId', id)
+    .sort((a, b) => a.name.localeCompare(b.name));
   const largest = largestGuest(fleet, id, 2);
   const oob = outOfBandAddress(fleet, id);
   const place = managementPlace(fleet, id);
@@ -161,16 +246,28 @@ export function hostSheet(fleet: Fleet, id: string, now: string): HostSheet {
     modules: fleet.referring('memoryModule', 'hostId', id).sort(bySlot('slot')),
     nodes: fleet.referring('numaNode', 'hostId', id).sort((a, b) => a.node - b.node),
     numa: numaSentence(fleet, host, has.memory.value, largest.value),
-    arrays: fleet.referring('array', 'hostId', id).sort(bySlot('name')).map((array) => arrayView(fleet, array)),
+    arrays: fleet
+      .referring('array', 'hostId', id)
+      .sort(bySlot('name'))
+      .map((array) => arrayView(fleet, array)),
     disks: fleet.referring('disk', 'hostId', id).sort(bySlot('bay')),
     ports: fleet.referring('port', 'hostId', id).sort(bySlot('name')),
     suitability: suitability(fleet, id),
     pools: poolsOf(fleet, id).map((pool) => poolView(fleet, pool.id)),
-    networks: fleet.referring('virtualSwitch', 'hostId', id).sort(bySlot('name')).map((found) => carriedView(fleet, found, guests)),
+    networks: fleet
+      .referring('virtualSwitch', 'hostId', id)
+      .sort(bySlot('name'))
+      .map((found) => carriedView(fleet, found, guests)),
     fullName: fullName(host),
-    management: managementAddresses(fleet, id).sort(byIp).map((row) => addressView(fleet, row)),
+    management: managementAddresses(fleet, id)
+      .sort(byIp)
+      .map((row) => addressView(fleet, row)),
     outOfBand: oob ? addressView(fleet, oob) : null,
-    place: place && { gateway: place.gateway, nameServers: place.nameServers, vlanId: place.vlanId },
+    place: place && {
+      gateway: place.gateway,
+      nameServers: place.nameServers,
+      vlanId: place.vlanId,
+    },
     verifications: verificationViews(fleet, id),
     builds: fleet.referring('hostBuild', 'hostId', id),
     routes: fleet.referring('route', 'hostId', id),

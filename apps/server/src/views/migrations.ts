@@ -1,10 +1,29 @@
 import type { MigrationListRow, MigrationSheet, SideView } from '@insel/contract';
-import { findingsOn, headroom, migrationChecks, poolFigures, poolsOf, routeEstimate, volumeBytes, type Fleet } from '@insel/core';
+import {
+  findingsOn,
+  headroom,
+  migrationChecks,
+  poolFigures,
+  poolsOf,
+  routeEstimate,
+  volumeBytes,
+  type Fleet,
+} from '@insel/core';
 import { markOf, namedById, siteName } from './common.js';
 
 export function migrationRow(fleet: Fleet, id: string, now: string): MigrationListRow {
   const row = fleet.need('migration', id);
-  const { state, running, bytes, estimateSeconds, copySeconds, plannedAt, startedAt, switchedAt, endedAt } = row;
+  const {
+    state,
+    running,
+    bytes,
+    estimateSeconds,
+    copySeconds,
+    plannedAt,
+    startedAt,
+    switchedAt,
+    endedAt,
+  } = row;
   return {
     id,
     guest: namedById(fleet, 'guest', row.guestId),
@@ -33,7 +52,11 @@ function sideView(fleet: Fleet, hostId: string): SideView {
     site: siteName(fleet, host.siteId),
     memoryLeftMiB: room.memory.value,
     vcpuLeft: room.vcpu.value,
-    pools: poolsOf(fleet, hostId).map((pool) => ({ id: pool.id, name: pool.name, leftBytes: poolFigures(fleet, pool.id).left.value })),
+    pools: poolsOf(fleet, hostId).map((pool) => ({
+      id: pool.id,
+      name: pool.name,
+      leftBytes: poolFigures(fleet, pool.id).left.value,
+    })),
   };
 }
 
@@ -45,18 +68,39 @@ export function migrationSheet(fleet: Fleet, id: string, now: string): Migration
   const planned = migration.state === 'planned';
   return {
     migration,
-    guest: { id: guest.id, name: guest.name, state: guest.state, vcpu: guest.vcpu, memoryMiB: guest.memoryMiB, volumeBytes: volumeBytes(fleet, guest.id) },
+    guest: {
+      id: guest.id,
+      name: guest.name,
+      state: guest.state,
+      vcpu: guest.vcpu,
+      memoryMiB: guest.memoryMiB,
+      volumeBytes: volumeBytes(fleet, guest.id),
+    },
     source: sideView(fleet, migration.sourceHostId),
     target: sideView(fleet, migration.targetHostId),
-    checks: planned ? migrationChecks(fleet, { guest, target, targetPoolId: moves[0]?.toPoolId ?? null, running: migration.running }) : [],
+    checks: planned
+      ? migrationChecks(fleet, {
+          guest,
+          target,
+          targetPoolId: moves[0]?.toPoolId ?? null,
+          running: migration.running,
+        })
+      : [],
     estimate: routeEstimate(fleet, { ...migration, movesStorage: moves.length > 0 }),
     moves: moves.map((move) => {
       const volume = fleet.need('volume', move.volumeId);
-      return { volume: volume.label, from: namedById(fleet, 'pool', move.fromPoolId), to: namedById(fleet, 'pool', move.toPoolId), bytes: volume.bytes };
+      return {
+        volume: volume.label,
+        from: namedById(fleet, 'pool', move.fromPoolId),
+        to: namedById(fleet, 'pool', move.toPoolId),
+        bytes: volume.bytes,
+      };
     }),
     holds: fleet.referring('hold', 'migrationId', id).map((hold) => ({
       ...hold,
-      place: hold.hostId ? namedById(fleet, 'host', hold.hostId) : namedById(fleet, 'pool', hold.poolId!),
+      place: hold.hostId
+        ? namedById(fleet, 'host', hold.hostId)
+        : namedById(fleet, 'pool', hold.poolId!),
     })),
     findings: findingsOn(fleet, 'migration', id, now),
   };

@@ -1,5 +1,20 @@
 import type { NetworkListRow, NetworkSheet, RunView, SubnetView } from '@insel/contract';
-import { addressOf, aggregate, formatPrefix, findingsOn, formatAddress, heldIn, holderOf, nextFree, prefixOf, runLength, subnetFigures, subnetRuns, type Fleet, type Row } from '@insel/core';
+import {
+  addressOf,
+  aggregate,
+  formatPrefix,
+  findingsOn,
+  formatAddress,
+  heldIn,
+  holderOf,
+  nextFree,
+  prefixOf,
+  runLength,
+  subnetFigures,
+  subnetRuns,
+  type Fleet,
+  type Row,
+} from '@insel/core';
 import { markOf, named, namedById, siteName } from './common.js';
 
 export function networkRow(fleet: Fleet, id: string, now: string): NetworkListRow {
@@ -10,7 +25,13 @@ export function networkRow(fleet: Fleet, id: string, now: string): NetworkListRo
     vlanId: network.vlanId,
     subnets: fleet.referring('subnet', 'networkId', id).map((subnet) => {
       const { free, taken } = subnetFigures(fleet, subnet.id);
-      return { id: subnet.id, prefix: subnet.prefix, free: free.value, takenPercent: taken.value, held: heldIn(fleet, subnet.id).length };
+      return {
+        id: subnet.id,
+        prefix: subnet.prefix,
+        free: free.value,
+        takenPercent: taken.value,
+        held: heldIn(fleet, subnet.id).length,
+      };
     }),
     finding: markOf(fleet, 'network', id, now),
   };
@@ -21,30 +42,48 @@ function joinable(fleet: Fleet, subnet: Row<'subnet'>): { id: string; prefix: st
   const mine = prefixOf(subnet.prefix);
   return fleet
     .referring('subnet', 'domainId', subnet.domainId)
-    .filter((other) => other.id !== subnet.id && aggregate([mine, prefixOf(other.prefix)]).length === 1)
+    .filter(
+      (other) => other.id !== subnet.id && aggregate([mine, prefixOf(other.prefix)]).length === 1,
+    )
     .map((other) => ({ id: other.id, prefix: formatPrefix(prefixOf(other.prefix)) }));
 }
 
 function subnetView(fleet: Fleet, id: string, now: string): SubnetView {
   const subnet = fleet.need('subnet', id);
   const { family } = prefixOf(subnet.prefix);
-  const ranges = fleet.referring('range', 'subnetId', id).sort((a, b) => (addressOf(a.firstIp).value < addressOf(b.firstIp).value ? -1 : 1));
+  const ranges = fleet
+    .referring('range', 'subnetId', id)
+    .sort((a, b) => (addressOf(a.firstIp).value < addressOf(b.firstIp).value ? -1 : 1));
   const runs: RunView[] = subnetRuns(fleet, id, now.slice(0, 10)).map((run) => ({
     kind: run.kind,
     first: formatAddress({ family, value: run.first }),
     last: formatAddress({ family, value: run.last }),
     count: String(runLength(run)),
   }));
-  const spans = ranges.filter((range) => range.use !== 'static').map((range) => ({ first: addressOf(range.firstIp).value, last: addressOf(range.lastIp).value }));
+  const spans = ranges
+    .filter((range) => range.use !== 'static')
+    .map((range) => ({
+      first: addressOf(range.firstIp).value,
+      last: addressOf(range.lastIp).value,
+    }));
   return {
     ...subnet,
     runs,
     ranges,
     held: heldIn(fleet, id).map((row) => {
       const { value } = addressOf(row.ip);
-      return { id: row.id, ip: row.ip, assigned: row.assigned, use: row.use, holder: holderOf(fleet, row), inRange: spans.some((span) => value >= span.first && value <= span.last) };
+      return {
+        id: row.id,
+        ip: row.ip,
+        assigned: row.assigned,
+        use: row.use,
+        holder: holderOf(fleet, row),
+        inRange: spans.some((span) => value >= span.first && value <= span.last),
+      };
     }),
-    resting: fleet.referring('quarantine', 'subnetId', id).filter((rest) => rest.until > now.slice(0, 10)),
+    resting: fleet
+      .referring('quarantine', 'subnetId', id)
+      .filter((rest) => rest.until > now.slice(0, 10)),
     routingDomain: { id: subnet.domainId, name: fleet.need('routingDomain', subnet.domainId).name },
     joinable: joinable(fleet, subnet),
     next: nextFree(fleet, id, { now })[0] ?? null,
@@ -57,10 +96,22 @@ export function networkSheet(fleet: Fleet, id: string, now: string): NetworkShee
   return {
     network,
     site: network.siteId ? namedById(fleet, 'site', network.siteId) : null,
-    subnets: fleet.referring('subnet', 'networkId', id).map((subnet) => subnetView(fleet, subnet.id, now)),
-    carriedBy: fleet.referring('virtualSwitch', 'networkId', id).map((found) => ({ ...namedById(fleet, 'host', found.hostId), mode: found.mode })),
-    alsoAt: fleet.referring('networkSite', 'networkId', id).map((row) => namedById(fleet, 'site', row.siteId)),
-    devices: fleet.referring('devicePort', 'networkId', id).map((port) => ({ id: port.deviceId, name: fleet.need('device', port.deviceId).name, port: port.name })),
+    subnets: fleet
+      .referring('subnet', 'networkId', id)
+      .map((subnet) => subnetView(fleet, subnet.id, now)),
+    carriedBy: fleet
+      .referring('virtualSwitch', 'networkId', id)
+      .map((found) => ({ ...namedById(fleet, 'host', found.hostId), mode: found.mode })),
+    alsoAt: fleet
+      .referring('networkSite', 'networkId', id)
+      .map((row) => namedById(fleet, 'site', row.siteId)),
+    devices: fleet
+      .referring('devicePort', 'networkId', id)
+      .map((port) => ({
+        id: port.deviceId,
+        name: fleet.need('device', port.deviceId).name,
+        port: port.name,
+      })),
     findings: findingsOn(fleet, 'network', id, now),
   };
 }

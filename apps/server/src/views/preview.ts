@@ -20,13 +20,28 @@ import {
 import { adaptersOf, firstAddress } from './guests.js';
 
 export function preview(fleet: Fleet, change: Change, edge: Edge): Preview {
-  const objections = objectionsTo(fleet, change, edge).map(({ refused: _, ...objection }) => objection);
+  const objections = objectionsTo(fleet, change, edge).map(
+    ({ refused: _, ...objection }) => objection,
+  );
   const before = waterline(fleet);
   const decision = decide(fleet, { ...change, override: 'preview' }, edge);
-  if (isRefusal(decision)) return { objections, before, after: before, places: [], appearing: [], vanishing: [], made: [], build: null };
+  if (isRefusal(decision))
+    return {
+      objections,
+      before,
+      after: before,
+      places: [],
+      appearing: [],
+      vanishing: [],
+      made: [],
+      build: null,
+    };
   const places = touchedPlaces(fleet, decision.patches);
   const figures = () => new Map(places.map(({ key, figure }) => [key, figure()]));
-  const findings = () => new Map(nearFindings(fleet, decision.patches, edge.now).map((finding) => [finding.id, finding]));
+  const findings = () =>
+    new Map(
+      nearFindings(fleet, decision.patches, edge.now).map((finding) => [finding.id, finding]),
+    );
   const [figuresBefore, findingsBefore] = [figures(), findings()];
   return fleet.supposing(decision.patches, () => {
     const [figuresAfter, findingsAfter] = [figures(), findings()];
@@ -34,7 +49,13 @@ export function preview(fleet: Fleet, change: Change, edge: Edge): Preview {
       objections,
       before,
       after: waterline(fleet),
-      places: places.map(({ key, kind, id, name }) => ({ kind, id, name, before: figuresBefore.get(key)!, after: figuresAfter.get(key)! })),
+      places: places.map(({ key, kind, id, name }) => ({
+        kind,
+        id,
+        name,
+        before: figuresBefore.get(key)!,
+        after: figuresAfter.get(key)!,
+      })),
       appearing: [...findingsAfter.values()].filter((finding) => !findingsBefore.has(finding.id)),
       vanishing: [...findingsBefore.values()].filter((finding) => !findingsAfter.has(finding.id)),
       made: madeGuests(fleet, decision),
@@ -55,8 +76,12 @@ function touchedPlaces(fleet: Fleet, patches: readonly Patch[]): Place[] {
   const hosts = new Set<string>();
   const pools = new Set<string>();
   for (const patch of patches) {
-    const values = { ...(patch.op === 'create' ? {} : patch.before), ...(patch.op === 'delete' ? {} : patch.after) };
-    if ((patch.kind === 'guest' || patch.kind === 'hold') && typeof values.hostId === 'string') hosts.add(values.hostId);
+    const values = {
+      ...(patch.op === 'create' ? {} : patch.before),
+      ...(patch.op === 'delete' ? {} : patch.after),
+    };
+    if ((patch.kind === 'guest' || patch.kind === 'hold') && typeof values.hostId === 'string')
+      hosts.add(values.hostId);
     if (typeof values.poolId === 'string') pools.add(values.poolId);
   }
   return [
@@ -64,13 +89,35 @@ function touchedPlaces(fleet: Fleet, patches: readonly Patch[]): Place[] {
       const host = fleet.get('host', id);
       if (!host) return [];
       return [
-        { key: `${id}|memory`, kind: 'host', id, name: `${host.name}, memory`, figure: () => headroom(fleet, id).memory },
-        { key: `${id}|vcpu`, kind: 'host', id, name: `${host.name}, processors`, figure: () => headroom(fleet, id).vcpu },
+        {
+          key: `${id}|memory`,
+          kind: 'host',
+          id,
+          name: `${host.name}, memory`,
+          figure: () => headroom(fleet, id).memory,
+        },
+        {
+          key: `${id}|vcpu`,
+          kind: 'host',
+          id,
+          name: `${host.name}, processors`,
+          figure: () => headroom(fleet, id).vcpu,
+        },
       ];
     }),
     ...[...pools].flatMap((id): Place[] => {
       const pool = fleet.get('pool', id);
-      return pool ? [{ key: id, kind: 'pool', id, name: `pool ${pool.name}`, figure: () => poolFigures(fleet, id).left }] : [];
+      return pool
+        ? [
+            {
+              key: id,
+              kind: 'pool',
+              id,
+              name: `pool ${pool.name}`,
+              figure: () => poolFigures(fleet, id).left,
+            },
+          ]
+        : [];
     }),
   ];
 }
@@ -79,8 +126,12 @@ function nearFindings(fleet: Fleet, patches: readonly Patch[], now: string): Fin
   const near = new Set<string>();
   for (const patch of patches) {
     near.add(patch.id);
-    for (const values of [patch.op === 'create' ? {} : patch.before, patch.op === 'delete' ? {} : patch.after]) {
-      for (const value of Object.values(values)) if (typeof value === 'string' && value.length === 36) near.add(value);
+    for (const values of [
+      patch.op === 'create' ? {} : patch.before,
+      patch.op === 'delete' ? {} : patch.after,
+    ]) {
+      for (const value of Object.values(values))
+        if (typeof value === 'string' && value.length === 36) near.add(value);
     }
   }
   return allFindingsAt(fleet, near, now);
@@ -89,7 +140,9 @@ function nearFindings(fleet: Fleet, patches: readonly Patch[], now: string): Fin
 /** Steps of the one guest that is planned. */
 function onlyBuild(fleet: Fleet, { patches }: Decision): Preview['build'] {
   const made = patches.filter((patch) => patch.op === 'create' && patch.kind === 'guest');
-  return made.length === 1 && fleet.need('guest', made[0]!.id).state === 'planned' ? guestBuild(fleet, made[0]!.id) : null;
+  return made.length === 1 && fleet.need('guest', made[0]!.id).state === 'planned'
+    ? guestBuild(fleet, made[0]!.id)
+    : null;
 }
 
 function madeGuests(fleet: Fleet, decision: Decision): Preview['made'] {
@@ -97,6 +150,11 @@ function madeGuests(fleet: Fleet, decision: Decision): Preview['made'] {
     .filter((patch) => patch.op === 'create' && patch.kind === 'guest')
     .map(({ id }) => {
       const guest = fleet.need('guest', id);
-      return { name: guest.name, host: fleet.need('host', guest.hostId).name, ip: firstAddress(fleet, id), mac: adaptersOf(fleet, id)[0]?.mac ?? '' };
+      return {
+        name: guest.name,
+        host: fleet.need('host', guest.hostId).name,
+        ip: firstAddress(fleet, id),
+        mac: adaptersOf(fleet, id)[0]?.mac ?? '',
+      };
     });
 }

@@ -15,7 +15,8 @@ export interface Page {
   sections: { title: string; lines: PageLine[] }[];
 }
 
-const escape = (text: string): string => text.replace(/[&<>"']/g, (letter) => `&#${letter.charCodeAt(0)};`);
+const escape = (text: string): string =>
+  text.replace(/[&<>"']/g, (letter) => `&#${letter.charCodeAt(0)};`);
 
 const STYLE = `body{font:11pt/1.4 "Atkinson Hyperlegible Next",system-ui,sans-serif;color:#15252e;max-width:18cm;margin:1cm auto;padding:0 .5cm}
 h1{font-size:17pt;margin:0}h2{font-size:11pt;margin:.6cm 0 .1cm;border-bottom:1px solid #15252e}
@@ -25,7 +26,9 @@ b,.value{font-family:"Atkinson Hyperlegible Mono",ui-monospace,monospace;overflo
 .blank{border-bottom:1px dotted #15252e;min-height:.6cm}p{margin:.1cm 0}@page{margin:1.5cm}`;
 
 export function sheetPage(page: Page, now: string): string {
-  const sections = page.sections.map(({ title, lines }) => `<h2>${escape(title)}</h2><ul>${lines.map(lineOf).join('')}</ul>`).join('\n');
+  const sections = page.sections
+    .map(({ title, lines }) => `<h2>${escape(title)}</h2><ul>${lines.map(lineOf).join('')}</ul>`)
+    .join('\n');
   const blanks = Array.from({ length: 5 }, () => '<p class="blank"></p>').join('');
   return `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escape(page.title)}</title><style>${STYLE}</style></head>
@@ -36,6 +39,11 @@ ${sections}
 }
 
 function lineOf({ text, value, caution, done }: PageLine): string {
-  const shown = value === undefined ? '' : value === null ? '<span class="blank"></span>' : `<span class="value">${escape(value)}</span>`;
+  const shown =
+    value === undefined
+      ? ''
+      : value === null
+        ? '<span class="blank"></span>'
+        : `<span class="value">${escape(value)}</span>`;
   return `<li><span class="box">${done ? '✓' : ''}</span><span>${escape(text)}${done ? ` <small>(${escape(done)})</small>` : ''}</span>${shown || '<span></span>'}${caution ? `<span class="caution">◆ Caution: ${escape(caution)}</span>` : ''}</li>`;
 }

@@ -53,18 +53,40 @@ export function startOrderView(fleet: Fleet): StartOrderView {
     after: after ? graph.get(after)!.name : '',
   });
   const circling = new Set(circles.flatMap((circle) => circle.members.map((member) => member.key)));
-  const waiting = [...order.blocked].filter((key) => !circling.has(key) && (!graph.get(key)!.absent || graph.get(key)!.kind === 'service'));
+  const waiting = [...order.blocked].filter(
+    (key) => !circling.has(key) && (!graph.get(key)!.absent || graph.get(key)!.kind === 'service'),
+  );
   return {
     seconds: order.seconds,
-    waves: [...byWave].sort(([a], [b]) => a - b).map(([wave, starts]) => ({
-      wave,
-      total: starts.length,
-      begins: Math.min(...starts.map((start) => start.begins)),
-      up: starts.reduce((most, start) => Math.max(most, start.up), 0),
-      // The slowest are kept; they stand in the order in which somebody walks past the hosts.
-      rows: starts.sort((a, b) => b.up - a.up || byName(a.node, b.node)).slice(0, MOST_IN_WAVE).map(row).sort((a, b) => a.host.localeCompare(b.host) || byName(a, b)),
+    waves: [...byWave]
+      .sort(([a], [b]) => a - b)
+      .map(([wave, starts]) => ({
+        wave,
+        total: starts.length,
+        begins: Math.min(...starts.map((start) => start.begins)),
+        up: starts.reduce((most, start) => Math.max(most, start.up), 0),
+        // The slowest are kept; they stand in the order in which somebody walks past the hosts.
+        rows: starts
+          .sort((a, b) => b.up - a.up || byName(a.node, b.node))
+          .slice(0, MOST_IN_WAVE)
+          .map(row)
+          .sort((a, b) => a.host.localeCompare(b.host) || byName(a, b)),
+      })),
+    circles: circles.map(({ members, steps, mends }) => ({
+      steps,
+      mends,
+      members: members.map(({ kind, id, name }) => ({ kind, id, name })),
     })),
-    circles: circles.map(({ members, steps, mends }) => ({ steps, mends, members: members.map(({ kind, id, name }) => ({ kind, id, name })) })),
-    waiting: { total: waiting.length, rows: waiting.slice(0, MOST_WAITING).map((key) => ({ kind: graph.get(key)!.kind, id: graph.get(key)!.id, name: graph.get(key)!.name, sentence: whyBlocked(found, key) })) },
+    waiting: {
+      total: waiting.length,
+      rows: waiting
+        .slice(0, MOST_WAITING)
+        .map((key) => ({
+          kind: graph.get(key)!.kind,
+          id: graph.get(key)!.id,
+          name: graph.get(key)!.name,
+          sentence: whyBlocked(found, key),
+        })),
+    },
   };
 }

@@ -26,10 +26,19 @@ export default async function setUp(project: TestProject): Promise<() => void> {
   chmodSync(home, 0o755);
   const data = join(home, 'pg');
   postgres.initCluster(bin, data, 'test-super');
-  const cluster = (await postgres.startCluster(bin, data, { fsync: false })) as { port: number; stop: () => void };
+  const cluster = (await postgres.startCluster(bin, data, { fsync: false })) as {
+    port: number;
+    stop: () => void;
+  };
   postgres.createRoles(bin, cluster.port, 'test-super', 'test-owner', 'test-app');
   postgres.createDatabase(bin, cluster.port, 'test-super', 'template_insel');
-  const migrated = spawnSync(process.execPath, [MIGRATE], { encoding: 'utf8', env: { ...process.env, INSEL_OWNER_URL: postgres.url('insel_owner', 'test-owner', cluster.port, 'template_insel') } });
+  const migrated = spawnSync(process.execPath, [MIGRATE], {
+    encoding: 'utf8',
+    env: {
+      ...process.env,
+      INSEL_OWNER_URL: postgres.url('insel_owner', 'test-owner', cluster.port, 'template_insel'),
+    },
+  });
   if (migrated.status !== 0) throw new Error(`${migrated.stdout}${migrated.stderr}`);
   project.provide('cluster', { port: cluster.port, superPassword: 'test-super', bin });
   return () => {

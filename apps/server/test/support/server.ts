@@ -20,16 +20,29 @@ export class Person {
   private cookie = '';
   constructor(private readonly base: string) {}
 
-  async call<T = never>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer<T>> {
+  async call<T = never>(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<Answer<T>> {
     const response = await fetch(`${this.base}/api/${path}`, {
       method,
-      headers: { ...(body === undefined ? {} : { 'Content-Type': 'application/json' }), ...(this.cookie ? { Cookie: this.cookie } : {}), ...headers },
+      headers: {
+        ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
+        ...(this.cookie ? { Cookie: this.cookie } : {}),
+        ...headers,
+      },
       body: body === undefined ? undefined : JSON.stringify(body),
     });
     const set = response.headers.get('set-cookie');
     if (set) this.cookie = set.split(';')[0]!;
     const text = await response.text();
-    return { status: response.status, headers: response.headers, body: (text ? JSON.parse(text) : {}) as T };
+    return {
+      status: response.status,
+      headers: response.headers,
+      body: (text ? JSON.parse(text) : {}) as T,
+    };
   }
 
   /** The text of an answer that is no JSON. */
@@ -57,11 +70,22 @@ export class Installation {
   private readonly cluster = inject('cluster');
 
   constructor() {
-    postgres.createDatabase(this.cluster.bin, this.cluster.port, this.cluster.superPassword, this.database, 'template_insel');
+    postgres.createDatabase(
+      this.cluster.bin,
+      this.cluster.port,
+      this.cluster.superPassword,
+      this.database,
+      'template_insel',
+    );
   }
 
   url(role: 'app' | 'owner'): string {
-    return postgres.url(`insel_${role}`, `test-${role}`, this.cluster.port, this.database) as string;
+    return postgres.url(
+      `insel_${role}`,
+      `test-${role}`,
+      this.cluster.port,
+      this.database,
+    ) as string;
   }
 
   /** A connection of the run-time role. */
@@ -73,18 +97,29 @@ export class Installation {
 
   /** Runs the check of the record: log replayed, tables and keeper compared. */
   checkRecord(): { stdout: string; status: number | null } {
-    return spawnSync(process.execPath, [CHECK], { encoding: 'utf8', env: { ...process.env, INSEL_DATABASE_URL: this.url('app') } });
+    return spawnSync(process.execPath, [CHECK], {
+      encoding: 'utf8',
+      env: { ...process.env, INSEL_DATABASE_URL: this.url('app') },
+    });
   }
 
   async startServer(env: Record<string, string> = {}): Promise<Server> {
-    const child = spawn(process.execPath, [MAIN], { stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, INSEL_DATABASE_URL: this.url('app'), INSEL_PORT: '0', ...env } });
+    const child = spawn(process.execPath, [MAIN], {
+      stdio: ['ignore', 'pipe', 'pipe'],
+      env: { ...process.env, INSEL_DATABASE_URL: this.url('app'), INSEL_PORT: '0', ...env },
+    });
     let text = '';
     return new Promise((resolve, reject) => {
       const hear = (chunk: Buffer) => {
         text += String(chunk);
         if (!text.includes('INSEL_READY')) return;
         const port = /INSEL_LISTENING (\d+)/.exec(text)![1]!;
-        const server = { base: `http://127.0.0.1:${port}`, pid: child.pid!, process: child, setUpToken: /INSEL_SET_UP_TOKEN (\S+)/.exec(text)?.[1] };
+        const server = {
+          base: `http://127.0.0.1:${port}`,
+          pid: child.pid!,
+          process: child,
+          setUpToken: /INSEL_SET_UP_TOKEN (\S+)/.exec(text)?.[1],
+        };
         this.servers.push(server);
         resolve(server);
       };
@@ -98,7 +133,11 @@ export class Installation {
   async begin(): Promise<{ server: Server; administrator: Person }> {
     const server = await this.startServer();
     const administrator = new Person(server.base);
-    await administrator.call('POST', 'set-up', { token: server.setUpToken, name: 'keeper', password: PASSWORD });
+    await administrator.call('POST', 'set-up', {
+      token: server.setUpToken,
+      name: 'keeper',
+      password: PASSWORD,
+    });
     return { server, administrator: await administrator.signIn('keeper') };
   }
 
@@ -125,8 +164,13 @@ export interface Small {
 
 /** One host and one network, recorded by HTTP. */
 export async function recordSmall(person: Person, prefix = '192.0.2.0/24'): Promise<Small> {
-  const created = (answer: Answer<{ created: { kind: string; id: string }[] }>, kind: string) => answer.body.created.find((found) => found.kind === kind)!.id;
-  const network = await person.call<{ created: { kind: string; id: string }[] }>('POST', 'networks', { name: 'shore', subnet: { prefix, gateway: prefix.replace(/\.0\/\d+$/, '.1') } });
+  const created = (answer: Answer<{ created: { kind: string; id: string }[] }>, kind: string) =>
+    answer.body.created.find((found) => found.kind === kind)!.id;
+  const network = await person.call<{ created: { kind: string; id: string }[] }>(
+    'POST',
+    'networks',
+    { name: 'shore', subnet: { prefix, gateway: prefix.replace(/\.0\/\d+$/, '.1') } },
+  );
   const platforms = await person.call<{ id: string }[]>('GET', 'platforms');
   const networkId = created(network, 'network');
   const host = await person.call<{ created: { kind: string; id: string }[] }>('POST', 'hosts', {
@@ -140,7 +184,12 @@ export async function recordSmall(person: Person, prefix = '192.0.2.0/24'): Prom
     pools: [{ name: 'gannet-data', usableBytes: 8e12 }],
     networks: [{ networkId }],
   });
-  return { hostId: created(host, 'host'), poolId: created(host, 'pool'), networkId, subnetId: created(network, 'subnet') };
+  return {
+    hostId: created(host, 'host'),
+    poolId: created(host, 'pool'),
+    networkId,
+    subnetId: created(network, 'subnet'),
+  };
 }
 
 export const guestBody = (small: Small, name: string, more: object = {}) => ({

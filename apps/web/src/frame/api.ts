@@ -22,20 +22,41 @@ interface Options {
   key?: string;
 }
 
-export async function call<T>(method: string, path: string, { body, seen, key }: Options = {}): Promise<T> {
+export async function call<T>(
+  method: string,
+  path: string,
+  { body, seen, key }: Options = {},
+): Promise<T> {
   const headers: Record<string, string> = {};
   if (body !== undefined) headers['Content-Type'] = 'application/json';
   if (seen !== undefined) headers['If-Match'] = `"${seen}"`;
   if (key) headers['Idempotency-Key'] = key;
   if (method === 'GET' && reached) headers['X-Insel-Revision'] = String(reached);
-  const response = await fetch(`/api/${path}`, { method, headers, body: body === undefined ? undefined : JSON.stringify(body) }).catch(() => {
-    throw new ProblemError({ type: '', title: 'Not reached', status: 0, code: 'offline', sentence: 'Insel cannot be reached.', remedy: 'What you typed is kept here: try again when the connection is back.' });
+  const response = await fetch(`/api/${path}`, {
+    method,
+    headers,
+    body: body === undefined ? undefined : JSON.stringify(body),
+  }).catch(() => {
+    throw new ProblemError({
+      type: '',
+      title: 'Not reached',
+      status: 0,
+      code: 'offline',
+      sentence: 'Insel cannot be reached.',
+      remedy: 'What you typed is kept here: try again when the connection is back.',
+    });
   });
   if (response.status === 204) return undefined as T;
   const answer: unknown = await response.json().catch(() => null);
   if (!response.ok) {
-    const problem = (answer ?? { title: 'Failed', status: response.status, code: 'failed', sentence: `The server answered ${response.status}.` }) as Problem;
-    if (response.status === 401 && path !== 'session') window.dispatchEvent(new Event('insel-signed-out'));
+    const problem = (answer ?? {
+      title: 'Failed',
+      status: response.status,
+      code: 'failed',
+      sentence: `The server answered ${response.status}.`,
+    }) as Problem;
+    if (response.status === 401 && path !== 'session')
+      window.dispatchEvent(new Event('insel-signed-out'));
     throw new ProblemError(problem);
   }
   const { revision } = (answer ?? {}) as Partial<Written>;
@@ -47,5 +68,11 @@ export const read = <T>(path: string): Promise<T> => call<T>('GET', path);
 
 export function problemOf(error: unknown): Problem {
   if (error instanceof ProblemError) return error.problem;
-  return { type: '', title: 'Failed', status: 0, code: 'failed', sentence: (error as Error).message };
+  return {
+    type: '',
+    title: 'Failed',
+    status: 0,
+    code: 'failed',
+    sentence: (error as Error).message,
+  };
 }

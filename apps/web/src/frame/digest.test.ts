@@ -17,18 +17,24 @@ describe('the digest of a stream', () => {
   it.each([
     ['', 'e3b0c44298fc1c149afbf4c8996fb92427ae41e4649b934ca495991b7852b855'],
     ['abc', 'ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad'],
-    ['hypervisor01.lab.example', '6c5a41d2af04fd36964fac7d149a44f4956737ff9ca5d027a01831ac02b152d9'],
+    [
+      'hypervisor01.lab.example',
+      '6c5a41d2af04fd36964fac7d149a44f4956737ff9ca5d027a01831ac02b152d9',
+    ],
   ])('of "%s"', async (words, hex) => {
     expect(await digestOf(streamOf([text(words)]))).toBe(hex);
     expect(createHash('sha256').update(words).digest('hex')).toBe(hex);
   });
   it('is that of the platform, however the bytes are cut', async () => {
     await fc.assert(
-      fc.asyncProperty(fc.array(fc.uint8Array({ maxLength: 300 }), { maxLength: 12 }), async (chunks) => {
-        const whole = createHash('sha256');
-        for (const chunk of chunks) whole.update(chunk);
-        expect(await digestOf(streamOf(chunks))).toBe(whole.digest('hex'));
-      }),
+      fc.asyncProperty(
+        fc.array(fc.uint8Array({ maxLength: 300 }), { maxLength: 12 }),
+        async (chunks) => {
+          const whole = createHash('sha256');
+          for (const chunk of chunks) whole.update(chunk);
+          expect(await digestOf(streamOf(chunks))).toBe(whole.digest('hex'));
+        },
+      ),
     );
   });
   it('tells how far it is', async () => {

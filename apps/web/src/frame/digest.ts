@@ -3,7 +3,10 @@ import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
 
 /** @param progress told the bytes read so far @returns 64 hexadecimal digits, lower case */
-export async function digestOf(stream: ReadableStream<Uint8Array>, progress: (bytes: number) => void = () => undefined): Promise<string> {
+export async function digestOf(
+  stream: ReadableStream<Uint8Array>,
+  progress: (bytes: number) => void = () => undefined,
+): Promise<string> {
   const hash = sha256.create();
   const reader = stream.getReader();
   let bytes = 0;

@@ -1,7 +1,10 @@
 /** Reads a file in a thread of its own; the file never leaves the browser. Ended from outside, it just stops. */
 import { digestOf } from './digest.js';
 
-export type FromDigest = { type: 'progress'; bytes: number } | { type: 'done'; sha256: string } | { type: 'failed'; message: string };
+export type FromDigest =
+  | { type: 'progress'; bytes: number }
+  | { type: 'done'; sha256: string }
+  | { type: 'failed'; message: string };
 
 /** Told at most so often, in bytes. */
 const STEP = 8 * 1024 * 1024;

@@ -4,7 +4,9 @@ import { useLocation, useNavigate } from 'react-router';
 import { AREAS } from './areas.js';
 import { undoMine } from './undo-mine.js';
 
-const typing = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
 
 /** Keys that work everywhere but in a field. */
 export function useKeys(showHelp: () => void): void {
@@ -27,7 +29,10 @@ export function useKeys(showHelp: () => void): void {
         e: () => focus('[data-editable]', true),
         w: () => focus('main [data-figure]', true),
         f: () => void go('/findings'),
-        '.': () => document.querySelector('[data-more]')?.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true })),
+        '.': () =>
+          document
+            .querySelector('[data-more]')
+            ?.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true })),
         u: () => void undoMine().then(() => client.invalidateQueries()),
       };
       AREAS.forEach(({ path }, i) => (actions[String(i + 1)] = () => void go(`/${path}`)));

@@ -18,7 +18,11 @@ export function Search() {
   const client = useQueryClient();
   const account = useAccount();
   const asked = text.trim();
-  const hits = useQuery({ queryKey: ['search', asked], queryFn: () => read<SearchHit[]>(`search?q=${encodeURIComponent(asked)}`), enabled: asked !== '' });
+  const hits = useQuery({
+    queryKey: ['search', asked],
+    queryFn: () => read<SearchHit[]>(`search?q=${encodeURIComponent(asked)}`),
+    enabled: asked !== '',
+  });
   const leave = (then: () => void) => {
     setOpen(false);
     setText('');
@@ -28,8 +32,23 @@ export function Search() {
   const sum = arrayQuestion(asked);
   const cut = prefixQuestion(asked);
   const commands = [
-    ...(cut ? [{ label: cut.sentence, run: () => void go(`/networks/plan?block=${encodeURIComponent(cut.block)}`) }] : []),
-    ...(sum ? [{ label: sum.sentence, run: () => void go(`/hosts/arrays?disks=${sum.disks.map((bytes) => `${bytes}B`).join(',')}`) }] : []),
+    ...(cut
+      ? [
+          {
+            label: cut.sentence,
+            run: () => void go(`/networks/plan?block=${encodeURIComponent(cut.block)}`),
+          },
+        ]
+      : []),
+    ...(sum
+      ? [
+          {
+            label: sum.sentence,
+            run: () =>
+              void go(`/hosts/arrays?disks=${sum.disks.map((bytes) => `${bytes}B`).join(',')}`),
+          },
+        ]
+      : []),
     { label: 'Record a host', run: () => void go('/hosts/new') },
     { label: 'Record hosts from a table', run: () => void go('/hosts/table') },
     { label: 'Take facts of a machine in', run: () => void go('/hosts/facts') },
@@ -56,7 +75,10 @@ export function Search() {
     { label: 'Make clones', run: () => void go('/clones/new') },
     { label: 'Migrate a guest', run: () => void go('/migrations/new') },
     { label: 'Note something in the log', run: () => void go('/log?note') },
-    { label: 'Undo my last change', run: () => void undoMine().then(() => client.invalidateQueries()) },
+    {
+      label: 'Undo my last change',
+      run: () => void undoMine().then(() => client.invalidateQueries()),
+    },
     { label: 'Findings', run: () => void go('/findings') },
     { label: 'Day or night', run: switchLight },
     ...(account.role === 'administrator'
@@ -66,26 +88,61 @@ export function Search() {
         ]
       : []),
     ...AREAS.map((area) => ({ label: `Go to ${area.title}`, run: () => void go(`/${area.path}`) })),
-  ].filter((command) => asked === '' || command.label === sum?.sentence || command.label === cut?.sentence || command.label.toLowerCase().includes(asked.toLowerCase()));
+  ].filter(
+    (command) =>
+      asked === '' ||
+      command.label === sum?.sentence ||
+      command.label === cut?.sentence ||
+      command.label.toLowerCase().includes(asked.toLowerCase()),
+  );
   return (
-    <Command shouldFilter={false} label="Find or do" className="relative ml-auto w-[230px]" onKeyDown={(event) => event.key === 'Escape' && leave(() => undefined)}>
-      <Command.Input data-search placeholder="Find or do" value={text} onValueChange={setText} onFocus={() => setOpen(true)} onBlur={(event) => {
+    <Command
+      shouldFilter={false}
+      label="Find or do"
+      className="relative ml-auto w-[230px]"
+      onKeyDown={(event) => event.key === 'Escape' && leave(() => undefined)}
+    >
+      <Command.Input
+        data-search
+        placeholder="Find or do"
+        value={text}
+        onValueChange={setText}
+        onFocus={() => setOpen(true)}
+        onBlur={(event) => {
           const field = event.currentTarget;
           setTimeout(() => document.activeElement !== field && setOpen(false), 150);
-        }} className="w-full pr-7" />
+        }}
+        className="w-full pr-7"
+      />
       <span className="key pointer-events-none absolute top-1 right-1.5">/</span>
-      <Command.List label="Found" hidden={!open} className="absolute right-0 z-50 mt-1 max-h-[380px] w-[380px] overflow-y-auto border border-ink bg-raised p-1">
-          {(hits.data ?? []).map((hit) => (
-            <Command.Item key={`${hit.kind}${hit.id}`} value={`${hit.kind}${hit.id}`} onSelect={() => leave(() => void go(hit.path))} className="flex cursor-pointer justify-between gap-3 px-2 py-1 data-[selected=true]:bg-water">
-              <b>{hit.label}</b> <span className="truncate text-faint">{hit.detail}</span>
-            </Command.Item>
-          ))}
-          {commands.map((command) => (
-            <Command.Item key={command.label} value={command.label} onSelect={() => leave(command.run)} className="cursor-pointer px-2 py-1 data-[selected=true]:bg-water">
-              {command.label}
-            </Command.Item>
-          ))}
-          {hits.data?.length === 0 && commands.length === 0 && <div className="px-2 py-1 text-faint">Nothing of that name or address in the record.</div>}
+      <Command.List
+        label="Found"
+        hidden={!open}
+        className="absolute right-0 z-50 mt-1 max-h-[380px] w-[380px] overflow-y-auto border border-ink bg-raised p-1"
+      >
+        {(hits.data ?? []).map((hit) => (
+          <Command.Item
+            key={`${hit.kind}${hit.id}`}
+            value={`${hit.kind}${hit.id}`}
+            onSelect={() => leave(() => void go(hit.path))}
+            className="flex cursor-pointer justify-between gap-3 px-2 py-1 data-[selected=true]:bg-water"
+          >
+            <b>{hit.label}</b> <span className="truncate text-faint">{hit.detail}</span>
+          </Command.Item>
+        ))}
+        {commands.map((command) => (
+          <Command.Item
+            key={command.label}
+            value={command.label}
+            onSelect={() => leave(command.run)}
+            className="cursor-pointer px-2 py-1 data-[selected=true]:bg-water"
+          >
+            {command.label}
+          </Command.Item>
+        ))}
+        {hits.data?.length === 0 && commands.length === 0 && (
+          <div className="px-2 py-1 text-faint">Nothing of that name or address in the record.</div>
+        )}
       </Command.List>
     </Command>
   );

@@ -13,7 +13,11 @@ export const useMayPlan = (): boolean => useAccount().role !== 'reader';
 
 export function Session({ children }: { children: ReactNode }) {
   const client = useQueryClient();
-  const session = useQuery({ queryKey: ['session'], queryFn: () => read<{ account: Account | null; needsSetUp: boolean }>('session'), staleTime: Infinity });
+  const session = useQuery({
+    queryKey: ['session'],
+    queryFn: () => read<{ account: Account | null; needsSetUp: boolean }>('session'),
+    staleTime: Infinity,
+  });
   useEffect(() => {
     const out = () => client.setQueryData(['session'], { account: null, needsSetUp: false });
     window.addEventListener('insel-signed-out', out);
@@ -36,10 +40,14 @@ function Events() {
   useEffect(() => {
     const source = new EventSource('/api/events');
     source.addEventListener('change', (event) => {
-      noteRevision((JSON.parse((event as MessageEvent<string>).data) as { revision: number }).revision);
+      noteRevision(
+        (JSON.parse((event as MessageEvent<string>).data) as { revision: number }).revision,
+      );
       void client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'session' });
     });
-    source.addEventListener('signed-out', () => window.dispatchEvent(new Event('insel-signed-out')));
+    source.addEventListener('signed-out', () =>
+      window.dispatchEvent(new Event('insel-signed-out')),
+    );
     return () => source.close();
   }, [client]);
   return null;

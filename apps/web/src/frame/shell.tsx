@@ -22,7 +22,13 @@ export function Shell() {
         </Link>
         <nav aria-label="Areas" className="flex flex-wrap gap-x-5">
           {AREAS.map((area) => (
-            <NavLink key={area.path} to={`/${area.path}`} className={({ isActive }) => `border-b-4 pt-3 pb-2 ${isActive ? 'border-teal font-bold' : 'border-transparent'}`}>
+            <NavLink
+              key={area.path}
+              to={`/${area.path}`}
+              className={({ isActive }) =>
+                `border-b-4 pt-3 pb-2 ${isActive ? 'border-teal font-bold' : 'border-transparent'}`
+              }
+            >
               {area.title}
             </NavLink>
           ))}
@@ -37,7 +43,10 @@ export function Shell() {
       <Dialog.Root open={help} onOpenChange={setHelp}>
         <Dialog.Portal>
           <Dialog.Overlay className="fixed inset-0 bg-ink/20" />
-          <Dialog.Content aria-describedby={undefined} className="fixed top-24 left-1/2 w-[460px] -translate-x-1/2 border border-ink bg-raised p-5">
+          <Dialog.Content
+            aria-describedby={undefined}
+            className="fixed top-24 left-1/2 w-[460px] -translate-x-1/2 border border-ink bg-raised p-5"
+          >
             <Dialog.Title className="mb-2 font-bold">Keys</Dialog.Title>
             <dl className="grid grid-cols-[150px_1fr] gap-y-1">
               {KEY_HELP.map(([key, text]) => (
@@ -68,9 +77,15 @@ function AccountMenu({ showKeys }: { showKeys: () => void }) {
   const item = 'cursor-pointer px-3 py-1 data-[highlighted]:bg-water outline-none';
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger data-more className="cursor-pointer font-bold">{account.name}</DropdownMenu.Trigger>
+      <DropdownMenu.Trigger data-more className="cursor-pointer font-bold">
+        {account.name}
+      </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={8} className="z-50 min-w-[200px] border border-ink bg-raised py-1">
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={8}
+          className="z-50 min-w-[200px] border border-ink bg-raised py-1"
+        >
           <div className="px-3 py-1 text-xs text-faint">{account.role}</div>
           {account.role === 'administrator' && (
             <>

@@ -10,7 +10,12 @@ export async function undoMine(): Promise<void> {
   for (const row of rows) {
     if (!row.mine) continue;
     if (row.type === 'undo') {
-      const original = rows.find((found) => `undid: ${found.title}` === row.title && found.revision < row.revision && !undone.has(found.revision));
+      const original = rows.find(
+        (found) =>
+          `undid: ${found.title}` === row.title &&
+          found.revision < row.revision &&
+          !undone.has(found.revision),
+      );
       if (original) undone.add(original.revision);
       continue;
     }

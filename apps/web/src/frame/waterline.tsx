@@ -6,26 +6,48 @@ import { Figure } from '../ink/workings.js';
 import { Gauge } from '../ink/gauge.js';
 import { read } from './api.js';
 
-const TITLE = { processors: 'Processors', memory: 'Memory', storage: 'Storage', addresses: 'Addresses' };
+const TITLE = {
+  processors: 'Processors',
+  memory: 'Memory',
+  storage: 'Storage',
+  addresses: 'Addresses',
+};
 
 export function useFindings() {
-  return useQuery({ queryKey: ['findings'], queryFn: () => read<{ findings: Finding[]; counts: { blocker: number; caution: number; note: number } }>('findings') });
+  return useQuery({
+    queryKey: ['findings'],
+    queryFn: () =>
+      read<{ findings: Finding[]; counts: { blocker: number; caution: number; note: number } }>(
+        'findings',
+      ),
+  });
 }
 
 /** How high the fleet stands, always in sight: the tightest place of each resource, and what the rules found. */
 export function Waterline() {
-  const levels = useQuery({ queryKey: ['waterline'], queryFn: () => read<WaterlineView>('waterline') });
+  const levels = useQuery({
+    queryKey: ['waterline'],
+    queryFn: () => read<WaterlineView>('waterline'),
+  });
   const counts = useFindings().data?.counts;
   return (
-    <footer aria-label="Waterline" className="no-print flex min-h-[46px] flex-wrap items-center gap-x-5 gap-y-1 border-t border-ink px-5 py-1">
+    <footer
+      aria-label="Waterline"
+      className="no-print flex min-h-[46px] flex-wrap items-center gap-x-5 gap-y-1 border-t border-ink px-5 py-1"
+    >
       {levels.data?.levels.map((level) => (
         <div key={level.resource} className="w-[158px]">
           <div className="flex items-baseline gap-1.5 text-[13px]">
             <span className="mr-auto">{TITLE[level.resource]}</span>
             {level.place && level.taken ? (
               <>
-                <b className="truncate" title={level.place.name}>{level.place.name}</b>
-                <Figure figure={{ ...level.taken, value: Math.round(level.taken.value!) }} className="shrink-0 text-[12px] font-bold" />
+                <b className="truncate" title={level.place.name}>
+                  {level.place.name}
+                </b>
+                <Figure
+                  figure={{ ...level.taken, value: Math.round(level.taken.value!) }}
+                  className="shrink-0 text-[12px] font-bold"
+                />
               </>
             ) : (
               <span className="text-faint">nothing yet</span>
@@ -38,7 +60,14 @@ export function Waterline() {
       <Link to="/findings" className="ml-auto text-[13px] whitespace-nowrap">
         {counts ? (
           <>
-            <span className="font-bold text-signal">■ {counts.blocker} {counts.blocker === 1 ? 'blocker' : 'blockers'}</span> · <span className="font-bold text-amber">◆ {counts.caution} {counts.caution === 1 ? 'caution' : 'cautions'}</span> · {counts.note} {counts.note === 1 ? 'note' : 'notes'}
+            <span className="font-bold text-signal">
+              ■ {counts.blocker} {counts.blocker === 1 ? 'blocker' : 'blockers'}
+            </span>{' '}
+            ·{' '}
+            <span className="font-bold text-amber">
+              ◆ {counts.caution} {counts.caution === 1 ? 'caution' : 'cautions'}
+            </span>{' '}
+            · {counts.note} {counts.note === 1 ? 'note' : 'notes'}
           </>
         ) : (
           'findings …'
@@ -50,16 +79,39 @@ export function Waterline() {
 
 /** Whether any one host may fail, or which may not; a click shows what would happen. */
 function ToleranceWords() {
-  const view = useQuery({ queryKey: ['tolerance'], queryFn: () => read<ToleranceView>('tolerance') }).data;
+  const view = useQuery({
+    queryKey: ['tolerance'],
+    queryFn: () => read<ToleranceView>('tolerance'),
+  }).data;
   if (!view) return <span className="text-[13px] text-faint">tolerance …</span>;
   const { line, tolerance } = view;
-  const names = line.mayNot.slice(0, 2).map(({ failed }) => failed.name).join(', ');
+  const names = line.mayNot
+    .slice(0, 2)
+    .map(({ failed }) => failed.name)
+    .join(', ');
   const more = line.mayNot.length - 2;
   const [first] = line.mayNot;
   return (
-    <Link to={first ? `/chart?fails=host:${first.failed.id}` : '/chart'} className="max-w-[320px] min-w-0 flex-1 truncate text-[13px]">
+    <Link
+      to={first ? `/chart?fails=host:${first.failed.id}` : '/chart'}
+      className="max-w-[320px] min-w-0 flex-1 truncate text-[13px]"
+    >
       <b>Tolerance</b>{' '}
-      {tolerance.hosts.length === 0 ? <span className="text-faint">no host in service</span> : line.mayNot.length ? <>one host may fail: <b className="text-signal">not {names}{more > 0 && ` and ${more} more`}</b></> : line.notSettled.length ? <span className="text-amber">not settled for {line.notSettled.length}</span> : 'any 1 host may fail'}
+      {tolerance.hosts.length === 0 ? (
+        <span className="text-faint">no host in service</span>
+      ) : line.mayNot.length ? (
+        <>
+          one host may fail:{' '}
+          <b className="text-signal">
+            not {names}
+            {more > 0 && ` and ${more} more`}
+          </b>
+        </>
+      ) : line.notSettled.length ? (
+        <span className="text-amber">not settled for {line.notSettled.length}</span>
+      ) : (
+        'any 1 host may fail'
+      )}
     </Link>
   );
 }

@@ -22,7 +22,15 @@ export function useWrite() {
   const key = useRef<{ of: string; key: string }>(undefined);
 
   const write = useCallback(
-    async (path: string, { method = 'POST', body = method === 'DELETE' ? undefined : {}, seen, quiet }: WriteOptions = {}): Promise<Written | undefined> => {
+    async (
+      path: string,
+      {
+        method = 'POST',
+        body = method === 'DELETE' ? undefined : {},
+        seen,
+        quiet,
+      }: WriteOptions = {},
+    ): Promise<Written | undefined> => {
       const of = JSON.stringify([method, path, body, seen]);
       if (key.current?.of !== of) key.current = { of, key: crypto.randomUUID() };
       setBusy(true);
@@ -32,7 +40,12 @@ export function useWrite() {
         setProblem(null);
         const fresh = client.invalidateQueries();
         if (!quiet && written?.title) {
-          toast(capital(written.title), { action: { label: 'Undo', onClick: () => void undo(written.revision).then(() => client.invalidateQueries()) } });
+          toast(capital(written.title), {
+            action: {
+              label: 'Undo',
+              onClick: () => void undo(written.revision).then(() => client.invalidateQueries()),
+            },
+          });
         }
         // Whoever edits on at once must not meet the revision of before: what is shown is read anew first, as long as that is quick.
         await Promise.race([fresh, new Promise((resolve) => setTimeout(resolve, QUICK_MS))]);
@@ -52,7 +65,10 @@ export function useWrite() {
 /** Takes back one entry of the log; says how it went. */
 export async function undo(revision: number): Promise<void> {
   try {
-    const written = await call<Written>('POST', `log/${revision}/undo`, { body: {}, key: crypto.randomUUID() });
+    const written = await call<Written>('POST', `log/${revision}/undo`, {
+      body: {},
+      key: crypto.randomUUID(),
+    });
     toast(capital(written.title));
   } catch (error) {
     const problem = problemOf(error);

@@ -19,25 +19,85 @@ export interface BulkField {
   typed?: (text: string) => unknown;
 }
 
-export function BulkEdit({ many, ids, fields, clear }: { many: string; ids: readonly string[]; fields: readonly BulkField[]; clear: () => void }) {
+export function BulkEdit({
+  many,
+  ids,
+  fields,
+  clear,
+}: {
+  many: string;
+  ids: readonly string[];
+  fields: readonly BulkField[];
+  clear: () => void;
+}) {
   const [name, setName] = useState(fields[0]!.field);
   const [value, setValue] = useState('');
   const field = fields.find((found) => found.field === name)!;
-  const named = useQuery({ queryKey: [field.list], enabled: Boolean(field.list), queryFn: () => read<Named[]>(field.list!) }).data ?? [];
+  const named =
+    useQuery({
+      queryKey: [field.list],
+      enabled: Boolean(field.list),
+      queryFn: () => read<Named[]>(field.list!),
+    }).data ?? [];
   const { write, busy, problem } = useWrite();
-  const options = field.list ? named.map((row) => ({ value: row.id, label: row.name })) : field.words?.map((word) => ({ value: word, label: word }));
-  const typed = (): unknown => (value === '' && field.clearable ? null : field.typed ? field.typed(value) : value);
+  const options = field.list
+    ? named.map((row) => ({ value: row.id, label: row.name }))
+    : field.words?.map((word) => ({ value: word, label: word }));
+  const typed = (): unknown =>
+    value === '' && field.clearable ? null : field.typed ? field.typed(value) : value;
   const send = async () => {
     if (await write(`${many}/edit`, { body: { ids, [name]: typed() } })) clear();
   };
   return (
-    <div role="region" aria-label={`Edit the chosen ${many}`} className="flex flex-wrap items-center gap-2 border-b border-ink bg-water px-2 py-1">
+    <div
+      role="region"
+      aria-label={`Edit the chosen ${many}`}
+      className="flex flex-wrap items-center gap-2 border-b border-ink bg-water px-2 py-1"
+    >
       <b>{ids.length} chosen:</b> set
-      <select aria-label="Field" value={name} onChange={(event) => { setName(event.target.value); setValue(''); }}>{fields.map((found) => <option key={found.field} value={found.field}>{found.title}</option>)}</select>
+      <select
+        aria-label="Field"
+        value={name}
+        onChange={(event) => {
+          setName(event.target.value);
+          setValue('');
+        }}
+      >
+        {fields.map((found) => (
+          <option key={found.field} value={found.field}>
+            {found.title}
+          </option>
+        ))}
+      </select>
       to
-      {options ? <select aria-label="Value" value={value} onChange={(event) => setValue(event.target.value)}><option value="">{field.clearable ? 'none' : 'choose'}</option>{options.map((option) => <option key={option.value} value={option.value}>{option.label}</option>)}</select> : <input aria-label="Value" value={value} placeholder={field.placeholder} onChange={(event) => setValue(event.target.value)} />}
-      <button type="button" className="press" disabled={busy || (value === '' && !field.clearable)} onClick={() => void send()}>Set for all {ids.length}</button>
-      <button type="button" className="act" onClick={clear}>Drop the choice</button>
+      {options ? (
+        <select aria-label="Value" value={value} onChange={(event) => setValue(event.target.value)}>
+          <option value="">{field.clearable ? 'none' : 'choose'}</option>
+          {options.map((option) => (
+            <option key={option.value} value={option.value}>
+              {option.label}
+            </option>
+          ))}
+        </select>
+      ) : (
+        <input
+          aria-label="Value"
+          value={value}
+          placeholder={field.placeholder}
+          onChange={(event) => setValue(event.target.value)}
+        />
+      )}
+      <button
+        type="button"
+        className="press"
+        disabled={busy || (value === '' && !field.clearable)}
+        onClick={() => void send()}
+      >
+        Set for all {ids.length}
+      </button>
+      <button type="button" className="act" onClick={clear}>
+        Drop the choice
+      </button>
       <ProblemNote problem={problem} />
     </div>
   );

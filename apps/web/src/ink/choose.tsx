@@ -24,17 +24,34 @@ export interface Choosing<T extends Named> {
   'aria-describedby'?: string;
 }
 
-export function Choose<T extends Named>({ list, value, onChange, detail, query = '', takeFirst = false, label, placeholder = 'type part of a name', ...rest }: Choosing<T>) {
+export function Choose<T extends Named>({
+  list,
+  value,
+  onChange,
+  detail,
+  query = '',
+  takeFirst = false,
+  label,
+  placeholder = 'type part of a name',
+  ...rest
+}: Choosing<T>) {
   const [text, setText] = useState<string | null>(null);
   const [at, setAt] = useState(0);
   const listId = useId();
   const field = useRef<HTMLInputElement>(null);
   const found = useQuery({
     queryKey: ['list', list, 'choose', query, text ?? ''],
-    queryFn: () => read<ListWindow<T>>(`${list}?${query}${query ? '&' : ''}q=${encodeURIComponent(text ?? '')}&take=${SHOWN}`),
+    queryFn: () =>
+      read<ListWindow<T>>(
+        `${list}?${query}${query ? '&' : ''}q=${encodeURIComponent(text ?? '')}&take=${SHOWN}`,
+      ),
     placeholderData: keepPreviousData,
   });
-  const chosen = useQuery({ queryKey: ['name', list, value], enabled: value !== '' && !found.data?.rows.some((row) => row.id === value), queryFn: () => nameOf(list, value) });
+  const chosen = useQuery({
+    queryKey: ['name', list, value],
+    enabled: value !== '' && !found.data?.rows.some((row) => row.id === value),
+    queryFn: () => nameOf(list, value),
+  });
   const rows = found.data?.rows ?? [];
   const name = rows.find((row) => row.id === value)?.name ?? chosen.data ?? '';
   const first = rows[0];
@@ -77,18 +94,38 @@ export function Choose<T extends Named>({ list, value, onChange, detail, query =
           setText(event.target.value);
           setAt(0);
         }}
-        onBlur={() => setTimeout(() => document.activeElement !== field.current && setText(null), 150)}
+        onBlur={() =>
+          setTimeout(() => document.activeElement !== field.current && setText(null), 150)
+        }
         onKeyDown={onKeyDown}
       />
-      <ul id={listId} role="listbox" aria-label={`Found ${list}`} hidden={!open} className="absolute z-40 mt-0.5 max-h-72 w-full min-w-[220px] overflow-y-auto border border-ink bg-raised">
+      <ul
+        id={listId}
+        role="listbox"
+        aria-label={`Found ${list}`}
+        hidden={!open}
+        className="absolute z-40 mt-0.5 max-h-72 w-full min-w-[220px] overflow-y-auto border border-ink bg-raised"
+      >
         {rows.map((row, i) => (
-          <li key={row.id} id={`${listId}-${i}`} role="option" aria-selected={i === at} className={`flex cursor-pointer justify-between gap-3 px-2 py-1 ${i === at ? 'bg-water' : ''}`} onMouseDown={(event) => event.preventDefault()} onClick={() => take(row)}>
+          <li
+            key={row.id}
+            id={`${listId}-${i}`}
+            role="option"
+            aria-selected={i === at}
+            className={`flex cursor-pointer justify-between gap-3 px-2 py-1 ${i === at ? 'bg-water' : ''}`}
+            onMouseDown={(event) => event.preventDefault()}
+            onClick={() => take(row)}
+          >
             <b className="truncate">{row.name}</b>
             <span className="truncate text-faint">{detail?.(row)}</span>
           </li>
         ))}
         {rows.length === 0 && <li className="px-2 py-1 text-faint">nothing of that name</li>}
-        {(found.data?.total ?? 0) > rows.length && <li className="px-2 py-1 text-xs text-faint">{rows.length} of {found.data!.total}: type more of the name</li>}
+        {(found.data?.total ?? 0) > rows.length && (
+          <li className="px-2 py-1 text-xs text-faint">
+            {rows.length} of {found.data!.total}: type more of the name
+          </li>
+        )}
       </ul>
     </span>
   );

@@ -12,16 +12,36 @@ export function usePreview<T extends Preview>(path: string, body: object | null)
 }
 
 /** What a change would do: objections with the figure that fails, levels before and after, findings. */
-export function Consequences({ preview, planning }: { preview: Preview | undefined; planning: boolean }) {
-  if (!preview) return <p className="text-faint">Fill in the form: what follows from it appears here as you type.</p>;
+export function Consequences({
+  preview,
+  planning,
+}: {
+  preview: Preview | undefined;
+  planning: boolean;
+}) {
+  if (!preview)
+    return (
+      <p className="text-faint">Fill in the form: what follows from it appears here as you type.</p>
+    );
   const objections = preview.objections;
   return (
     <div>
-      <h2 className="font-bold text-pencil">{objections.length ? (planning ? 'This plan meets objections' : 'This cannot be recorded yet') : planning ? 'This fits' : 'What this does'}</h2>
+      <h2 className="font-bold text-pencil">
+        {objections.length
+          ? planning
+            ? 'This plan meets objections'
+            : 'This cannot be recorded yet'
+          : planning
+            ? 'This fits'
+            : 'What this does'}
+      </h2>
       {objections.map((objection, i) => (
         <div key={i} className="border-b border-rule py-2">
           <p>
-            <span className="font-bold text-signal">■ {objection.overridable ? 'Objection' : 'Not possible'}.</span> {objection.sentence} <span className="text-faint">{objection.remedy}</span>
+            <span className="font-bold text-signal">
+              ■ {objection.overridable ? 'Objection' : 'Not possible'}.
+            </span>{' '}
+            {objection.sentence} <span className="text-faint">{objection.remedy}</span>
           </p>
           {objection.figure && <Workings figure={objection.figure} rounding="down" />}
         </div>
@@ -59,18 +79,32 @@ export function Consequences({ preview, planning }: { preview: Preview | undefin
               <span>{level.resource}</span>
               <span className="mono">
                 {level.taken?.value != null ? printValue(level.taken.value, 'percent') : '–'}
-                <span className="text-pencil"> → {after?.taken?.value != null ? `${after.place?.name} ${printValue(after.taken.value, 'percent')}` : '–'}</span>
+                <span className="text-pencil">
+                  {' '}
+                  →{' '}
+                  {after?.taken?.value != null
+                    ? `${after.place?.name} ${printValue(after.taken.value, 'percent')}`
+                    : '–'}
+                </span>
               </span>
             </div>
-            <Gauge label={level.resource} percent={level.taken?.value ?? 0} after={after?.taken?.value} />
+            <Gauge
+              label={level.resource}
+              percent={level.taken?.value ?? 0}
+              after={after?.taken?.value}
+            />
           </div>
         );
       })}
-      {preview.appearing.length > 0 && <h3 className="mt-3 text-xs font-bold text-faint">Findings that appear</h3>}
+      {preview.appearing.length > 0 && (
+        <h3 className="mt-3 text-xs font-bold text-faint">Findings that appear</h3>
+      )}
       {preview.appearing.map((finding) => (
         <FindingLine key={finding.id} finding={finding} brief />
       ))}
-      {preview.vanishing.length > 0 && <h3 className="mt-3 text-xs font-bold text-faint">Findings that vanish</h3>}
+      {preview.vanishing.length > 0 && (
+        <h3 className="mt-3 text-xs font-bold text-faint">Findings that vanish</h3>
+      )}
       {preview.vanishing.map((finding) => (
         <FindingLine key={finding.id} finding={finding} brief />
       ))}
@@ -79,7 +113,25 @@ export function Consequences({ preview, planning }: { preview: Preview | undefin
 }
 
 /** The end of a planning form: reason, and the written reason that overrides objections. */
-export function Sending({ label, busy, blocked, reason, override, onReason, onOverride, onSend }: { label: string; busy: boolean; blocked: boolean; reason: string; override: string; onReason: (text: string) => void; onOverride: (text: string) => void; onSend: () => void }) {
+export function Sending({
+  label,
+  busy,
+  blocked,
+  reason,
+  override,
+  onReason,
+  onOverride,
+  onSend,
+}: {
+  label: string;
+  busy: boolean;
+  blocked: boolean;
+  reason: string;
+  override: string;
+  onReason: (text: string) => void;
+  onOverride: (text: string) => void;
+  onSend: () => void;
+}) {
   return (
     <div className="mt-4 flex max-w-[560px] flex-col gap-2">
       <label className="flex flex-col text-xs font-bold text-faint">

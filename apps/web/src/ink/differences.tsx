@@ -3,7 +3,9 @@ export function PrintedDifferences() {
   return (
     <section aria-label="What was different" className="mt-3 hidden print:block">
       <h2 className="border-b border-ink font-bold">What was different</h2>
-      {Array.from({ length: 5 }, (_, i) => <p key={i} className="h-7 border-b border-dotted border-ink" />)}
+      {Array.from({ length: 5 }, (_, i) => (
+        <p key={i} className="h-7 border-b border-dotted border-ink" />
+      ))}
       <p className="mt-3">Began ____________ Ended ____________ By ________________________</p>
     </section>
   );

@@ -47,7 +47,14 @@ export function Editable<T>(props: Editing<T>) {
     const shown = show(value);
     if (!mayPlan) return <span className={mono ? 'mono' : ''}>{shown || '–'}</span>;
     return (
-      <button ref={trigger} type="button" data-editable className={`min-h-6 min-w-6 cursor-text border-b border-transparent text-left hover:border-teal ${mono ? 'mono' : ''}`} aria-label={`${name}: ${shown || 'empty'}, edit`} onClick={() => setText((props.write ?? show)(value))}>
+      <button
+        ref={trigger}
+        type="button"
+        data-editable
+        className={`min-h-6 min-w-6 cursor-text border-b border-transparent text-left hover:border-teal ${mono ? 'mono' : ''}`}
+        aria-label={`${name}: ${shown || 'empty'}, edit`}
+        onClick={() => setText((props.write ?? show)(value))}
+      >
         {shown || <span className="text-faint">–</span>}
       </button>
     );
@@ -62,8 +69,16 @@ export function Editable<T>(props: Editing<T>) {
       close();
     }
   };
-  const current = problem?.status === 412 ? (problem.current as Record<string, unknown> | null) : null;
-  const common = { 'aria-label': name, autoFocus: true, disabled: busy, value: text, onKeyDown, 'aria-invalid': Boolean(fault || problem) };
+  const current =
+    problem?.status === 412 ? (problem.current as Record<string, unknown> | null) : null;
+  const common = {
+    'aria-label': name,
+    autoFocus: true,
+    disabled: busy,
+    value: text,
+    onKeyDown,
+    'aria-invalid': Boolean(fault || problem),
+  };
   return (
     <span className="inline-block max-w-full">
       {choices ? (
@@ -75,7 +90,12 @@ export function Editable<T>(props: Editing<T>) {
           ))}
         </select>
       ) : (
-        <input {...common} className={mono ? 'mono' : ''} size={Math.max(12, text.length + 2)} onChange={(event) => setText(event.target.value)} />
+        <input
+          {...common}
+          className={mono ? 'mono' : ''}
+          size={Math.max(12, text.length + 2)}
+          onChange={(event) => setText(event.target.value)}
+        />
       )}{' '}
       <button type="button" className="act" onClick={() => void keep(text)}>
         Keep
@@ -86,7 +106,13 @@ export function Editable<T>(props: Editing<T>) {
       {fault && <span className="block text-xs font-bold text-signal">{fault}</span>}
       {problem && !current && <ProblemNote problem={problem} />}
       {problem?.overridable && (
-        <input aria-label="Reason to do it all the same" placeholder="Reason to do it all the same" value={override} onChange={(event) => setOverride(event.target.value)} onKeyDown={onKeyDown} />
+        <input
+          aria-label="Reason to do it all the same"
+          placeholder="Reason to do it all the same"
+          value={override}
+          onChange={(event) => setOverride(event.target.value)}
+          onKeyDown={onKeyDown}
+        />
       )}
       {current && (
         <span role="alert" className="my-1 block border-l-4 border-signal pl-3">
@@ -97,7 +123,11 @@ export function Editable<T>(props: Editing<T>) {
             <span className="text-faint">You typed</span>
             <b>{text}</b>
           </span>
-          <button type="button" className="act" onClick={() => void keep(text, Number(current.revision))}>
+          <button
+            type="button"
+            className="act"
+            onClick={() => void keep(text, Number(current.revision))}
+          >
             Write mine
           </button>{' '}
           <button type="button" className="act" onClick={close}>
@@ -109,8 +139,15 @@ export function Editable<T>(props: Editing<T>) {
   );
 }
 
-export const asText = (text: string): { ok: true; value: string } => ({ ok: true, value: text.trim() });
+export const asText = (text: string): { ok: true; value: string } => ({
+  ok: true,
+  value: text.trim(),
+});
 
-export function asWhole(text: string): { ok: true; value: number } | { ok: false; sentence: string } {
-  return /^\d+$/.test(text.trim()) ? { ok: true, value: Number(text) } : { ok: false, sentence: 'Write a whole number.' };
+export function asWhole(
+  text: string,
+): { ok: true; value: number } | { ok: false; sentence: string } {
+  return /^\d+$/.test(text.trim())
+    ? { ok: true, value: Number(text) }
+    : { ok: false, sentence: 'Write a whole number.' };
 }

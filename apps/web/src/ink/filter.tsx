@@ -4,14 +4,34 @@ import { useMayPlan } from '../frame/session.js';
 import { useUrlState } from '../frame/url-state.js';
 
 /** What narrows a list, kept in the address bar, and the way to make something new. */
-export function Filter({ make, label, states, children }: { make: string; label: string; states?: readonly string[]; children?: ReactNode }) {
+export function Filter({
+  make,
+  label,
+  states,
+  children,
+}: {
+  make: string;
+  label: string;
+  states?: readonly string[];
+  children?: ReactNode;
+}) {
   const [search, set] = useUrlState();
   const mayPlan = useMayPlan();
   return (
     <div className="no-print flex items-center gap-3 border-b border-rule px-2 py-1">
-      <input aria-label="Filter by name" placeholder="Filter" className="w-[120px]" value={search.get('q') ?? ''} onChange={(event) => set({ q: event.target.value })} />
+      <input
+        aria-label="Filter by name"
+        placeholder="Filter"
+        className="w-[120px]"
+        value={search.get('q') ?? ''}
+        onChange={(event) => set({ q: event.target.value })}
+      />
       {states && (
-        <select aria-label="State" value={search.get('state') ?? ''} onChange={(event) => set({ state: event.target.value })}>
+        <select
+          aria-label="State"
+          value={search.get('state') ?? ''}
+          onChange={(event) => set({ state: event.target.value })}
+        >
           <option value="">any state</option>
           {states.map((state) => (
             <option key={state}>{state}</option>

@@ -14,15 +14,38 @@ export function IdentityList({ items }: { items: Row<'identityItem'>[] }) {
         {items.map((item) => (
           <li key={item.id}>
             <label className="flex items-baseline gap-2">
-              <input type="checkbox" disabled={!mayPlan} checked={item.doneAt !== null} onChange={(event) => void write('identity-items/tick', { body: { itemIds: [item.id], done: event.target.checked } })} />
+              <input
+                type="checkbox"
+                disabled={!mayPlan}
+                checked={item.doneAt !== null}
+                onChange={(event) =>
+                  void write('identity-items/tick', {
+                    body: { itemIds: [item.id], done: event.target.checked },
+                  })
+                }
+              />
               <span>{item.item}</span>
-              {item.doneAt && <span className="text-xs text-faint">{item.doneAt.slice(0, 10)}, {item.doneBy}</span>}
+              {item.doneAt && (
+                <span className="text-xs text-faint">
+                  {item.doneAt.slice(0, 10)}, {item.doneBy}
+                </span>
+              )}
             </label>
           </li>
         ))}
       </ul>
       {mayPlan && open.length > 1 && (
-        <button type="button" className="act" onClick={() => void write('identity-items/tick', { body: { itemIds: open.map((item) => item.id), done: true } })}>Tick all {open.length}</button>
+        <button
+          type="button"
+          className="act"
+          onClick={() =>
+            void write('identity-items/tick', {
+              body: { itemIds: open.map((item) => item.id), done: true },
+            })
+          }
+        >
+          Tick all {open.length}
+        </button>
       )}
       <ProblemNote problem={problem} />
     </div>

@@ -32,7 +32,22 @@ export function SeverityWord({ severity }: { severity: Severity }) {
   );
 }
 
-const OPEN: Record<string, string> = { host: 'hosts/', guest: 'guests/', network: 'networks/', migration: 'migrations/', pool: 'hosts/', device: 'networks/devices?open=', physicalSwitch: 'networks/switches?open=', switchLine: 'networks/switches?line=', rack: 'hosts/places?', hostGroup: 'hosts/places?', service: 'guests/start-order?service=', medium: 'guests/media?open=', guestGroup: 'guests/roles?open=', profile: 'guests/roles?role=' };
+const OPEN: Record<string, string> = {
+  host: 'hosts/',
+  guest: 'guests/',
+  network: 'networks/',
+  migration: 'migrations/',
+  pool: 'hosts/',
+  device: 'networks/devices?open=',
+  physicalSwitch: 'networks/switches?open=',
+  switchLine: 'networks/switches?line=',
+  rack: 'hosts/places?',
+  hostGroup: 'hosts/places?',
+  service: 'guests/start-order?service=',
+  medium: 'guests/media?open=',
+  guestGroup: 'guests/roles?open=',
+  profile: 'guests/roles?role=',
+};
 
 /** One finding: evidence, consequence, what to do, the rule and its source. */
 export function FindingLine({ finding, brief = false }: { finding: Finding; brief?: boolean }) {
@@ -53,7 +68,8 @@ export function FindingLine({ finding, brief = false }: { finding: Finding; brie
         <span className="mono text-xs text-faint">{finding.rule}</span>
       </div>
       <p>
-        {finding.evidence} {!brief && finding.consequence} <span className="text-faint">{finding.remedy}</span>{' '}
+        {finding.evidence} {!brief && finding.consequence}{' '}
+        <span className="text-faint">{finding.remedy}</span>{' '}
         {mend && (mend.kind === 'open' || mayPlan) && !(brief && mend.kind === 'open') && (
           <button type="button" className="act" onClick={() => void act()}>
             {mend.label}
@@ -67,6 +83,12 @@ export function FindingLine({ finding, brief = false }: { finding: Finding; brie
 }
 
 function pathFor(finding: Finding): string {
-  const area = finding.mend?.label.startsWith('Open the network') ? 'networks/' : finding.about.kind === 'pool' && finding.mend?.id === finding.about.id ? 'guests/pools?open=' : finding.rule === 'network-not-carried' || finding.about.kind === 'pool' ? 'hosts/' : (OPEN[finding.about.kind] ?? 'hosts/');
+  const area = finding.mend?.label.startsWith('Open the network')
+    ? 'networks/'
+    : finding.about.kind === 'pool' && finding.mend?.id === finding.about.id
+      ? 'guests/pools?open='
+      : finding.rule === 'network-not-carried' || finding.about.kind === 'pool'
+        ? 'hosts/'
+        : (OPEN[finding.about.kind] ?? 'hosts/');
   return `${area}${finding.mend!.id}`;
 }

@@ -9,15 +9,30 @@ import { useWrite } from '../frame/write.js';
 import { Choose } from './choose.js';
 import { ProblemNote } from './problem.js';
 
-export function Needs({ needs, holder, name }: { needs: NeedView[]; holder: { hostId?: string; guestId?: string }; name: string }) {
+export function Needs({
+  needs,
+  holder,
+  name,
+}: {
+  needs: NeedView[];
+  holder: { hostId?: string; guestId?: string };
+  name: string;
+}) {
   const mayPlan = useMayPlan();
   const { write, problem } = useWrite();
   const [open, setOpen] = useState(false);
   const [serviceId, setService] = useState('');
   const [onGuestId, setGuest] = useState('');
-  const services = useQuery({ queryKey: ['services'], enabled: open, queryFn: () => read<ServiceView[]>('services') }).data ?? [];
+  const services =
+    useQuery({
+      queryKey: ['services'],
+      enabled: open,
+      queryFn: () => read<ServiceView[]>('services'),
+    }).data ?? [];
   const send = async () => {
-    if (await write('needs', { body: { ...holder, ...(serviceId ? { serviceId } : { onGuestId }) } })) {
+    if (
+      await write('needs', { body: { ...holder, ...(serviceId ? { serviceId } : { onGuestId }) } })
+    ) {
       setOpen(false);
       setService('');
       setGuest('');
@@ -29,10 +44,30 @@ export function Needs({ needs, holder, name }: { needs: NeedView[]; holder: { ho
         const what = service?.name ?? guest?.name ?? '';
         return (
           <p key={id} className="flex items-baseline gap-3">
-            {service ? <Link className="underline decoration-rule" to={`/guests/start-order?service=${service.id}`}>{service.name}</Link> : <Link className="underline decoration-rule" to={`/guests/${guest?.id}`}>{guest?.name}</Link>}
+            {service ? (
+              <Link
+                className="underline decoration-rule"
+                to={`/guests/start-order?service=${service.id}`}
+              >
+                {service.name}
+              </Link>
+            ) : (
+              <Link className="underline decoration-rule" to={`/guests/${guest?.id}`}>
+                {guest?.name}
+              </Link>
+            )}
             {service && <span className="text-faint">whoever provides it</span>}
             <span className="text-faint">{purpose}</span>
-            {mayPlan && <button type="button" className="act text-[13px]" aria-label={`${name} no longer needs ${what}`} onClick={() => void write(`needs/${id}`, { method: 'DELETE' })}>Take away</button>}
+            {mayPlan && (
+              <button
+                type="button"
+                className="act text-[13px]"
+                aria-label={`${name} no longer needs ${what}`}
+                onClick={() => void write(`needs/${id}`, { method: 'DELETE' })}
+              >
+                Take away
+              </button>
+            )}
           </p>
         );
       })}
@@ -40,13 +75,50 @@ export function Needs({ needs, holder, name }: { needs: NeedView[]; holder: { ho
       {mayPlan &&
         (open ? (
           <div className="flex flex-wrap items-center gap-2">
-            <select aria-label={`Service that ${name} needs`} value={serviceId} onChange={(event) => setService(event.target.value)}><option value="">no service, but the guest</option>{services.map((service) => <option key={service.id} value={service.id}>{service.name}</option>)}</select>
-            {!serviceId && <span className="w-[170px]"><Choose<GuestListRow> list="guests" label={`Guest that ${name} needs`} placeholder="guest" value={onGuestId} onChange={setGuest} /></span>}
-            <button type="button" className="act" disabled={!serviceId && !onGuestId} onClick={() => void send()}>Keep</button>
-            <button type="button" className="act" onClick={() => setOpen(false)}>Drop</button>
+            <select
+              aria-label={`Service that ${name} needs`}
+              value={serviceId}
+              onChange={(event) => setService(event.target.value)}
+            >
+              <option value="">no service, but the guest</option>
+              {services.map((service) => (
+                <option key={service.id} value={service.id}>
+                  {service.name}
+                </option>
+              ))}
+            </select>
+            {!serviceId && (
+              <span className="w-[170px]">
+                <Choose<GuestListRow>
+                  list="guests"
+                  label={`Guest that ${name} needs`}
+                  placeholder="guest"
+                  value={onGuestId}
+                  onChange={setGuest}
+                />
+              </span>
+            )}
+            <button
+              type="button"
+              className="act"
+              disabled={!serviceId && !onGuestId}
+              onClick={() => void send()}
+            >
+              Keep
+            </button>
+            <button type="button" className="act" onClick={() => setOpen(false)}>
+              Drop
+            </button>
           </div>
         ) : (
-          <p className="flex gap-4"><button type="button" className="act text-[13px]" onClick={() => setOpen(true)}>Record what it needs</button><Link className="act text-[13px]" to="/guests/start-order">Start order</Link></p>
+          <p className="flex gap-4">
+            <button type="button" className="act text-[13px]" onClick={() => setOpen(true)}>
+              Record what it needs
+            </button>
+            <Link className="act text-[13px]" to="/guests/start-order">
+              Start order
+            </Link>
+          </p>
         ))}
       <ProblemNote problem={problem} />
     </div>

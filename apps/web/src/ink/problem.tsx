@@ -7,7 +7,8 @@ export function ProblemNote({ problem }: { problem: Problem | null }) {
   return (
     <div role="alert" className="my-2 border-l-4 border-signal pl-3">
       <p>
-        <span className="font-bold text-signal">■ {problem.title}.</span> {problem.sentence} {problem.remedy}
+        <span className="font-bold text-signal">■ {problem.title}.</span> {problem.sentence}{' '}
+        {problem.remedy}
       </p>
       {problem.figure && (
         <div className="mt-1 max-w-[420px] border border-rule p-2">

@@ -3,7 +3,10 @@ import type { ReactNode } from 'react';
 /** One part of a sheet, its heading in the margin. */
 export function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
-    <section aria-label={title} className="grid grid-cols-1 gap-x-4 border-t border-rule py-2.5 md:grid-cols-[104px_1fr]">
+    <section
+      aria-label={title}
+      className="grid grid-cols-1 gap-x-4 border-t border-rule py-2.5 md:grid-cols-[104px_1fr]"
+    >
       <h2 className="text-[13px] font-bold text-faint md:text-right">{title}</h2>
       <div className="min-w-0">{children}</div>
     </section>

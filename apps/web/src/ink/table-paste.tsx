@@ -26,33 +26,73 @@ export interface TableKind<C extends string> {
 
 export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
   const go = useNavigate();
-  const [draft, set, forget] = useDraft(`${kind.one}-table`, () => ({ text: '', columns: null as (C | null)[] | null, reason: '', override: '' }));
+  const [draft, set, forget] = useDraft(`${kind.one}-table`, () => ({
+    text: '',
+    columns: null as (C | null)[] | null,
+    reason: '',
+    override: '',
+  }));
   const { write, busy, problem } = useWrite();
   const [tried, setTried] = useState(false);
-  const cells = Papa.parse<string[]>(draft.text.trim(), { skipEmptyLines: 'greedy' }).data.slice(0, MOST + 1);
+  const cells = Papa.parse<string[]>(draft.text.trim(), { skipEmptyLines: 'greedy' }).data.slice(
+    0,
+    MOST + 1,
+  );
   const [header = [], ...body] = cells;
   const columns = draft.columns?.length === header.length ? draft.columns : kind.guess(header);
   const rows = kind.read(body, columns);
   const faults = rows.reduce((sum, row) => sum + row.errors.length, 0);
-  const request = { [kind.many]: rows.map((row) => row.body), ...(draft.reason ? { reason: draft.reason } : {}), ...(draft.override ? { override: draft.override } : {}) };
-  const preview = usePreview(`${kind.many}/many/preview`, rows.length > 0 && faults === 0 ? request : null);
+  const request = {
+    [kind.many]: rows.map((row) => row.body),
+    ...(draft.reason ? { reason: draft.reason } : {}),
+    ...(draft.override ? { override: draft.override } : {}),
+  };
+  const preview = usePreview(
+    `${kind.many}/many/preview`,
+    rows.length > 0 && faults === 0 ? request : null,
+  );
   const send = async () => {
     setTried(true);
-    if (faults > 0 || rows.length === 0 || !(await write(`${kind.many}/many`, { body: request }))) return;
+    if (faults > 0 || rows.length === 0 || !(await write(`${kind.many}/many`, { body: request })))
+      return;
     forget();
     void go(`/${kind.many}`);
   };
-  const refusedRow = problem?.field ? Number(new RegExp(`^${kind.many}\\.(\\d+)`).exec(problem.field)?.[1] ?? NaN) : NaN;
+  const refusedRow = problem?.field
+    ? Number(new RegExp(`^${kind.many}\\.(\\d+)`).exec(problem.field)?.[1] ?? NaN)
+    : NaN;
   return (
     <Making
       title={`Record ${kind.many} from a table`}
       consequences={<Consequences preview={preview} planning={false} />}
       form={
         <form onSubmit={(event) => event.preventDefault()}>
-          <Field label="Rows copied from a spreadsheet, or CSV, with a line of headings" hint={draft.text ? `${body.length} rows, ${faults ? `${faults} cells to mend` : 'every cell was read'}` : `${kind.needed} are needed; the rest is optional`}>
-            <textarea autoFocus className="mono h-36 w-full text-[12px]" placeholder={kind.example} value={draft.text} onChange={(event) => set({ text: event.target.value, columns: null })} />
+          <Field
+            label="Rows copied from a spreadsheet, or CSV, with a line of headings"
+            hint={
+              draft.text
+                ? `${body.length} rows, ${faults ? `${faults} cells to mend` : 'every cell was read'}`
+                : `${kind.needed} are needed; the rest is optional`
+            }
+          >
+            <textarea
+              autoFocus
+              className="mono h-36 w-full text-[12px]"
+              placeholder={kind.example}
+              value={draft.text}
+              onChange={(event) => set({ text: event.target.value, columns: null })}
+            />
           </Field>
-          <p className="my-1"><input type="file" aria-label="A CSV file" accept=".csv,.tsv,.txt,text/csv" onChange={(event) => void event.target.files?.[0]?.text().then((text) => set({ text, columns: null }))} /></p>
+          <p className="my-1">
+            <input
+              type="file"
+              aria-label="A CSV file"
+              accept=".csv,.tsv,.txt,text/csv"
+              onChange={(event) =>
+                void event.target.files?.[0]?.text().then((text) => set({ text, columns: null }))
+              }
+            />
+          </p>
           {header.length > 0 && (
             <div className="overflow-x-auto">
               <table className="text-left text-[13px]">
@@ -62,9 +102,28 @@ export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
                     {header.map((heading, i) => (
                       <th key={i} className="pr-2 align-bottom">
                         <span className="block text-xs text-faint">{heading}</span>
-                        <select aria-label={`What column ${heading} is`} className="w-[110px]" value={columns[i] ?? ''} onChange={(event) => set({ columns: columns.map((column, n) => (n === i ? ((event.target.value || null) as C | null) : column)) })}>
+                        <select
+                          aria-label={`What column ${heading} is`}
+                          className="w-[110px]"
+                          value={columns[i] ?? ''}
+                          onChange={(event) =>
+                            set({
+                              columns: columns.map((column, n) =>
+                                n === i ? ((event.target.value || null) as C | null) : column,
+                              ),
+                            })
+                          }
+                        >
                           <option value="">left out</option>
-                          {kind.columns.map((column) => <option key={column} value={column} disabled={columns.includes(column) && columns[i] !== column}>{column}</option>)}
+                          {kind.columns.map((column) => (
+                            <option
+                              key={column}
+                              value={column}
+                              disabled={columns.includes(column) && columns[i] !== column}
+                            >
+                              {column}
+                            </option>
+                          ))}
                         </select>
                       </th>
                     ))}
@@ -72,18 +131,39 @@ export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
                 </thead>
                 <tbody>
                   {body.slice(0, 100).map((row, n) => (
-                    <tr key={n} className={`border-t border-rule align-top ${n === refusedRow ? 'bg-water' : ''}`}>
+                    <tr
+                      key={n}
+                      className={`border-t border-rule align-top ${n === refusedRow ? 'bg-water' : ''}`}
+                    >
                       <td className="pr-2 text-faint">{n + 1}</td>
                       {header.map((_, i) => {
                         const error = rows[n]?.errors.find((found) => found.column === columns[i]);
                         return (
-                          <td key={i} className={`mono pr-3 ${columns[i] ? '' : 'text-faint line-through'}`}>
+                          <td
+                            key={i}
+                            className={`mono pr-3 ${columns[i] ? '' : 'text-faint line-through'}`}
+                          >
                             {row[i]}
-                            {error && <span className="block font-sans text-xs font-bold text-signal">{error.sentence}</span>}
+                            {error && (
+                              <span className="block font-sans text-xs font-bold text-signal">
+                                {error.sentence}
+                              </span>
+                            )}
                           </td>
                         );
                       })}
-                      <td>{rows[n]?.errors.filter((found) => !columns.includes(found.column)).map((found) => <span key={found.column} className="block text-xs font-bold text-signal">{found.sentence}</span>)}</td>
+                      <td>
+                        {rows[n]?.errors
+                          .filter((found) => !columns.includes(found.column))
+                          .map((found) => (
+                            <span
+                              key={found.column}
+                              className="block text-xs font-bold text-signal"
+                            >
+                              {found.sentence}
+                            </span>
+                          ))}
+                      </td>
                     </tr>
                   ))}
                 </tbody>
@@ -91,10 +171,27 @@ export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
               {body.length > 100 && <p className="text-faint">and {body.length - 100} more rows</p>}
             </div>
           )}
-          {tried && faults > 0 && <p role="alert" className="font-bold text-signal">■ {faults} cells could not be read: nothing was recorded. Mend them above.</p>}
-          {Number.isInteger(refusedRow) && <p className="font-bold text-signal">Row {refusedRow + 1}:</p>}
+          {tried && faults > 0 && (
+            <p role="alert" className="font-bold text-signal">
+              ■ {faults} cells could not be read: nothing was recorded. Mend them above.
+            </p>
+          )}
+          {Number.isInteger(refusedRow) && (
+            <p className="font-bold text-signal">Row {refusedRow + 1}:</p>
+          )}
           <ProblemNote problem={problem} />
-          <Sending label={`Record ${rows.length} ${rows.length === 1 ? kind.one : kind.many}`} busy={busy} blocked={Boolean(problem?.overridable || preview?.objections.some((found) => found.overridable))} reason={draft.reason} override={draft.override} onReason={(reason) => set({ reason })} onOverride={(override) => set({ override })} onSend={() => void send()} />
+          <Sending
+            label={`Record ${rows.length} ${rows.length === 1 ? kind.one : kind.many}`}
+            busy={busy}
+            blocked={Boolean(
+              problem?.overridable || preview?.objections.some((found) => found.overridable),
+            )}
+            reason={draft.reason}
+            override={draft.override}
+            onReason={(reason) => set({ reason })}
+            onOverride={(override) => set({ override })}
+            onSend={() => void send()}
+          />
         </form>
       }
     />

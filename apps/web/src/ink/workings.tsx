@@ -2,18 +2,39 @@ import { printValue, type Figure as CoreFigure } from '@insel/core';
 import { Popover } from 'radix-ui';
 import { Link } from 'react-router';
 
-const PATH: Record<string, string> = { host: 'hosts', guest: 'guests', network: 'networks', migration: 'migrations' };
+const PATH: Record<string, string> = {
+  host: 'hosts',
+  guest: 'guests',
+  network: 'networks',
+  migration: 'migrations',
+};
 
 /** A computed number, underlined with dots; a click or w opens its workings. */
-export function Figure({ figure, rounding = 'nearest', className = '' }: { figure: CoreFigure; rounding?: 'nearest' | 'down' | 'up'; className?: string }) {
+export function Figure({
+  figure,
+  rounding = 'nearest',
+  className = '',
+}: {
+  figure: CoreFigure;
+  rounding?: 'nearest' | 'down' | 'up';
+  className?: string;
+}) {
   const overfull = figure.value !== null && figure.value < 0;
   return (
     <Popover.Root>
-      <Popover.Trigger className={`figure ${overfull ? 'text-signal' : ''} ${className}`} data-figure aria-label={`${figure.title}: ${printValue(figure.value, figure.unit, rounding)}, show workings`}>
+      <Popover.Trigger
+        className={`figure ${overfull ? 'text-signal' : ''} ${className}`}
+        data-figure
+        aria-label={`${figure.title}: ${printValue(figure.value, figure.unit, rounding)}, show workings`}
+      >
         {printValue(figure.value, figure.unit, rounding)}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content sideOffset={6} collisionPadding={12} className="z-50 w-[400px] border border-ink bg-raised p-4">
+        <Popover.Content
+          sideOffset={6}
+          collisionPadding={12}
+          className="z-50 w-[400px] border border-ink bg-raised p-4"
+        >
           <Workings figure={figure} rounding={rounding} closes />
         </Popover.Content>
       </Popover.Portal>
@@ -22,7 +43,15 @@ export function Figure({ figure, rounding = 'nearest', className = '' }: { figur
 }
 
 /** The sum itself, line by line, with where the rule comes from. */
-export function Workings({ figure, rounding = 'nearest', closes = false }: { figure: CoreFigure; rounding?: 'nearest' | 'down' | 'up'; closes?: boolean }) {
+export function Workings({
+  figure,
+  rounding = 'nearest',
+  closes = false,
+}: {
+  figure: CoreFigure;
+  rounding?: 'nearest' | 'down' | 'up';
+  closes?: boolean;
+}) {
   const result = figure.lines.length - 1;
   return (
     <div>
@@ -35,7 +64,10 @@ export function Workings({ figure, rounding = 'nearest', closes = false }: { fig
             <tr key={i} className={line.operator === '=' ? 'border-t border-ink font-bold' : ''}>
               <td className="py-0.5">
                 {line.from && PATH[line.from.kind] ? (
-                  <Link className="underline decoration-rule" to={`/${PATH[line.from.kind]}/${line.from.id}`}>
+                  <Link
+                    className="underline decoration-rule"
+                    to={`/${PATH[line.from.kind]}/${line.from.id}`}
+                  >
                     {line.label}
                   </Link>
                 ) : (
@@ -52,7 +84,8 @@ export function Workings({ figure, rounding = 'nearest', closes = false }: { fig
         </tbody>
       </table>
       <p className="mt-2 text-xs text-faint">
-        {figure.sources.map((source) => `${source.text}.`).join(' ')} {figure.policy && `Altered by: ${figure.policy}.`}
+        {figure.sources.map((source) => `${source.text}.`).join(' ')}{' '}
+        {figure.policy && `Altered by: ${figure.policy}.`}
       </p>
     </div>
   );

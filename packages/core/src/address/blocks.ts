@@ -5,7 +5,8 @@
 import { BITS, type Address, type Family } from './ip.js';
 import { containing, last, overlap, total, type Prefix } from './prefix.js';
 
-const order = (a: Prefix, b: Prefix): number => a.family - b.family || (a.first < b.first ? -1 : a.first > b.first ? 1 : a.length - b.length);
+const order = (a: Prefix, b: Prefix): number =>
+  a.family - b.family || (a.first < b.first ? -1 : a.first > b.first ? 1 : a.length - b.length);
 
 /**
  * The fewest blocks that hold exactly the same addresses, in order.
@@ -28,7 +29,8 @@ export function aggregate(blocks: readonly Prefix[]): Prefix[] {
 }
 
 function siblings(left: Prefix, right: Prefix): boolean {
-  if (left.family !== right.family || left.length !== right.length || left.length === 0) return false;
+  if (left.family !== right.family || left.length !== right.length || left.length === 0)
+    return false;
   const size = total(left);
   return right.first === left.first + size && left.first % (size * 2n) === 0n;
 }
@@ -38,11 +40,16 @@ function siblings(left: Prefix, right: Prefix): boolean {
  */
 export function singleCover(blocks: readonly Prefix[]): Prefix {
   const [one] = blocks;
-  if (!one || blocks.some((block) => block.family !== one.family)) throw new RangeError('one family, at least one block');
+  if (!one || blocks.some((block) => block.family !== one.family))
+    throw new RangeError('one family, at least one block');
   const low = blocks.reduce((min, block) => (block.first < min ? block.first : min), one.first);
   const high = blocks.reduce((max, block) => (last(block) > max ? last(block) : max), last(one));
   let length = BITS[one.family];
-  while (length > 0 && low >> BigInt(BITS[one.family] - length) !== high >> BigInt(BITS[one.family] - length)) length -= 1;
+  while (
+    length > 0 &&
+    low >> BigInt(BITS[one.family] - length) !== high >> BigInt(BITS[one.family] - length)
+  )
+    length -= 1;
   return containing({ family: one.family, value: low }, length);
 }
 
@@ -50,7 +57,7 @@ export function singleCover(blocks: readonly Prefix[]): Prefix {
 export function blocksOfRange(family: Family, first: bigint, end: bigint): Prefix[] {
   const blocks: Prefix[] = [];
   const bits = BITS[family];
-  for (let at = first; at <= end; ) {
+  for (let at = first; at <= end;) {
     let length = bits;
     while (length > 0) {
       const size = 1n << BigInt(bits - length + 1);
@@ -80,9 +87,19 @@ export function freeBlocks(block: Prefix, taken: readonly Prefix[]): Prefix[] {
  * Where a block of that length goes among free ones: lowest place first, or in the smallest free block that holds it, which
  * keeps large blocks whole. Undefined where none is large enough.
  */
-export function placeBlock(free: readonly Prefix[], length: number, fit: 'first' | 'best' = 'first'): Prefix | undefined {
+export function placeBlock(
+  free: readonly Prefix[],
+  length: number,
+  fit: 'first' | 'best' = 'first',
+): Prefix | undefined {
   const holding = free.filter((block) => block.length <= length);
-  const home = fit === 'first' ? holding[0] : holding.reduce<Prefix | undefined>((best, block) => (!best || block.length > best.length ? block : best), undefined);
+  const home =
+    fit === 'first'
+      ? holding[0]
+      : holding.reduce<Prefix | undefined>(
+          (best, block) => (!best || block.length > best.length ? block : best),
+          undefined,
+        );
   return home && { family: home.family, first: home.first, length };
 }
 
@@ -98,9 +115,14 @@ export function halves(block: Prefix): [Prefix, Prefix] {
 export function splitInto(block: Prefix, length: number, most = 1024): Prefix[] {
   const parts: Prefix[] = [];
   const size = 1n << BigInt(BITS[block.family] - length);
-  for (let first = block.first; first <= last(block) && parts.length < most; first += size) parts.push({ family: block.family, first, length });
+  for (let first = block.first; first <= last(block) && parts.length < most; first += size)
+    parts.push({ family: block.family, first, length });
   return parts;
 }
 
-export const within = (outer: Prefix, inner: Prefix): boolean => outer.family === inner.family && outer.length <= inner.length && overlap(outer, inner);
-export const addressAt = (block: Prefix, offset: bigint): Address => ({ family: block.family, value: block.first + offset });
+export const within = (outer: Prefix, inner: Prefix): boolean =>
+  outer.family === inner.family && outer.length <= inner.length && overlap(outer, inner);
+export const addressAt = (block: Prefix, offset: bigint): Address => ({
+  family: block.family,
+  value: block.first + offset,
+});

@@ -28,10 +28,24 @@ export function repetitionFigure(fixedOctets: number, n: number): Figure {
     unit: 'percent',
     lines: [
       { label: 'Octets fixed by the block', value: fixedOctets, unit: 'count', operator: '·' },
-      { label: 'Bits left to chance, 48 − 8 per fixed octet', value: freeBits, unit: 'count', operator: '·' },
+      {
+        label: 'Bits left to chance, 48 − 8 per fixed octet',
+        value: freeBits,
+        unit: 'count',
+        operator: '·',
+      },
       { label: 'Addresses drawn', value: n, unit: 'count', operator: '·' },
-      { label: '1 − ∏ (1 − i ÷ 2^bits)', value: chance * 100, unit: 'percent', operator: '=', note: 'inside this record it is 0: a MAC that is taken is drawn again' },
+      {
+        label: '1 − ∏ (1 − i ÷ 2^bits)',
+        value: chance * 100,
+        unit: 'percent',
+        operator: '=',
+        note: 'inside this record it is 0: a MAC that is taken is drawn again',
+      },
     ],
-    sources: [standard('Locally administered addresses: IEEE Std 802, clause 8'), own('Exact product, as logarithms')],
+    sources: [
+      standard('Locally administered addresses: IEEE Std 802, clause 8'),
+      own('Exact product, as logarithms'),
+    ],
   };
 }

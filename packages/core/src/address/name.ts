@@ -7,13 +7,22 @@ import type { AddressResult } from './ip.js';
 export function parseName(text: string): AddressResult<string> {
   const name = text.trim();
   if (name === '') return { ok: false, sentence: 'Write a name.' };
-  if (name.length > 63) return { ok: false, sentence: `A name has at most 63 characters, this has ${name.length}.` };
+  if (name.length > 63)
+    return { ok: false, sentence: `A name has at most 63 characters, this has ${name.length}.` };
   const bad = /[^A-Za-z0-9-]/.exec(name);
   if (bad) {
-    const suggestion = name.toLowerCase().replace(/[^a-z0-9-]+/g, '-').replace(/^-+|-+$/g, '');
-    return { ok: false, sentence: `"${bad[0]}" cannot stand in a machine's name: letters, digits and hyphens only.`, suggestion };
+    const suggestion = name
+      .toLowerCase()
+      .replace(/[^a-z0-9-]+/g, '-')
+      .replace(/^-+|-+$/g, '');
+    return {
+      ok: false,
+      sentence: `"${bad[0]}" cannot stand in a machine's name: letters, digits and hyphens only.`,
+      suggestion,
+    };
   }
-  if (/^-|-$/.test(name)) return { ok: false, sentence: 'A name neither begins nor ends with a hyphen.' };
+  if (/^-|-$/.test(name))
+    return { ok: false, sentence: 'A name neither begins nor ends with a hyphen.' };
   return { ok: true, value: name };
 }
 
@@ -23,7 +32,12 @@ export function parseName(text: string): AddressResult<string> {
  *
  * @example namesFrom('tide-##', 2, 1, (name) => name === 'tide-01') // ['tide-02', 'tide-03']
  */
-export function namesFrom(pattern: string, n: number, start: number, taken: (name: string) => boolean): string[] {
+export function namesFrom(
+  pattern: string,
+  n: number,
+  start: number,
+  taken: (name: string) => boolean,
+): string[] {
   const shape = pattern.includes('#') ? pattern : `${pattern}-#`;
   const names: string[] = [];
   for (let number = start; names.length < n; number += 1) {

@@ -6,7 +6,14 @@
  * 3.2.1.3), both of a /31 (RFC 3021), the one of a /32; for IPv6 all but the first, the subnet-router anycast address
  * (RFC 4291, section 2.6.1), except /127 (RFC 6164) and /128.
  */
-import { BITS, formatAddress, parseAddress, type Address, type AddressResult, type Family } from './ip.js';
+import {
+  BITS,
+  formatAddress,
+  parseAddress,
+  type Address,
+  type AddressResult,
+  type Family,
+} from './ip.js';
 
 export interface Prefix {
   family: Family;
@@ -17,17 +24,28 @@ export interface Prefix {
 /** @example parsePrefix('192.0.2.5/24') // refused, suggestion '192.0.2.0/24' */
 export function parsePrefix(text: string): AddressResult<Prefix> {
   const match = /^\s*([^/\s]+)\/(\d{1,3})\s*$/.exec(text);
-  if (!match) return { ok: false, sentence: `${text.trim() || 'Nothing'}: write a block as address/length, such as 192.0.2.0/24.` };
+  if (!match)
+    return {
+      ok: false,
+      sentence: `${text.trim() || 'Nothing'}: write a block as address/length, such as 192.0.2.0/24.`,
+    };
   const address = parseAddress(match[1]!);
   if (!address.ok) return address;
   const length = Number(match[2]);
   const bits = BITS[address.value.family];
   if (length > bits || (match[2]!.length > 1 && match[2]!.startsWith('0'))) {
-    return { ok: false, sentence: `/${match[2]}: a prefix length of IPv${address.value.family} is 0 to ${bits}.` };
+    return {
+      ok: false,
+      sentence: `/${match[2]}: a prefix length of IPv${address.value.family} is 0 to ${bits}.`,
+    };
   }
   const prefix = containing(address.value, length);
   if (prefix.first !== address.value.value) {
-    return { ok: false, sentence: `${text.trim()} has host bits set: the block is ${formatPrefix(prefix)}.`, suggestion: formatPrefix(prefix) };
+    return {
+      ok: false,
+      sentence: `${text.trim()} has host bits set: the block is ${formatPrefix(prefix)}.`,
+      suggestion: formatPrefix(prefix),
+    };
   }
   return { ok: true, value: prefix };
 }
@@ -80,7 +98,11 @@ export function netmask(prefix: Prefix): string {
 }
 
 export function contains(prefix: Prefix, address: Address): boolean {
-  return address.family === prefix.family && address.value >= prefix.first && address.value <= last(prefix);
+  return (
+    address.family === prefix.family &&
+    address.value >= prefix.first &&
+    address.value <= last(prefix)
+  );
 }
 
 /** Two blocks overlap if and only if one contains the other. */
@@ -90,6 +112,7 @@ export function overlap(a: Prefix, b: Prefix): boolean {
 
 /** Smallest IPv4 prefix length whose usable addresses hold n machines. @throws RangeError if none does */
 export function smallestLength(n: number): number {
-  if (!Number.isInteger(n) || n < 1 || n > 2 ** 32 - 2) throw new RangeError(`no IPv4 block holds ${n} machines`);
+  if (!Number.isInteger(n) || n < 1 || n > 2 ** 32 - 2)
+    throw new RangeError(`no IPv4 block holds ${n} machines`);
   return 32 - (n + 1).toString(2).length;
 }

@@ -18,7 +18,8 @@ function labels({ family, value }: Address, length: number): string[] {
   const step = STEP[family];
   const mask = (1n << BigInt(step)) - 1n;
   const found: string[] = [];
-  for (let bits = length; bits > 0; bits -= step) found.push(((value >> BigInt(BITS[family] - bits)) & mask).toString(family === 4 ? 10 : 16));
+  for (let bits = length; bits > 0; bits -= step)
+    found.push(((value >> BigInt(BITS[family] - bits)) & mask).toString(family === 4 ? 10 : 16));
   return found;
 }
 
@@ -43,11 +44,13 @@ export function reverseZones(block: Prefix): ReverseZone[] {
   const up = Math.min(BITS[family], Math.ceil(length / step) * step);
   const size = 1n << BigInt(BITS[family] - up);
   const zones: ReverseZone[] = [];
-  for (let value = block.first; value <= last(block); value += size) zones.push({ name: zoneName({ family, value }, up) });
+  for (let value = block.first; value <= last(block); value += size)
+    zones.push({ name: zoneName({ family, value }, up) });
   return zones;
 }
 
-const zoneName = (address: Address, length: number): string => [...labels(address, length), ROOT[address.family]].join('.');
+const zoneName = (address: Address, length: number): string =>
+  [...labels(address, length), ROOT[address.family]].join('.');
 
 /** The address of a reverse name, or undefined where it is none. Aliases of RFC 2317 are read, too. */
 export function addressOfReverse(name: string): string | undefined {
@@ -56,11 +59,16 @@ export function addressOfReverse(name: string): string | undefined {
   if (four) {
     const parts = four[1]!.split('.').filter(Boolean);
     const plain = parts.filter((part, i) => !(i === 1 && /[^0-9]/.test(part)));
-    if (plain.length !== 4 || plain.some((part) => !/^\d{1,3}$/.test(part) || Number(part) > 255)) return undefined;
+    if (plain.length !== 4 || plain.some((part) => !/^\d{1,3}$/.test(part) || Number(part) > 255))
+      return undefined;
     return plain.reverse().map(Number).join('.');
   }
   const six = /^((?:[0-9a-f]\.){32})ip6\.arpa\.$/.exec(lower);
   if (!six) return undefined;
-  const value = six[1]!.split('.').filter(Boolean).reverse().reduce((sum, nibble) => (sum << 4n) | BigInt(parseInt(nibble, 16)), 0n);
+  const value = six[1]!
+    .split('.')
+    .filter(Boolean)
+    .reverse()
+    .reduce((sum, nibble) => (sum << 4n) | BigInt(parseInt(nibble, 16)), 0n);
   return formatAddress({ family: 6, value });
 }

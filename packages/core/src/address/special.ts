@@ -5,7 +5,24 @@
 import type { Address } from './ip.js';
 import { contains, prefixOf, type Prefix } from './prefix.js';
 
-export type SpecialUse = 'this network' | 'private' | 'shared' | 'loopback' | 'link-local' | 'protocol' | 'documentation' | 'benchmarking' | 'multicast' | 'reserved' | 'broadcast' | 'unspecified' | 'mapped' | 'translation' | 'discard' | 'unique local' | 'deprecated';
+export type SpecialUse =
+  | 'this network'
+  | 'private'
+  | 'shared'
+  | 'loopback'
+  | 'link-local'
+  | 'protocol'
+  | 'documentation'
+  | 'benchmarking'
+  | 'multicast'
+  | 'reserved'
+  | 'broadcast'
+  | 'unspecified'
+  | 'mapped'
+  | 'translation'
+  | 'discard'
+  | 'unique local'
+  | 'deprecated';
 
 export interface SpecialBlock {
   block: Prefix;
@@ -45,7 +62,11 @@ const ROWS: readonly [string, SpecialUse, string][] = [
   ['ff00::/8', 'multicast', 'RFC 4291, section 2.7'],
 ];
 
-export const SPECIAL_BLOCKS: readonly SpecialBlock[] = ROWS.map(([text, use, source]) => ({ block: prefixOf(text), use, source }));
+export const SPECIAL_BLOCKS: readonly SpecialBlock[] = ROWS.map(([text, use, source]) => ({
+  block: prefixOf(text),
+  use,
+  source,
+}));
 
 /** What an address is set aside for, or undefined for an ordinary one. */
 export function specialUse(address: Address): SpecialBlock | undefined {
@@ -53,7 +74,18 @@ export function specialUse(address: Address): SpecialBlock | undefined {
 }
 
 /** Addresses that the routers of the internet carry nowhere. */
-const INSIDE: ReadonlySet<SpecialUse> = new Set(['private', 'shared', 'link-local', 'loopback', 'unique local', 'this network', 'unspecified', 'reserved', 'broadcast', 'discard']);
+const INSIDE: ReadonlySet<SpecialUse> = new Set([
+  'private',
+  'shared',
+  'link-local',
+  'loopback',
+  'unique local',
+  'this network',
+  'unspecified',
+  'reserved',
+  'broadcast',
+  'discard',
+]);
 
 /** Whether a machine outside could have a route to it at all. Documentation blocks count as ordinary ones: they stand for them. */
 export const routedOutside = (address: Address): boolean => {

@@ -2,10 +2,68 @@
 import type { MakeClones, TickItems } from '../clone/index.js';
 import type { TakeList } from '../exchange/index.js';
 import type { ForgetNames, TakeNames } from '../names/index.js';
-import type { AddAdapter, AddUsualProfiles, AddVolume, DeleteVolume, EditAdapter, EditGuest, EditGuests, EditVolume, OrderAdapters, PlanGuest, RecordGuest, RecordGuests, RemoveAdapter, RetireGuest, SetGuestState, SwapAdapters, TickStep } from '../guest/index.js';
-import type { AddInsideNetwork, CarryNetwork, DropSwitch, EditHost, EditHosts, EditPool, EditPort, EditSwitch, HostBuilt, RecordHost, RecordHosts, RecordPool, RemovePlacementRule, SetHardware, SetPlacementRule, SetUplinks, SwitchesAlike, TakeFacts, VerifyHost } from '../host/index.js';
+import type {
+  AddAdapter,
+  AddUsualProfiles,
+  AddVolume,
+  DeleteVolume,
+  EditAdapter,
+  EditGuest,
+  EditGuests,
+  EditVolume,
+  OrderAdapters,
+  PlanGuest,
+  RecordGuest,
+  RecordGuests,
+  RemoveAdapter,
+  RetireGuest,
+  SetGuestState,
+  SwapAdapters,
+  TickStep,
+} from '../guest/index.js';
+import type {
+  AddInsideNetwork,
+  CarryNetwork,
+  DropSwitch,
+  EditHost,
+  EditHosts,
+  EditPool,
+  EditPort,
+  EditSwitch,
+  HostBuilt,
+  RecordHost,
+  RecordHosts,
+  RecordPool,
+  RemovePlacementRule,
+  SetHardware,
+  SetPlacementRule,
+  SetUplinks,
+  SwitchesAlike,
+  TakeFacts,
+  VerifyHost,
+} from '../host/index.js';
 import type { PlanMigration, ReleaseHold, StepMigration } from '../migration/index.js';
-import type { EditAddress, EditNetwork, EditSubnet, EditSwitchPorts, EndRest, JoinSubnets, RecordDevice, RecordNetwork, RecordNetworks, RecordRange, RecordSubnet, ReleaseAddress, RemoveNetwork, RemoveRange, RemoveSubnet, SetAddress, SetDevicePorts, SetSwitchPorts, SplitSubnet } from '../network/index.js';
+import type {
+  EditAddress,
+  EditNetwork,
+  EditSubnet,
+  EditSwitchPorts,
+  EndRest,
+  JoinSubnets,
+  RecordDevice,
+  RecordNetwork,
+  RecordNetworks,
+  RecordRange,
+  RecordSubnet,
+  ReleaseAddress,
+  RemoveNetwork,
+  RemoveRange,
+  RemoveSubnet,
+  SetAddress,
+  SetDevicePorts,
+  SetSwitchPorts,
+  SplitSubnet,
+} from '../network/index.js';
 import type { BeginRecord } from './begin.js';
 import type { AddNote } from './note.js';
 import type { RecordSite } from './record-site.js';

@@ -6,11 +6,81 @@
 import { makeClones, tickItems } from '../clone/index.js';
 import { takeList } from '../exchange/index.js';
 import { forgetNames, takeNames } from '../names/index.js';
-import { addAdapter, addUsualProfiles, addVolume, deleteVolume, editAdapter, editGuest, editGuests, editVolume, orderAdapters, planGuest, recordGuest, recordGuests, removeAdapter, retireGuest, setGuestState, swapAdapters, tickStep } from '../guest/index.js';
-import { addInsideNetwork, carryNetwork, dropSwitch, editHost, editHosts, editPool, editPort, editSwitch, hostBuilt, recordHost, recordHosts, recordPool, removePlacementRule, setHardware, setPlacementRule, setUplinks, switchesAlike, takeFacts, verifyHost } from '../host/index.js';
+import {
+  addAdapter,
+  addUsualProfiles,
+  addVolume,
+  deleteVolume,
+  editAdapter,
+  editGuest,
+  editGuests,
+  editVolume,
+  orderAdapters,
+  planGuest,
+  recordGuest,
+  recordGuests,
+  removeAdapter,
+  retireGuest,
+  setGuestState,
+  swapAdapters,
+  tickStep,
+} from '../guest/index.js';
+import {
+  addInsideNetwork,
+  carryNetwork,
+  dropSwitch,
+  editHost,
+  editHosts,
+  editPool,
+  editPort,
+  editSwitch,
+  hostBuilt,
+  recordHost,
+  recordHosts,
+  recordPool,
+  removePlacementRule,
+  setHardware,
+  setPlacementRule,
+  setUplinks,
+  switchesAlike,
+  takeFacts,
+  verifyHost,
+} from '../host/index.js';
 import { planMigration, releaseHold, stepMigration } from '../migration/index.js';
-import { editAddress, editNetwork, editSubnet, editSwitchPorts, endRest, joinSubnets, recordDevice, recordNetwork, recordNetworks, recordRange, recordSubnet, releaseAddress, removeNetwork, removeRange, removeSubnet, setAddress, setDevicePorts, setSwitchPorts, splitSubnet } from '../network/index.js';
-import { brokenInvariant, isRefusal, refuse, type Decider, type Decision, type Edge, type Fleet, type LogEntry, type Outcome, type Refusal, type Role } from '../record/index.js';
+import {
+  editAddress,
+  editNetwork,
+  editSubnet,
+  editSwitchPorts,
+  endRest,
+  joinSubnets,
+  recordDevice,
+  recordNetwork,
+  recordNetworks,
+  recordRange,
+  recordSubnet,
+  releaseAddress,
+  removeNetwork,
+  removeRange,
+  removeSubnet,
+  setAddress,
+  setDevicePorts,
+  setSwitchPorts,
+  splitSubnet,
+} from '../network/index.js';
+import {
+  brokenInvariant,
+  isRefusal,
+  refuse,
+  type Decider,
+  type Decision,
+  type Edge,
+  type Fleet,
+  type LogEntry,
+  type Outcome,
+  type Refusal,
+  type Role,
+} from '../record/index.js';
 import { beginRecord } from './begin.js';
 import type { Change, ChangeType } from './change.js';
 import { DEEDS } from './deeds.js';
@@ -113,7 +183,12 @@ export function roleFor(type: ChangeType): Role {
 const RANK: Record<Role, number> = { reader: 0, planner: 1, administrator: 2 };
 export const mayAsk = (role: Role, type: ChangeType): boolean => RANK[role] >= RANK[roleFor(type)];
 
-export function decide(fleet: Fleet, change: Change, edge: Edge, context: Context = {}): Decision | Refusal {
+export function decide(
+  fleet: Fleet,
+  change: Change,
+  edge: Edge,
+  context: Context = {},
+): Decision | Refusal {
   const outcome = draft(fleet, change, edge, context);
   if (isRefusal(outcome)) return outcome;
   const patches = outcome.draft.patches();

@@ -1,4 +1,12 @@
-import { draftOf, holdsSecret, refuse, SECRET, type ChangeBase, type Decider, type Subject } from '../record/index.js';
+import {
+  draftOf,
+  holdsSecret,
+  refuse,
+  SECRET,
+  type ChangeBase,
+  type Decider,
+  type Subject,
+} from '../record/index.js';
 
 /** An entry in the log that alters nothing: what was seen or done, with pasted output if any. */
 export interface AddNote extends ChangeBase {
@@ -11,9 +19,16 @@ export interface AddNote extends ChangeBase {
 
 export const addNote: Decider<AddNote> = (fleet, change, edge) => {
   const text = change.text.trim();
-  if (text === '') return refuse({ code: 'empty', field: 'text', sentence: 'Write what you saw or did.' });
+  if (text === '')
+    return refuse({ code: 'empty', field: 'text', sentence: 'Write what you saw or did.' });
   if (holdsSecret(text)) return refuse({ code: 'secret', field: 'text', sentence: SECRET });
-  const row = change.subject && (fleet.get(change.subject.kind, change.subject.id) as { name?: string } | undefined);
+  const row =
+    change.subject &&
+    (fleet.get(change.subject.kind, change.subject.id) as { name?: string } | undefined);
   const subjects = change.subject && row ? [{ ...change.subject, name: row.name ?? '' }] : [];
-  return { draft: draftOf(fleet, edge), title: text.length > 120 ? `${text.slice(0, 119)}…` : text, subjects };
+  return {
+    draft: draftOf(fleet, edge),
+    title: text.length > 120 ? `${text.slice(0, 119)}…` : text,
+    subjects,
+  };
 };

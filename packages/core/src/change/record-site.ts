@@ -9,7 +9,12 @@ export interface RecordSite extends ChangeBase {
 export const recordSite: Decider<RecordSite> = (fleet, change, edge) => {
   const name = change.name.trim();
   for (const site of fleet.all('site')) {
-    if (site.name.toLowerCase() === name.toLowerCase()) return refuse({ code: 'name-taken', field: 'name', sentence: `There is a site named ${site.name} already.` });
+    if (site.name.toLowerCase() === name.toLowerCase())
+      return refuse({
+        code: 'name-taken',
+        field: 'name',
+        sentence: `There is a site named ${site.name} already.`,
+      });
   }
   const draft = draftOf(fleet, edge);
   const id = draft.create('site', { name });

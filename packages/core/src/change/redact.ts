@@ -10,6 +10,15 @@ export interface Redact extends ChangeBase {
 }
 
 export const redact: Decider<Redact> = (fleet, change, edge) => {
-  if (!change.reason?.trim()) return refuse({ code: 'reason-missing', field: 'reason', sentence: 'Write why the text is taken out: the log keeps the reason, not the text.' });
-  return { draft: draftOf(fleet, edge), title: `redacted the pasted text ${change.sha256.slice(0, 12)}…`, subjects: [] };
+  if (!change.reason?.trim())
+    return refuse({
+      code: 'reason-missing',
+      field: 'reason',
+      sentence: 'Write why the text is taken out: the log keeps the reason, not the text.',
+    });
+  return {
+    draft: draftOf(fleet, edge),
+    title: `redacted the pasted text ${change.sha256.slice(0, 12)}…`,
+    subjects: [],
+  };
 };

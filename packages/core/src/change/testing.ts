@@ -1,5 +1,13 @@
 /** A small fleet for tests, made by changes like any other. */
-import { Fleet, isRefusal, SHAPE, type Decision, type Edge, type LogEntry, type Refusal } from '../record/index.js';
+import {
+  Fleet,
+  isRefusal,
+  SHAPE,
+  type Decision,
+  type Edge,
+  type LogEntry,
+  type Refusal,
+} from '../record/index.js';
 import { decide } from './decide.js';
 import type { Change } from './change.js';
 
@@ -19,7 +27,9 @@ export class World {
   }
 
   try(change: Change): Decision | Refusal {
-    return decide(this.fleet, change, this.edge(), { entry: change.type === 'undo' ? this.log[change.revision - 1] : undefined });
+    return decide(this.fleet, change, this.edge(), {
+      entry: change.type === 'undo' ? this.log[change.revision - 1] : undefined,
+    });
   }
 
   /** Decides and applies. @throws Error with the refusal's sentence */
@@ -29,36 +39,100 @@ export class World {
     const revision = this.fleet.revision + 1;
     const { patches, title, subjects } = decision;
     this.fleet.apply(patches, revision);
-    this.log.push({ revision, shape: SHAPE, at: this.now, happenedAt: null, actorId: 'planner', actorName: 'planner', title, reason: '', override: '', change: change as unknown as LogEntry['change'], subjects, patches });
+    this.log.push({
+      revision,
+      shape: SHAPE,
+      at: this.now,
+      happenedAt: null,
+      actorId: 'planner',
+      actorName: 'planner',
+      title,
+      reason: '',
+      override: '',
+      change: change as unknown as LogEntry['change'],
+      subjects,
+      patches,
+    });
     return decision;
   }
 
-  id(kind: 'host' | 'guest' | 'network' | 'pool' | 'platform' | 'device' | 'physicalSwitch' | 'medium' | 'profile' | 'guestGroup' | 'placementRule' | 'hostGroup', name: string): string {
+  id(
+    kind:
+      | 'host'
+      | 'guest'
+      | 'network'
+      | 'pool'
+      | 'platform'
+      | 'device'
+      | 'physicalSwitch'
+      | 'medium'
+      | 'profile'
+      | 'guestGroup'
+      | 'placementRule'
+      | 'hostGroup',
+    name: string,
+  ): string {
     for (const row of this.fleet.all(kind)) if (row.name === name) return row.id;
     throw new Error(`no ${kind} ${name}`);
   }
 
-  host(name: string, memoryGiB: number, { networks = ['shore'], state = 'in service' as const, cores = 8 } = {}): string {
+  host(
+    name: string,
+    memoryGiB: number,
+    { networks = ['shore'], state = 'in service' as const, cores = 8 } = {},
+  ): string {
     this.make({
       type: 'host.record',
-      fields: { name, state, platformId: this.id('platform', 'Generic bare-metal 1'), sockets: 1, coresPerSocket: cores, threadsPerCore: 2, installedMiB: memoryGiB * 1024, visibleMiB: memoryGiB * 1024 },
+      fields: {
+        name,
+        state,
+        platformId: this.id('platform', 'Generic bare-metal 1'),
+        sockets: 1,
+        coresPerSocket: cores,
+        threadsPerCore: 2,
+        installedMiB: memoryGiB * 1024,
+        visibleMiB: memoryGiB * 1024,
+      },
       pools: [{ name: `${name}-data`, usableBytes: 1e12 }],
       networks: networks.map((found) => ({ networkId: this.id('network', found) })),
     });
     return this.id('host', name);
   }
 
-  plan(name: string, host: string, memoryMiB: number, more: { vcpu?: number; bytes?: number; override?: string; ip?: string } = {}): Change {
+  plan(
+    name: string,
+    host: string,
+    memoryMiB: number,
+    more: { vcpu?: number; bytes?: number; override?: string; ip?: string } = {},
+  ): Change {
     return {
       type: 'guest.plan',
-      fields: { name, hostId: this.id('host', host), family: 'Linux', vcpu: more.vcpu ?? 2, memoryMiB },
+      fields: {
+        name,
+        hostId: this.id('host', host),
+        family: 'Linux',
+        vcpu: more.vcpu ?? 2,
+        memoryMiB,
+      },
       volumes: [{ poolId: this.id('pool', `${host}-data`), bytes: more.bytes ?? 50e9 }],
-      adapters: [{ networkId: this.id('network', 'shore'), address: more.ip ? { take: 'given', ip: more.ip } : { take: 'next' } }],
+      adapters: [
+        {
+          networkId: this.id('network', 'shore'),
+          address: more.ip ? { take: 'given', ip: more.ip } : { take: 'next' },
+        },
+      ],
       override: more.override,
     };
   }
 
-  found(name: string, host: string, memoryMiB: number, ip: string, state: 'in service' | 'stopped' = 'in service', mac?: string): Change {
+  found(
+    name: string,
+    host: string,
+    memoryMiB: number,
+    ip: string,
+    state: 'in service' | 'stopped' = 'in service',
+    mac?: string,
+  ): Change {
     return {
       type: 'guest.record',
       fields: { name, hostId: this.id('host', host), state, family: 'Linux', vcpu: 2, memoryMiB },
@@ -75,10 +149,21 @@ export function smallWorld(): World {
   world.make({
     type: 'network.record',
     fields: { name: 'shore' },
-    subnet: { prefix: '192.0.2.0/24', gateway: '192.0.2.1', nameServers: ['203.0.113.53'], ranges: [{ use: 'dynamic', firstIp: '192.0.2.100', lastIp: '192.0.2.199' }] },
+    subnet: {
+      prefix: '192.0.2.0/24',
+      gateway: '192.0.2.1',
+      nameServers: ['203.0.113.53'],
+      ranges: [{ use: 'dynamic', firstIp: '192.0.2.100', lastIp: '192.0.2.199' }],
+    },
   });
-  const ports = [{ name: 'inner', networkId: world.id('network', 'shore'), addresses: [{ ip: '192.0.2.1' }] }];
-  world.make({ type: 'device.record', fields: { name: 'gate', kind: 'router', forwards: true }, ports });
+  const ports = [
+    { name: 'inner', networkId: world.id('network', 'shore'), addresses: [{ ip: '192.0.2.1' }] },
+  ];
+  world.make({
+    type: 'device.record',
+    fields: { name: 'gate', kind: 'router', forwards: true },
+    ports,
+  });
   world.host('gannet', 16);
   world.host('tern', 16);
   return world;

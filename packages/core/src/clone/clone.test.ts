@@ -11,18 +11,41 @@ beforeEach(() => {
   world.make(world.found('master', 'gannet', 512, '192.0.2.10', 'stopped'));
   origin = world.id('guest', 'master');
 });
-const make = (more: Partial<MakeClones> = {}): MakeClones => ({ type: 'clone.make', originId: origin, copy: 'full', pattern: 'reader-##', start: 1, taking: 'run', clones: [{}, {}], ...more });
-const made = () => [...world.fleet.all('clone')].map((clone) => world.fleet.need('guest', clone.guestId));
-const addressOf = (guestId: string) => world.fleet.referring('adapter', 'guestId', guestId).flatMap((adapter) => world.fleet.referring('address', 'adapterId', adapter.id)).map((row) => row.ip);
+const make = (more: Partial<MakeClones> = {}): MakeClones => ({
+  type: 'clone.make',
+  originId: origin,
+  copy: 'full',
+  pattern: 'reader-##',
+  start: 1,
+  taking: 'run',
+  clones: [{}, {}],
+  ...more,
+});
+const made = () =>
+  [...world.fleet.all('clone')].map((clone) => world.fleet.need('guest', clone.guestId));
+const addressOf = (guestId: string) =>
+  world.fleet
+    .referring('adapter', 'guestId', guestId)
+    .flatMap((adapter) => world.fleet.referring('address', 'adapterId', adapter.id))
+    .map((row) => row.ip);
 
 describe('clones', () => {
   it('take size, family and disks of their origin, but name, MAC and address of their own', () => {
     world.make(make());
-    expect(made().map((guest) => [guest.name, guest.state, guest.vcpu, guest.memoryMiB, guest.family])).toEqual([['reader-01', 'planned', 2, 512, 'Linux'], ['reader-02', 'planned', 2, 512, 'Linux']]);
+    expect(
+      made().map((guest) => [guest.name, guest.state, guest.vcpu, guest.memoryMiB, guest.family]),
+    ).toEqual([
+      ['reader-01', 'planned', 2, 512, 'Linux'],
+      ['reader-02', 'planned', 2, 512, 'Linux'],
+    ]);
     expect(made().map((guest) => addressOf(guest.id))).toEqual([['192.0.2.2'], ['192.0.2.3']]);
     const macs = [...world.fleet.all('adapter')].map((adapter) => adapter.mac);
     expect(new Set(macs).size).toBe(macs.length);
-    expect(made().map((guest) => world.fleet.referring('volume', 'guestId', guest.id).map((volume) => volume.bytes))).toEqual([[50e9], [50e9]]);
+    expect(
+      made().map((guest) =>
+        world.fleet.referring('volume', 'guestId', guest.id).map((volume) => volume.bytes),
+      ),
+    ).toEqual([[50e9], [50e9]]);
   });
   it('names that are taken are passed over; a written one is kept', () => {
     world.make(world.found('reader-01', 'tern', 512, '192.0.2.11'));
@@ -34,27 +57,61 @@ describe('clones', () => {
     world.make(make());
     expect(made().map((guest) => addressOf(guest.id))).toEqual([['192.0.2.4'], ['192.0.2.5']]);
     world.make(make({ pattern: 'single-#', taking: 'single' }));
-    expect(made().slice(2).map((guest) => addressOf(guest.id))).toEqual([['192.0.2.2'], ['192.0.2.6']]);
+    expect(
+      made()
+        .slice(2)
+        .map((guest) => addressOf(guest.id)),
+    ).toEqual([['192.0.2.2'], ['192.0.2.6']]);
   });
   it('may go to another host and pool, each', () => {
-    world.make(make({ clones: [{ hostId: world.id('host', 'tern'), poolId: world.id('pool', 'tern-data') }, { ip: '192.0.2.77' }] }));
+    world.make(
+      make({
+        clones: [
+          { hostId: world.id('host', 'tern'), poolId: world.id('pool', 'tern-data') },
+          { ip: '192.0.2.77' },
+        ],
+      }),
+    );
     const [far, near] = made();
-    expect([world.fleet.need('host', far!.hostId).name, world.fleet.need('host', near!.hostId).name]).toEqual(['tern', 'gannet']);
-    expect(world.fleet.referring('volume', 'guestId', far!.id).map((volume) => world.fleet.need('pool', volume.poolId).name)).toEqual(['tern-data']);
+    expect([
+      world.fleet.need('host', far!.hostId).name,
+      world.fleet.need('host', near!.hostId).name,
+    ]).toEqual(['tern', 'gannet']);
+    expect(
+      world.fleet
+        .referring('volume', 'guestId', far!.id)
+        .map((volume) => world.fleet.need('pool', volume.poolId).name),
+    ).toEqual(['tern-data']);
     expect(addressOf(near!.id)).toEqual(['192.0.2.77']);
   });
   it('dependent ones are thin: they share the base', () => {
     world.make(make({ copy: 'dependent' }));
-    expect(made().flatMap((guest) => world.fleet.referring('volume', 'guestId', guest.id)).every((volume) => volume.thin)).toBe(true);
+    expect(
+      made()
+        .flatMap((guest) => world.fleet.referring('volume', 'guestId', guest.id))
+        .every((volume) => volume.thin),
+    ).toBe(true);
   });
   it.each<[string, Partial<MakeClones>, object]>([
     ['of nobody', { originId: 'nobody' }, { code: 'not-found' }],
     ['none at all', { clones: [] }, { code: 'how-many', field: 'count' }],
-    ['too many', { clones: Array.from({ length: MOST_CLONES + 1 }, () => ({})) }, { code: 'how-many' }],
+    [
+      'too many',
+      { clones: Array.from({ length: MOST_CLONES + 1 }, () => ({})) },
+      { code: 'how-many' },
+    ],
     ['two of one name', { clones: [{ name: 'twin' }, { name: 'Twin' }] }, { code: 'name-twice' }],
     ['without a pattern', { pattern: ' ' }, { code: 'bad-name', field: 'pattern' }],
-    ['with a name that cannot be', { clones: [{ name: 'under_score' }] }, { code: 'bad-name', field: 'clones.0.name' }],
-    ['to a host that is not', { clones: [{}, { hostId: 'nowhere' }] }, { field: 'clones.1.hostId' }],
+    [
+      'with a name that cannot be',
+      { clones: [{ name: 'under_score' }] },
+      { code: 'bad-name', field: 'clones.0.name' },
+    ],
+    [
+      'to a host that is not',
+      { clones: [{}, { hostId: 'nowhere' }] },
+      { field: 'clones.1.hostId' },
+    ],
     ['with an address that is held', { clones: [{ ip: '192.0.2.10' }] }, {}],
   ])('%s are refused', (_, more, refusal) => {
     const decided = world.try(make(more));
@@ -64,21 +121,43 @@ describe('clones', () => {
   });
   it('of a planned guest have no disk to copy', () => {
     world.make(world.plan('later', 'tern', 512));
-    expect(world.try(make({ originId: world.id('guest', 'later') }))).toMatchObject({ code: 'origin-not-built', overridable: true });
+    expect(world.try(make({ originId: world.id('guest', 'later') }))).toMatchObject({
+      code: 'origin-not-built',
+      overridable: true,
+    });
   });
 });
 
 describe('identity', () => {
-  const items = () => world.fleet.referring('identityItem', 'cloneId', [...world.fleet.all('clone')][0]!.id);
+  const items = () =>
+    world.fleet.referring('identityItem', 'cloneId', [...world.fleet.all('clone')][0]!.id);
   it('is ticked off by name and time, and opened again', () => {
     world.make(make({ clones: [{}] }));
-    expect(items().map((item) => item.item).sort()).toEqual([...IDENTITY_ITEMS].sort());
+    expect(
+      items()
+        .map((item) => item.item)
+        .sort(),
+    ).toEqual([...IDENTITY_ITEMS].sort());
     const [first] = items();
-    const decision = world.make({ type: 'clone.tick', itemIds: [first!.id], done: true, remark: 'by the first-boot script' });
+    const decision = world.make({
+      type: 'clone.tick',
+      itemIds: [first!.id],
+      done: true,
+      remark: 'by the first-boot script',
+    });
     expect(decision.title).toBe(`ticked ${first!.item} of reader-01`);
-    expect(world.fleet.need('identityItem', first!.id)).toMatchObject({ doneAt: world.now, doneBy: 'planner', remark: 'by the first-boot script' });
+    expect(world.fleet.need('identityItem', first!.id)).toMatchObject({
+      doneAt: world.now,
+      doneBy: 'planner',
+      remark: 'by the first-boot script',
+    });
     world.make({ type: 'clone.tick', itemIds: [first!.id], done: false });
-    expect(world.fleet.need('identityItem', first!.id)).toMatchObject({ doneAt: null, doneBy: '', remark: 'by the first-boot script' });
+    expect(world.fleet.need('identityItem', first!.id)).toMatchObject({
+      doneAt: null,
+      doneBy: '',
+      remark: 'by the first-boot script',
+    });
   });
-  it('of nothing is refused', () => expect(world.try({ type: 'clone.tick', itemIds: [], done: true })).toHaveProperty('code'));
+  it('of nothing is refused', () =>
+    expect(world.try({ type: 'clone.tick', itemIds: [], done: true })).toHaveProperty('code'));
 });

@@ -2,7 +2,20 @@ import { canonical, namesFrom } from '../address/index.js';
 import { draftGuest, Promised, type AdapterInput } from '../guest/draft-guest.js';
 import { roomObjections } from '../host/room.js';
 import { firstSubnet, nextFree } from '../network/subnet.js';
-import { draftOf, IDENTITY_ITEMS, isRefusal, noSuch, object, refuse, type ChangeBase, type Decider, type Edge, type Fleet, type Refusal, type Row } from '../record/index.js';
+import {
+  draftOf,
+  IDENTITY_ITEMS,
+  isRefusal,
+  noSuch,
+  object,
+  refuse,
+  type ChangeBase,
+  type Decider,
+  type Edge,
+  type Fleet,
+  type Refusal,
+  type Row,
+} from '../record/index.js';
 
 /** What one clone gets; what is left out follows from pattern, origin and the next free run. */
 export interface CloneWish {
@@ -33,8 +46,15 @@ export const makeClones: Decider<MakeClones> = (fleet, change, edge) => {
   const origin = fleet.get('guest', change.originId);
   if (!origin) return noSuch('guest');
   const count = change.clones.length;
-  if (count < 1 || count > MOST_CLONES) return refuse({ code: 'how-many', field: 'count', sentence: `Make 1 to ${MOST_CLONES} clones at a time.` });
-  const adapters = fleet.referring('adapter', 'guestId', origin.id).sort((a, b) => a.position - b.position);
+  if (count < 1 || count > MOST_CLONES)
+    return refuse({
+      code: 'how-many',
+      field: 'count',
+      sentence: `Make 1 to ${MOST_CLONES} clones at a time.`,
+    });
+  const adapters = fleet
+    .referring('adapter', 'guestId', origin.id)
+    .sort((a, b) => a.position - b.position);
   const names = cloneNames(fleet, change, count);
   if (isRefusal(names)) return names;
   const columns = addressColumns(fleet, edge, adapters, change);
@@ -69,21 +89,44 @@ export const makeClones: Decider<MakeClones> = (fleet, change, edge) => {
           startSeconds: origin.startSeconds,
           labels: origin.labels,
         },
-        volumes: volumes.map((volume) => ({ ...volume, poolId: wish.poolId ?? volume.poolId, thin: volume.thin || change.copy === 'dependent', baseId: change.copy === 'dependent' ? volume.id : null })),
-        adapters: adapters.map((adapter, position) => ({ networkId: adapter.networkId, model: adapter.model, nameInside: adapter.nameInside, address: addressFor(columns[position]![i]) })),
+        volumes: volumes.map((volume) => ({
+          ...volume,
+          poolId: wish.poolId ?? volume.poolId,
+          thin: volume.thin || change.copy === 'dependent',
+          baseId: change.copy === 'dependent' ? volume.id : null,
+        })),
+        adapters: adapters.map((adapter, position) => ({
+          networkId: adapter.networkId,
+          model: adapter.model,
+          nameInside: adapter.nameInside,
+          address: addressFor(columns[position]![i]),
+        })),
       },
       true,
       promised,
     );
-    if (isRefusal(drafted)) return { ...drafted, field: drafted.field && `clones.${i}.${drafted.field}` };
-    objections.push(...drafted.objections.map((objection) => ({ ...objection, field: `clones.${i}.${objection.field}` })));
+    if (isRefusal(drafted))
+      return { ...drafted, field: drafted.field && `clones.${i}.${drafted.field}` };
+    objections.push(
+      ...drafted.objections.map((objection) => ({
+        ...objection,
+        field: `clones.${i}.${objection.field}`,
+      })),
+    );
     places.hosts.add(hostId);
     for (const volume of volumes) places.pools.add(wish.poolId ?? volume.poolId);
-    const cloneId = draft.create('clone', { guestId: drafted.guestId, originId: origin.id, copy: change.copy, madeAt: edge.now });
+    const cloneId = draft.create('clone', {
+      guestId: drafted.guestId,
+      originId: origin.id,
+      copy: change.copy,
+      madeAt: edge.now,
+    });
     for (const item of identityOf(fleet, origin)) draft.create('identityItem', { cloneId, item });
     subjects.push({ kind: 'guest', id: drafted.guestId, name: names[i]! });
   }
-  const room = [...places.pools].every((id) => fleet.get('pool', id)) ? roomObjections(fleet, draft.patches(), places) : [];
+  const room = [...places.pools].every((id) => fleet.get('pool', id))
+    ? roomObjections(fleet, draft.patches(), places)
+    : [];
   return {
     draft,
     title: `planned ${count} ${count === 1 ? 'clone' : 'clones'} of ${origin.name}: ${names.slice(0, 3).join(', ')}${count > 3 ? ' …' : ''}`,
@@ -93,29 +136,55 @@ export const makeClones: Decider<MakeClones> = (fleet, change, edge) => {
 };
 
 /** What a copy must be given anew: what its profile says, or everything. */
-function identityOf(fleet: Fleet, origin: Row<'guest'>): readonly (typeof IDENTITY_ITEMS)[number][] {
+function identityOf(
+  fleet: Fleet,
+  origin: Row<'guest'>,
+): readonly (typeof IDENTITY_ITEMS)[number][] {
   const wanted = fleet.get('profile', origin.profileId)?.identity ?? [];
   const known = IDENTITY_ITEMS.filter((item) => wanted.includes(item));
   return known.length ? known : IDENTITY_ITEMS;
 }
 
 function cloneNames(fleet: Fleet, change: MakeClones, count: number): string[] | Refusal {
-  const own = new Set(change.clones.flatMap((clone) => (clone.name ? [clone.name.toLowerCase()] : [])));
+  const own = new Set(
+    change.clones.flatMap((clone) => (clone.name ? [clone.name.toLowerCase()] : [])),
+  );
   if (own.size < change.clones.filter((clone) => clone.name).length) {
-    return refuse({ code: 'name-twice', field: 'clones', sentence: 'Two of these clones have the same name.' });
+    return refuse({
+      code: 'name-twice',
+      field: 'clones',
+      sentence: 'Two of these clones have the same name.',
+    });
   }
-  if (change.pattern.trim() === '') return refuse({ code: 'bad-name', field: 'pattern', sentence: 'Write a name pattern, such as tide-##.' });
-  const made = namesFrom(change.pattern.trim(), count, change.start, (name) => own.has(name.toLowerCase()) || fleet.named(name).length > 0);
+  if (change.pattern.trim() === '')
+    return refuse({
+      code: 'bad-name',
+      field: 'pattern',
+      sentence: 'Write a name pattern, such as tide-##.',
+    });
+  const made = namesFrom(
+    change.pattern.trim(),
+    count,
+    change.start,
+    (name) => own.has(name.toLowerCase()) || fleet.named(name).length > 0,
+  );
   let next = 0;
   return change.clones.map((clone) => clone.name ?? made[next++]!);
 }
 
 /** Per adapter one address for each clone; undefined where the origin's adapter has none. */
-function addressColumns(fleet: Fleet, edge: Edge, adapters: Row<'adapter'>[], change: MakeClones): (string | undefined)[][] | Refusal {
+function addressColumns(
+  fleet: Fleet,
+  edge: Edge,
+  adapters: Row<'adapter'>[],
+  change: MakeClones,
+): (string | undefined)[][] | Refusal {
   const taken = new Set<string>();
   const columns: (string | undefined)[][] = [];
   for (const [position, adapter] of adapters.entries()) {
-    const chosen = change.clones.map((clone) => (position === 0 && clone.ip ? canonicalOr(clone.ip) : undefined));
+    const chosen = change.clones.map((clone) =>
+      position === 0 && clone.ip ? canonicalOr(clone.ip) : undefined,
+    );
     for (const ip of chosen) if (ip) taken.add(ip);
     const subnet = adapter.networkId ? firstSubnet(fleet, adapter.networkId) : undefined;
     const wanted = chosen.filter((ip) => ip === undefined).length;
@@ -123,7 +192,13 @@ function addressColumns(fleet: Fleet, edge: Edge, adapters: Row<'adapter'>[], ch
       columns.push(chosen);
       continue;
     }
-    const found = nextFree(fleet, subnet.id, { n: wanted, taking: change.taking, skip: taken, now: edge.now, randomByte: edge.randomByte });
+    const found = nextFree(fleet, subnet.id, {
+      n: wanted,
+      taking: change.taking,
+      skip: taken,
+      now: edge.now,
+      randomByte: edge.randomByte,
+    });
     if (found.length < wanted) return tooFew(subnet.prefix, wanted, found.length, change.taking);
     for (const ip of found) taken.add(ip);
     let next = 0;
@@ -132,7 +207,12 @@ function addressColumns(fleet: Fleet, edge: Edge, adapters: Row<'adapter'>[], ch
   return columns;
 }
 
-function tooFew(prefix: string, wanted: number, found: number, taking: MakeClones['taking']): Refusal {
+function tooFew(
+  prefix: string,
+  wanted: number,
+  found: number,
+  taking: MakeClones['taking'],
+): Refusal {
   return taking === 'run'
     ? refuse({
         code: 'no-free-run',
@@ -148,7 +228,8 @@ function tooFew(prefix: string, wanted: number, found: number, taking: MakeClone
       });
 }
 
-const addressFor = (ip: string | undefined): AdapterInput['address'] => (ip ? { take: 'given', ip } : { take: 'none' });
+const addressFor = (ip: string | undefined): AdapterInput['address'] =>
+  ip ? { take: 'given', ip } : { take: 'none' };
 
 function canonicalOr(text: string): string {
   const read = canonical(text);

@@ -25,5 +25,9 @@ export const tickItems: Decider<TickItems> = (fleet, change, edge) => {
     names.push(item.item);
   }
   if (!guest) return noSuch('identityItem');
-  return { draft, title: `${change.done ? 'ticked' : 'reopened'} ${names.join(', ')} of ${guest.name}`, subjects: [guest] };
+  return {
+    draft,
+    title: `${change.done ? 'ticked' : 'reopened'} ${names.join(', ')} of ${guest.name}`,
+    subjects: [guest],
+  };
 };

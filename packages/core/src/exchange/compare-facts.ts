@@ -10,7 +10,9 @@ import type { FactsResult, MachineFacts } from './machine-facts.js';
 export function readFacts(text: string): FactsResult {
   const paste = parsePaste(text);
   if (!paste.ok) return paste;
-  return paste.json.insel_facts === undefined && isRedfish(paste.json) ? understandRedfish(paste.json) : understandFacts(paste.json);
+  return paste.json.insel_facts === undefined && isRedfish(paste.json)
+    ? understandRedfish(paste.json)
+    : understandFacts(paste.json);
 }
 
 export interface FactRow {
@@ -32,7 +34,11 @@ const TITLES: [keyof Row<'host'> & keyof MachineFacts, string, (value: never) =>
   ['coresPerSocket', 'Cores per socket', String],
   ['threadsPerCore', 'Threads per core', String],
   ['baseMhz', 'Base clock', (value: number) => `${value} MHz`],
-  ['flags', 'Processor flags', (value: string) => (value ? `${value.split(/\s+/).length} flags` : '')],
+  [
+    'flags',
+    'Processor flags',
+    (value: string) => (value ? `${value.split(/\s+/).length} flags` : ''),
+  ],
   ['virtualisation', 'Virtualisation extension', String],
   ['installedMiB', 'Memory installed', (value: number) => formatMemory(value)],
   ['visibleMiB', 'System sees', (value: number) => formatMemory(value)],
@@ -51,12 +57,22 @@ export function compareFacts(fleet: Fleet, facts: MachineFacts, hostId: string |
     if (understood === null || (Array.isArray(understood) && understood.length === 0)) continue;
     const held = host?.[field];
     const recorded = held === null || held === undefined ? '' : print(held as never);
-    rows.push({ field, title, recorded, understood: print(understood as never), differs: !host || String(held ?? '') !== String(understood) });
+    rows.push({
+      field,
+      title,
+      recorded,
+      understood: print(understood as never),
+      differs: !host || String(held ?? '') !== String(understood),
+    });
   }
   for (const [field, title, held, print] of partLists(fleet, hostId)) {
     const understood = facts[field] as Values[] | null;
     if (!understood) continue;
-    const said = (parts: readonly object[]) => parts.map((part) => print(part as never)).sort().join('; ');
+    const said = (parts: readonly object[]) =>
+      parts
+        .map((part) => print(part as never))
+        .sort()
+        .join('; ');
     const [one, other] = [said(held), said(understood)];
     rows.push({ field, title, recorded: one, understood: other, differs: one !== other });
   }
@@ -64,47 +80,123 @@ export function compareFacts(fleet: Fleet, facts: MachineFacts, hostId: string |
 }
 
 type Part = 'modules' | 'nodes' | 'disks' | 'ports';
-function partLists(fleet: Fleet, hostId: string | null): [Part, string, readonly object[], (part: never) => string][] {
-  const parts = (kind: 'memoryModule' | 'numaNode' | 'disk' | 'port'): object[] => (hostId ? fleet.referring(kind, 'hostId' as never, hostId) : []);
+function partLists(
+  fleet: Fleet,
+  hostId: string | null,
+): [Part, string, readonly object[], (part: never) => string][] {
+  const parts = (kind: 'memoryModule' | 'numaNode' | 'disk' | 'port'): object[] =>
+    hostId ? fleet.referring(kind, 'hostId' as never, hostId) : [];
   return [
-    ['modules', 'Memory modules', parts('memoryModule'), (part: Row<'memoryModule'>) => `${part.slot} ${formatMemory(part.sizeMiB)}`],
-    ['nodes', 'NUMA nodes', parts('numaNode'), (part: Row<'numaNode'>) => `node ${part.node}: ${part.cores} cores, ${formatMemory(part.memoryMiB)}`],
-    ['disks', 'Disks', parts('disk'), (part: Row<'disk'>) => [part.bay, part.model, part.serial, formatBoth(part.bytes)].filter(Boolean).join(' ')],
-    ['ports', 'Ports', parts('port'), (part: Row<'port'>) => [part.name, part.wired ? 'wired' : 'wireless', part.bitsPerSecond ? formatLinkSpeed(part.bitsPerSecond) : '', part.mac ?? ''].filter(Boolean).join(' ')],
+    [
+      'modules',
+      'Memory modules',
+      parts('memoryModule'),
+      (part: Row<'memoryModule'>) => `${part.slot} ${formatMemory(part.sizeMiB)}`,
+    ],
+    [
+      'nodes',
+      'NUMA nodes',
+      parts('numaNode'),
+      (part: Row<'numaNode'>) =>
+        `node ${part.node}: ${part.cores} cores, ${formatMemory(part.memoryMiB)}`,
+    ],
+    [
+      'disks',
+      'Disks',
+      parts('disk'),
+      (part: Row<'disk'>) =>
+        [part.bay, part.model, part.serial, formatBoth(part.bytes)].filter(Boolean).join(' '),
+    ],
+    [
+      'ports',
+      'Ports',
+      parts('port'),
+      (part: Row<'port'>) =>
+        [
+          part.name,
+          part.wired ? 'wired' : 'wireless',
+          part.bitsPerSecond ? formatLinkSpeed(part.bitsPerSecond) : '',
+          part.mac ?? '',
+        ]
+          .filter(Boolean)
+          .join(' '),
+    ],
   ];
 }
 
 const PARTS: ReadonlySet<string> = new Set(['modules', 'nodes', 'disks', 'ports']);
 
 /** The chosen facts as fields and parts of a host. Disks and ports keep what the record says beyond the facts: array, purpose, card. */
-export function chosenFacts(fleet: Fleet, facts: MachineFacts, chosen: readonly string[], hostId: string | null): { fields: Values; hardware: HardwareInput } {
+export function chosenFacts(
+  fleet: Fleet,
+  facts: MachineFacts,
+  chosen: readonly string[],
+  hostId: string | null,
+): { fields: Values; hardware: HardwareInput } {
   const fields: Record<string, unknown> = {};
   const hardware: Record<string, unknown> = {};
   for (const field of chosen) {
     const value = facts[field as keyof MachineFacts];
     if (value === null || value === undefined) continue;
     if (!PARTS.has(field)) fields[field] = value;
-    else hardware[field] = field === 'disks' || field === 'ports' ? (value as Values[]).map((part) => ({ ...keptOf(fleet, field, hostId, part), ...withoutGuesses(field, fleet, hostId, part) })) : value;
+    else
+      hardware[field] =
+        field === 'disks' || field === 'ports'
+          ? (value as Values[]).map((part) => ({
+              ...keptOf(fleet, field, hostId, part),
+              ...withoutGuesses(field, fleet, hostId, part),
+            }))
+          : value;
   }
   return { fields, hardware };
 }
 
-function partOf(fleet: Fleet, field: 'disks' | 'ports', hostId: string | null, part: Values): Values | undefined {
+function partOf(
+  fleet: Fleet,
+  field: 'disks' | 'ports',
+  hostId: string | null,
+  part: Values,
+): Values | undefined {
   if (!hostId) return undefined;
-  const held = (field === 'disks' ? fleet.referring('disk', 'hostId', hostId) : fleet.referring('port', 'hostId', hostId)) as unknown as Values[];
-  const same = (name: string) => held.find((found) => found[name] !== '' && found[name] !== null && found[name] === part[name]);
+  const held = (field === 'disks'
+    ? fleet.referring('disk', 'hostId', hostId)
+    : fleet.referring('port', 'hostId', hostId)) as unknown as Values[];
+  const same = (name: string) =>
+    held.find((found) => found[name] !== '' && found[name] !== null && found[name] === part[name]);
   return field === 'disks' ? (same('serial') ?? same('bay')) : (same('mac') ?? same('name'));
 }
 
-function keptOf(fleet: Fleet, field: 'disks' | 'ports', hostId: string | null, part: Values): Values {
+function keptOf(
+  fleet: Fleet,
+  field: 'disks' | 'ports',
+  hostId: string | null,
+  part: Values,
+): Values {
   const held = partOf(fleet, field, hostId, part);
   if (!held) return {};
-  if (field === 'ports') return { management: held.management, pluggedInto: held.pluggedInto, connector: held.connector, card: held.card };
-  return { bay: held.bay, array: fleet.get('array', held.arrayId as string | null)?.name ?? null, spare: held.spare, purpose: held.purpose, class: held.class };
+  if (field === 'ports')
+    return {
+      management: held.management,
+      pluggedInto: held.pluggedInto,
+      connector: held.connector,
+      card: held.card,
+    };
+  return {
+    bay: held.bay,
+    array: fleet.get('array', held.arrayId as string | null)?.name ?? null,
+    spare: held.spare,
+    purpose: held.purpose,
+    class: held.class,
+  };
 }
 
 /** A bay named by a person and a class chosen by one outweigh the device name and the guess from "rotating". */
-function withoutGuesses(field: 'disks' | 'ports', fleet: Fleet, hostId: string | null, part: Values): Values {
+function withoutGuesses(
+  field: 'disks' | 'ports',
+  fleet: Fleet,
+  hostId: string | null,
+  part: Values,
+): Values {
   if (!partOf(fleet, field, hostId, part)) return part;
   const skip = field === 'disks' ? ['bay', 'class'] : ['connector', ...(part.card ? [] : ['card'])];
   return Object.fromEntries(Object.entries(part).filter(([name]) => !skip.includes(name)));

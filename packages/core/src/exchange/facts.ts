@@ -11,23 +11,47 @@ import { NO_FACTS, type FactsResult, type MachineFacts, type ModuleFact } from '
 export const LONGEST_FACTS = 1_500_000;
 
 /** Parses a paste as JSON, with a sentence where it cannot be. */
-export function parsePaste(text: string): { ok: true; json: Record<string, unknown> } | { ok: false; sentence: string } {
-  if (text.length > LONGEST_FACTS) return { ok: false, sentence: `This has ${Math.round(text.length / 1e5) / 10} million characters; a machine's facts have at most ${LONGEST_FACTS / 1e6}. Is it the right file?` };
+export function parsePaste(
+  text: string,
+): { ok: true; json: Record<string, unknown> } | { ok: false; sentence: string } {
+  if (text.length > LONGEST_FACTS)
+    return {
+      ok: false,
+      sentence: `This has ${Math.round(text.length / 1e5) / 10} million characters; a machine's facts have at most ${LONGEST_FACTS / 1e6}. Is it the right file?`,
+    };
   const trimmed = text.trim();
   if (trimmed === '') return { ok: false, sentence: 'Paste what the script printed.' };
   try {
     const json: unknown = JSON.parse(trimmed);
-    if (typeof json !== 'object' || json === null || Array.isArray(json)) return { ok: false, sentence: 'This is JSON, but not one object: paste all that the script printed, from the first { to the last }.' };
+    if (typeof json !== 'object' || json === null || Array.isArray(json))
+      return {
+        ok: false,
+        sentence:
+          'This is JSON, but not one object: paste all that the script printed, from the first { to the last }.',
+      };
     return { ok: true, json: json as Record<string, unknown> };
   } catch (error) {
-    if (trimmed.startsWith('{') && !trimmed.endsWith('}')) return { ok: false, sentence: 'The text breaks off before its last }: copy the whole output, or send it as a file.' };
+    if (trimmed.startsWith('{') && !trimmed.endsWith('}'))
+      return {
+        ok: false,
+        sentence:
+          'The text breaks off before its last }: copy the whole output, or send it as a file.',
+      };
     const at = /position (\d+)/.exec((error as Error).message)?.[1];
-    return { ok: false, sentence: `This is not JSON that can be read${at ? ` (it breaks at character ${at})` : ''}: paste exactly what was printed.` };
+    return {
+      ok: false,
+      sentence: `This is not JSON that can be read${at ? ` (it breaks at character ${at})` : ''}: paste exactly what was printed.`,
+    };
   }
 }
 
 export function understandFacts(json: Record<string, unknown>): FactsResult {
-  if (json.insel_facts !== 1) return { ok: false, sentence: 'This JSON is neither the output of the facts script nor a Redfish system resource.' };
+  if (json.insel_facts !== 1)
+    return {
+      ok: false,
+      sentence:
+        'This JSON is neither the output of the facts script nor a Redfish system resource.',
+    };
   const cpu = processorFields(json.lscpu);
   const unread: string[] = [];
   const need = <T>(value: T | null, what: string): T | null => {
@@ -38,12 +62,17 @@ export function understandFacts(json: Record<string, unknown>): FactsResult {
   const guest = cpu.has('Hypervisor vendor') || flagSet(flags ?? '').has('hypervisor');
   const [name, ...domain] = string(json.host_name).split('.');
   const dmi = pairs(json.dmi);
-  const { sockets, coresPerSocket, threadsPerCore } = { sockets: whole(cpu.get('Socket(s)')), coresPerSocket: whole(cpu.get('Core(s) per socket')), threadsPerCore: whole(cpu.get('Thread(s) per core')) };
+  const { sockets, coresPerSocket, threadsPerCore } = {
+    sockets: whole(cpu.get('Socket(s)')),
+    coresPerSocket: whole(cpu.get('Core(s) per socket')),
+    threadsPerCore: whole(cpu.get('Thread(s) per core')),
+  };
   const facts: MachineFacts = {
     ...NO_FACTS,
     hostName: name && name !== 'localhost' ? name : null,
     domain: domain.join('.') || null,
-    machineModel: [dmi.get('sys_vendor'), dmi.get('product_name')].filter(Boolean).join(' ') || null,
+    machineModel:
+      [dmi.get('sys_vendor'), dmi.get('product_name')].filter(Boolean).join(' ') || null,
     serial: dmi.get('product_serial') ?? null,
     architecture: need(architectureOf(cpu.get('Architecture')), 'processors (lscpu)'),
     processorModel: cpu.get('Model name') ?? null,
@@ -53,19 +82,29 @@ export function understandFacts(json: Record<string, unknown>): FactsResult {
     baseMhz: megahertz(cpu),
     flags,
     virtualisation: virtualisationOf(cpu),
-    installedMiB: need(installedMiB(json, pairs(json.memory)), 'installed memory (/sys/devices/system/memory)'),
+    installedMiB: need(
+      installedMiB(json, pairs(json.memory)),
+      'installed memory (/sys/devices/system/memory)',
+    ),
     visibleMiB: need(visibleMiB(json.meminfo), 'memory (/proc/meminfo)'),
     bootMode: json.efi === true ? 'UEFI' : json.efi === false ? 'legacy' : null,
-    secureBoot: string(json.secure_boot) === '1' ? 'on' : string(json.secure_boot) === '0' ? 'off' : null,
+    secureBoot:
+      string(json.secure_boot) === '1' ? 'on' : string(json.secure_boot) === '0' ? 'off' : null,
     modules: modulesOf(string(json.modules)),
     nodes: nodesOf(string(json.nodes), threadsPerCore ?? 1),
     disks: need(disksOf(json.lsblk), 'disks (lsblk)'),
     ports: portsOf(string(json.net)),
     addresses: need(addressesOf(json.addr), 'addresses (ip)') ?? [],
     gateway: gatewayOf(json.route),
-    nameServers: [...string(json.resolv).matchAll(/^nameserver\s+(\S+)/gm)].map((match) => match[1]!),
-    isGuest: guest ? 'A hypervisor runs below it: this machine is itself a guest. Its flags are the masked ones, and its capacity is part of its host’s.' : null,
-    isLaptop: PORTABLE.has(dmi.get('chassis_type') ?? '') ? `The chassis type (${dmi.get('chassis_type')}) is that of a portable machine: its wireless port cannot carry a bridge, and it sleeps when the lid closes.` : null,
+    nameServers: [...string(json.resolv).matchAll(/^nameserver\s+(\S+)/gm)].map(
+      (match) => match[1]!,
+    ),
+    isGuest: guest
+      ? 'A hypervisor runs below it: this machine is itself a guest. Its flags are the masked ones, and its capacity is part of its host’s.'
+      : null,
+    isLaptop: PORTABLE.has(dmi.get('chassis_type') ?? '')
+      ? `The chassis type (${dmi.get('chassis_type')}) is that of a portable machine: its wireless port cannot carry a bridge, and it sleeps when the lid closes.`
+      : null,
     unread,
   };
   return { ok: true, facts, from: 'facts script' };
@@ -75,8 +114,14 @@ export function understandFacts(json: Record<string, unknown>): FactsResult {
 const PORTABLE = new Set(['8', '9', '10', '11', '14', '30', '31', '32']);
 
 const string = (value: unknown): string => (typeof value === 'string' ? value : '');
-const list = (value: unknown): Record<string, unknown>[] | null => (Array.isArray(value) ? value.filter((item): item is Record<string, unknown> => typeof item === 'object' && item !== null) : null);
-const whole = (text: string | undefined): number | null => (text && /^[1-9]\d{0,8}$/.test(text) ? Number(text) : null);
+const list = (value: unknown): Record<string, unknown>[] | null =>
+  Array.isArray(value)
+    ? value.filter(
+        (item): item is Record<string, unknown> => typeof item === 'object' && item !== null,
+      )
+    : null;
+const whole = (text: string | undefined): number | null =>
+  text && /^[1-9]\d{0,8}$/.test(text) ? Number(text) : null;
 
 /** Lines "path=value" by the last part of the path. */
 function pairs(value: unknown): Map<string, string> {
@@ -94,7 +139,8 @@ function processorFields(value: unknown): Map<string, string> {
   const fields = new Map<string, string>();
   const take = (items: unknown, depth: number) => {
     for (const item of list(items) ?? []) {
-      if (typeof item.field === 'string' && typeof item.data === 'string') fields.set(item.field.replace(/:$/, ''), item.data);
+      if (typeof item.field === 'string' && typeof item.data === 'string')
+        fields.set(item.field.replace(/:$/, ''), item.data);
       if (depth < 8) take(item.children, depth + 1);
     }
   };
@@ -113,7 +159,8 @@ function megahertz(cpu: Map<string, string>): number | null {
 }
 
 /** lscpu prints the line where the processor shows the extension (util-linux, from memory); a kernel does not show it where firmware switched it off. */
-const virtualisationOf = (cpu: Map<string, string>): MachineFacts['virtualisation'] => (cpu.has('Virtualization') ? 'on' : null);
+const virtualisationOf = (cpu: Map<string, string>): MachineFacts['virtualisation'] =>
+  cpu.has('Virtualization') ? 'on' : null;
 
 /** MemTotal; its "kB" is 1024 bytes (proc(5)). */
 function visibleMiB(meminfo: unknown): number | null {
@@ -145,8 +192,10 @@ function modulesOf(text: string): MachineFacts['modules'] {
     if (key === 'Size') {
       const read = /^(\d{1,9}) (MB|GB)$/.exec(value.trim());
       size = read ? Number(read[1]) * (read[2] === 'GB' ? 1024 : 1) : null;
-    } else if (key === 'Locator' && size) modules.push({ slot: value.trim().slice(0, 100), sizeMiB: size, speed: '' });
-    else if (key === 'Speed' && size && modules.length) modules.at(-1)!.speed = value.trim().slice(0, 100);
+    } else if (key === 'Locator' && size)
+      modules.push({ slot: value.trim().slice(0, 100), sizeMiB: size, speed: '' });
+    else if (key === 'Speed' && size && modules.length)
+      modules.at(-1)!.speed = value.trim().slice(0, 100);
   }
   return modules.length ? modules : null;
 }
@@ -159,8 +208,14 @@ function nodesOf(text: string, threadsPerCore: number): MachineFacts['nodes'] {
       const [first = NaN, last = first] = part.split('-').map(Number);
       return sum + (last - first + 1);
     }, 0);
-    const [node, cores, memoryMiB] = [Number(name.replace('node', '')), Math.round(threads / threadsPerCore), Math.floor(Number(kib) / 1024)];
-    return Number.isSafeInteger(node) && cores > 0 && memoryMiB > 0 ? [{ node, cores, memoryMiB }] : [];
+    const [node, cores, memoryMiB] = [
+      Number(name.replace('node', '')),
+      Math.round(threads / threadsPerCore),
+      Math.floor(Number(kib) / 1024),
+    ];
+    return Number.isSafeInteger(node) && cores > 0 && memoryMiB > 0
+      ? [{ node, cores, memoryMiB }]
+      : [];
   });
   return nodes.length ? nodes : null;
 }
@@ -170,13 +225,19 @@ function disksOf(value: unknown): MachineFacts['disks'] {
   const found = list((value as { blockdevices?: unknown } | null)?.blockdevices);
   return (
     found
-      ?.filter((disk) => disk.type === 'disk' && Number(disk.size) > 0 && Number.isSafeInteger(Number(disk.size)))
+      ?.filter(
+        (disk) =>
+          disk.type === 'disk' && Number(disk.size) > 0 && Number.isSafeInteger(Number(disk.size)),
+      )
       .map((disk) => ({
         bay: string(disk.name).slice(0, 100) || 'disk',
         model: string(disk.model).trim().slice(0, 200),
         serial: string(disk.serial).trim().slice(0, 200),
         bytes: Number(disk.size),
-        class: disk.rota === true || disk.rota === '1' ? ('enterprise disk' as const) : ('enterprise flash' as const),
+        class:
+          disk.rota === true || disk.rota === '1'
+            ? ('enterprise disk' as const)
+            : ('enterprise flash' as const),
       })) ?? null
   );
 }
@@ -209,9 +270,19 @@ function addressesOf(value: unknown): MachineFacts['addresses'] | null {
       ?.filter((port) => !(Array.isArray(port.flags) && port.flags.includes('LOOPBACK')))
       .flatMap((port) =>
         (list(port.addr_info) ?? [])
-          .filter((info) => (info.scope === 'global' || info.scope === 'link') && typeof info.local === 'string' && Number.isSafeInteger(info.prefixlen))
+          .filter(
+            (info) =>
+              (info.scope === 'global' || info.scope === 'link') &&
+              typeof info.local === 'string' &&
+              Number.isSafeInteger(info.prefixlen),
+          )
           .filter((info) => !(info.scope === 'link' && info.family === 'inet6'))
-          .map((info) => ({ port: string(port.ifname), mac: string(port.address) || null, ip: string(info.local), prefixLength: Number(info.prefixlen) })),
+          .map((info) => ({
+            port: string(port.ifname),
+            mac: string(port.address) || null,
+            ip: string(info.local),
+            prefixLength: Number(info.prefixlen),
+          })),
       ) ?? null
   );
 }

@@ -2,7 +2,21 @@
 import { canonical, parseMac, parseName } from '../address/index.js';
 import { parseBytes } from '../quantity/index.js';
 import { CRITICALITIES, FAMILIES, GUEST_STATES } from '../record/index.js';
-import { among, Cells, day, guessAmong, memory, oneOf, whole, withoutUndefined, wordList, words, type NamedRow, type ReadCell, type TableRow } from './read-cells.js';
+import {
+  among,
+  Cells,
+  day,
+  guessAmong,
+  memory,
+  oneOf,
+  whole,
+  withoutUndefined,
+  wordList,
+  words,
+  type NamedRow,
+  type ReadCell,
+  type TableRow,
+} from './read-cells.js';
 
 /** Names to ids, as the record knows them. */
 export interface GuestTableLookups {
@@ -12,7 +26,27 @@ export interface GuestTableLookups {
   groups: NamedRow[];
 }
 
-export const GUEST_COLUMNS = ['name', 'host', 'state', 'family', 'role', 'group', 'vcpu', 'memory', 'disk', 'pool', 'network', 'address', 'mac', 'purpose', 'owner', 'labels', 'criticality', 'end', 'notes'] as const;
+export const GUEST_COLUMNS = [
+  'name',
+  'host',
+  'state',
+  'family',
+  'role',
+  'group',
+  'vcpu',
+  'memory',
+  'disk',
+  'pool',
+  'network',
+  'address',
+  'mac',
+  'purpose',
+  'owner',
+  'labels',
+  'criticality',
+  'end',
+  'notes',
+] as const;
 export type GuestColumn = (typeof GUEST_COLUMNS)[number];
 
 /** Headings that people write for a column, beside its own name. */
@@ -36,22 +70,41 @@ const ALSO: Partial<Record<GuestColumn, RegExp>> = {
   notes: /^(comment.*|remarks?|note)$/,
 };
 
-export const guessGuestColumns = (headings: readonly string[]): (GuestColumn | null)[] => guessAmong(headings, GUEST_COLUMNS, ALSO);
+export const guessGuestColumns = (headings: readonly string[]): (GuestColumn | null)[] =>
+  guessAmong(headings, GUEST_COLUMNS, ALSO);
 
 const macCell: ReadCell = (text) => parseMac(text);
 
 /** A state as consoles print it; anything else must be one of ours. */
-const state: ReadCell = (text) => (/^(on|running|powered on|up)$/i.test(text) ? { ok: true, value: 'in service' } : /^(off|powered off|down|shut ?down)$/i.test(text) ? { ok: true, value: 'stopped' } : oneOf(GUEST_STATES)(text));
+const state: ReadCell = (text) =>
+  /^(on|running|powered on|up)$/i.test(text)
+    ? { ok: true, value: 'in service' }
+    : /^(off|powered off|down|shut ?down)$/i.test(text)
+      ? { ok: true, value: 'stopped' }
+      : oneOf(GUEST_STATES)(text);
 
-export function readGuestTable(rows: readonly (readonly string[])[], columns: readonly (GuestColumn | null)[], lookups: GuestTableLookups): TableRow<GuestColumn>[] {
+export function readGuestTable(
+  rows: readonly (readonly string[])[],
+  columns: readonly (GuestColumn | null)[],
+  lookups: GuestTableLookups,
+): TableRow<GuestColumn>[] {
   return rows.map((cells) => {
     const row = new Cells(cells, columns);
-    const need = (column: GuestColumn, read: ReadCell): unknown => row.need(column, read, `Missing: every guest needs its ${column}.`);
-    const host = lookups.hosts.find((found) => found.name.toLowerCase() === row.text('host').toLowerCase());
+    const need = (column: GuestColumn, read: ReadCell): unknown =>
+      row.need(column, read, `Missing: every guest needs its ${column}.`);
+    const host = lookups.hosts.find(
+      (found) => found.name.toLowerCase() === row.text('host').toLowerCase(),
+    );
     const hostId = need('host', among(lookups.hosts, 'host'));
     const bytes = row.take('disk', diskCell);
-    const poolId = row.take('pool', among(host?.pools ?? [], host ? `pool of ${host.name}` : 'pool')) ?? host?.pools[0]?.id;
-    if (bytes !== undefined && host && !poolId) row.errors.push({ column: 'disk', sentence: `${host.name} reaches no pool: record one first, or leave the disk out.` });
+    const poolId =
+      row.take('pool', among(host?.pools ?? [], host ? `pool of ${host.name}` : 'pool')) ??
+      host?.pools[0]?.id;
+    if (bytes !== undefined && host && !poolId)
+      row.errors.push({
+        column: 'disk',
+        sentence: `${host.name} reaches no pool: record one first, or leave the disk out.`,
+      });
     const networkId = row.take('network', among(lookups.networks, 'network'));
     const ip = row.take('address', canonical);
     const mac = row.take('mac', macCell);
@@ -72,7 +125,15 @@ export function readGuestTable(rows: readonly (readonly string[])[], columns: re
       endDate: row.take('end', day),
       notes: row.take('notes', words),
       volumes: bytes === undefined || !poolId ? [] : [{ poolId, bytes, label: 'system' }],
-      adapters: wired ? [withoutUndefined({ networkId: networkId ?? null, mac, address: ip === undefined ? { take: 'none' } : { take: 'given', ip } })] : [],
+      adapters: wired
+        ? [
+            withoutUndefined({
+              networkId: networkId ?? null,
+              mac,
+              address: ip === undefined ? { take: 'none' } : { take: 'given', ip },
+            }),
+          ]
+        : [],
     });
     return { body, errors: row.errors };
   });

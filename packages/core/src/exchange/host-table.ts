@@ -2,7 +2,21 @@
 import { canonical, parseName } from '../address/index.js';
 import { parseBytes } from '../quantity/index.js';
 import { HOST_STATES } from '../record/index.js';
-import { among, Cells, day, guessAmong, memory, oneOf, whole, withoutUndefined, wordList, words, type NamedRow, type ReadCell, type TableRow } from './read-cells.js';
+import {
+  among,
+  Cells,
+  day,
+  guessAmong,
+  memory,
+  oneOf,
+  whole,
+  withoutUndefined,
+  wordList,
+  words,
+  type NamedRow,
+  type ReadCell,
+  type TableRow,
+} from './read-cells.js';
 
 /** Names to ids, as the record knows them. */
 export interface TableLookups {
@@ -13,7 +27,34 @@ export interface TableLookups {
   networks: NamedRow[];
 }
 
-export const HOST_COLUMNS = ['name', 'state', 'platform', 'site', 'group', 'rack', 'unit', 'height', 'machine', 'serial', 'processor', 'sockets', 'cores', 'threads', 'memory', 'storage', 'address', 'network', 'out-of-band', 'purpose', 'owner', 'labels', 'weight', 'draw', 'warranty', 'notes'] as const;
+export const HOST_COLUMNS = [
+  'name',
+  'state',
+  'platform',
+  'site',
+  'group',
+  'rack',
+  'unit',
+  'height',
+  'machine',
+  'serial',
+  'processor',
+  'sockets',
+  'cores',
+  'threads',
+  'memory',
+  'storage',
+  'address',
+  'network',
+  'out-of-band',
+  'purpose',
+  'owner',
+  'labels',
+  'weight',
+  'draw',
+  'warranty',
+  'notes',
+] as const;
 export type HostColumn = (typeof HOST_COLUMNS)[number];
 
 /** Headings that people write for a column, beside its own name. */
@@ -44,15 +85,21 @@ const ALSO: Partial<Record<HostColumn, RegExp>> = {
 };
 
 /** What each heading probably is. */
-export const guessColumns = (headings: readonly string[]): (HostColumn | null)[] => guessAmong(headings, HOST_COLUMNS, ALSO);
+export const guessColumns = (headings: readonly string[]): (HostColumn | null)[] =>
+  guessAmong(headings, HOST_COLUMNS, ALSO);
 
-export function readHostTable(rows: readonly (readonly string[])[], columns: readonly (HostColumn | null)[], lookups: TableLookups): TableRow<HostColumn>[] {
+export function readHostTable(
+  rows: readonly (readonly string[])[],
+  columns: readonly (HostColumn | null)[],
+  lookups: TableLookups,
+): TableRow<HostColumn>[] {
   const seen = new Map<string, number>();
   return rows.map((cells, n) => {
     const row = new Cells(cells, columns);
     const { errors } = row;
     const take = row.take.bind(row);
-    const need = (column: HostColumn, read: ReadCell): unknown => row.need(column, read, `Missing: every host needs its ${column}.`);
+    const need = (column: HostColumn, read: ReadCell): unknown =>
+      row.need(column, read, `Missing: every host needs its ${column}.`);
     const name = need('name', parseName) as string | undefined;
     const twin = name && seen.get(name.toLowerCase());
     if (twin) errors.push({ column: 'name', sentence: `${name} stands in row ${twin} already.` });
@@ -64,7 +111,8 @@ export function readHostTable(rows: readonly (readonly string[])[], columns: rea
     const body = withoutUndefined({
       name,
       state: take('state', oneOf(HOST_STATES)) ?? 'in service',
-      platformId: take('platform', among(lookups.platforms, 'platform')) ?? lookups.platforms[0]?.id,
+      platformId:
+        take('platform', among(lookups.platforms, 'platform')) ?? lookups.platforms[0]?.id,
       siteId: take('site', among(lookups.sites, 'site')),
       groupId: take('group', among(lookups.groups, 'host group')),
       rackId: take('rack', among(lookups.racks, 'rack')),
@@ -84,7 +132,8 @@ export function readHostTable(rows: readonly (readonly string[])[], columns: rea
       drawWatts: take('draw', whole(1, 100_000)),
       warrantyUntil: take('warranty', day),
       notes: take('notes', words),
-      pools: storage === undefined ? [] : [{ name: `${name ?? 'host'}-data`, usableBytes: storage }],
+      pools:
+        storage === undefined ? [] : [{ name: `${name ?? 'host'}-data`, usableBytes: storage }],
       networks: networkId ? [{ networkId }] : undefined,
       management: ip || networkId ? withoutUndefined({ ip, networkId }) : undefined,
       outOfBand: oob ? { ip: oob } : undefined,

@@ -5,7 +5,10 @@ export type ModuleFact = Pick<Row<'memoryModule'>, 'slot' | 'sizeMiB' | 'speed'>
 export type NodeFact = Pick<Row<'numaNode'>, 'node' | 'cores' | 'memoryMiB'>;
 /** The class is a guess from "rotating": a person corrects it once, and later facts keep that. */
 export type DiskFact = Pick<Row<'disk'>, 'bay' | 'model' | 'serial' | 'bytes' | 'class'>;
-export type PortFact = Pick<Row<'port'>, 'name' | 'connector' | 'wired' | 'bitsPerSecond' | 'mac' | 'card'>;
+export type PortFact = Pick<
+  Row<'port'>,
+  'name' | 'connector' | 'wired' | 'bitsPerSecond' | 'mac' | 'card'
+>;
 
 export interface MachineFacts {
   hostName: string | null;
@@ -69,4 +72,5 @@ export const NO_FACTS: MachineFacts = {
   unread: [],
 };
 
-export type FactsResult = { ok: true; facts: MachineFacts; from: string } | { ok: false; sentence: string };
+export type FactsResult =
+  { ok: true; facts: MachineFacts; from: string } | { ok: false; sentence: string };

@@ -1,7 +1,9 @@
 /** How cells of a pasted table are read: shared by the tables of hosts and of guests. */
 import { parseMemory } from '../quantity/index.js';
 
-export type ReadCell = (text: string) => { ok: true; value: unknown } | { ok: false; sentence: string };
+export type ReadCell = (
+  text: string,
+) => { ok: true; value: unknown } | { ok: false; sentence: string };
 export type NamedRow = { id: string; name: string };
 
 /** One row as the request that records it; cells that could not be read are listed. */
@@ -11,11 +13,17 @@ export interface TableRow<C extends string = string> {
 }
 
 /** What each heading probably is; each column is taken once, the rest is left out. */
-export function guessAmong<C extends string>(headings: readonly string[], columns: readonly C[], also: Partial<Record<C, RegExp>>): (C | null)[] {
+export function guessAmong<C extends string>(
+  headings: readonly string[],
+  columns: readonly C[],
+  also: Partial<Record<C, RegExp>>,
+): (C | null)[] {
   const taken = new Set<C>();
   return headings.map((heading) => {
     const word = heading.trim().toLowerCase();
-    const found = columns.find((column) => !taken.has(column) && (word === column || also[column]?.test(word)));
+    const found = columns.find(
+      (column) => !taken.has(column) && (word === column || also[column]?.test(word)),
+    );
     if (found) taken.add(found);
     return found ?? null;
   });
@@ -49,32 +57,46 @@ export class Cells<C extends string> {
   }
 }
 
-export const withoutUndefined = (values: Record<string, unknown>): Record<string, unknown> => Object.fromEntries(Object.entries(values).filter(([, value]) => value !== undefined));
+export const withoutUndefined = (values: Record<string, unknown>): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(values).filter(([, value]) => value !== undefined));
 export const words: ReadCell = (text) => ({ ok: true, value: text });
-export const wordList: ReadCell = (text) => ({ ok: true, value: text.split(/[,;]\s*/).filter(Boolean) });
+export const wordList: ReadCell = (text) => ({
+  ok: true,
+  value: text.split(/[,;]\s*/).filter(Boolean),
+});
 
 export const whole =
   (min: number, max: number): ReadCell =>
   (text) => {
     const value = Number(text);
-    return /^\d+$/.test(text) && value >= min && value <= max ? { ok: true, value } : { ok: false, sentence: `"${text}" is not a whole number from ${min} to ${max}.` };
+    return /^\d+$/.test(text) && value >= min && value <= max
+      ? { ok: true, value }
+      : { ok: false, sentence: `"${text}" is not a whole number from ${min} to ${max}.` };
   };
 
 /** A bare number of a memory column means GiB, as people write it. */
-export const memory: ReadCell = (text) => parseMemory(/^\d+(\.\d+)?$/.test(text) ? `${text} GiB` : text.replace(/\b([MGT])B$/i, '$1iB'));
+export const memory: ReadCell = (text) =>
+  parseMemory(/^\d+(\.\d+)?$/.test(text) ? `${text} GiB` : text.replace(/\b([MGT])B$/i, '$1iB'));
 
-export const day: ReadCell = (text) => (/^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(Date.parse(text)) ? { ok: true, value: text } : { ok: false, sentence: `"${text}" is not a date: write 2027-05-31.` });
+export const day: ReadCell = (text) =>
+  /^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(Date.parse(text))
+    ? { ok: true, value: text }
+    : { ok: false, sentence: `"${text}" is not a date: write 2027-05-31.` };
 
 export const oneOf =
   (choices: readonly string[]): ReadCell =>
   (text) => {
     const found = choices.find((choice) => choice.toLowerCase() === text.toLowerCase());
-    return found ? { ok: true, value: found } : { ok: false, sentence: `"${text}" is not one of: ${choices.join(', ')}.` };
+    return found
+      ? { ok: true, value: found }
+      : { ok: false, sentence: `"${text}" is not one of: ${choices.join(', ')}.` };
   };
 
 export const among =
   (rows: readonly NamedRow[], kind: string): ReadCell =>
   (text) => {
     const found = rows.find((row) => row.name.toLowerCase() === text.toLowerCase());
-    return found ? { ok: true, value: found.id } : { ok: false, sentence: `There is no ${kind} "${text}" in the record.` };
+    return found
+      ? { ok: true, value: found.id }
+      : { ok: false, sentence: `There is no ${kind} "${text}" in the record.` };
   };

@@ -14,8 +14,10 @@ function workOut(figure: Figure): number {
     if (line.operator === '·') sum = line.unit === 'bit/s' ? sum : value;
     else if (line.operator === '+') sum += value;
     else if (line.operator === '−') sum -= value;
-    else if (line.operator === '×') sum = line.unit === 'percent' ? Math.floor((sum * value) / 100) : sum * value;
-    else if (line.operator === '÷') sum = figure.unit === 'percent' ? (sum / value) * 100 : sum / value;
+    else if (line.operator === '×')
+      sum = line.unit === 'percent' ? Math.floor((sum * value) / 100) : sum * value;
+    else if (line.operator === '÷')
+      sum = figure.unit === 'percent' ? (sum / value) * 100 : sum / value;
     else expect(sum).toBeCloseTo(value, 6);
     if (line.operator === '=') break;
   }
@@ -34,16 +36,34 @@ describe('the workings of every figure add up', () => {
   const [subnet] = [...world.fleet.all('subnet')];
   const addresses = subnetFigures(world.fleet, subnet!.id);
   const times = estimate({ bytes: 5e10, link: 1e9, mtu: 1500, sameRoute: [], anyRoute: [] });
-  const figures = [has.memory, has.vcpu, room.memoryUsed, room.vcpuUsed, pool.left, pool.taken, addresses.free, largestGuest(world.fleet, gannet, 2), times.best, times.expected];
-  it.each(figures.map((figure) => [figure.name, figure] as const))('%s', (_, figure) => expect(workOut(figure)).toBeCloseTo(figure.value!, 6));
+  const figures = [
+    has.memory,
+    has.vcpu,
+    room.memoryUsed,
+    room.vcpuUsed,
+    pool.left,
+    pool.taken,
+    addresses.free,
+    largestGuest(world.fleet, gannet, 2),
+    times.best,
+    times.expected,
+  ];
+  it.each(figures.map((figure) => [figure.name, figure] as const))('%s', (_, figure) =>
+    expect(workOut(figure)).toBeCloseTo(figure.value!, 6),
+  );
 
   it('headroom goes on from capacity', () => {
-    const used = room.memory.lines.filter((line) => line.label.includes('guest') || line.label.includes('hold'));
-    const taken = used.filter((line) => line.operator === '−').reduce((sum, line) => sum + line.value!, 0);
+    const used = room.memory.lines.filter(
+      (line) => line.label.includes('guest') || line.label.includes('hold'),
+    );
+    const taken = used
+      .filter((line) => line.operator === '−')
+      .reduce((sum, line) => sum + line.value!, 0);
     expect(has.memory.value - taken).toBe(room.memory.value);
   });
   it('every figure names its sources', () => {
-    for (const figure of [...figures, room.memory, room.vcpu]) expect(figure.sources.length, figure.name).toBeGreaterThan(0);
+    for (const figure of [...figures, room.memory, room.vcpu])
+      expect(figure.sources.length, figure.name).toBeGreaterThan(0);
   });
 });
 
@@ -59,6 +79,8 @@ describe('printing', () => {
   ] as const)('%d %s is %s', (value, unit, text) => expect(printValue(value, unit)).toBe(text));
   it('workings fit into one line of a log', () => {
     const world = smallWorld();
-    expect(printWorkings(capacity(world.fleet, world.id('host', 'tern')).vcpu)).toBe('Sockets 1; × Cores per socket 8 cores; × vCPU per core (policy) 4 vCPU; = vCPU for guests 32 vCPU');
+    expect(printWorkings(capacity(world.fleet, world.id('host', 'tern')).vcpu)).toBe(
+      'Sockets 1; × Cores per socket 8 cores; × vCPU per core (policy) 4 vCPU; = vCPU for guests 32 vCPU',
+    );
   });
 });

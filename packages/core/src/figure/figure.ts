@@ -2,7 +2,21 @@
  * A figure: a computed value together with its workings, so that nobody has to believe it. The lines are summed from
  * top to bottom unless their operator says otherwise; the last line repeats the value.
  */
-export type Unit = 'MiB' | 'bytes' | 'vCPU' | 'cores' | 'addresses' | 'guests' | 'ratio' | 'seconds' | 'days' | 'bytes/s' | 'bit/s' | 'percent' | 'watts' | 'count';
+export type Unit =
+  | 'MiB'
+  | 'bytes'
+  | 'vCPU'
+  | 'cores'
+  | 'addresses'
+  | 'guests'
+  | 'ratio'
+  | 'seconds'
+  | 'days'
+  | 'bytes/s'
+  | 'bit/s'
+  | 'percent'
+  | 'watts'
+  | 'count';
 
 /** Where a rule comes from. A habit of the trade is marked as one, never dressed up as a standard. */
 export interface Source {
@@ -35,7 +49,10 @@ export interface Figure {
   policy?: string;
 }
 
-export const practice = (text: string): Source => ({ kind: 'practice', text: `${text} (common practice, no source)` });
+export const practice = (text: string): Source => ({
+  kind: 'practice',
+  text: `${text} (common practice, no source)`,
+});
 export const standard = (text: string): Source => ({ kind: 'standard', text });
 export const fromRecord = (text: string): Source => ({ kind: 'record', text });
 export const own = (text: string): Source => ({ kind: 'own', text });

@@ -1,4 +1,11 @@
-import { formatBinary, formatDuration, formatLinkSpeed, formatMemory, formatRate, type Rounding } from '../quantity/index.js';
+import {
+  formatBinary,
+  formatDuration,
+  formatLinkSpeed,
+  formatMemory,
+  formatRate,
+  type Rounding,
+} from '../quantity/index.js';
 import type { Figure, Unit } from './figure.js';
 
 /**
@@ -6,7 +13,11 @@ import type { Figure, Unit } from './figure.js';
  *
  * @param rounding 'down' for what is free, 'up' for what is needed
  */
-export function printValue(value: number | null, unit: Unit, rounding: Rounding = 'nearest'): string {
+export function printValue(
+  value: number | null,
+  unit: Unit,
+  rounding: Rounding = 'nearest',
+): string {
   if (value === null) return 'unknown';
   switch (unit) {
     case 'MiB':
@@ -23,7 +34,9 @@ export function printValue(value: number | null, unit: Unit, rounding: Rounding 
       return formatLinkSpeed(value);
     case 'percent':
       // A tiny chance is not none.
-      return value > 0 && value < 0.05 ? `${value.toPrecision(2)} %` : `${Math.round(value * 10) / 10} %`;
+      return value > 0 && value < 0.05
+        ? `${value.toPrecision(2)} %`
+        : `${Math.round(value * 10) / 10} %`;
     case 'ratio':
       return String(Math.round(value * 10000) / 10000);
     case 'watts':
@@ -38,6 +51,9 @@ export function printValue(value: number | null, unit: Unit, rounding: Rounding 
 /** The workings as one line of text, for a refusal or a log entry. */
 export function printWorkings(figure: Figure): string {
   return figure.lines
-    .map((line) => `${line.operator === '·' || line.operator === '+' ? '' : `${line.operator} `}${line.label} ${printValue(line.value, line.unit)}`)
+    .map(
+      (line) =>
+        `${line.operator === '·' || line.operator === '+' ? '' : `${line.operator} `}${line.label} ${printValue(line.value, line.unit)}`,
+    )
     .join('; ');
 }

@@ -17,10 +17,17 @@ export const addressPrefixDiffers = ruleAt('address', 'prefix-differs', (fleet, 
       severity: 'caution',
       about: holder,
       evidence: `${holder.name} carries ${address.ip}/${address.prefixLength}, its subnet is ${subnet.prefix}.`,
-      consequence: wide ? 'It looks for machines of other networks on its own, and finds none of them.' : 'It sends to its gateway what is next to it; replies are lost where the gateway does not help.',
+      consequence: wide
+        ? 'It looks for machines of other networks on its own, and finds none of them.'
+        : 'It sends to its gateway what is next to it; replies are lost where the gateway does not help.',
       remedy: `Set the prefix length to /${length} on the machine, then here.`,
       source: standard('Prefix of an interface and of its subnet: RFC 4632, section 3.1'),
-      mend: { label: `Record /${length}`, kind: 'change', id: `prefix-differs|${address.id}`, change: { type: 'address.edit', id: address.id, fields: { prefixLength: length } } },
+      mend: {
+        label: `Record /${length}`,
+        kind: 'change',
+        id: `prefix-differs|${address.id}`,
+        change: { type: 'address.edit', id: address.id, fields: { prefixLength: length } },
+      },
     },
   ];
 });

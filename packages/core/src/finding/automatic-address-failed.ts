@@ -11,15 +11,31 @@ export const automaticAddressFailed = hostRule('automatic-address-failed', (flee
   const signs = [
     ...managementAddresses(fleet, host.id)
       .filter(({ ip }) => contains(LINK_LOCAL, addressOf(ip)))
-      .map(({ ip }) => ({ sign: `its address ${ip} is a link-local one`, source: standard('Link-local addresses: RFC 3927') })),
-    ...host.nameServers.filter((ip) => contains(LOOPBACK, addressOf(ip)) || ip === '::1').map((ip) => ({ sign: `its name server is ${ip}, itself`, source: practice('A hypervisor runs no name server of its own') })),
-    ...(host.gateway && fleet.count('subnet') > 0 && !inKnownSubnet(fleet, host.gateway) ? [{ sign: `its gateway ${host.gateway} lies in a network nobody here uses`, source: practice('A gateway in an unknown network') }] : []),
+      .map(({ ip }) => ({
+        sign: `its address ${ip} is a link-local one`,
+        source: standard('Link-local addresses: RFC 3927'),
+      })),
+    ...host.nameServers
+      .filter((ip) => contains(LOOPBACK, addressOf(ip)) || ip === '::1')
+      .map((ip) => ({
+        sign: `its name server is ${ip}, itself`,
+        source: practice('A hypervisor runs no name server of its own'),
+      })),
+    ...(host.gateway && fleet.count('subnet') > 0 && !inKnownSubnet(fleet, host.gateway)
+      ? [
+          {
+            sign: `its gateway ${host.gateway} lies in a network nobody here uses`,
+            source: practice('A gateway in an unknown network'),
+          },
+        ]
+      : []),
   ];
   return signs.map(({ sign, source }) => ({
     at: sign,
     severity: 'caution' as const,
     evidence: `${host.name}: ${sign}.`,
-    consequence: 'Automatic addressing seems to have failed: what the console shows was made up, and nobody reaches the host.',
+    consequence:
+      'Automatic addressing seems to have failed: what the console shows was made up, and nobody reaches the host.',
     remedy: 'Check cable and port, then type the values of the build sheet.',
     source,
   }));

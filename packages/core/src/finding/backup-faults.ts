@@ -15,18 +15,32 @@ export const backupFaults: Rule<'backup'> = {
     const copy = fleet.need('backup', id);
     const guest = fleet.need('guest', copy.guestId);
     if (guest.state === 'retired') return [];
-    return [late(copy, guest, now), neverRestored(copy, guest), samePlace(fleet, copy, guest)].flatMap((told) => told ?? []);
+    return [
+      late(copy, guest, now),
+      neverRestored(copy, guest),
+      samePlace(fleet, copy, guest),
+    ].flatMap((told) => told ?? []);
   },
 };
 
 type Told = Finding | undefined;
 const about = (guest: Row<'guest'>) => ({ kind: 'guest' as const, id: guest.id, name: guest.name });
-const mend = (guest: Row<'guest'>) => ({ label: `Open ${guest.name}`, kind: 'open' as const, id: guest.id });
+const mend = (guest: Row<'guest'>) => ({
+  label: `Open ${guest.name}`,
+  kind: 'open' as const,
+  id: guest.id,
+});
 
 function late(copy: Row<'backup'>, guest: Row<'guest'>, now: string): Told {
-  const age = copy.lastSuccessAt === null ? Infinity : (Date.parse(now) - Date.parse(copy.lastSuccessAt)) / MINUTE;
+  const age =
+    copy.lastSuccessAt === null
+      ? Infinity
+      : (Date.parse(now) - Date.parse(copy.lastSuccessAt)) / MINUTE;
   if (age <= LATE * copy.everyMinutes) return undefined;
-  const last = copy.lastSuccessAt === null ? 'has never succeeded' : `last succeeded on ${copy.lastSuccessAt.slice(0, 16).replace('T', ' ')}`;
+  const last =
+    copy.lastSuccessAt === null
+      ? 'has never succeeded'
+      : `last succeeded on ${copy.lastSuccessAt.slice(0, 16).replace('T', ' ')}`;
   return {
     id: `backup-late|${copy.id}`,
     rule: 'backup-late',
@@ -73,11 +87,19 @@ function samePlace(fleet: Fleet, copy: Row<'backup'>, guest: Row<'guest'>): Told
 
 function sharedPlace(fleet: Fleet, copy: Row<'backup'>, guest: Row<'guest'>): string | null {
   const pools = fleet.referring('volume', 'guestId', guest.id).map((volume) => volume.poolId);
-  const stores = copy.poolId ? [copy.poolId] : copy.storeGuestId ? fleet.referring('volume', 'guestId', copy.storeGuestId).map((volume) => volume.poolId) : [];
+  const stores = copy.poolId
+    ? [copy.poolId]
+    : copy.storeGuestId
+      ? fleet.referring('volume', 'guestId', copy.storeGuestId).map((volume) => volume.poolId)
+      : [];
   const same = stores.find((poolId) => pools.includes(poolId));
   if (same) return `pool ${fleet.need('pool', same).name}`;
-  const homes = new Set(pools.map((poolId) => homeOf(fleet, fleet.need('pool', poolId))).filter((id) => id !== null));
-  const home = stores.map((poolId) => homeOf(fleet, fleet.need('pool', poolId))).find((id) => id !== null && homes.has(id));
+  const homes = new Set(
+    pools.map((poolId) => homeOf(fleet, fleet.need('pool', poolId))).filter((id) => id !== null),
+  );
+  const home = stores
+    .map((poolId) => homeOf(fleet, fleet.need('pool', poolId)))
+    .find((id) => id !== null && homes.has(id));
   return home ? `disks of ${fleet.need('host', home).name}` : null;
 }
 

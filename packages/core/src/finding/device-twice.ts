@@ -5,7 +5,14 @@ import { ruleAt, type Told } from './told.js';
 /** A device shares its name with another machine, or one of its ports a MAC with another adapter. Guests have a rule of their own. */
 export const deviceTwice = ruleAt('device', 'device-twice', (fleet, device) => {
   const found: Told[] = [];
-  const twin = fleet.named(device.name).find((other) => other.id !== device.id && fleet.need(other.kind, other.id).state !== 'retired' && (other.kind !== 'device' || other.id < device.id));
+  const twin = fleet
+    .named(device.name)
+    .find(
+      (other) =>
+        other.id !== device.id &&
+        fleet.need(other.kind, other.id).state !== 'retired' &&
+        (other.kind !== 'device' || other.id < device.id),
+    );
   if (twin) {
     found.push({
       at: 'name',
@@ -17,8 +24,20 @@ export const deviceTwice = ruleAt('device', 'device-twice', (fleet, device) => {
     });
   }
   for (const port of fleet.referring('devicePort', 'deviceId', device.id)) {
-    const other = port.mac ? fleet.macHolders(port.mac).find((same) => same.id !== port.id && (same.kind !== 'devicePort' || same.id < port.id)) : undefined;
-    if (other) found.push({ at: port.id, severity: 'blocker', evidence: `${port.mac} is carried by ${device.name} and by ${carrier(fleet, other)}.`, consequence: 'On one network the switch sends frames now to one, now to the other.', remedy: 'Find out which of them was copied, and give it a MAC of its own.', source: standard('A MAC address is unique on its network: IEEE Std 802, clause 8') });
+    const other = port.mac
+      ? fleet
+          .macHolders(port.mac)
+          .find((same) => same.id !== port.id && (same.kind !== 'devicePort' || same.id < port.id))
+      : undefined;
+    if (other)
+      found.push({
+        at: port.id,
+        severity: 'blocker',
+        evidence: `${port.mac} is carried by ${device.name} and by ${carrier(fleet, other)}.`,
+        consequence: 'On one network the switch sends frames now to one, now to the other.',
+        remedy: 'Find out which of them was copied, and give it a MAC of its own.',
+        source: standard('A MAC address is unique on its network: IEEE Std 802, clause 8'),
+      });
   }
   return found;
 });

@@ -12,7 +12,8 @@ export const duplicateAddress: Rule<'subnet'> = {
     const found: Finding[] = [];
     let before: Row<'address'> | undefined;
     for (const address of heldIn(fleet, id)) {
-      if (before?.ip === address.ip && address.use !== 'shared' && before.use !== 'shared') found.push(clash(fleet, before, address));
+      if (before?.ip === address.ip && address.use !== 'shared' && before.use !== 'shared')
+        found.push(clash(fleet, before, address));
       before = address;
     }
     return found;
@@ -31,6 +32,10 @@ function clash(fleet: Fleet, one: Row<'address'>, other: Row<'address'>): Findin
     consequence: 'Whoever answers last gets the traffic: both lose connections.',
     remedy: 'Give one of them another address, or mark the address as shared if that is meant.',
     source: standard('Address conflicts: RFC 5227, section 1'),
-    mend: { label: `Give ${wrong === one ? a.name : b.name} the next free address`, kind: 'take-next-address', id: wrong.id },
+    mend: {
+      label: `Give ${wrong === one ? a.name : b.name} the next free address`,
+      kind: 'take-next-address',
+      id: wrong.id,
+    },
   };
 }

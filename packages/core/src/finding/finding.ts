@@ -21,7 +21,9 @@ export interface Finding {
   remedy: string;
   source: Source;
   /** What mends it, with the words for its button: a change, or the record to open. */
-  mend?: { label: string; kind: 'take-next-address' | 'release-hold' | 'open'; id: string } | { label: string; kind: 'change'; id: string; change: Change };
+  mend?:
+    | { label: string; kind: 'take-next-address' | 'release-hold' | 'open'; id: string }
+    | { label: string; kind: 'change'; id: string; change: Change };
   /** The finding holds until then at the latest, without any change of the record. */
   validUntil?: string;
 }

@@ -8,7 +8,8 @@ export const gatewayOutside: Rule<'subnet'> = {
   kind: 'subnet',
   look: (fleet, id) => {
     const subnet = fleet.need('subnet', id);
-    if (subnet.gateway === null || contains(prefixOf(subnet.prefix), addressOf(subnet.gateway))) return [];
+    if (subnet.gateway === null || contains(prefixOf(subnet.prefix), addressOf(subnet.gateway)))
+      return [];
     const network = fleet.need('network', subnet.networkId);
     return [
       {
@@ -17,7 +18,8 @@ export const gatewayOutside: Rule<'subnet'> = {
         severity: 'blocker',
         about: { kind: 'network', id: network.id, name: network.name },
         evidence: `The gateway ${subnet.gateway} of ${network.name} is not in ${subnet.prefix}.`,
-        consequence: 'Machines there do not install it: they reach nothing outside their own subnet.',
+        consequence:
+          'Machines there do not install it: they reach nothing outside their own subnet.',
         remedy: 'Correct the gateway or the block; a digit is often swapped.',
         source: standard('A first hop is on a connected network: RFC 1122, section 3.3.1.1'),
         mend: { label: 'Open the network', kind: 'open', id: network.id },

@@ -22,13 +22,37 @@ function notDriven(fleet: Fleet, guest: Row<'guest'>): Told[] {
   const profile = fleet.get('profile', guest.profileId);
   const drives = drivesOf(guest.family, profile);
   if (drives.assumed && guest.family !== 'NT family') return [];
-  const helped = fleet.referring('drive', 'guestId', guest.id).some((drive) => fleet.need('medium', drive.mediumId).install === 'drivers');
+  const helped = fleet
+    .referring('drive', 'guestId', guest.id)
+    .some((drive) => fleet.need('medium', drive.mediumId).install === 'drivers');
   const source = practice('Devices are chosen by what the guest drives on its first boot');
   const told: Told[] = [];
-  const disk = drives.paravirtualDisk ? undefined : fleet.referring('volume', 'guestId', guest.id).find((volume) => volume.bus === 'paravirtual');
-  if (disk && !helped) told.push({ at: 'disk', severity: 'blocker', evidence: `${disk.label} of ${guest.name} is on a paravirtual bus, and its system does not bring the driver.`, consequence: 'Its installer sees no disk.', remedy: 'Take an emulated bus, or attach the medium with the drivers.', source });
-  const adapter = drives.paravirtualNetwork ? undefined : fleet.referring('adapter', 'guestId', guest.id).find((found) => found.model === 'paravirtual');
-  if (adapter && !helped) told.push({ at: 'adapter', severity: 'caution', evidence: `Adapter ${adapter.position + 1} of ${guest.name} is paravirtual, and its system does not bring the driver.`, consequence: 'It starts without a network.', remedy: 'Take an emulated adapter, or attach the medium with the drivers.', source });
+  const disk = drives.paravirtualDisk
+    ? undefined
+    : fleet.referring('volume', 'guestId', guest.id).find((volume) => volume.bus === 'paravirtual');
+  if (disk && !helped)
+    told.push({
+      at: 'disk',
+      severity: 'blocker',
+      evidence: `${disk.label} of ${guest.name} is on a paravirtual bus, and its system does not bring the driver.`,
+      consequence: 'Its installer sees no disk.',
+      remedy: 'Take an emulated bus, or attach the medium with the drivers.',
+      source,
+    });
+  const adapter = drives.paravirtualNetwork
+    ? undefined
+    : fleet
+        .referring('adapter', 'guestId', guest.id)
+        .find((found) => found.model === 'paravirtual');
+  if (adapter && !helped)
+    told.push({
+      at: 'adapter',
+      severity: 'caution',
+      evidence: `Adapter ${adapter.position + 1} of ${guest.name} is paravirtual, and its system does not bring the driver.`,
+      consequence: 'It starts without a network.',
+      remedy: 'Take an emulated adapter, or attach the medium with the drivers.',
+      source,
+    });
   return told;
 }
 
@@ -37,8 +61,12 @@ const NONE: { buses: readonly string[]; models: readonly string[] } = { buses: [
 /** Buses and models that a guest has, as far as they are known; kept while its parts are as they are. */
 function kindsOf(fleet: Fleet, guest: Row<'guest'>): typeof NONE {
   return fleet.memo(guest.id, 'kinds of devices', () => {
-    const buses = fleet.referring('volume', 'guestId', guest.id).flatMap((volume) => (volume.bus === 'unknown' ? [] : [volume.bus]));
-    const models = fleet.referring('adapter', 'guestId', guest.id).flatMap((adapter) => (adapter.model === 'unknown' ? [] : [adapter.model]));
+    const buses = fleet
+      .referring('volume', 'guestId', guest.id)
+      .flatMap((volume) => (volume.bus === 'unknown' ? [] : [volume.bus]));
+    const models = fleet
+      .referring('adapter', 'guestId', guest.id)
+      .flatMap((adapter) => (adapter.model === 'unknown' ? [] : [adapter.model]));
     return buses.length || models.length ? { buses, models } : NONE;
   });
 }
@@ -47,37 +75,115 @@ function notOffered(fleet: Fleet, guest: Row<'guest'>, platform: Row<'platform'>
   const { buses, models } = kindsOf(fleet, guest);
   const bus = buses.find((found) => !platform.diskBuses.includes(found));
   const model = models.find((found) => !platform.adapterModels.includes(found));
-  const missing = [bus ? `a disk bus ${bus}` : '', model ? `a ${model} adapter` : ''].filter(Boolean);
+  const missing = [bus ? `a disk bus ${bus}` : '', model ? `a ${model} adapter` : ''].filter(
+    Boolean,
+  );
   if (missing.length === 0) return [];
-  return [{ rule: 'device-not-offered', severity: 'caution', evidence: `${guest.name} has ${missing.join(' and ')}; ${platform.name} does not offer that.`, consequence: 'Record and world differ, or it cannot start here.', remedy: 'Choose what the platform offers, or correct the properties of the platform.', source: practice('Devices are chosen from what the platform offers') }];
+  return [
+    {
+      rule: 'device-not-offered',
+      severity: 'caution',
+      evidence: `${guest.name} has ${missing.join(' and ')}; ${platform.name} does not offer that.`,
+      consequence: 'Record and world differ, or it cannot start here.',
+      remedy: 'Choose what the platform offers, or correct the properties of the platform.',
+      source: practice('Devices are chosen from what the platform offers'),
+    },
+  ];
 }
 
 function firmwareFault(guest: Row<'guest'>, platform: Row<'platform'>, first: boolean): Told[] {
-  const offered = guest.firmware === 'UEFI' ? platform.uefiGuests : guest.firmware === 'legacy' ? platform.legacyGuests : true;
+  const offered =
+    guest.firmware === 'UEFI'
+      ? platform.uefiGuests
+      : guest.firmware === 'legacy'
+        ? platform.legacyGuests
+        : true;
   if (offered) return [];
-  return [{ rule: 'firmware-not-offered', severity: first ? 'blocker' : 'caution', evidence: `${guest.name} starts by ${guest.firmware}; ${platform.name} does not offer that to guests.`, consequence: 'Disk not found: it does not start here.', remedy: 'Choose the other firmware before it is installed, or another platform.', source: standard('UEFI Specification 2.10, section 3: boot manager') }];
+  return [
+    {
+      rule: 'firmware-not-offered',
+      severity: first ? 'blocker' : 'caution',
+      evidence: `${guest.name} starts by ${guest.firmware}; ${platform.name} does not offer that to guests.`,
+      consequence: 'Disk not found: it does not start here.',
+      remedy: 'Choose the other firmware before it is installed, or another platform.',
+      source: standard('UEFI Specification 2.10, section 3: boot manager'),
+    },
+  ];
 }
 
-function processorFault(fleet: Fleet, guest: Row<'guest'>, host: Row<'host'>, platform: Row<'platform'>): Told[] {
+function processorFault(
+  fleet: Fleet,
+  guest: Row<'guest'>,
+  host: Row<'host'>,
+  platform: Row<'platform'>,
+): Told[] {
   const source = standard('x86-64 psABI 1.0, section 3.1.1: microarchitecture levels');
   if (guest.processorMode === 'host') {
-    const bound = fleet.referring('migration', 'guestId', guest.id).find((migration) => migration.running && migration.state === 'planned' && fleet.need('host', migration.targetHostId).processorModel !== host.processorModel);
+    const bound = fleet
+      .referring('migration', 'guestId', guest.id)
+      .find(
+        (migration) =>
+          migration.running &&
+          migration.state === 'planned' &&
+          fleet.need('host', migration.targetHostId).processorModel !== host.processorModel,
+      );
     if (!bound) return [];
     const target = fleet.need('host', bound.targetHostId);
-    return [{ rule: 'tied-to-processor', severity: 'blocker', evidence: `${guest.name} sees the own processor of ${host.name} (${host.processorModel || 'not recorded'}), and is to move running to ${target.name} (${target.processorModel || 'not recorded'}).`, consequence: 'The move is refused, or the guest dies at its first instruction that is missing there.', remedy: 'Give it a common level and restart it before the move, or move it while it is off.', source }];
+    return [
+      {
+        rule: 'tied-to-processor',
+        severity: 'blocker',
+        evidence: `${guest.name} sees the own processor of ${host.name} (${host.processorModel || 'not recorded'}), and is to move running to ${target.name} (${target.processorModel || 'not recorded'}).`,
+        consequence:
+          'The move is refused, or the guest dies at its first instruction that is missing there.',
+        remedy:
+          'Give it a common level and restart it before the move, or move it while it is off.',
+        source,
+      },
+    ];
   }
   const wanted = /^v([1-4])$/.exec(guest.processorMode)?.[1];
   if (!wanted || !host.groupId || !platform.runningMigration) return [];
-  const common = fleet.memo(host.groupId, 'common level', () => commonLevel(fleet, fleet.referring('host', 'groupId', host.groupId!).filter((mate) => mate.state === 'in service').map((mate) => mate.id)));
+  const common = fleet.memo(host.groupId, 'common level', () =>
+    commonLevel(
+      fleet,
+      fleet
+        .referring('host', 'groupId', host.groupId!)
+        .filter((mate) => mate.state === 'in service')
+        .map((mate) => mate.id),
+    ),
+  );
   if (common.level === null || Number(wanted) <= common.level) return [];
-  return [{ rule: 'level-not-common', severity: 'note', evidence: `${guest.name} sees level ${guest.processorMode}; the hosts of ${fleet.need('hostGroup', host.groupId).name} have v${common.level} in common, held down by ${common.limitedBy.join(' and ')}.`, consequence: 'It neither moves to those while running nor restarts there when its host fails.', remedy: `Take v${common.level}, or note that it stays off them.`, source }];
+  return [
+    {
+      rule: 'level-not-common',
+      severity: 'note',
+      evidence: `${guest.name} sees level ${guest.processorMode}; the hosts of ${fleet.need('hostGroup', host.groupId).name} have v${common.level} in common, held down by ${common.limitedBy.join(' and ')}.`,
+      consequence:
+        'It neither moves to those while running nor restarts there when its host fails.',
+      remedy: `Take v${common.level}, or note that it stays off them.`,
+      source,
+    },
+  ];
 }
 
 /** So small a guest fits any node of its host. */
-const isWide = (guest: Row<'guest'>, host: Row<'host'>): boolean => guest.vcpu > host.coresPerSocket || guest.memoryMiB >= host.installedMiB / host.sockets / 2;
+const isWide = (guest: Row<'guest'>, host: Row<'host'>): boolean =>
+  guest.vcpu > host.coresPerSocket || guest.memoryMiB >= host.installedMiB / host.sockets / 2;
 
 function sizeFaults(fleet: Fleet, guest: Row<'guest'>, host: Row<'host'>): Told[] {
   return sizeGuards(fleet, guest, fleet.get('profile', guest.profileId) ?? null, host)
     .filter((guard) => guard.severity !== 'note')
-    .map((guard) => ({ rule: 'size-does-not-suit', at: guard.guard, severity: 'caution' as const, evidence: `${guest.name} on ${host.name}: ${guard.sentence}`, consequence: guard.guard === 'below the minimum' ? 'It swaps, or its installer gives up.' : 'It runs slower than a smaller one would.', remedy: 'Alter its size, or choose another host.', source: guard.source }));
+    .map((guard) => ({
+      rule: 'size-does-not-suit',
+      at: guard.guard,
+      severity: 'caution' as const,
+      evidence: `${guest.name} on ${host.name}: ${guard.sentence}`,
+      consequence:
+        guard.guard === 'below the minimum'
+          ? 'It swaps, or its installer gives up.'
+          : 'It runs slower than a smaller one would.',
+      remedy: 'Alter its size, or choose another host.',
+      source: guard.source,
+    }));
 }

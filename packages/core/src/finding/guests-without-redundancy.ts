@@ -7,8 +7,18 @@ export const guestsWithoutRedundancy = hostRule('guests-without-redundancy', (fl
   poolsOf(fleet, host.id).flatMap((pool) => {
     const disk = fleet.get('disk', pool.diskId);
     const array = fleet.get('array', pool.arrayId);
-    const lies = disk ? `a single disk, bay ${disk.bay}` : array?.level === '0' ? `array ${array.name} of level 0` : null;
-    if (!lies || pool.copies > 1 || (disk ?? array)!.hostId !== host.id || fleet.referringCount('volume', 'poolId', pool.id) === 0) return [];
+    const lies = disk
+      ? `a single disk, bay ${disk.bay}`
+      : array?.level === '0'
+        ? `array ${array.name} of level 0`
+        : null;
+    if (
+      !lies ||
+      pool.copies > 1 ||
+      (disk ?? array)!.hostId !== host.id ||
+      fleet.referringCount('volume', 'poolId', pool.id) === 0
+    )
+      return [];
     return [
       {
         at: pool.id,

@@ -3,7 +3,11 @@ import { ruleAt, type Told } from './told.js';
 import type { Fleet, Row } from '../record/index.js';
 
 /** A rule about hosts that are not retired. */
-export const hostRule = (name: string, look: (fleet: Fleet, host: Row<'host'>, now: string) => Told[]) => ruleAt('host', name, look);
+export const hostRule = (
+  name: string,
+  look: (fleet: Fleet, host: Row<'host'>, now: string) => Told[],
+) => ruleAt('host', name, look);
 
 /** Days from now until a date; negative when it has passed. */
-export const daysUntil = (date: string, now: string): number => (Date.parse(date) - Date.parse(now.slice(0, 10))) / 86_400_000;
+export const daysUntil = (date: string, now: string): number =>
+  (Date.parse(date) - Date.parse(now.slice(0, 10))) / 86_400_000;

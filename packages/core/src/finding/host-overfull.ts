@@ -22,7 +22,8 @@ export const hostOverfull: Rule<'host'> = {
         severity: 'blocker',
         about,
         evidence: `${host.name} is short of ${printValue(short.memory, 'MiB', 'up')} of memory for its guests.`,
-        consequence: 'When all guests use what they were given, the host swaps or ends some of them.',
+        consequence:
+          'When all guests use what they were given, the host swaps or ends some of them.',
         remedy: 'Migrate a guest away, give one less memory, or add modules.',
         source: practice('Memory is not promised twice'),
         mend,

@@ -8,7 +8,10 @@ export const hostUnsuitable = hostRule('host-unsuitable', (fleet, host) =>
     .filter((point) => point.passes === false)
     .map(({ point, sentence, remedy }) => ({
       at: point,
-      severity: host.state === 'planned' || host.state === 'building' ? ('blocker' as const) : ('caution' as const),
+      severity:
+        host.state === 'planned' || host.state === 'building'
+          ? ('blocker' as const)
+          : ('caution' as const),
       evidence: `${host.name}: ${sentence}`,
       consequence: 'The platform does not install, or does not run guests there.',
       remedy: remedy ?? 'Choose another platform or another machine.',

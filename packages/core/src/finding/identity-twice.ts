@@ -10,7 +10,9 @@ export const identityTwice: Rule<'guest'> = {
     if (guest.state === 'retired') return [];
     const about = { kind: 'guest' as const, id, name: guest.name };
     const found: Finding[] = [];
-    const [twin] = fleet.named(guest.name).filter((other) => other.id !== id && fleet.need(other.kind, other.id).state !== 'retired');
+    const [twin] = fleet
+      .named(guest.name)
+      .filter((other) => other.id !== id && fleet.need(other.kind, other.id).state !== 'retired');
     if (twin && (twin.kind === 'host' || twin.id < id)) {
       found.push({
         id: `duplicate-name|${id}`,
@@ -25,7 +27,10 @@ export const identityTwice: Rule<'guest'> = {
       });
     }
     for (const adapter of fleet.referring('adapter', 'guestId', id)) {
-      const other = adapter.mac && fleet.macCarriers(adapter.mac) > 1 ? fleet.withMac(adapter.mac).find((same) => same.id < adapter.id) : undefined;
+      const other =
+        adapter.mac && fleet.macCarriers(adapter.mac) > 1
+          ? fleet.withMac(adapter.mac).find((same) => same.id < adapter.id)
+          : undefined;
       if (!other) continue;
       found.push({
         id: `duplicate-mac|${adapter.id}`,

@@ -10,7 +10,8 @@ export const leaseOnly = hostRule('lease-only', (fleet, host) => {
     {
       severity: 'caution' as const,
       evidence: `${host.name} has only a leased address, ${addresses[0]!.ip}.`,
-      consequence: 'After a power cut it may come up under another address, before the server that would give it one.',
+      consequence:
+        'After a power cut it may come up under another address, before the server that would give it one.',
       remedy: 'Type a static address at the console, or make it a reservation.',
       source: practice('Management by a static address or a reservation'),
     },

@@ -7,7 +7,8 @@ export const listUnread = ruleAt('device', 'list-unread', (_, device) =>
     at: String(i),
     severity: 'caution' as const,
     evidence: `${device.name}, ${fault}`,
-    consequence: 'What the list meant is not in the record: that address or MAC may be given out again.',
+    consequence:
+      'What the list meant is not in the record: that address or MAC may be given out again.',
     remedy: 'Look at the machine, record what is true, and remove this remark.',
     source: own('Nothing of a list is dropped silently'),
   })),

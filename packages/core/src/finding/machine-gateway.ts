@@ -6,37 +6,68 @@ import { ruleAt, type Told } from './told.js';
 
 /** A guest's or device's own gateway lies in none of its subnets, or is not the one its subnet says. Hosts have a rule of their own. */
 export const guestGateway = ruleAt('guest', 'machine-gateway', (fleet, guest) =>
-  guest.gateway || guest.gateway6 ? look(fleet, guest, addressesOf(fleet, 'guest', guest.id), { type: 'guest.edit', id: guest.id }) : [],
+  guest.gateway || guest.gateway6
+    ? look(fleet, guest, addressesOf(fleet, 'guest', guest.id), {
+        type: 'guest.edit',
+        id: guest.id,
+      })
+    : [],
 );
 
 export const deviceGateway = ruleAt('device', 'machine-gateway', (fleet, device) =>
-  look(fleet, device, addressesOf(fleet, 'device', device.id), { type: 'one.edit', kind: 'device', id: device.id }),
+  look(fleet, device, addressesOf(fleet, 'device', device.id), {
+    type: 'one.edit',
+    kind: 'device',
+    id: device.id,
+  }),
 );
 
 type Edit = { type: 'guest.edit'; id: string } | { type: 'one.edit'; kind: 'device'; id: string };
 
-function look(fleet: Fleet, machine: Row<'guest'> | Row<'device'>, addresses: readonly Row<'address'>[], edit: Edit): Told[] {
+function look(
+  fleet: Fleet,
+  machine: Row<'guest'> | Row<'device'>,
+  addresses: readonly Row<'address'>[],
+  edit: Edit,
+): Told[] {
   return (['gateway', 'gateway6'] as const).flatMap((field): Told[] => {
     const gateway = machine[field];
     if (!gateway) return [];
     const family = gateway.includes(':') ? 6 : 4;
     const mine = addresses.filter((row) => row.ip.includes(':') === (family === 6));
     if (mine.length === 0) return [];
-    const blockOf = (row: Row<'address'>) => (row.prefixLength !== null ? containing(addressOf(row.ip), row.prefixLength) : fleet.get('subnet', row.subnetId) ? prefixOf(fleet.need('subnet', row.subnetId!).prefix) : undefined);
+    const blockOf = (row: Row<'address'>) =>
+      row.prefixLength !== null
+        ? containing(addressOf(row.ip), row.prefixLength)
+        : fleet.get('subnet', row.subnetId)
+          ? prefixOf(fleet.need('subnet', row.subnetId!).prefix)
+          : undefined;
     const inside = mine.some((row) => {
       const block = blockOf(row);
       return block && contains(block, addressOf(gateway));
     });
-    const said = mine.map((row) => fleet.get('subnet', row.subnetId)?.gateway).find((found) => found && found.includes(':') === (family === 6));
-    const mend = said ? { label: `Record ${said}`, kind: 'change' as const, id: `machine-gateway|${machine.id}|${field}`, change: { ...edit, fields: { [field]: said } } } : undefined;
+    const said = mine
+      .map((row) => fleet.get('subnet', row.subnetId)?.gateway)
+      .find((found) => found && found.includes(':') === (family === 6));
+    const mend = said
+      ? {
+          label: `Record ${said}`,
+          kind: 'change' as const,
+          id: `machine-gateway|${machine.id}|${field}`,
+          change: { ...edit, fields: { [field]: said } },
+        }
+      : undefined;
     if (!inside && !machine.gatewayOnLink) {
       return [
         {
           at: field,
           severity: 'blocker',
           evidence: `The gateway ${gateway} of ${machine.name} lies in none of its own subnets.`,
-          consequence: 'It does not install that route: it reaches its own subnets and nothing else.',
-          remedy: said ? `The gateway of its subnet is ${said}.` : 'Correct the gateway or the prefix length; a digit is often swapped.',
+          consequence:
+            'It does not install that route: it reaches its own subnets and nothing else.',
+          remedy: said
+            ? `The gateway of its subnet is ${said}.`
+            : 'Correct the gateway or the prefix length; a digit is often swapped.',
           source: standard('A first hop is on a connected network: RFC 1122, section 3.3.1.1'),
           mend,
         },

@@ -9,14 +9,27 @@ import { ruleAt } from './told.js';
 /** Hosts are managed over a network on which guests are. */
 export const managementShared = ruleAt('network', 'management-shared', (fleet, network) => {
   const subnets = fleet.referring('subnet', 'networkId', network.id);
-  const hosts = new Set(subnets.flatMap((subnet) => fleet.referring('address', 'subnetId', subnet.id).flatMap((row) => (row.hostId && managementAddresses(fleet, row.hostId).some((own) => own.id === row.id) ? [fleet.need('host', row.hostId).name] : []))));
-  const guests = new Set(fleet.referring('adapter', 'networkId', network.id).map((adapter) => adapter.guestId)).size;
+  const hosts = new Set(
+    subnets.flatMap((subnet) =>
+      fleet
+        .referring('address', 'subnetId', subnet.id)
+        .flatMap((row) =>
+          row.hostId && managementAddresses(fleet, row.hostId).some((own) => own.id === row.id)
+            ? [fleet.need('host', row.hostId).name]
+            : [],
+        ),
+    ),
+  );
+  const guests = new Set(
+    fleet.referring('adapter', 'networkId', network.id).map((adapter) => adapter.guestId),
+  ).size;
   if (hosts.size === 0 || guests === 0) return [];
   return [
     {
       severity: network.untrusted ? 'blocker' : 'note',
       evidence: `${[...hosts].slice(0, 4).join(', ')}${hosts.size > 4 ? ` and ${hosts.size - 4} more` : ''} ${hosts.size === 1 ? 'is' : 'are'} managed over ${network.name}, where ${guests} ${guests === 1 ? 'guest is' : 'guests are'}.`,
-      consequence: 'A guest that is taken over is one step from every console, and a flood among guests cuts the administrator off.',
+      consequence:
+        'A guest that is taken over is one step from every console, and a flood among guests cuts the administrator off.',
       remedy: 'Give management a network of its own.',
       source: practice('Management has a network of its own'),
     },
@@ -34,7 +47,9 @@ const reachable = ruleAt('network', 'console-reachable', (fleet, network) => {
   const open = [...fleet.all('host')].flatMap((host) => {
     const target = world.topology.machines.get(host.id);
     if (!target || !carries(host)) return [];
-    const found = managementAddresses(fleet, host.id).find((row) => ping(world.topology, asker, addressOf(row.ip), target).verdict === 'yes');
+    const found = managementAddresses(fleet, host.id).find(
+      (row) => ping(world.topology, asker, addressOf(row.ip), target).verdict === 'yes',
+    );
     return found ? [`${host.name} (${formatAddress(addressOf(found.ip))})`] : [];
   });
   if (open.length === 0) return [];

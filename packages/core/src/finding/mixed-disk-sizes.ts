@@ -6,7 +6,10 @@ import { hostRule } from './host-finding.js';
 /** Members of unequal size in one array: each counts as the smallest. */
 export const mixedDiskSizes = hostRule('mixed-disk-sizes', (fleet, host) =>
   fleet.referring('array', 'hostId', host.id).flatMap((array) => {
-    const members = fleet.referring('disk', 'arrayId', array.id).filter((disk) => !disk.spare).map((disk) => disk.bytes);
+    const members = fleet
+      .referring('disk', 'arrayId', array.id)
+      .filter((disk) => !disk.spare)
+      .map((disk) => disk.bytes);
     const wasted = members.length ? wastedBytes(members) : 0;
     if (wasted < 0.01 * Math.min(...members)) return [];
     return [

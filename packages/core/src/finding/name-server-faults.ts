@@ -12,18 +12,50 @@ export const nameServerFaults = ruleAt('subnet', 'name-server', (fleet, subnet) 
   if (subnet.nameServers.length === 0) {
     const machines = fleet.referringCount('address', 'subnetId', subnet.id);
     return subnet.gateway !== null && machines > 1
-      ? [{ at: 'none', severity: 'note', about, evidence: `${network.name} ${subnet.prefix} says no name server to its ${machines} machines.`, consequence: 'Each of them is set by hand, or resolves no names.', remedy: 'Record the name servers of the subnet.', source: practice('A subnet says its name servers') }]
+      ? [
+          {
+            at: 'none',
+            severity: 'note',
+            about,
+            evidence: `${network.name} ${subnet.prefix} says no name server to its ${machines} machines.`,
+            consequence: 'Each of them is set by hand, or resolves no names.',
+            remedy: 'Record the name servers of the subnet.',
+            source: practice('A subnet says its name servers'),
+          },
+        ]
       : [];
   }
   return subnet.nameServers.flatMap((ip): Told[] => {
     const holders = fleet.withIp(subnet.domainId, ip);
     if (holders.length === 0) {
       if (!subnetOf(fleet, subnet.domainId, ip)) return [];
-      return [{ at: ip, severity: 'caution', about, evidence: `${network.name} asks ${ip} for names, and no machine of the record has that address.`, consequence: 'Names resolve slowly or not at all.', remedy: 'Correct the address, or record the machine that has it.', source: own('A name server in a recorded subnet is a recorded machine') }];
+      return [
+        {
+          at: ip,
+          severity: 'caution',
+          about,
+          evidence: `${network.name} asks ${ip} for names, and no machine of the record has that address.`,
+          consequence: 'Names resolve slowly or not at all.',
+          remedy: 'Correct the address, or record the machine that has it.',
+          source: own('A name server in a recorded subnet is a recorded machine'),
+        },
+      ];
     }
     const [holder] = holders;
     const alone = subnet.nameServers.length === 1 && holder!.subnetId === subnet.id;
     if (!alone) return [];
-    return [{ at: ip, severity: 'note', about, evidence: `The only name server of ${network.name}, ${ip}, is in that network and asks itself.`, consequence: 'When it is down, the machine that should mend it has no names either.', remedy: 'Add a second name server elsewhere.', source: practice('Two name servers in different places: RFC 2182, section 3.1, says so of zones') }];
+    return [
+      {
+        at: ip,
+        severity: 'note',
+        about,
+        evidence: `The only name server of ${network.name}, ${ip}, is in that network and asks itself.`,
+        consequence: 'When it is down, the machine that should mend it has no names either.',
+        remedy: 'Add a second name server elsewhere.',
+        source: practice(
+          'Two name servers in different places: RFC 2182, section 3.1, says so of zones',
+        ),
+      },
+    ];
   });
 });

@@ -12,7 +12,8 @@ export const nameServerOnOwnHost = hostRule('name-server-on-own-host', (fleet, h
     {
       severity: 'caution' as const,
       evidence: `${host.name} asks ${servers.join(' and ')} for names, and ${here.join(' and ')} ${here.length === 1 ? 'is a guest' : 'are guests'} of ${host.name} itself.`,
-      consequence: 'After a power cut the host has no names until its own guests run: what it mounts or joins by name fails.',
+      consequence:
+        'After a power cut the host has no names until its own guests run: what it mounts or joins by name fails.',
       remedy: 'Give the host a second name server that runs elsewhere.',
       source: practice('No service may need what it itself carries'),
     },

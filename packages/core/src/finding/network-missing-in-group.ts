@@ -6,13 +6,20 @@ import { hostRule } from './host-finding.js';
 /** A host does not carry a network on which guests of its group run: they cannot come to it. */
 export const networkMissingInGroup = hostRule('network-missing-in-group', (fleet, host) => {
   if (!host.groupId || !carries(host)) return [];
-  const mates = fleet.referring('host', 'groupId', host.groupId).filter((mate) => mate.id !== host.id && carries(mate));
+  const mates = fleet
+    .referring('host', 'groupId', host.groupId)
+    .filter((mate) => mate.id !== host.id && carries(mate));
   const wanted = new Map<string, Set<string>>();
   for (const mate of mates) {
     for (const guest of fleet.referring('guest', 'hostId', mate.id)) {
       if (guest.state === 'retired') continue;
       for (const adapter of fleet.referring('adapter', 'guestId', guest.id)) {
-        if (!adapter.networkId || carriesNetwork(fleet, host.id, adapter.networkId) || insideOnly(fleet, adapter.networkId)) continue;
+        if (
+          !adapter.networkId ||
+          carriesNetwork(fleet, host.id, adapter.networkId) ||
+          insideOnly(fleet, adapter.networkId)
+        )
+          continue;
         wanted.set(adapter.networkId, (wanted.get(adapter.networkId) ?? new Set()).add(guest.name));
       }
     }
@@ -26,10 +33,23 @@ export const networkMissingInGroup = hostRule('network-missing-in-group', (fleet
       consequence: `They can neither move to ${host.name} nor restart there.`,
       remedy: `Let ${host.name} carry ${name}.`,
       source: practice('Hosts of a group carry the same networks'),
-      mend: { label: `Carry ${name} on ${host.name}`, kind: 'change' as const, id: `network-missing-in-group|${host.id}|${networkId}`, change: { type: 'host.carry' as const, hostId: host.id, networkId, mode: 'bridged' as const } },
+      mend: {
+        label: `Carry ${name} on ${host.name}`,
+        kind: 'change' as const,
+        id: `network-missing-in-group|${host.id}|${networkId}`,
+        change: {
+          type: 'host.carry' as const,
+          hostId: host.id,
+          networkId,
+          mode: 'bridged' as const,
+        },
+      },
     };
   });
 });
 
 /** A network inside one host goes nowhere else. */
-const insideOnly = (fleet: Parameters<typeof carriesNetwork>[0], networkId: string): boolean => fleet.referring('virtualSwitch', 'networkId', networkId).every((found) => found.mode !== 'bridged');
+const insideOnly = (fleet: Parameters<typeof carriesNetwork>[0], networkId: string): boolean =>
+  fleet
+    .referring('virtualSwitch', 'networkId', networkId)
+    .every((found) => found.mode !== 'bridged');

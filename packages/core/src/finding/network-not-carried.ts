@@ -11,7 +11,10 @@ export const networkNotCarried: Rule<'guest'> = {
     if (guest.state === 'retired') return [];
     return fleet.referring('adapter', 'guestId', id).flatMap((adapter) => {
       if (!adapter.networkId || carriesNetwork(fleet, guest.hostId, adapter.networkId)) return [];
-      const [host, network] = [fleet.need('host', guest.hostId).name, fleet.need('network', adapter.networkId).name];
+      const [host, network] = [
+        fleet.need('host', guest.hostId).name,
+        fleet.need('network', adapter.networkId).name,
+      ];
       return [
         {
           id: `network-not-carried|${adapter.id}`,

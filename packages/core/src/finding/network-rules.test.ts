@@ -4,30 +4,83 @@ import { smallWorld, type World } from '../change/testing.js';
 import type { Values } from '../record/index.js';
 import { allFindings, findingsOn } from './index.js';
 
-const rules = (world: World): string[] => allFindings(world.fleet, world.now).map((finding) => finding.rule);
-const told = (world: World, rule: string) => allFindings(world.fleet, world.now).find((finding) => finding.rule === rule);
+const rules = (world: World): string[] =>
+  allFindings(world.fleet, world.now).map((finding) => finding.rule);
+const told = (world: World, rule: string) =>
+  allFindings(world.fleet, world.now).find((finding) => finding.rule === rule);
 const subnet = (world: World) => [...world.fleet.all('subnet')][0]!;
-const editSubnet = (world: World, fields: Values) => world.make({ type: 'subnet.edit', id: subnet(world).id, fields });
-const guest = (world: World, name = 'tide', ip = '192.0.2.10', host = 'gannet') => world.make(world.found(name, host, 256, ip));
-const adapterOf = (world: World, name = 'tide') => world.fleet.referring('adapter', 'guestId', world.id('guest', name))[0]!;
-const addressOf = (world: World, name = 'tide') => world.fleet.referring('address', 'adapterId', adapterOf(world, name).id)[0]!;
-const editGuest = (world: World, fields: Values) => world.make({ type: 'guest.edit', id: world.id('guest', 'tide'), fields });
-const hill = (world: World, more: Values = {}) => world.make({ type: 'network.record', fields: { name: 'hill', vlanId: 14, ...more }, subnet: { prefix: '198.51.100.0/24' } });
-const switches = (world: World, name: string, ports: { name: string; taggedVlans?: string; untaggedVlan?: number }[], mtu = 1500) => {
+const editSubnet = (world: World, fields: Values) =>
+  world.make({ type: 'subnet.edit', id: subnet(world).id, fields });
+const guest = (world: World, name = 'tide', ip = '192.0.2.10', host = 'gannet') =>
+  world.make(world.found(name, host, 256, ip));
+const adapterOf = (world: World, name = 'tide') =>
+  world.fleet.referring('adapter', 'guestId', world.id('guest', name))[0]!;
+const addressOf = (world: World, name = 'tide') =>
+  world.fleet.referring('address', 'adapterId', adapterOf(world, name).id)[0]!;
+const editGuest = (world: World, fields: Values) =>
+  world.make({ type: 'guest.edit', id: world.id('guest', 'tide'), fields });
+const hill = (world: World, more: Values = {}) =>
+  world.make({
+    type: 'network.record',
+    fields: { name: 'hill', vlanId: 14, ...more },
+    subnet: { prefix: '198.51.100.0/24' },
+  });
+const switches = (
+  world: World,
+  name: string,
+  ports: { name: string; taggedVlans?: string; untaggedVlan?: number }[],
+  mtu = 1500,
+) => {
   world.make({ type: 'one.record', kind: 'physicalSwitch', fields: { name, mtu } });
   world.make({ type: 'physical-switch.set-ports', id: world.id('physicalSwitch', name), ports });
 };
-const portId = (world: World, name: string, n: string) => world.fleet.referring('switchPort', 'physicalSwitchId', world.id('physicalSwitch', name)).find((port) => port.name === n)!.id;
-const plug = (world: World, host: string, ports: [string, string, string][], network: string, wired = true) => {
+const portId = (world: World, name: string, n: string) =>
+  world.fleet
+    .referring('switchPort', 'physicalSwitchId', world.id('physicalSwitch', name))
+    .find((port) => port.name === n)!.id;
+const plug = (
+  world: World,
+  host: string,
+  ports: [string, string, string][],
+  network: string,
+  wired = true,
+) => {
   const hostId = world.id('host', host);
-  world.make({ type: 'host.set-hardware', hostId, hardware: { ports: ports.map(([name]) => ({ name, wired })) } });
+  world.make({
+    type: 'host.set-hardware',
+    hostId,
+    hardware: { ports: ports.map(([name]) => ({ name, wired })) },
+  });
   const mine = world.fleet.referring('port', 'hostId', hostId);
-  for (const [name, to, n] of ports) if (to) world.make({ type: 'port.edit', id: mine.find((port) => port.name === name)!.id, fields: { switchPortId: portId(world, to, n) } });
-  const found = world.fleet.referring('virtualSwitch', 'hostId', hostId).find((one) => one.name === network)!;
-  world.make({ type: 'switch.set-uplinks', switchId: found.id, portIds: mine.map((port) => port.id) });
+  for (const [name, to, n] of ports)
+    if (to)
+      world.make({
+        type: 'port.edit',
+        id: mine.find((port) => port.name === name)!.id,
+        fields: { switchPortId: portId(world, to, n) },
+      });
+  const found = world.fleet
+    .referring('virtualSwitch', 'hostId', hostId)
+    .find((one) => one.name === network)!;
+  world.make({
+    type: 'switch.set-uplinks',
+    switchId: found.id,
+    portIds: mine.map((port) => port.id),
+  });
 };
-const carry = (world: World, host: string, network: string) => world.make({ type: 'host.carry', hostId: world.id('host', host), networkId: world.id('network', network), mode: 'bridged' });
-const names = (world: World, ...lines: [string, 'A' | 'PTR' | 'CNAME', string][]) => world.make({ type: 'names.take', source: 'zone', names: lines.map(([owner, type, data]) => ({ owner, type, data })) });
+const carry = (world: World, host: string, network: string) =>
+  world.make({
+    type: 'host.carry',
+    hostId: world.id('host', host),
+    networkId: world.id('network', network),
+    mode: 'bridged',
+  });
+const names = (world: World, ...lines: [string, 'A' | 'PTR' | 'CNAME', string][]) =>
+  world.make({
+    type: 'names.take',
+    source: 'zone',
+    names: lines.map(([owner, type, data]) => ({ owner, type, data })),
+  });
 const mended = (world: World, rule: string): void => {
   const { mend } = told(world, rule)!;
   if (mend?.kind !== 'change') throw new Error(`${rule} offers no change`);
@@ -36,48 +89,402 @@ const mended = (world: World, rule: string): void => {
 
 /** Each case: what is wrong, the rule that says so, and what mends it; "offered" is the change of the finding's own button. */
 const CASES: [string, (world: World) => void, ((world: World) => void) | 'offered'][] = [
-  ['prefix-differs', (world) => { guest(world); world.make({ type: 'address.edit', id: addressOf(world).id, fields: { prefixLength: 16 } }); }, 'offered'],
-  ['address-on-wrong-network', (world) => { guest(world); hill(world); world.make({ type: 'adapter.edit', id: adapterOf(world).id, fields: { networkId: world.id('network', 'hill') } }); }, 'offered'],
-  ['address-on-wrong-network', (world) => { guest(world, 'tide', '198.51.100.9'); hill(world); world.make({ type: 'adapter.add', guestId: world.id('guest', 'tide'), networkId: world.id('network', 'hill'), address: { take: 'given', ip: '192.0.2.9' } }); }, 'offered'],
-  ['machine-gateway', (world) => { guest(world); editGuest(world, { gateway: '192.0.3.1' }); }, 'offered'],
-  ['machine-gateway', (world) => { guest(world); editGuest(world, { gateway: '192.0.3.1' }); }, (world) => editGuest(world, { gatewayOnLink: true, gateway: '192.0.2.1' })],
-  ['gateway-nobody', (world) => editSubnet(world, { gateway: '192.0.2.254' }), (world) => editSubnet(world, { gateway: '192.0.2.1' })],
-  ['gateway-nobody', (world) => { guest(world); guest(world, 'ebb', '192.0.2.11'); editSubnet(world, { gateway: null }); }, (world) => editSubnet(world, { gateway: '192.0.2.1' })],
-  ['name-server', (world) => editSubnet(world, { nameServers: ['192.0.2.53'] }), (world) => { guest(world, 'names', '192.0.2.53', 'tern'); editSubnet(world, { nameServers: ['192.0.2.53', '203.0.113.53'] }); }],
-  ['name-server', (world) => { guest(world); editSubnet(world, { nameServers: [] }); }, (world) => editSubnet(world, { nameServers: ['203.0.113.53'] })],
-  ['mtu-differs', (world) => { hill(world, { mtu: 9000 }); switches(world, 'core', [{ name: '1', taggedVlans: '14' }]); }, (world) => world.make({ type: 'one.edit', kind: 'physicalSwitch', id: world.id('physicalSwitch', 'core'), fields: { mtu: 9216 } })],
-  ['vlan-missing-on-port', (world) => { hill(world); carry(world, 'gannet', 'hill'); switches(world, 'core', [{ name: '1', taggedVlans: '12' }]); plug(world, 'gannet', [['p1', 'core', '1']], 'hill'); }, 'offered'],
-  ['vlan-missing-on-port', (world) => { switches(world, 'core', [{ name: '1', taggedVlans: '12' }]); plug(world, 'gannet', [['p1', 'core', '1']], 'shore'); }, (world) => world.make({ type: 'switch-port.edit', ids: [portId(world, 'core', '1')], fields: { untaggedVlan: 12 } })],
-  ['wireless-bridge', (world) => plug(world, 'gannet', [['w0', '', '']], 'shore', false), (world) => world.make({ type: 'switch.edit', id: world.fleet.referring('virtualSwitch', 'hostId', world.id('host', 'gannet'))[0]!.id, fields: { mode: 'NAT' } })],
-  ['single-switch', (world) => { switches(world, 'core', [{ name: '1', untaggedVlan: 1 }, { name: '2', untaggedVlan: 1 }]); switches(world, 'other', [{ name: '1', untaggedVlan: 1 }]); plug(world, 'gannet', [['p1', 'core', '1'], ['p2', 'core', '2']], 'shore'); }, (world) => world.make({ type: 'port.edit', id: world.fleet.referring('port', 'hostId', world.id('host', 'gannet')).find((port) => port.name === 'p2')!.id, fields: { switchPortId: portId(world, 'other', '1') } })],
-  ['single-line', (world) => {
-    for (const name of ['left', 'right']) switches(world, name, [{ name: '1', untaggedVlan: 1 }, { name: '8', untaggedVlan: 1 }, { name: '9', untaggedVlan: 1 }]);
-    plug(world, 'gannet', [['p1', 'left', '1']], 'shore');
-    plug(world, 'tern', [['p1', 'right', '1']], 'shore');
-    world.make({ type: 'one.record', kind: 'switchLine', fields: { name: 'tie', aPortId: portId(world, 'left', '9'), bPortId: portId(world, 'right', '9') } });
-  }, (world) => world.make({ type: 'one.record', kind: 'switchLine', fields: { name: 'second', aPortId: portId(world, 'left', '8'), bPortId: portId(world, 'right', '8') } })],
-  ['network-missing-in-group', (world) => {
-    world.make({ type: 'one.record', kind: 'hostGroup', fields: { name: 'pair' } });
-    world.make({ type: 'host.edit-many', ids: [world.id('host', 'gannet'), world.id('host', 'tern')], fields: { groupId: [...world.fleet.all('hostGroup')][0]!.id } });
-    hill(world);
-    carry(world, 'gannet', 'hill');
-    guest(world);
-    world.make({ type: 'adapter.add', guestId: world.id('guest', 'tide'), networkId: world.id('network', 'hill'), address: { take: 'none' } });
-  }, 'offered'],
-  ['management-shared', (world) => { guest(world); world.make({ type: 'address.set', hostId: world.id('host', 'gannet'), ip: '192.0.2.7', assigned: false }); }, (world) => { hill(world); world.make({ type: 'address.set', hostId: world.id('host', 'gannet'), networkId: world.id('network', 'hill'), ip: '198.51.100.7', assigned: false, replaces: world.fleet.referring('address', 'hostId', world.id('host', 'gannet'))[0]!.id }); }],
-  ['console-reachable', (world) => { guest(world); world.make({ type: 'address.set', hostId: world.id('host', 'tern'), ip: '192.0.2.7', assigned: false }); world.make({ type: 'network.edit', id: world.id('network', 'shore'), fields: { untrusted: true } }); }, (world) => world.make({ type: 'adapter.edit', id: adapterOf(world).id, fields: { connected: false } })],
-  ['list-unread', (world) => world.make({ type: 'list.take', text: 'lamp 192.0.2.300' }), (world) => world.make({ type: 'one.edit', kind: 'device', id: world.id('device', 'lamp'), fields: { unread: [] } })],
-  ['device-twice', (world) => world.make({ type: 'list.take', text: 'gannet-2 192.0.2.20\ngannet-2 192.0.2.21' }), (world) => world.make({ type: 'one.edit', kind: 'device', id: world.id('device', 'gannet-2'), fields: { name: 'lamp' } })],
-  ['device-twice', (world) => world.make({ type: 'list.take', text: 'lamp 192.0.2.20 00:00:5e:00:53:01\nhorn 192.0.2.21 00:00:5e:00:53:01' }), (world) => world.make({ type: 'one.remove', kind: 'device', id: world.id('device', 'lamp') })],
-  ['illegal-name', (world) => world.make({ type: 'list.take', text: 'bad_host 192.0.2.20' }), (world) => world.make({ type: 'one.edit', kind: 'device', id: world.id('device', 'bad_host'), fields: { name: 'good-host' } })],
-  ['inside-domain', (world) => { guest(world); editGuest(world, { domain: 'local' }); }, (world) => editGuest(world, { domain: 'home.arpa' })],
-  ['inside-domain', (world) => { guest(world); editGuest(world, { domain: 'lan' }); }, (world) => editGuest(world, { domain: 'station.internal' })],
-  ['search-domain-differs', (world) => { editSubnet(world, { domain: 'shore.example' }); guest(world); editGuest(world, { domain: 'hill.example' }); }, (world) => editGuest(world, { domain: '' })],
-  ['name-missing', (world) => { editSubnet(world, { domain: 'shore.example' }); guest(world); names(world, ['gate.shore.example', 'A', '192.0.2.1']); }, (world) => names(world, ['gate.shore.example', 'A', '192.0.2.1'], ['tide.shore.example', 'A', '192.0.2.10'])],
-  ['name-differs', (world) => { editSubnet(world, { domain: 'shore.example' }); guest(world); names(world, ['tide.shore.example', 'A', '192.0.2.11']); }, (world) => names(world, ['tide.shore.example', 'A', '192.0.2.10'])],
-  ['reverse-differs', (world) => { editSubnet(world, { domain: 'shore.example' }); guest(world); names(world, ['tide.shore.example', 'A', '192.0.2.10'], ['10.2.0.192.in-addr.arpa', 'PTR', 'ebb.shore.example']); }, (world) => names(world, ['tide.shore.example', 'A', '192.0.2.10'], ['10.2.0.192.in-addr.arpa', 'PTR', 'tide.shore.example'])],
-  ['reverse-missing', (world) => { editSubnet(world, { domain: 'shore.example' }); guest(world); names(world, ['tide.shore.example', 'A', '192.0.2.10'], ['1.2.0.192.in-addr.arpa', 'PTR', 'gate.shore.example']); }, (world) => names(world, ['tide.shore.example', 'A', '192.0.2.10'], ['1.2.0.192.in-addr.arpa', 'PTR', 'gate.shore.example'], ['10.2.0.192.in-addr.arpa', 'PTR', 'tide.shore.example'])],
-  ['two-names-for-one-address', (world) => { editSubnet(world, { domain: 'shore.example' }); guest(world); names(world, ['tide.shore.example', 'A', '192.0.2.10'], ['10.2.0.192.in-addr.arpa', 'PTR', 'tide.shore.example'], ['10.2.0.192.in-addr.arpa', 'PTR', 'old.shore.example']); }, (world) => names(world, ['tide.shore.example', 'A', '192.0.2.10'], ['10.2.0.192.in-addr.arpa', 'PTR', 'tide.shore.example'])],
+  [
+    'prefix-differs',
+    (world) => {
+      guest(world);
+      world.make({ type: 'address.edit', id: addressOf(world).id, fields: { prefixLength: 16 } });
+    },
+    'offered',
+  ],
+  [
+    'address-on-wrong-network',
+    (world) => {
+      guest(world);
+      hill(world);
+      world.make({
+        type: 'adapter.edit',
+        id: adapterOf(world).id,
+        fields: { networkId: world.id('network', 'hill') },
+      });
+    },
+    'offered',
+  ],
+  [
+    'address-on-wrong-network',
+    (world) => {
+      guest(world, 'tide', '198.51.100.9');
+      hill(world);
+      world.make({
+        type: 'adapter.add',
+        guestId: world.id('guest', 'tide'),
+        networkId: world.id('network', 'hill'),
+        address: { take: 'given', ip: '192.0.2.9' },
+      });
+    },
+    'offered',
+  ],
+  [
+    'machine-gateway',
+    (world) => {
+      guest(world);
+      editGuest(world, { gateway: '192.0.3.1' });
+    },
+    'offered',
+  ],
+  [
+    'machine-gateway',
+    (world) => {
+      guest(world);
+      editGuest(world, { gateway: '192.0.3.1' });
+    },
+    (world) => editGuest(world, { gatewayOnLink: true, gateway: '192.0.2.1' }),
+  ],
+  [
+    'gateway-nobody',
+    (world) => editSubnet(world, { gateway: '192.0.2.254' }),
+    (world) => editSubnet(world, { gateway: '192.0.2.1' }),
+  ],
+  [
+    'gateway-nobody',
+    (world) => {
+      guest(world);
+      guest(world, 'ebb', '192.0.2.11');
+      editSubnet(world, { gateway: null });
+    },
+    (world) => editSubnet(world, { gateway: '192.0.2.1' }),
+  ],
+  [
+    'name-server',
+    (world) => editSubnet(world, { nameServers: ['192.0.2.53'] }),
+    (world) => {
+      guest(world, 'names', '192.0.2.53', 'tern');
+      editSubnet(world, { nameServers: ['192.0.2.53', '203.0.113.53'] });
+    },
+  ],
+  [
+    'name-server',
+    (world) => {
+      guest(world);
+      editSubnet(world, { nameServers: [] });
+    },
+    (world) => editSubnet(world, { nameServers: ['203.0.113.53'] }),
+  ],
+  [
+    'mtu-differs',
+    (world) => {
+      hill(world, { mtu: 9000 });
+      switches(world, 'core', [{ name: '1', taggedVlans: '14' }]);
+    },
+    (world) =>
+      world.make({
+        type: 'one.edit',
+        kind: 'physicalSwitch',
+        id: world.id('physicalSwitch', 'core'),
+        fields: { mtu: 9216 },
+      }),
+  ],
+  [
+    'vlan-missing-on-port',
+    (world) => {
+      hill(world);
+      carry(world, 'gannet', 'hill');
+      switches(world, 'core', [{ name: '1', taggedVlans: '12' }]);
+      plug(world, 'gannet', [['p1', 'core', '1']], 'hill');
+    },
+    'offered',
+  ],
+  [
+    'vlan-missing-on-port',
+    (world) => {
+      switches(world, 'core', [{ name: '1', taggedVlans: '12' }]);
+      plug(world, 'gannet', [['p1', 'core', '1']], 'shore');
+    },
+    (world) =>
+      world.make({
+        type: 'switch-port.edit',
+        ids: [portId(world, 'core', '1')],
+        fields: { untaggedVlan: 12 },
+      }),
+  ],
+  [
+    'wireless-bridge',
+    (world) => plug(world, 'gannet', [['w0', '', '']], 'shore', false),
+    (world) =>
+      world.make({
+        type: 'switch.edit',
+        id: world.fleet.referring('virtualSwitch', 'hostId', world.id('host', 'gannet'))[0]!.id,
+        fields: { mode: 'NAT' },
+      }),
+  ],
+  [
+    'single-switch',
+    (world) => {
+      switches(world, 'core', [
+        { name: '1', untaggedVlan: 1 },
+        { name: '2', untaggedVlan: 1 },
+      ]);
+      switches(world, 'other', [{ name: '1', untaggedVlan: 1 }]);
+      plug(
+        world,
+        'gannet',
+        [
+          ['p1', 'core', '1'],
+          ['p2', 'core', '2'],
+        ],
+        'shore',
+      );
+    },
+    (world) =>
+      world.make({
+        type: 'port.edit',
+        id: world.fleet
+          .referring('port', 'hostId', world.id('host', 'gannet'))
+          .find((port) => port.name === 'p2')!.id,
+        fields: { switchPortId: portId(world, 'other', '1') },
+      }),
+  ],
+  [
+    'single-line',
+    (world) => {
+      for (const name of ['left', 'right'])
+        switches(world, name, [
+          { name: '1', untaggedVlan: 1 },
+          { name: '8', untaggedVlan: 1 },
+          { name: '9', untaggedVlan: 1 },
+        ]);
+      plug(world, 'gannet', [['p1', 'left', '1']], 'shore');
+      plug(world, 'tern', [['p1', 'right', '1']], 'shore');
+      world.make({
+        type: 'one.record',
+        kind: 'switchLine',
+        fields: {
+          name: 'tie',
+          aPortId: portId(world, 'left', '9'),
+          bPortId: portId(world, 'right', '9'),
+        },
+      });
+    },
+    (world) =>
+      world.make({
+        type: 'one.record',
+        kind: 'switchLine',
+        fields: {
+          name: 'second',
+          aPortId: portId(world, 'left', '8'),
+          bPortId: portId(world, 'right', '8'),
+        },
+      }),
+  ],
+  [
+    'network-missing-in-group',
+    (world) => {
+      world.make({ type: 'one.record', kind: 'hostGroup', fields: { name: 'pair' } });
+      world.make({
+        type: 'host.edit-many',
+        ids: [world.id('host', 'gannet'), world.id('host', 'tern')],
+        fields: { groupId: [...world.fleet.all('hostGroup')][0]!.id },
+      });
+      hill(world);
+      carry(world, 'gannet', 'hill');
+      guest(world);
+      world.make({
+        type: 'adapter.add',
+        guestId: world.id('guest', 'tide'),
+        networkId: world.id('network', 'hill'),
+        address: { take: 'none' },
+      });
+    },
+    'offered',
+  ],
+  [
+    'management-shared',
+    (world) => {
+      guest(world);
+      world.make({
+        type: 'address.set',
+        hostId: world.id('host', 'gannet'),
+        ip: '192.0.2.7',
+        assigned: false,
+      });
+    },
+    (world) => {
+      hill(world);
+      world.make({
+        type: 'address.set',
+        hostId: world.id('host', 'gannet'),
+        networkId: world.id('network', 'hill'),
+        ip: '198.51.100.7',
+        assigned: false,
+        replaces: world.fleet.referring('address', 'hostId', world.id('host', 'gannet'))[0]!.id,
+      });
+    },
+  ],
+  [
+    'console-reachable',
+    (world) => {
+      guest(world);
+      world.make({
+        type: 'address.set',
+        hostId: world.id('host', 'tern'),
+        ip: '192.0.2.7',
+        assigned: false,
+      });
+      world.make({
+        type: 'network.edit',
+        id: world.id('network', 'shore'),
+        fields: { untrusted: true },
+      });
+    },
+    (world) =>
+      world.make({ type: 'adapter.edit', id: adapterOf(world).id, fields: { connected: false } }),
+  ],
+  [
+    'list-unread',
+    (world) => world.make({ type: 'list.take', text: 'lamp 192.0.2.300' }),
+    (world) =>
+      world.make({
+        type: 'one.edit',
+        kind: 'device',
+        id: world.id('device', 'lamp'),
+        fields: { unread: [] },
+      }),
+  ],
+  [
+    'device-twice',
+    (world) => world.make({ type: 'list.take', text: 'gannet-2 192.0.2.20\ngannet-2 192.0.2.21' }),
+    (world) =>
+      world.make({
+        type: 'one.edit',
+        kind: 'device',
+        id: world.id('device', 'gannet-2'),
+        fields: { name: 'lamp' },
+      }),
+  ],
+  [
+    'device-twice',
+    (world) =>
+      world.make({
+        type: 'list.take',
+        text: 'lamp 192.0.2.20 00:00:5e:00:53:01\nhorn 192.0.2.21 00:00:5e:00:53:01',
+      }),
+    (world) => world.make({ type: 'one.remove', kind: 'device', id: world.id('device', 'lamp') }),
+  ],
+  [
+    'illegal-name',
+    (world) => world.make({ type: 'list.take', text: 'bad_host 192.0.2.20' }),
+    (world) =>
+      world.make({
+        type: 'one.edit',
+        kind: 'device',
+        id: world.id('device', 'bad_host'),
+        fields: { name: 'good-host' },
+      }),
+  ],
+  [
+    'inside-domain',
+    (world) => {
+      guest(world);
+      editGuest(world, { domain: 'local' });
+    },
+    (world) => editGuest(world, { domain: 'home.arpa' }),
+  ],
+  [
+    'inside-domain',
+    (world) => {
+      guest(world);
+      editGuest(world, { domain: 'lan' });
+    },
+    (world) => editGuest(world, { domain: 'station.internal' }),
+  ],
+  [
+    'search-domain-differs',
+    (world) => {
+      editSubnet(world, { domain: 'shore.example' });
+      guest(world);
+      editGuest(world, { domain: 'hill.example' });
+    },
+    (world) => editGuest(world, { domain: '' }),
+  ],
+  [
+    'name-missing',
+    (world) => {
+      editSubnet(world, { domain: 'shore.example' });
+      guest(world);
+      names(world, ['gate.shore.example', 'A', '192.0.2.1']);
+    },
+    (world) =>
+      names(
+        world,
+        ['gate.shore.example', 'A', '192.0.2.1'],
+        ['tide.shore.example', 'A', '192.0.2.10'],
+      ),
+  ],
+  [
+    'name-differs',
+    (world) => {
+      editSubnet(world, { domain: 'shore.example' });
+      guest(world);
+      names(world, ['tide.shore.example', 'A', '192.0.2.11']);
+    },
+    (world) => names(world, ['tide.shore.example', 'A', '192.0.2.10']),
+  ],
+  [
+    'reverse-differs',
+    (world) => {
+      editSubnet(world, { domain: 'shore.example' });
+      guest(world);
+      names(
+        world,
+        ['tide.shore.example', 'A', '192.0.2.10'],
+        ['10.2.0.192.in-addr.arpa', 'PTR', 'ebb.shore.example'],
+      );
+    },
+    (world) =>
+      names(
+        world,
+        ['tide.shore.example', 'A', '192.0.2.10'],
+        ['10.2.0.192.in-addr.arpa', 'PTR', 'tide.shore.example'],
+      ),
+  ],
+  [
+    'reverse-missing',
+    (world) => {
+      editSubnet(world, { domain: 'shore.example' });
+      guest(world);
+      names(
+        world,
+        ['tide.shore.example', 'A', '192.0.2.10'],
+        ['1.2.0.192.in-addr.arpa', 'PTR', 'gate.shore.example'],
+      );
+    },
+    (world) =>
+      names(
+        world,
+        ['tide.shore.example', 'A', '192.0.2.10'],
+        ['1.2.0.192.in-addr.arpa', 'PTR', 'gate.shore.example'],
+        ['10.2.0.192.in-addr.arpa', 'PTR', 'tide.shore.example'],
+      ),
+  ],
+  [
+    'two-names-for-one-address',
+    (world) => {
+      editSubnet(world, { domain: 'shore.example' });
+      guest(world);
+      names(
+        world,
+        ['tide.shore.example', 'A', '192.0.2.10'],
+        ['10.2.0.192.in-addr.arpa', 'PTR', 'tide.shore.example'],
+        ['10.2.0.192.in-addr.arpa', 'PTR', 'old.shore.example'],
+      );
+    },
+    (world) =>
+      names(
+        world,
+        ['tide.shore.example', 'A', '192.0.2.10'],
+        ['10.2.0.192.in-addr.arpa', 'PTR', 'tide.shore.example'],
+      ),
+  ],
 ];
 
 describe('a rule speaks when its fault is there, and is silent when it is mended', () => {
@@ -87,7 +494,8 @@ describe('a rule speaks when its fault is there, and is silent when it is mended
     wrong(world);
     const finding = told(world, rule)!;
     expect(finding).toBeDefined();
-    for (const text of [finding.evidence, finding.consequence, finding.remedy]) expect(text).toMatch(/^[\dA-Za-z].*[.]$/);
+    for (const text of [finding.evidence, finding.consequence, finding.remedy])
+      expect(text).toMatch(/^[\dA-Za-z].*[.]$/);
     expect(finding.source.text.length).toBeGreaterThan(5);
     if (mend === 'offered') mended(world, rule);
     else mend(world);
@@ -97,16 +505,45 @@ describe('a rule speaks when its fault is there, and is silent when it is mended
 
 it('a bare public domain is a note for machines with inside addresses only', () => {
   const world = smallWorld();
-  world.make({ type: 'network.record', fields: { name: 'inner' }, subnet: { prefix: '10.1.0.0/24' } });
-  world.make({ type: 'guest.record', fields: { name: 'tide', hostId: world.id('host', 'gannet'), state: 'in service', family: 'Linux', vcpu: 1, memoryMiB: 256, domain: 'harbour.org' }, volumes: [], adapters: [{ networkId: world.id('network', 'inner'), address: { take: 'given', ip: '10.1.0.9' } }] });
-  expect(told(world, 'inside-domain')!.evidence).toBe('tide.harbour.org has inside addresses only and stands right in the public domain harbour.org.');
+  world.make({
+    type: 'network.record',
+    fields: { name: 'inner' },
+    subnet: { prefix: '10.1.0.0/24' },
+  });
+  world.make({
+    type: 'guest.record',
+    fields: {
+      name: 'tide',
+      hostId: world.id('host', 'gannet'),
+      state: 'in service',
+      family: 'Linux',
+      vcpu: 1,
+      memoryMiB: 256,
+      domain: 'harbour.org',
+    },
+    volumes: [],
+    adapters: [
+      { networkId: world.id('network', 'inner'), address: { take: 'given', ip: '10.1.0.9' } },
+    ],
+  });
+  expect(told(world, 'inside-domain')!.evidence).toBe(
+    'tide.harbour.org has inside addresses only and stands right in the public domain harbour.org.',
+  );
 });
 
 it('what is found of its parts stands on the sheet of a device, a guest, a switch', () => {
   const world = smallWorld();
   world.make({ type: 'list.take', text: 'lamp 192.0.2.150' });
-  expect(findingsOn(world.fleet, 'device', world.id('device', 'lamp'), world.now).map((finding) => finding.rule)).toEqual(['static-in-dynamic']);
+  expect(
+    findingsOn(world.fleet, 'device', world.id('device', 'lamp'), world.now).map(
+      (finding) => finding.rule,
+    ),
+  ).toEqual(['static-in-dynamic']);
   guest(world);
   world.make({ type: 'address.edit', id: addressOf(world).id, fields: { prefixLength: 16 } });
-  expect(findingsOn(world.fleet, 'guest', world.id('guest', 'tide'), world.now).map((finding) => finding.rule)).toEqual(['prefix-differs']);
+  expect(
+    findingsOn(world.fleet, 'guest', world.id('guest', 'tide'), world.now).map(
+      (finding) => finding.rule,
+    ),
+  ).toEqual(['prefix-differs']);
 });

@@ -17,7 +17,8 @@ export const parityWithoutSpare = hostRule('parity-without-spare', (fleet, host)
         at: array.id,
         severity: 'caution' as const,
         evidence: `Array ${array.name} of ${host.name} has one parity disk over disks of ${formatBoth(largest)}, and no spare.`,
-        consequence: 'When a disk fails, the array waits for somebody with a new one, and then for hours of rebuilding during which one more error loses data.',
+        consequence:
+          'When a disk fails, the array waits for somebody with a new one, and then for hours of rebuilding during which one more error loses data.',
         remedy: 'Add a hot spare, or choose level 6 or 10 when the host is next emptied.',
         source: practice('Single parity over disks of 2 TB and more wants a spare'),
       },

@@ -18,7 +18,8 @@ export const poolFillAlarm: Rule<'pool'> = {
         severity: share >= 95 ? 'blocker' : 'caution',
         about: { kind: 'pool', id, name: pool.name },
         evidence: `Pool ${pool.name} is ${Math.floor(share)} % full; its alarm stands at ${pool.fillAlarmPercent} %.`,
-        consequence: 'When it is full, every guest with a thin volume on it stops at its next write.',
+        consequence:
+          'When it is full, every guest with a thin volume on it stops at its next write.',
         remedy: 'Move a volume away, delete snapshots and what is held past its day, or add disks.',
         source: practice('A fill alarm at 80 to 90 %'),
         mend: hostId ? { label: 'Open a host of the pool', kind: 'open', id: hostId } : undefined,

@@ -21,7 +21,9 @@ export const rackOverFeed: Rule<'rack'> = {
         evidence: `The hosts of ${rack.name} draw ${draw} W${unknown ? ` (${unknown} unknown)` : ''}; its feeds are planned for ${rack.feedWatts} W.`,
         consequence: 'A breaker trips when all of them are busy, or when one feed carries both.',
         remedy: 'Move a host to another rack; an electrician decides what the circuit carries.',
-        source: own('Planned draw against the limit recorded for the rack; local electrical codes decide'),
+        source: own(
+          'Planned draw against the limit recorded for the rack; local electrical codes decide',
+        ),
         mend: { label: 'Open a host of the rack', kind: 'open', id: hosts[0]!.id },
       },
     ];

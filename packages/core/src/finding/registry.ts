@@ -111,28 +111,43 @@ export const RULES: readonly Rule[] = [
 ];
 
 export const RULED_KINDS: readonly Kind[] = [...new Set(RULES.map((rule) => rule.kind))];
-const BY_KIND: ReadonlyMap<Kind, readonly Rule[]> = new Map(RULED_KINDS.map((kind) => [kind, RULES.filter((rule) => rule.kind === kind)]));
+const BY_KIND: ReadonlyMap<Kind, readonly Rule[]> = new Map(
+  RULED_KINDS.map((kind) => [kind, RULES.filter((rule) => rule.kind === kind)]),
+);
 
 const RANK: Record<Severity, number> = { blocker: 0, caution: 1, note: 2 };
 
 export const bySeverity = (a: Finding, b: Finding): number =>
-  RANK[a.severity] - RANK[b.severity] || a.about.name.localeCompare(b.about.name) || a.id.localeCompare(b.id);
+  RANK[a.severity] - RANK[b.severity] ||
+  a.about.name.localeCompare(b.about.name) ||
+  a.id.localeCompare(b.id);
 
 /** Findings of the rules that look at one record. @param heavy whether to ask those that look at the whole fleet */
-export function findingsAt(fleet: Fleet, kind: Kind, id: string, now: string, heavy = true): Finding[] {
-  return (BY_KIND.get(kind) ?? []).flatMap((rule) => (rule.heavy && !heavy ? [] : rule.look(fleet, id, now)));
+export function findingsAt(
+  fleet: Fleet,
+  kind: Kind,
+  id: string,
+  now: string,
+  heavy = true,
+): Finding[] {
+  return (BY_KIND.get(kind) ?? []).flatMap((rule) =>
+    rule.heavy && !heavy ? [] : rule.look(fleet, id, now),
+  );
 }
 
 /** Findings of the whole fleet, gravest first. */
 export function allFindings(fleet: Fleet, now: string): Finding[] {
   const found: Finding[] = [];
-  for (const kind of RULED_KINDS) for (const row of fleet.all(kind)) found.push(...findingsAt(fleet, kind, row.id, now));
+  for (const kind of RULED_KINDS)
+    for (const row of fleet.all(kind)) found.push(...findingsAt(fleet, kind, row.id, now));
   return found.sort(bySeverity);
 }
 
 /** Findings of those of the given records that a rule looks at. */
 export function allFindingsAt(fleet: Fleet, ids: Iterable<string>, now: string): Finding[] {
   const found: Finding[] = [];
-  for (const id of ids) for (const kind of RULED_KINDS) if (fleet.get(kind, id)) found.push(...findingsAt(fleet, kind, id, now));
+  for (const id of ids)
+    for (const kind of RULED_KINDS)
+      if (fleet.get(kind, id)) found.push(...findingsAt(fleet, kind, id, now));
   return found.sort(bySeverity);
 }

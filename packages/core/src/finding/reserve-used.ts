@@ -14,7 +14,9 @@ export const reserveUsed: Rule<'host'> = {
     const over = [
       { taken: used.memoryMiB, total: has.memory, reserve: has.reserve.memory, of: 'memory' },
       { taken: used.vcpu, total: has.vcpu, reserve: has.reserve.vcpu, of: 'processors' },
-    ].filter(({ taken, total, reserve }) => taken > total.value - reserve.value && taken <= total.value);
+    ].filter(
+      ({ taken, total, reserve }) => taken > total.value - reserve.value && taken <= total.value,
+    );
     return over.map(({ taken, total, reserve, of }) => ({
       id: `reserve-used|${of}|${id}`,
       rule: 'reserve-used',

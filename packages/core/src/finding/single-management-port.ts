@@ -11,7 +11,8 @@ export const singleManagementPort = hostRule('single-management-port', (fleet, h
       {
         severity: 'note' as const,
         evidence: `${host.name} carries management over one port, ${ports[0]!.name}.`,
-        consequence: 'One cable decides whether the host can be reached; clustering will warn about it later.',
+        consequence:
+          'One cable decides whether the host can be reached; clustering will warn about it later.',
         remedy: 'Plug in a second port on another card and let management use both.',
         source,
       },

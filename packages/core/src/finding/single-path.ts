@@ -7,7 +7,9 @@ import { taggedVlans } from '../reach/wiring.js';
 /** All cables of a network end at one physical switch, though there are two of them. */
 export const singleSwitch = hostRule('single-switch', (fleet, host) =>
   fleet.referring('virtualSwitch', 'hostId', host.id).flatMap((found) => {
-    const ports = fleet.referring('uplink', 'switchId', found.id).map((uplink) => fleet.need('port', uplink.portId));
+    const ports = fleet
+      .referring('uplink', 'switchId', found.id)
+      .map((uplink) => fleet.need('port', uplink.portId));
     const behind = ports.map((port) => fleet.get('switchPort', port.switchPortId));
     if (ports.length < 2 || behind.some((port) => port === undefined)) return [];
     const switches = new Set(behind.map((port) => port!.physicalSwitchId));
@@ -35,10 +37,16 @@ export const singleLine = ruleAt('switchLine', 'single-line', (fleet, line) => {
     const queue = [from];
     for (let at = queue.pop(); at !== undefined; at = queue.pop()) {
       for (const port of fleet.referring('switchPort', 'physicalSwitchId', at)) {
-        const lines = [...fleet.referring('switchLine', 'aPortId', port.id), ...fleet.referring('switchLine', 'bPortId', port.id)];
+        const lines = [
+          ...fleet.referring('switchLine', 'aPortId', port.id),
+          ...fleet.referring('switchLine', 'bPortId', port.id),
+        ];
         for (const other of lines) {
           if (other.id === line.id || !other.up) continue;
-          const end = fleet.need('switchPort', other.aPortId === port.id ? other.bPortId : other.aPortId).physicalSwitchId;
+          const end = fleet.need(
+            'switchPort',
+            other.aPortId === port.id ? other.bPortId : other.aPortId,
+          ).physicalSwitchId;
           if (!seen.has(end)) queue.push(end);
           seen.add(end);
         }
@@ -48,7 +56,22 @@ export const singleLine = ruleAt('switchLine', 'single-line', (fleet, line) => {
   };
   const left = reach(a.physicalSwitchId);
   if (left.has(b.physicalSwitchId)) return [];
-  const hosts = (switches: Set<string>) => new Set([...fleet.all('host')].filter((host) => carries(host) && fleet.referring('port', 'hostId', host.id).some((port) => port.switchPortId && switches.has(fleet.need('switchPort', port.switchPortId).physicalSwitchId))).map((host) => host.name));
+  const hosts = (switches: Set<string>) =>
+    new Set(
+      [...fleet.all('host')]
+        .filter(
+          (host) =>
+            carries(host) &&
+            fleet
+              .referring('port', 'hostId', host.id)
+              .some(
+                (port) =>
+                  port.switchPortId &&
+                  switches.has(fleet.need('switchPort', port.switchPortId).physicalSwitchId),
+              ),
+        )
+        .map((host) => host.name),
+    );
   // A host with a cable on both sides does not hang on the line.
   const [one, other] = [hosts(left), hosts(reach(b.physicalSwitchId))];
   const here = [...one].filter((host) => !other.has(host));
@@ -59,7 +82,8 @@ export const singleLine = ruleAt('switchLine', 'single-line', (fleet, line) => {
     {
       severity: 'note',
       evidence: `The line ${line.name} is the only way between ${here.join(', ')} and ${there.join(', ')}${vlans > 1 ? `, for ${vlans} VLANs` : ''}.`,
-      consequence: 'When it is cut, each side is alone: no replicas, no moves, no services of the other side.',
+      consequence:
+        'When it is cut, each side is alone: no replicas, no moves, no services of the other side.',
       remedy: 'Add a second line by another way, or decide what each side can do alone.',
       source: practice('Sites are joined by two ways'),
     },

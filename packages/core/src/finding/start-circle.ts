@@ -13,9 +13,24 @@ const circle = ruleAt('guest', 'start-circle', (fleet, guest) =>
         severity: 'caution' as const,
         evidence: `${steps.join('; ')}.`,
         consequence: `After a power cut none of ${members.length} starts by itself: somebody must break the circle by hand, in the dark.`,
-        remedy: first?.sentence ?? 'No single change breaks it: it closes in more than one way. Look at each need of its members.',
+        remedy:
+          first?.sentence ??
+          'No single change breaks it: it closes in more than one way. Look at each need of its members.',
         source: practice('No service may need what it itself carries'),
-        ...(first === drop && drop ? { mend: { label: 'Drop that need', kind: 'change' as const, id: guest.id, change: { type: 'one.remove' as const, kind: 'dependency' as const, id: drop.dependencyId! } } } : {}),
+        ...(first === drop && drop
+          ? {
+              mend: {
+                label: 'Drop that need',
+                kind: 'change' as const,
+                id: guest.id,
+                change: {
+                  type: 'one.remove' as const,
+                  kind: 'dependency' as const,
+                  id: drop.dependencyId!,
+                },
+              },
+            }
+          : {}),
       },
     ];
   }),

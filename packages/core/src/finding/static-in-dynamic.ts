@@ -9,12 +9,17 @@ export const staticInDynamic: Rule<'subnet'> = {
   name: 'static-in-dynamic',
   kind: 'subnet',
   look: (fleet, id) => {
-    const ranges = fleet.referring('range', 'subnetId', id).filter((range) => range.use === 'dynamic');
+    const ranges = fleet
+      .referring('range', 'subnetId', id)
+      .filter((range) => range.use === 'dynamic');
     if (ranges.length === 0) return [];
     return heldIn(fleet, id).flatMap((address) => {
       if (address.use === 'reservation') return [];
       const { value } = addressOf(address.ip);
-      const range = ranges.find((found) => value >= addressOf(found.firstIp).value && value <= addressOf(found.lastIp).value);
+      const range = ranges.find(
+        (found) =>
+          value >= addressOf(found.firstIp).value && value <= addressOf(found.lastIp).value,
+      );
       if (!range) return [];
       const holder = holderOf(fleet, address);
       const [next] = nextFree(fleet, id);
@@ -25,10 +30,15 @@ export const staticInDynamic: Rule<'subnet'> = {
           severity: 'caution' as const,
           about: holder,
           evidence: `${address.ip} is held by ${holder.name} and lies in the dynamic range ${range.firstIp} – ${range.lastIp}.`,
-          consequence: 'The server may hand it out again: then two machines have one address, and both lose their connections.',
-          remedy: next ? `Give it ${next} instead, or make the range shorter.` : 'Make the range shorter.',
+          consequence:
+            'The server may hand it out again: then two machines have one address, and both lose their connections.',
+          remedy: next
+            ? `Give it ${next} instead, or make the range shorter.`
+            : 'Make the range shorter.',
           source: practice('Static addresses stay outside dynamic ranges'),
-          mend: next ? { label: `Take ${next} instead`, kind: 'take-next-address' as const, id: address.id } : undefined,
+          mend: next
+            ? { label: `Take ${next} instead`, kind: 'take-next-address' as const, id: address.id }
+            : undefined,
         },
       ];
     });

@@ -13,7 +13,11 @@ export type Told = Omit<Finding, 'id' | 'rule' | 'about' | 'mend'> & {
 };
 
 /** A rule about records of one kind; retired ones are passed over. */
-export function ruleAt<K extends Kind>(kind: K, name: string, look: (fleet: Fleet, row: Row<K>, now: string) => Told[]): Rule<K> {
+export function ruleAt<K extends Kind>(
+  kind: K,
+  name: string,
+  look: (fleet: Fleet, row: Row<K>, now: string) => Told[],
+): Rule<K> {
   return {
     name,
     kind,

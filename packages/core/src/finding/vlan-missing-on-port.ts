@@ -6,18 +6,38 @@ import type { Told } from './told.js';
 
 /** A host carries a network by a port, and the switch port behind it does not carry the network's VLAN. */
 export const vlanMissingOnPort = hostRule('vlan-missing-on-port', (fleet, host) =>
-  fleet.referring('virtualSwitch', 'hostId', host.id).flatMap((found) => (found.mode === 'bridged' ? fleet.referring('uplink', 'switchId', found.id).flatMap((uplink) => look(fleet, host, found, fleet.need('port', uplink.portId))) : [])),
+  fleet
+    .referring('virtualSwitch', 'hostId', host.id)
+    .flatMap((found) =>
+      found.mode === 'bridged'
+        ? fleet
+            .referring('uplink', 'switchId', found.id)
+            .flatMap((uplink) => look(fleet, host, found, fleet.need('port', uplink.portId)))
+        : [],
+    ),
 );
 
-function look(fleet: Fleet, host: Row<'host'>, found: Row<'virtualSwitch'>, port: Row<'port'>): Told[] {
+function look(
+  fleet: Fleet,
+  host: Row<'host'>,
+  found: Row<'virtualSwitch'>,
+  port: Row<'port'>,
+): Told[] {
   const network = fleet.get('network', found.networkId);
   const behind = fleet.get('switchPort', port.switchPortId);
   if (!network || !behind) return [];
   const where = `port ${behind.name} of ${fleet.need('physicalSwitch', behind.physicalSwitchId).name}`;
   const source = standard('VLAN member sets of a port: IEEE Std 802.1Q, clause 6.7');
   if (found.untagged || network.vlanId === null) {
-    if (behind.untaggedVlan !== null && (network.vlanId === null || behind.untaggedVlan === network.vlanId)) return [];
-    const says = behind.untaggedVlan === null ? 'drops frames without a tag' : `takes them for VLAN ${behind.untaggedVlan}`;
+    if (
+      behind.untaggedVlan !== null &&
+      (network.vlanId === null || behind.untaggedVlan === network.vlanId)
+    )
+      return [];
+    const says =
+      behind.untaggedVlan === null
+        ? 'drops frames without a tag'
+        : `takes them for VLAN ${behind.untaggedVlan}`;
     return [
       {
         at: `${found.id}|${port.id}`,
@@ -35,10 +55,21 @@ function look(fleet: Fleet, host: Row<'host'>, found: Row<'virtualSwitch'>, port
       at: `${found.id}|${port.id}`,
       severity: 'blocker',
       evidence: `${host.name} carries ${network.name} (VLAN ${network.vlanId}) by ${port.name}, and ${where} does not carry that VLAN.`,
-      consequence: 'Frames of its guests are dropped at that switch; after a failover to this port nothing passes.',
+      consequence:
+        'Frames of its guests are dropped at that switch; after a failover to this port nothing passes.',
       remedy: `Carry VLAN ${network.vlanId} there.`,
       source,
-      mend: { label: `Carry VLAN ${network.vlanId} on ${where}`, kind: 'change', id: `vlan-missing-on-port|${host.id}|${found.id}|${port.id}`, change: { type: 'switch-port.edit', ids: [behind.id], fields: {}, addVlans: [network.vlanId] } },
+      mend: {
+        label: `Carry VLAN ${network.vlanId} on ${where}`,
+        kind: 'change',
+        id: `vlan-missing-on-port|${host.id}|${found.id}|${port.id}`,
+        change: {
+          type: 'switch-port.edit',
+          ids: [behind.id],
+          fields: {},
+          addVlans: [network.vlanId],
+        },
+      },
     },
   ];
 }

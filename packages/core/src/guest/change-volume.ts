@@ -1,5 +1,17 @@
 import { roomObjections } from '../host/room.js';
-import { draftOf, editFields, isRefusal, noSuch, object, type ChangeBase, type Decider, type Fleet, type Refusal, type Row, type Values } from '../record/index.js';
+import {
+  draftOf,
+  editFields,
+  isRefusal,
+  noSuch,
+  object,
+  type ChangeBase,
+  type Decider,
+  type Fleet,
+  type Refusal,
+  type Row,
+  type Values,
+} from '../record/index.js';
 
 /** Edits a volume. Growing one of a planned guest needs room in its pool. */
 export interface EditVolume extends ChangeBase {
@@ -10,17 +22,32 @@ export interface EditVolume extends ChangeBase {
 
 export const editVolume: Decider<EditVolume> = (fleet, change, edge) => {
   const draft = draftOf(fleet, edge);
-  const volume = editFields(fleet, draft, 'volume', change.id, change.fields, ['label', 'bytes', 'thin', 'poolId', 'bus', 'use', 'split', 'usedBytes']);
+  const volume = editFields(fleet, draft, 'volume', change.id, change.fields, [
+    'label',
+    'bytes',
+    'thin',
+    'poolId',
+    'bus',
+    'use',
+    'split',
+    'usedBytes',
+  ]);
   if (isRefusal(volume)) return volume;
   const guest = fleet.need('guest', volume.guestId);
   const poolId = String(change.fields.poolId ?? volume.poolId);
   const planning = guest.state === 'planned' || guest.state === 'building';
-  const sound = fleet.get('pool', poolId) && Number.isSafeInteger(change.fields.bytes ?? volume.bytes);
+  const sound =
+    fleet.get('pool', poolId) && Number.isSafeInteger(change.fields.bytes ?? volume.bytes);
   return {
     draft,
     title: `edited ${volume.label} of ${guest.name}`,
     subjects: [{ kind: 'guest', id: guest.id, name: guest.name }],
-    objections: [...baseObjections(fleet, volume, change.fields), ...(planning && sound ? roomObjections(fleet, draft.patches(), { hosts: [], pools: [poolId] }) : [])],
+    objections: [
+      ...baseObjections(fleet, volume, change.fields),
+      ...(planning && sound
+        ? roomObjections(fleet, draft.patches(), { hosts: [], pools: [poolId] })
+        : []),
+    ],
   };
 };
 
@@ -42,7 +69,15 @@ function baseObjections(fleet: Fleet, volume: Row<'volume'>, fields: Values): Re
 export interface AddVolume extends ChangeBase {
   type: 'volume.add';
   guestId: string;
-  fields: { poolId: string; bytes: number; label: string; thin?: boolean; bus?: Row<'volume'>['bus']; use?: Row<'volume'>['use']; split?: boolean };
+  fields: {
+    poolId: string;
+    bytes: number;
+    label: string;
+    thin?: boolean;
+    bus?: Row<'volume'>['bus'];
+    use?: Row<'volume'>['use'];
+    split?: boolean;
+  };
 }
 
 export const addVolume: Decider<AddVolume> = (fleet, change, edge) => {
@@ -50,12 +85,16 @@ export const addVolume: Decider<AddVolume> = (fleet, change, edge) => {
   if (!guest) return noSuch('guest');
   const draft = draftOf(fleet, edge);
   draft.create('volume', { ...change.fields, guestId: guest.id });
-  const planning = (guest.state === 'planned' || guest.state === 'building') && fleet.get('pool', change.fields.poolId);
+  const planning =
+    (guest.state === 'planned' || guest.state === 'building') &&
+    fleet.get('pool', change.fields.poolId);
   return {
     draft,
     title: `added ${change.fields.label} to ${guest.name}`,
     subjects: [{ kind: 'guest', id: guest.id, name: guest.name }],
-    objections: planning ? roomObjections(fleet, draft.patches(), { hosts: [], pools: [change.fields.poolId] }) : [],
+    objections: planning
+      ? roomObjections(fleet, draft.patches(), { hosts: [], pools: [change.fields.poolId] })
+      : [],
   };
 };
 
@@ -76,5 +115,9 @@ export const deleteVolume: Decider<DeleteVolume> = (fleet, change, edge) => {
     if (state === 'accepted' || state === 'rolled back') draft.remove('volumeMove', move.id);
   }
   draft.remove('volume', volume.id);
-  return { draft, title: `recorded the deletion of ${volume.label} of ${guest.name}`, subjects: [{ kind: 'guest', id: guest.id, name: guest.name }] };
+  return {
+    draft,
+    title: `recorded the deletion of ${volume.label} of ${guest.name}`,
+    subjects: [{ kind: 'guest', id: guest.id, name: guest.name }],
+  };
 };

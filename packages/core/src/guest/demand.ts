@@ -8,7 +8,10 @@
 import type { Fleet, Row } from '../record/index.js';
 import type { MiB } from '../quantity/index.js';
 
-export type OverheadProperties = Pick<Row<'platform'>, 'overheadMiB' | 'overheadPerVcpuMiB' | 'overheadPercent' | 'videoMiB'>;
+export type OverheadProperties = Pick<
+  Row<'platform'>,
+  'overheadMiB' | 'overheadPerVcpuMiB' | 'overheadPercent' | 'videoMiB'
+>;
 
 /**
  * Memory that the platform spends on a guest, in whole MiB, rounded up.
@@ -16,7 +19,8 @@ export type OverheadProperties = Pick<Row<'platform'>, 'overheadMiB' | 'overhead
  */
 export function overheadMiB(platform: OverheadProperties, vcpu: number, memoryMiB: MiB): MiB {
   const hundredths =
-    100 * (platform.overheadMiB + platform.overheadPerVcpuMiB * vcpu + platform.videoMiB) + platform.overheadPercent * memoryMiB;
+    100 * (platform.overheadMiB + platform.overheadPerVcpuMiB * vcpu + platform.videoMiB) +
+    platform.overheadPercent * memoryMiB;
   return Math.ceil(hundredths / 100);
 }
 
@@ -37,5 +41,7 @@ export function platformOf(fleet: Fleet, hostId: string): Row<'platform'> {
 
 /** Full size of a guest's volumes, in bytes. */
 export function volumeBytes(fleet: Fleet, guestId: string): number {
-  return fleet.referring('volume', 'guestId', guestId).reduce((sum, volume) => sum + volume.bytes, 0);
+  return fleet
+    .referring('volume', 'guestId', guestId)
+    .reduce((sum, volume) => sum + volume.bytes, 0);
 }

@@ -4,7 +4,17 @@ import { carriesNetwork } from '../host/pool.js';
 import { reaches } from '../host/pool.js';
 import { giveAddress } from '../network/give-address.js';
 import { macBlockAt } from '../network/mac-block.js';
-import { isRefusal, object, refuse, type Draft, type Edge, type Fleet, type NewFields, type Refusal, type Row } from '../record/index.js';
+import {
+  isRefusal,
+  object,
+  refuse,
+  type Draft,
+  type Edge,
+  type Fleet,
+  type NewFields,
+  type Refusal,
+  type Row,
+} from '../record/index.js';
 
 export interface VolumeInput {
   poolId: string;
@@ -52,24 +62,71 @@ export interface DraftedGuest {
  * Drafts a guest. With `assigned` its name, MACs and addresses are given out by Insel and therefore unique, and
  * objections of planning are collected; without, everything is taken as found.
  */
-export function draftGuest(fleet: Fleet, draft: Draft, edge: Edge, input: GuestInput, assigned: boolean, promised = new Promised()): DraftedGuest | Refusal {
+export function draftGuest(
+  fleet: Fleet,
+  draft: Draft,
+  edge: Edge,
+  input: GuestInput,
+  assigned: boolean,
+  promised = new Promised(),
+): DraftedGuest | Refusal {
   const name = parseName(String(input.fields.name ?? ''));
-  if (!name.ok) return refuse({ code: 'bad-name', field: 'name', sentence: name.sentence, remedy: name.suggestion && `Write ${name.suggestion}.` });
+  if (!name.ok)
+    return refuse({
+      code: 'bad-name',
+      field: 'name',
+      sentence: name.sentence,
+      remedy: name.suggestion && `Write ${name.suggestion}.`,
+    });
   const hostId = String(input.fields.hostId ?? '');
   const host = fleet.get('host', hostId);
-  if (!host) return refuse({ code: 'no-such-record', field: 'hostId', sentence: 'Choose a host from the record.' });
-  const guestId = draft.create('guest', { ...input.fields, name: name.value, nameAssigned: assigned });
+  if (!host)
+    return refuse({
+      code: 'no-such-record',
+      field: 'hostId',
+      sentence: 'Choose a host from the record.',
+    });
+  const guestId = draft.create('guest', {
+    ...input.fields,
+    name: name.value,
+    nameAssigned: assigned,
+  });
   const objections: Refusal[] = [];
   for (const [i, volume] of input.volumes.entries()) {
     const { poolId, bytes, thin, bus, use, split, baseId } = volume;
-    draft.create('volume', { guestId, poolId, bytes, thin: thin ?? false, bus, use, split, baseId, label: volume.label || `disk ${i + 1}` });
+    draft.create('volume', {
+      guestId,
+      poolId,
+      bytes,
+      thin: thin ?? false,
+      bus,
+      use,
+      split,
+      baseId,
+      label: volume.label || `disk ${i + 1}`,
+    });
     if (assigned && fleet.get('pool', volume.poolId) && !reaches(fleet, hostId, volume.poolId)) {
       const pool = fleet.need('pool', volume.poolId).name;
-      objections.push(object({ code: 'pool-out-of-reach', field: `volumes.${i}.poolId`, sentence: `${host.name} does not reach pool ${pool}.`, remedy: 'Choose a pool that it reaches.' }));
+      objections.push(
+        object({
+          code: 'pool-out-of-reach',
+          field: `volumes.${i}.poolId`,
+          sentence: `${host.name} does not reach pool ${pool}.`,
+          remedy: 'Choose a pool that it reaches.',
+        }),
+      );
     }
   }
   for (const [i, adapter] of input.adapters.entries()) {
-    const fault = draftAdapter(fleet, draft, edge, { guestId, hostId, adapter, position: i, assigned, promised, objections });
+    const fault = draftAdapter(fleet, draft, edge, {
+      guestId,
+      hostId,
+      adapter,
+      position: i,
+      assigned,
+      promised,
+      objections,
+    });
     if (fault) return fault;
   }
   for (const mediumId of new Set(input.mediumIds)) draft.create('drive', { guestId, mediumId });
@@ -86,10 +143,23 @@ interface AdapterContext {
   objections: Refusal[];
 }
 
-function draftAdapter(fleet: Fleet, draft: Draft, edge: Edge, context: AdapterContext): Refusal | undefined {
+function draftAdapter(
+  fleet: Fleet,
+  draft: Draft,
+  edge: Edge,
+  context: AdapterContext,
+): Refusal | undefined {
   const { guestId, hostId, adapter, position, assigned, promised, objections } = context;
   const field = `adapters.${position}`;
-  const mac = chooseMac(fleet, edge, macBlockAt(fleet, hostId), adapter.mac, assigned, promised, `${field}.mac`);
+  const mac = chooseMac(
+    fleet,
+    edge,
+    macBlockAt(fleet, hostId),
+    adapter.mac,
+    assigned,
+    promised,
+    `${field}.mac`,
+  );
   if (isRefusal(mac)) return mac;
   const network = fleet.get('network', adapter.networkId);
   if (assigned && network && !carriesNetwork(fleet, hostId, network.id)) {
@@ -102,7 +172,16 @@ function draftAdapter(fleet: Fleet, draft: Draft, edge: Edge, context: AdapterCo
       }),
     );
   }
-  const adapterId = draft.create('adapter', { guestId, networkId: adapter.networkId, position, mac, macAssigned: assigned && mac !== null, model: adapter.model, nameInside: adapter.nameInside, masquerade: adapter.masquerade });
+  const adapterId = draft.create('adapter', {
+    guestId,
+    networkId: adapter.networkId,
+    position,
+    mac,
+    macAssigned: assigned && mac !== null,
+    model: adapter.model,
+    nameInside: adapter.nameInside,
+    masquerade: adapter.masquerade,
+  });
   if (adapter.address.take === 'none') return undefined;
   const given = giveAddress(fleet, draft, {
     holder: { adapterId },
@@ -120,16 +199,34 @@ function draftAdapter(fleet: Fleet, draft: Draft, edge: Edge, context: AdapterCo
   return undefined;
 }
 
-function chooseMac(fleet: Fleet, edge: Edge, block: string, given: string | undefined, assigned: boolean, promised: Promised, field: string): string | null | Refusal {
+function chooseMac(
+  fleet: Fleet,
+  edge: Edge,
+  block: string,
+  given: string | undefined,
+  assigned: boolean,
+  promised: Promised,
+  field: string,
+): string | null | Refusal {
   if (given === undefined || given.trim() === '') {
     if (!assigned) return null;
-    const mac = generateMac((found) => promised.macs.has(found) || fleet.macHolders(found).length > 0, edge.randomByte, block);
+    const mac = generateMac(
+      (found) => promised.macs.has(found) || fleet.macHolders(found).length > 0,
+      edge.randomByte,
+      block,
+    );
     promised.macs.add(mac);
     return mac;
   }
   const read = parseMac(given);
   if (!read.ok) return refuse({ code: 'bad-mac', field, sentence: read.sentence });
   const complaint = assigned ? macComplaint(read.value) : undefined;
-  if (complaint) return refuse({ code: 'bad-mac', field, sentence: complaint, remedy: 'Leave it empty to have one generated.' });
+  if (complaint)
+    return refuse({
+      code: 'bad-mac',
+      field,
+      sentence: complaint,
+      remedy: 'Leave it empty to have one generated.',
+    });
   return read.value;
 }

@@ -16,12 +16,15 @@ export interface Spread {
 }
 
 /** @example mostOnOne(5, 3) // 2 */
-export const mostOnOne = (replicas: number, domains: number): number => Math.ceil(replicas / domains);
+export const mostOnOne = (replicas: number, domains: number): number =>
+  Math.ceil(replicas / domains);
 
 /** Null where the group is not to be spread, or has fewer than two members that count. */
 export function groupSpread(fleet: Fleet, group: Row<'guestGroup'>): Spread | null {
   if (group.spread === 'none') return null;
-  const members = fleet.referring('guest', 'groupId', group.id).filter((guest) => !guest.template && guest.state !== 'retired');
+  const members = fleet
+    .referring('guest', 'groupId', group.id)
+    .filter((guest) => !guest.template && guest.state !== 'retired');
   if (members.length < 2) return null;
   const domains = new Map<string, Spread['domains'][number]>();
   for (const guest of members) {
@@ -30,11 +33,24 @@ export function groupSpread(fleet: Fleet, group: Row<'guestGroup'>): Spread | nu
     domain.members.push(guest.name);
     domains.set(place.id, domain);
   }
-  const sorted = [...domains.values()].sort((a, b) => b.members.length - a.members.length || a.name.localeCompare(b.name));
+  const sorted = [...domains.values()].sort(
+    (a, b) => b.members.length - a.members.length || a.name.localeCompare(b.name),
+  );
   const left = members.length - sorted[0]!.members.length;
   const needed = Math.max(1, group.needed);
-  const available = Math.max(domains.size, availableDomains(fleet, group.spread, new Set(members.map((guest) => guest.hostId))));
-  return { members: members.length, domains: sorted, left, needed, enough: left >= needed, best: mostOnOne(members.length, available), available };
+  const available = Math.max(
+    domains.size,
+    availableDomains(fleet, group.spread, new Set(members.map((guest) => guest.hostId))),
+  );
+  return {
+    members: members.length,
+    domains: sorted,
+    left,
+    needed,
+    enough: left >= needed,
+    best: mostOnOne(members.length, available),
+    available,
+  };
 }
 
 type Scope = Exclude<Row<'guestGroup'>['spread'], 'none'>;
@@ -42,13 +58,18 @@ type Scope = Exclude<Row<'guestGroup'>['spread'], 'none'>;
 /** A host without a rack or site is a domain of its own. */
 function domainOf(fleet: Fleet, hostId: string, scope: Scope): { id: string; name: string } {
   const host = fleet.need('host', hostId);
-  const place = scope === 'host' ? host : (fleet.get(scope, scope === 'rack' ? host.rackId : host.siteId) ?? host);
+  const place =
+    scope === 'host'
+      ? host
+      : (fleet.get(scope, scope === 'rack' ? host.rackId : host.siteId) ?? host);
   return { id: place.id, name: place.name };
 }
 
 /** Domains of hosts in service that back the hosts of the members. */
 function availableDomains(fleet: Fleet, scope: Scope, hostIds: ReadonlySet<string>): number {
   const groups = new Set([...hostIds].map((id) => fleet.need('host', id).groupId));
-  const hosts = [...fleet.all('host')].filter((host) => host.state === 'in service' && (scope === 'site' || groups.has(host.groupId)));
+  const hosts = [...fleet.all('host')].filter(
+    (host) => host.state === 'in service' && (scope === 'site' || groups.has(host.groupId)),
+  );
   return new Set(hosts.map((host) => domainOf(fleet, host.id, scope).id)).size;
 }

@@ -9,15 +9,29 @@ import { platformOf } from './demand.js';
  * @param place of the adapter among those of the guest, from 0
  * @returns empty where nobody can say
  */
-export function interfaceName(family: Row<'guest'>['family'], platform: Pick<Row<'platform'>, 'interfacePattern' | 'interfaceFirst'>, place: number): string {
-  if (family === 'Linux' || family === 'appliance') return platform.interfacePattern.replaceAll('{n}', String(platform.interfaceFirst + place));
+export function interfaceName(
+  family: Row<'guest'>['family'],
+  platform: Pick<Row<'platform'>, 'interfacePattern' | 'interfaceFirst'>,
+  place: number,
+): string {
+  if (family === 'Linux' || family === 'appliance')
+    return platform.interfacePattern.replaceAll('{n}', String(platform.interfaceFirst + place));
   if (family === 'NT family') return place === 0 ? 'Ethernet' : `Ethernet ${place + 1}`;
   return '';
 }
 
 /** What is noted for the adapter, or else what is to be expected. */
-export function adapterName(fleet: Fleet, guest: Row<'guest'>, adapter: Row<'adapter'>): { name: string; expected: boolean } {
+export function adapterName(
+  fleet: Fleet,
+  guest: Row<'guest'>,
+  adapter: Row<'adapter'>,
+): { name: string; expected: boolean } {
   if (adapter.nameInside) return { name: adapter.nameInside, expected: false };
-  const place = fleet.referring('adapter', 'guestId', guest.id).filter((other) => other.position < adapter.position).length;
-  return { name: interfaceName(guest.family, platformOf(fleet, guest.hostId), place), expected: true };
+  const place = fleet
+    .referring('adapter', 'guestId', guest.id)
+    .filter((other) => other.position < adapter.position).length;
+  return {
+    name: interfaceName(guest.family, platformOf(fleet, guest.hostId), place),
+    expected: true,
+  };
 }

@@ -6,14 +6,32 @@ let world: World;
 beforeEach(() => {
   world = smallWorld();
 });
-const placing = (more: Partial<Placing> = {}): Placing => ({ vcpu: 2, memoryMiB: 2048, bytes: 50e9, networkIds: [world.id('network', 'shore')], processorMode: 'unknown', family: 'Linux', profileId: null, groupId: null, ruleIds: [], ...more });
+const placing = (more: Partial<Placing> = {}): Placing => ({
+  vcpu: 2,
+  memoryMiB: 2048,
+  bytes: 50e9,
+  networkIds: [world.id('network', 'shore')],
+  processorMode: 'unknown',
+  family: 'Linux',
+  profileId: null,
+  groupId: null,
+  ruleIds: [],
+  ...more,
+});
 const rank = (more: Partial<Placing> = {}) => rankHosts(world.fleet, placing(more), world.edge());
-const misses = (name: string, more: Partial<Placing> = {}) => rank(more).find((found) => found.name === name)!.reasons.filter((reason) => !reason.fits).map((reason) => reason.check);
+const misses = (name: string, more: Partial<Placing> = {}) =>
+  rank(more)
+    .find((found) => found.name === name)!
+    .reasons.filter((reason) => !reason.fits)
+    .map((reason) => reason.check);
 
 describe('hosts for a guest', () => {
   it('the one that evens out memory comes first', () => {
     world.make(world.found('web', 'gannet', 8192, '192.0.2.10'));
-    expect(rank().map((found) => [found.name, found.fits])).toEqual([['tern', true], ['gannet', true]]);
+    expect(rank().map((found) => [found.name, found.fits])).toEqual([
+      ['tern', true],
+      ['gannet', true],
+    ]);
   });
   it('each says what does not fit', () => {
     expect(misses('gannet', { memoryMiB: 64 * 1024 })).toEqual(['memory']);
@@ -21,52 +39,119 @@ describe('hosts for a guest', () => {
     expect(misses('gannet', { vcpu: 17 })).toEqual(['processors']);
     expect(misses('gannet', { bytes: 2e12 })).toEqual(['pool']);
     expect(misses('gannet', { processorMode: 'v3' })).toEqual(['level']);
-    expect(misses('gannet', { profileId: world.id('profile', 'nested hypervisor') })).toEqual(['platform']);
+    expect(misses('gannet', { profileId: world.id('profile', 'nested hypervisor') })).toEqual([
+      'platform',
+    ]);
   });
   it('a host that does not carry the network, or is not in service, does not fit', () => {
     world.make({ type: 'network.record', fields: { name: 'inner' } });
     world.host('eider', 16, { networks: ['inner'] });
     expect(misses('eider')).toEqual(['networks']);
-    world.make({ type: 'host.edit', id: world.id('host', 'tern'), fields: { state: 'maintenance' } });
+    world.make({
+      type: 'host.edit',
+      id: world.id('host', 'tern'),
+      fields: { state: 'maintenance' },
+    });
     expect(misses('tern')).toEqual(['state']);
   });
   it('memory is asked with overhead: what fits to the byte fits, one more does not', () => {
     // 16 GiB less the larger of 2 GiB and 5 %: 14,336 MiB. Overhead of 2 vCPU: 128 + 16 + 16 + 1 %.
     const largest = Math.floor(((14_336 - 160) * 100) / 101);
-    expect([misses('gannet', { memoryMiB: largest }), misses('gannet', { memoryMiB: largest + 1 })]).toEqual([[], ['memory']]);
+    expect([
+      misses('gannet', { memoryMiB: largest }),
+      misses('gannet', { memoryMiB: largest + 1 }),
+    ]).toEqual([[], ['memory']]);
   });
   it('likes of a role that stays apart, a spread group and joined rules are seen', () => {
     const role = world.id('profile', 'name server');
     world.make({ type: 'one.record', kind: 'guestGroup', fields: { name: 'names' } });
     const group = world.id('guestGroup', 'names');
     world.make(world.found('names-1', 'gannet', 512, '192.0.2.53'));
-    world.make({ type: 'guest.edit', id: world.id('guest', 'names-1'), fields: { profileId: role, groupId: group } });
+    world.make({
+      type: 'guest.edit',
+      id: world.id('guest', 'names-1'),
+      fields: { profileId: role, groupId: group },
+    });
     world.make(world.found('names-log', 'gannet', 512, '192.0.2.55'));
-    world.make({ type: 'rule.set', name: 'with names', rule: 'together', guestIds: [world.id('guest', 'names-1'), world.id('guest', 'names-log')] });
-    expect([misses('gannet', { profileId: role }), misses('tern', { profileId: role })]).toEqual([['rules'], []]);
-    expect([misses('gannet', { groupId: group }), misses('tern', { groupId: group })]).toEqual([['rules'], []]);
+    world.make({
+      type: 'rule.set',
+      name: 'with names',
+      rule: 'together',
+      guestIds: [world.id('guest', 'names-1'), world.id('guest', 'names-log')],
+    });
+    expect([misses('gannet', { profileId: role }), misses('tern', { profileId: role })]).toEqual([
+      ['rules'],
+      [],
+    ]);
+    expect([misses('gannet', { groupId: group }), misses('tern', { groupId: group })]).toEqual([
+      ['rules'],
+      [],
+    ]);
     const ruleIds = [world.id('placementRule', 'with names')];
     expect([misses('gannet', { ruleIds }), misses('tern', { ruleIds })]).toEqual([[], ['rules']]);
   });
   it('what keeps the group tolerant comes before what only evens it out', () => {
     world.make({ type: 'one.record', kind: 'hostGroup', fields: { name: 'pair' } });
-    world.make({ type: 'host.edit-many', ids: [world.id('host', 'gannet'), world.id('host', 'tern')], fields: { groupId: world.id('hostGroup', 'pair') } });
-    world.make({ type: 'pool.record', fields: { name: 'shared', usableBytes: 5e12, remote: 'shelf' }, hostIds: [world.id('host', 'gannet'), world.id('host', 'tern')] });
+    world.make({
+      type: 'host.edit-many',
+      ids: [world.id('host', 'gannet'), world.id('host', 'tern')],
+      fields: { groupId: world.id('hostGroup', 'pair') },
+    });
+    world.make({
+      type: 'pool.record',
+      fields: { name: 'shared', usableBytes: 5e12, remote: 'shelf' },
+      hostIds: [world.id('host', 'gannet'), world.id('host', 'tern')],
+    });
     const small = rank({ memoryMiB: 4096 });
     expect(small.map((found) => found.tolerance.answer)).toEqual(['kept', 'kept']);
     expect(small[0]!.tolerance.sentence).toContain('restarts on');
     // Ten GiB on tern in service on the shared pool: another ten GiB fit on either host, but not both on one.
-    world.make({ type: 'guest.record', fields: { name: 'large', hostId: world.id('host', 'tern'), state: 'in service', family: 'Linux', vcpu: 2, memoryMiB: 10_240 }, volumes: [{ poolId: world.id('pool', 'shared'), bytes: 1e9 }], adapters: [] });
+    world.make({
+      type: 'guest.record',
+      fields: {
+        name: 'large',
+        hostId: world.id('host', 'tern'),
+        state: 'in service',
+        family: 'Linux',
+        vcpu: 2,
+        memoryMiB: 10_240,
+      },
+      volumes: [{ poolId: world.id('pool', 'shared'), bytes: 1e9 }],
+      adapters: [],
+    });
     const full = rank({ memoryMiB: 10_240 });
-    expect(full.filter((found) => found.fits).map((found) => [found.name, found.tolerance.answer])).toEqual([['gannet', 'lost']]);
+    expect(
+      full.filter((found) => found.fits).map((found) => [found.name, found.tolerance.answer]),
+    ).toEqual([['gannet', 'lost']]);
   });
 });
 
 describe('pools for a guest', () => {
   it('one that outlives the host comes before a larger one that does not', () => {
-    world.make({ type: 'pool.record', fields: { name: 'shared', usableBytes: 2e11, remote: 'shelf' }, hostIds: [world.id('host', 'gannet'), world.id('host', 'tern')] });
-    expect(rankPools(world.fleet, world.id('host', 'gannet'), 1e11).map((pool) => [pool.name, pool.fits, pool.outlives])).toEqual([['shared', true, true], ['gannet-data', true, false]]);
-    expect(rankPools(world.fleet, world.id('host', 'gannet'), 3e11).map((pool) => [pool.name, pool.fits])).toEqual([['gannet-data', true], ['shared', false]]);
+    world.make({
+      type: 'pool.record',
+      fields: { name: 'shared', usableBytes: 2e11, remote: 'shelf' },
+      hostIds: [world.id('host', 'gannet'), world.id('host', 'tern')],
+    });
+    expect(
+      rankPools(world.fleet, world.id('host', 'gannet'), 1e11).map((pool) => [
+        pool.name,
+        pool.fits,
+        pool.outlives,
+      ]),
+    ).toEqual([
+      ['shared', true, true],
+      ['gannet-data', true, false],
+    ]);
+    expect(
+      rankPools(world.fleet, world.id('host', 'gannet'), 3e11).map((pool) => [
+        pool.name,
+        pool.fits,
+      ]),
+    ).toEqual([
+      ['gannet-data', true],
+      ['shared', false],
+    ]);
   });
 });
 
@@ -84,14 +169,35 @@ describe('the spread of a group', () => {
     expect([mostOnOne(n, d), n - mostOnOne(n, d)]).toEqual([most, left]);
   });
   it('counts members by host, rack or site', () => {
-    world.make({ type: 'one.record', kind: 'guestGroup', fields: { name: 'readers', spread: 'host', needed: 2 } });
+    world.make({
+      type: 'one.record',
+      kind: 'guestGroup',
+      fields: { name: 'readers', spread: 'host', needed: 2 },
+    });
     const id = world.id('guestGroup', 'readers');
-    for (const [name, host, ip] of [['a', 'gannet', '192.0.2.11'], ['b', 'gannet', '192.0.2.12'], ['c', 'tern', '192.0.2.13']] as const) {
+    for (const [name, host, ip] of [
+      ['a', 'gannet', '192.0.2.11'],
+      ['b', 'gannet', '192.0.2.12'],
+      ['c', 'tern', '192.0.2.13'],
+    ] as const) {
       world.make(world.found(name, host, 512, ip));
       world.make({ type: 'guest.edit', id: world.id('guest', name), fields: { groupId: id } });
     }
     const spread = groupSpread(world.fleet, world.fleet.need('guestGroup', id))!;
-    expect([spread.domains.map((domain) => [domain.name, domain.members]), spread.left, spread.enough, spread.best]).toEqual([[['gannet', ['a', 'b']], ['tern', ['c']]], 1, false, 2]);
+    expect([
+      spread.domains.map((domain) => [domain.name, domain.members]),
+      spread.left,
+      spread.enough,
+      spread.best,
+    ]).toEqual([
+      [
+        ['gannet', ['a', 'b']],
+        ['tern', ['c']],
+      ],
+      1,
+      false,
+      2,
+    ]);
     world.make({ type: 'one.edit', kind: 'guestGroup', id, fields: { spread: 'none' } });
     expect(groupSpread(world.fleet, world.fleet.need('guestGroup', id))).toBeNull();
   });

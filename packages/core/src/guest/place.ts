@@ -64,56 +64,134 @@ const LARGEST_GROUP = 24;
 const BUDGET = 20_000;
 
 export function rankHosts(fleet: Fleet, placing: Placing, edge: Edge): HostRank[] {
-  const hosts = [...fleet.all('host')].filter((host) => host.state !== 'retired' && host.state !== 'failed');
+  const hosts = [...fleet.all('host')].filter(
+    (host) => host.state !== 'retired' && host.state !== 'failed',
+  );
   const ranks = hosts.map((host) => rankOne(fleet, host, placing)).sort(byFit);
   const fitting = ranks.filter((rank) => rank.fits);
   const before = heldBefore(fleet, edge.now);
-  for (const rank of fitting.slice(0, ASKED)) rank.tolerance = toleranceWith(fleet, rank, placing, edge, before);
-  return ranks.sort((a, b) => Number(b.fits) - Number(a.fits) || TOLERANCE[a.tolerance.answer] - TOLERANCE[b.tolerance.answer] || byFit(a, b));
+  for (const rank of fitting.slice(0, ASKED))
+    rank.tolerance = toleranceWith(fleet, rank, placing, edge, before);
+  return ranks.sort(
+    (a, b) =>
+      Number(b.fits) - Number(a.fits) ||
+      TOLERANCE[a.tolerance.answer] - TOLERANCE[b.tolerance.answer] ||
+      byFit(a, b),
+  );
 }
 
 const TOLERANCE = { kept: 0, 'not asked': 1, lost: 2 };
 const misses = (rank: HostRank): number => rank.reasons.filter((reason) => !reason.fits).length;
-const byFit = (a: HostRank, b: HostRank): number => misses(a) - misses(b) || a.imbalance - b.imbalance || a.name.localeCompare(b.name, undefined, { numeric: true });
+const byFit = (a: HostRank, b: HostRank): number =>
+  misses(a) - misses(b) ||
+  a.imbalance - b.imbalance ||
+  a.name.localeCompare(b.name, undefined, { numeric: true });
 
 function rankOne(fleet: Fleet, host: Row<'host'>, placing: Placing): HostRank {
   const room = headroom(fleet, host.id);
   const demand = memoryDemand(fleet, host.id, placing.vcpu, placing.memoryMiB);
   const pools = rankPools(fleet, host.id, placing.bytes);
-  const missing = placing.networkIds.filter((id) => !carriesNetwork(fleet, host.id, id)).map((id) => fleet.get('network', id)?.name ?? 'a network');
+  const missing = placing.networkIds
+    .filter((id) => !carriesNetwork(fleet, host.id, id))
+    .map((id) => fleet.get('network', id)?.name ?? 'a network');
   const threads = cores(host) * host.threadsPerCore;
   const reasons: PlaceReason[] = [
-    { check: 'state', fits: offersRoom(host), sentence: offersRoom(host) ? 'in service' : `${host.state}: it offers no room` },
+    {
+      check: 'state',
+      fits: offersRoom(host),
+      sentence: offersRoom(host) ? 'in service' : `${host.state}: it offers no room`,
+    },
     placing.vcpu > threads
-      ? { check: 'processors', fits: false, sentence: `${placing.vcpu} vCPU are more than its ${threads} threads` }
-      : { check: 'processors', fits: room.vcpu.value >= placing.vcpu, sentence: `${printValue(room.vcpu.value, 'vCPU').replace('-', '−')} left, ${placing.vcpu} asked` },
-    { check: 'memory', fits: room.memory.value >= demand, sentence: `${formatMemory(room.memory.value, 'down')} left, ${formatMemory(demand, 'up')} asked with overhead` },
+      ? {
+          check: 'processors',
+          fits: false,
+          sentence: `${placing.vcpu} vCPU are more than its ${threads} threads`,
+        }
+      : {
+          check: 'processors',
+          fits: room.vcpu.value >= placing.vcpu,
+          sentence: `${printValue(room.vcpu.value, 'vCPU').replace('-', '−')} left, ${placing.vcpu} asked`,
+        },
+    {
+      check: 'memory',
+      fits: room.memory.value >= demand,
+      sentence: `${formatMemory(room.memory.value, 'down')} left, ${formatMemory(demand, 'up')} asked with overhead`,
+    },
     placing.bytes === 0
       ? { check: 'pool', fits: true, sentence: 'it needs no disk' }
-      : { check: 'pool', fits: Boolean(pools[0]?.fits), sentence: pools[0] ? `${pools[0].name}: ${pools[0].sentence}` : 'it reaches no pool' },
-    { check: 'networks', fits: missing.length === 0, sentence: missing.length ? `it does not carry ${missing.join(' and ')}` : placing.networkIds.length ? 'it carries them' : 'none asked' },
-    { check: 'level', fits: levelFits(fleet, placing, host.id), sentence: levelFits(fleet, placing, host.id) ? (placing.processorMode.startsWith('v') ? `it has level ${placing.processorMode}` : 'none asked') : `it does not have level ${placing.processorMode}, or nobody has looked` },
+      : {
+          check: 'pool',
+          fits: Boolean(pools[0]?.fits),
+          sentence: pools[0] ? `${pools[0].name}: ${pools[0].sentence}` : 'it reaches no pool',
+        },
+    {
+      check: 'networks',
+      fits: missing.length === 0,
+      sentence: missing.length
+        ? `it does not carry ${missing.join(' and ')}`
+        : placing.networkIds.length
+          ? 'it carries them'
+          : 'none asked',
+    },
+    {
+      check: 'level',
+      fits: levelFits(fleet, placing, host.id),
+      sentence: levelFits(fleet, placing, host.id)
+        ? placing.processorMode.startsWith('v')
+          ? `it has level ${placing.processorMode}`
+          : 'none asked'
+        : `it does not have level ${placing.processorMode}, or nobody has looked`,
+    },
     platformReason(fleet, host, placing),
     rulesReason(fleet, host, placing),
   ];
   const taken = takenAfter(fleet, host.id, placing.vcpu, demand);
-  return { hostId: host.id, name: host.name, fits: reasons.every((reason) => reason.fits), reasons, pools, ...taken, imbalance: imbalanceWith(fleet, host, Math.max(taken.memoryTakenAfter, taken.vcpuTakenAfter)), tolerance: { answer: 'not asked', sentence: '' } };
+  return {
+    hostId: host.id,
+    name: host.name,
+    fits: reasons.every((reason) => reason.fits),
+    reasons,
+    pools,
+    ...taken,
+    imbalance: imbalanceWith(fleet, host, Math.max(taken.memoryTakenAfter, taken.vcpuTakenAfter)),
+    tolerance: { answer: 'not asked', sentence: '' },
+  };
 }
 
-function takenAfter(fleet: Fleet, hostId: string, vcpu: number, demand: number): { memoryTakenAfter: number; vcpuTakenAfter: number } {
+function takenAfter(
+  fleet: Fleet,
+  hostId: string,
+  vcpu: number,
+  demand: number,
+): { memoryTakenAfter: number; vcpuTakenAfter: number } {
   const room = headroom(fleet, hostId);
   const after = (taken: typeof room.memoryUsed, more: number) => {
     const total = taken.lines[1]!.value ?? 0;
     return total > 0 ? taken.value + (more / total) * 100 : 100;
   };
-  return { memoryTakenAfter: after(room.memoryUsed, demand), vcpuTakenAfter: after(room.vcpuUsed, vcpu) };
+  return {
+    memoryTakenAfter: after(room.memoryUsed, demand),
+    vcpuTakenAfter: after(room.vcpuUsed, vcpu),
+  };
 }
 
 function imbalanceWith(fleet: Fleet, host: Row<'host'>, after: number): number {
-  const mates = fleet.referring('host', host.groupId ? 'groupId' : 'siteId', host.groupId ?? host.siteId ?? '').filter((mate) => mate.id !== host.id && offersRoom(mate) && (host.groupId !== null || mate.groupId === null));
-  const shares = [after, ...mates.map((mate) => Math.max(headroom(fleet, mate.id).memoryUsed.value, headroom(fleet, mate.id).vcpuUsed.value))];
+  const mates = fleet
+    .referring('host', host.groupId ? 'groupId' : 'siteId', host.groupId ?? host.siteId ?? '')
+    .filter(
+      (mate) =>
+        mate.id !== host.id && offersRoom(mate) && (host.groupId !== null || mate.groupId === null),
+    );
+  const shares = [
+    after,
+    ...mates.map((mate) =>
+      Math.max(headroom(fleet, mate.id).memoryUsed.value, headroom(fleet, mate.id).vcpuUsed.value),
+    ),
+  ];
   const mean = shares.reduce((sum, share) => sum + share, 0) / shares.length;
-  return shares.length === 1 ? after / 2 : Math.sqrt(shares.reduce((sum, share) => sum + (share - mean) ** 2, 0) / shares.length);
+  return shares.length === 1
+    ? after / 2
+    : Math.sqrt(shares.reduce((sum, share) => sum + (share - mean) ** 2, 0) / shares.length);
 }
 
 /** Pools that a host reaches, the best for so many bytes first. */
@@ -124,10 +202,25 @@ export function rankPools(fleet: Fleet, hostId: string, bytes: Bytes): PoolRank[
       const shared = fleet.referringCount('poolReach', 'poolId', pool.id) > 1;
       const outlives = shared && (homeOf(fleet, pool) === null || pool.copies > 1);
       const fits = left.value >= bytes && limitBytes > 0;
-      const room = fits ? `${formatBinary(left.value - bytes, 'down')} left afterwards` : `${formatBinary(Math.max(0, left.value), 'down')} left, ${formatBinary(bytes, 'up')} asked`;
-      return { poolId: pool.id, name: pool.name, fits, outlives, leftAfterBytes: left.value - bytes, sentence: `${room}${outlives ? '; others reach it when the host fails' : ''}` };
+      const room = fits
+        ? `${formatBinary(left.value - bytes, 'down')} left afterwards`
+        : `${formatBinary(Math.max(0, left.value), 'down')} left, ${formatBinary(bytes, 'up')} asked`;
+      return {
+        poolId: pool.id,
+        name: pool.name,
+        fits,
+        outlives,
+        leftAfterBytes: left.value - bytes,
+        sentence: `${room}${outlives ? '; others reach it when the host fails' : ''}`,
+      };
     })
-    .sort((a, b) => Number(b.fits) - Number(a.fits) || Number(b.outlives) - Number(a.outlives) || b.leftAfterBytes - a.leftAfterBytes || a.name.localeCompare(b.name));
+    .sort(
+      (a, b) =>
+        Number(b.fits) - Number(a.fits) ||
+        Number(b.outlives) - Number(a.outlives) ||
+        b.leftAfterBytes - a.leftAfterBytes ||
+        a.name.localeCompare(b.name),
+    );
 }
 
 function platformReason(fleet: Fleet, host: Row<'host'>, placing: Placing): PlaceReason {
@@ -135,30 +228,52 @@ function platformReason(fleet: Fleet, host: Row<'host'>, placing: Placing): Plac
   const profile = fleet.get('profile', placing.profileId);
   const drives = drivesOf(placing.family, profile);
   const no = (sentence: string): PlaceReason => ({ check: 'platform', fits: false, sentence });
-  if (!(drives.uefi && platform.uefiGuests) && !(drives.legacyBoot && platform.legacyGuests)) return no(`${platform.name} offers no firmware that it starts from`);
-  if (profile?.nested && host.virtualisation !== 'on') return no(host.virtualisation === 'unknown' ? 'nobody knows whether it can pass virtualisation through' : `virtualisation is ${host.virtualisation}`);
+  if (!(drives.uefi && platform.uefiGuests) && !(drives.legacyBoot && platform.legacyGuests))
+    return no(`${platform.name} offers no firmware that it starts from`);
+  if (profile?.nested && host.virtualisation !== 'on')
+    return no(
+      host.virtualisation === 'unknown'
+        ? 'nobody knows whether it can pass virtualisation through'
+        : `virtualisation is ${host.virtualisation}`,
+    );
   return { check: 'platform', fits: true, sentence: platform.name };
 }
 
 /** Spread of its group, likes of its role that stay apart, and the rules that it joins. */
 function rulesReason(fleet: Fleet, host: Row<'host'>, placing: Placing): PlaceReason {
   const no = (sentence: string): PlaceReason => ({ check: 'rules', fits: false, sentence });
-  const there = fleet.referring('guest', 'hostId', host.id).filter((guest) => guest.state !== 'retired' && !guest.template);
+  const there = fleet
+    .referring('guest', 'hostId', host.id)
+    .filter((guest) => guest.state !== 'retired' && !guest.template);
   const profile = fleet.get('profile', placing.profileId);
   const like = profile?.apart ? there.find((guest) => guest.profileId === profile.id) : undefined;
   if (like) return no(`${like.name} is a ${profile!.name} too, and they stay apart`);
   const group = fleet.get('guestGroup', placing.groupId);
   if (group && group.spread !== 'none') {
-    const mate = fleet.referring('guest', 'groupId', group.id).find((guest) => guest.state !== 'retired' && sameScope(fleet, group.spread as 'host', host.id, guest.hostId));
+    const mate = fleet
+      .referring('guest', 'groupId', group.id)
+      .find(
+        (guest) =>
+          guest.state !== 'retired' &&
+          sameScope(fleet, group.spread as 'host', host.id, guest.hostId),
+      );
     if (mate) return no(`${mate.name} of ${group.name} is on the same ${group.spread}`);
   }
   for (const id of placing.ruleIds) {
     const rule = fleet.get('placementRule', id);
     if (!rule) continue;
-    if (rule.rule === 'pinned' && rule.hostId !== host.id) return no(`${rule.name} pins it to ${fleet.get('host', rule.hostId)?.name ?? 'another host'}`);
+    if (rule.rule === 'pinned' && rule.hostId !== host.id)
+      return no(
+        `${rule.name} pins it to ${fleet.get('host', rule.hostId)?.name ?? 'another host'}`,
+      );
     for (const member of fleet.referring('placementMember', 'ruleId', id)) {
       const guest = fleet.need('guest', member.guestId);
-      if (rule.rule !== 'pinned' && guest.state !== 'retired' && (rule.rule === 'apart') === sameScope(fleet, rule.scope, host.id, guest.hostId)) return no(`${rule.name}: ${guest.name} is on ${fleet.need('host', guest.hostId).name}`);
+      if (
+        rule.rule !== 'pinned' &&
+        guest.state !== 'retired' &&
+        (rule.rule === 'apart') === sameScope(fleet, rule.scope, host.id, guest.hostId)
+      )
+        return no(`${rule.name}: ${guest.name} is on ${fleet.need('host', guest.hostId).name}`);
     }
   }
   return { check: 'rules', fits: true, sentence: 'nothing against it' };
@@ -168,30 +283,75 @@ function rulesReason(fleet: Fleet, host: Row<'host'>, placing: Placing): PlaceRe
 function heldBefore(fleet: Fleet, now: string): (domain: FailureDomain) => boolean {
   const kept = new Map<string, boolean>();
   return (domain) => {
-    const held = kept.get(domain.id) ?? failureOutcome(fleet, domain, now, BUDGET).answer === 'all restart';
+    const held =
+      kept.get(domain.id) ?? failureOutcome(fleet, domain, now, BUDGET).answer === 'all restart';
     kept.set(domain.id, held);
     return held;
   };
 }
 
 /** Whether every host of the group that could fail before still can, with the guest in service on this one. */
-function toleranceWith(fleet: Fleet, rank: HostRank, placing: Placing, edge: Edge, before: (domain: FailureDomain) => boolean): HostRank['tolerance'] {
+function toleranceWith(
+  fleet: Fleet,
+  rank: HostRank,
+  placing: Placing,
+  edge: Edge,
+  before: (domain: FailureDomain) => boolean,
+): HostRank['tolerance'] {
   const { groupId } = fleet.need('host', rank.hostId);
-  const domains = failureDomains(fleet).filter(({ kind, id }) => kind === 'host' && (id === rank.hostId || (groupId !== null && fleet.need('host', id).groupId === groupId)));
-  if (domains.length > LARGEST_GROUP) return { answer: 'not asked', sentence: `the group has more than ${LARGEST_GROUP} hosts` };
+  const domains = failureDomains(fleet).filter(
+    ({ kind, id }) =>
+      kind === 'host' &&
+      (id === rank.hostId || (groupId !== null && fleet.need('host', id).groupId === groupId)),
+  );
+  if (domains.length > LARGEST_GROUP)
+    return { answer: 'not asked', sentence: `the group has more than ${LARGEST_GROUP} hosts` };
   if (domains.length < 2) return { answer: 'lost', sentence: 'no other host backs it' };
   const holding = domains.filter(before);
   const draft = draftOf(fleet, edge);
-  const guestId = draft.create('guest', { name: 'the new guest', state: 'in service', hostId: rank.hostId, family: placing.family, vcpu: placing.vcpu, memoryMiB: placing.memoryMiB, processorMode: placing.processorMode });
+  const guestId = draft.create('guest', {
+    name: 'the new guest',
+    state: 'in service',
+    hostId: rank.hostId,
+    family: placing.family,
+    vcpu: placing.vcpu,
+    memoryMiB: placing.memoryMiB,
+    processorMode: placing.processorMode,
+  });
   const poolId = rank.pools[0]?.poolId;
-  if (poolId && placing.bytes > 0) draft.create('volume', { guestId, poolId, bytes: placing.bytes, label: 'system', thin: false });
-  for (const [position, networkId] of placing.networkIds.entries()) draft.create('adapter', { guestId, networkId, position });
+  if (poolId && placing.bytes > 0)
+    draft.create('volume', { guestId, poolId, bytes: placing.bytes, label: 'system', thin: false });
+  for (const [position, networkId] of placing.networkIds.entries())
+    draft.create('adapter', { guestId, networkId, position });
   return fleet.supposing(draft.patches(), () => {
-    const after = domains.map((domain) => ({ domain, outcome: failureOutcome(fleet, domain, edge.now, BUDGET) }));
-    const lost = after.find(({ domain, outcome }) => holding.includes(domain) && outcome.answer !== 'all restart');
-    const itself = after.find(({ domain }) => domain.id === rank.hostId)?.outcome.guests.find((guest) => guest.guestId === guestId);
-    if (itself && (itself.way === 'lost' || itself.way === 'backup')) return { answer: 'lost' as const, sentence: `when ${rank.name} fails it does not come back: ${itself.sentence.split(';')[0]}` };
-    if (lost) return { answer: 'lost' as const, sentence: lost.outcome.answer === 'not settled' ? `whether ${lost.domain.name} may still fail is not settled` : `${lost.domain.name} could no longer fail without a guest left down` };
-    return { answer: 'kept' as const, sentence: itself?.onHostId ? `it restarts on ${fleet.need('host', itself.onHostId).name}; whatever could fail before still can` : 'whatever could fail before still can' };
+    const after = domains.map((domain) => ({
+      domain,
+      outcome: failureOutcome(fleet, domain, edge.now, BUDGET),
+    }));
+    const lost = after.find(
+      ({ domain, outcome }) => holding.includes(domain) && outcome.answer !== 'all restart',
+    );
+    const itself = after
+      .find(({ domain }) => domain.id === rank.hostId)
+      ?.outcome.guests.find((guest) => guest.guestId === guestId);
+    if (itself && (itself.way === 'lost' || itself.way === 'backup'))
+      return {
+        answer: 'lost' as const,
+        sentence: `when ${rank.name} fails it does not come back: ${itself.sentence.split(';')[0]}`,
+      };
+    if (lost)
+      return {
+        answer: 'lost' as const,
+        sentence:
+          lost.outcome.answer === 'not settled'
+            ? `whether ${lost.domain.name} may still fail is not settled`
+            : `${lost.domain.name} could no longer fail without a guest left down`,
+      };
+    return {
+      answer: 'kept' as const,
+      sentence: itself?.onHostId
+        ? `it restarts on ${fleet.need('host', itself.onHostId).name}; whatever could fail before still can`
+        : 'whatever could fail before still can',
+    };
   });
 }

@@ -8,33 +8,77 @@ beforeEach(() => {
   world = smallWorld();
 });
 
-const input = (name: string, ip?: string, more: Partial<GuestInput['adapters'][number]> = {}): GuestInput => ({
-  fields: { name, hostId: world.id('host', 'gannet'), state: 'in service', family: 'Linux', vcpu: 2, memoryMiB: 1024 },
+const input = (
+  name: string,
+  ip?: string,
+  more: Partial<GuestInput['adapters'][number]> = {},
+): GuestInput => ({
+  fields: {
+    name,
+    hostId: world.id('host', 'gannet'),
+    state: 'in service',
+    family: 'Linux',
+    vcpu: 2,
+    memoryMiB: 1024,
+  },
   volumes: [{ poolId: world.id('pool', 'gannet-data'), bytes: 50e9 }],
-  adapters: [{ networkId: world.id('network', 'shore'), address: ip ? { take: 'given', ip } : { take: 'none' }, ...more }],
+  adapters: [
+    {
+      networkId: world.id('network', 'shore'),
+      address: ip ? { take: 'given', ip } : { take: 'none' },
+      ...more,
+    },
+  ],
 });
 const all = (guests: GuestInput[]) => world.try({ type: 'guest.record-many', guests });
 
 describe('guests from a table', () => {
   it('are recorded in one change, with what belongs to them', () => {
-    const { title, subjects } = world.make({ type: 'guest.record-many', guests: [input('a1', '192.0.2.10'), input(' a2 ', '192.0.2.11')] });
-    expect([title, subjects.map((subject) => subject.name)]).toEqual(['recorded 2 guests from a table', ['a1', 'a2']]);
-    expect([world.fleet.count('guest'), world.fleet.count('volume'), world.fleet.count('adapter')]).toEqual([2, 2, 2]);
+    const { title, subjects } = world.make({
+      type: 'guest.record-many',
+      guests: [input('a1', '192.0.2.10'), input(' a2 ', '192.0.2.11')],
+    });
+    expect([title, subjects.map((subject) => subject.name)]).toEqual([
+      'recorded 2 guests from a table',
+      ['a1', 'a2'],
+    ]);
+    expect([
+      world.fleet.count('guest'),
+      world.fleet.count('volume'),
+      world.fleet.count('adapter'),
+    ]).toEqual([2, 2, 2]);
   });
   it('are undone as one', () => {
     world.make({ type: 'guest.record-many', guests: [input('a1', '192.0.2.10'), input('a2')] });
     world.make({ type: 'undo', revision: world.fleet.revision });
-    expect([world.fleet.count('guest'), world.fleet.count('volume'), world.fleet.count('adapter')]).toEqual([0, 0, 0]);
+    expect([
+      world.fleet.count('guest'),
+      world.fleet.count('volume'),
+      world.fleet.count('adapter'),
+    ]).toEqual([0, 0, 0]);
   });
   it('all or none: the row at fault is named', () => {
-    expect(all([input('a1'), input('not a name')])).toMatchObject({ code: 'bad-name', field: 'guests.1.name' });
-    expect(all([input('a1'), input('a2'), input('a3', undefined, { mac: 'zz' })])).toMatchObject({ code: 'bad-mac', field: 'guests.2.adapters.0.mac' });
+    expect(all([input('a1'), input('not a name')])).toMatchObject({
+      code: 'bad-name',
+      field: 'guests.1.name',
+    });
+    expect(all([input('a1'), input('a2'), input('a3', undefined, { mac: 'zz' })])).toMatchObject({
+      code: 'bad-mac',
+      field: 'guests.2.adapters.0.mac',
+    });
     expect(all([input('a1', '192.0.2.300')])).toMatchObject({ field: 'guests.0.adapters.0.ip' });
     expect(world.fleet.count('guest')).toBe(0);
   });
   it('are what was found: the same address twice, more than the host has room for', () => {
     const big = input('a3');
-    world.make({ type: 'guest.record-many', guests: [input('a1', '192.0.2.10'), input('a2', '192.0.2.10'), { ...big, fields: { ...big.fields, memoryMiB: 64 * 1024 } }] });
+    world.make({
+      type: 'guest.record-many',
+      guests: [
+        input('a1', '192.0.2.10'),
+        input('a2', '192.0.2.10'),
+        { ...big, fields: { ...big.fields, memoryMiB: 64 * 1024 } },
+      ],
+    });
     expect(world.fleet.count('guest')).toBe(3);
   });
   it('an unknown MAC stays unknown, none is made up', () => {
@@ -43,6 +87,9 @@ describe('guests from a table', () => {
   });
   it('none, or too many at once, are refused', () => {
     expect(all([])).toMatchObject({ code: 'how-many' });
-    expect(all(Array.from({ length: MOST_GUESTS + 1 }, (_, i) => input(`a${i}`)))).toMatchObject({ code: 'how-many', sentence: 'Record 1 to 500 guests at a time.' });
+    expect(all(Array.from({ length: MOST_GUESTS + 1 }, (_, i) => input(`a${i}`)))).toMatchObject({
+      code: 'how-many',
+      sentence: 'Record 1 to 500 guests at a time.',
+    });
   });
 });

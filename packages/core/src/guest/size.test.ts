@@ -3,7 +3,16 @@ import { describe, expect, it } from 'vitest';
 import { smallWorld } from '../change/testing.js';
 import { GIB } from '../quantity/index.js';
 import type { Row } from '../record/index.js';
-import { grownLoad, overheadMiB, roundMemory, roundStorage, roundVcpu, sizeGuards, suggestSize, USUAL_PROFILES } from './index.js';
+import {
+  grownLoad,
+  overheadMiB,
+  roundMemory,
+  roundStorage,
+  roundVcpu,
+  sizeGuards,
+  suggestSize,
+  USUAL_PROFILES,
+} from './index.js';
 
 const world = smallWorld();
 const profile = (name: string) => world.fleet.need('profile', world.id('profile', name));
@@ -24,36 +33,53 @@ describe('the size of a role', () => {
     ['camera store', { load: 16, growthPercent: 0, years: 0 }, 6, 8192, 32, 7680],
   ])('%s for %j', (name, load, vcpu, memory, system, data) => {
     const size = suggestSize(profile(name), load);
-    expect([size.vcpu.value, size.memory.value, size.system.value / GIB, size.data && size.data.value / GIB]).toEqual([vcpu, memory, system, data]);
-    for (const figure of [size.vcpu, size.memory, size.system]) expect(figure.lines.at(-1)!.value).toBe(figure.value);
+    expect([
+      size.vcpu.value,
+      size.memory.value,
+      size.system.value / GIB,
+      size.data && size.data.value / GIB,
+    ]).toEqual([vcpu, memory, system, data]);
+    for (const figure of [size.vcpu, size.memory, size.system])
+      expect(figure.lines.at(-1)!.value).toBe(figure.value);
   });
   it('grows with its load over the years: 10 cameras at 20 % a year are 15 in two', () => {
     expect(grownLoad({ load: 10, growthPercent: 20, years: 2 })).toBe(15);
     expect(grownLoad({ load: 100, growthPercent: 10, years: 3 })).toBe(134);
     const size = suggestSize(profile('camera store'), { load: 10, growthPercent: 20, years: 2 });
     expect(size.loadThen).toBe(15);
-    expect(size.sentence).toBe('A camera store for 10 cameras, which will be 15 in 2 years at 20 % a year gets 6 vCPU, 8 GiB of memory, 32 GiB for itself and 7 TiB for what it keeps.');
+    expect(size.sentence).toBe(
+      'A camera store for 10 cameras, which will be 15 in 2 years at 20 % a year gets 6 vCPU, 8 GiB of memory, 32 GiB for itself and 7 TiB for what it keeps.',
+    );
   });
   it('is never below the minimum of its role', () => {
-    const small: Row<'profile'> = { ...profile('database'), usualVcpu: 1, usualMemoryMiB: 512, usualBytes: GIB };
+    const small: Row<'profile'> = {
+      ...profile('database'),
+      usualVcpu: 1,
+      usualMemoryMiB: 512,
+      usualBytes: GIB,
+    };
     const size = suggestSize(small, none);
     expect([size.vcpu.value, size.memory.value, size.system.value / GIB]).toEqual([2, 4096, 32]);
     expect(size.memory.lines.map((line) => line.label)).toContain('At least, by the profile');
   });
   it('rounds up to sensible steps: never down, never twice', () => {
     expect([roundVcpu(2.5), roundVcpu(8), roundVcpu(8.2), roundVcpu(9)]).toEqual([3, 8, 10, 10]);
-    fc.assert(fc.property(fc.integer({ min: 1, max: 2_000_000 }), (mib) => {
-      expect(roundMemory(mib)).toBeGreaterThanOrEqual(mib);
-      expect(roundMemory(roundMemory(mib))).toBe(roundMemory(mib));
-      expect(roundStorage(mib * 2 ** 20)).toBeGreaterThanOrEqual(mib * 2 ** 20);
-    }));
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 2_000_000 }), (mib) => {
+        expect(roundMemory(mib)).toBeGreaterThanOrEqual(mib);
+        expect(roundMemory(roundMemory(mib))).toBe(roundMemory(mib));
+        expect(roundStorage(mib * 2 ** 20)).toBeGreaterThanOrEqual(mib * 2 ** 20);
+      }),
+    );
   });
   it('every usual role asks at least its own minimum, and says what its load is', () => {
     for (const { name } of USUAL_PROFILES) {
       const row = profile(name!);
       expect(row.usualVcpu).toBeGreaterThanOrEqual(row.minimumVcpu);
       expect(row.usualMemoryMiB).toBeGreaterThanOrEqual(row.minimumMemoryMiB);
-      expect(row.stepMilliVcpu + row.stepMemoryMiB + row.stepDataBytes > 0).toBe(row.loadUnit !== '');
+      expect(row.stepMilliVcpu + row.stepMemoryMiB + row.stepDataBytes > 0).toBe(
+        row.loadUnit !== '',
+      );
     }
   });
   it('the usual roles come with a new record, and one that was removed comes back when asked for', () => {
@@ -67,9 +93,26 @@ describe('the size of a role', () => {
 /** Nodes of 16 cores and 248 GiB: the worked cases of the NUMA rule, with the overhead that a guest adds taken off its memory. */
 describe('guards of a size', () => {
   const here = smallWorld();
-  here.make({ type: 'host.record', fields: { name: 'eider', state: 'in service', platformId: here.id('platform', 'Generic bare-metal 1'), sockets: 2, coresPerSocket: 16, threadsPerCore: 2, installedMiB: 512 * 1024 }, pools: [], networks: [] });
+  here.make({
+    type: 'host.record',
+    fields: {
+      name: 'eider',
+      state: 'in service',
+      platformId: here.id('platform', 'Generic bare-metal 1'),
+      sockets: 2,
+      coresPerSocket: 16,
+      threadsPerCore: 2,
+      installedMiB: 512 * 1024,
+    },
+    pools: [],
+    networks: [],
+  });
   const eider = here.fleet.need('host', here.id('host', 'eider'));
-  here.make({ type: 'host.set-hardware', hostId: eider.id, hardware: { nodes: [0, 1].map((node) => ({ node, cores: 16, memoryMiB: 248 * 1024 })) } });
+  here.make({
+    type: 'host.set-hardware',
+    hostId: eider.id,
+    hardware: { nodes: [0, 1].map((node) => ({ node, cores: 16, memoryMiB: 248 * 1024 })) },
+  });
   const platform = here.fleet.need('platform', eider.platformId);
   const guards = (vcpu: number, demandMiB: number, host: Row<'host'> = eider) => {
     let memoryMiB = demandMiB;
@@ -83,9 +126,15 @@ describe('guards of a size', () => {
     [33, 64, ['does not fit its nodes']],
     [4, 500, ['does not fit its nodes']],
     [65, 64, ['more than its threads']],
-  ])('%i vCPU and %i GiB with overhead: %j', (vcpu, gib, found) => expect(guards(vcpu, gib * 1024)).toEqual(found));
+  ])('%i vCPU and %i GiB with overhead: %j', (vcpu, gib, found) =>
+    expect(guards(vcpu, gib * 1024)).toEqual(found),
+  );
   it('the sockets stand for nodes where none are recorded', () => {
-    const tern = { ...here.fleet.need('host', here.id('host', 'tern')), sockets: 2, coresPerSocket: 4 };
+    const tern = {
+      ...here.fleet.need('host', here.id('host', 'tern')),
+      sockets: 2,
+      coresPerSocket: 4,
+    };
     expect(guards(5, 2048, tern)).toContain('more than a node');
   });
   it('beyond the cores of one socket, an odd number leaves a core half used', () => {
@@ -93,7 +142,14 @@ describe('guards of a size', () => {
     expect([guards(9, 2048, tern), guards(10, 2048, tern)]).toEqual([['odd number'], []]);
   });
   it('less than the minimum of a role is said', () => {
-    const found = sizeGuards(here.fleet, { vcpu: 1, memoryMiB: 1024 }, here.fleet.need('profile', here.id('profile', 'database')), null);
-    expect(found.map((guard) => guard.sentence)).toEqual(['A database would have 1 vCPU of at least 2 and 1 GiB of at least 4 GiB: it may not install, or crawl.']);
+    const found = sizeGuards(
+      here.fleet,
+      { vcpu: 1, memoryMiB: 1024 },
+      here.fleet.need('profile', here.id('profile', 'database')),
+      null,
+    );
+    expect(found.map((guard) => guard.sentence)).toEqual([
+      'A database would have 1 vCPU of at least 2 and 1 GiB of at least 4 GiB: it may not install, or crawl.',
+    ]);
   });
 });

@@ -11,8 +11,12 @@ import { policyOf, type Policy } from './policy.js';
  * Memory that firmware and kernel keep: measured where the running system was looked at, otherwise one page descriptor
  * of 64 bytes per 4 KiB page (Linux kernel documentation, mm/vmemmap_dedup), that is 1/64, rounded up.
  */
-export function firmwareKeepsMiB(host: Pick<Row<'host'>, 'installedMiB' | 'visibleMiB'>): { value: MiB; measured: boolean } {
-  if (host.visibleMiB !== null) return { value: Math.max(0, host.installedMiB - host.visibleMiB), measured: true };
+export function firmwareKeepsMiB(host: Pick<Row<'host'>, 'installedMiB' | 'visibleMiB'>): {
+  value: MiB;
+  measured: boolean;
+} {
+  if (host.visibleMiB !== null)
+    return { value: Math.max(0, host.installedMiB - host.visibleMiB), measured: true };
   return { value: Math.ceil(host.installedMiB / 64), measured: false };
 }
 
@@ -20,11 +24,15 @@ export function firmwareKeepsMiB(host: Pick<Row<'host'>, 'installedMiB' | 'visib
  * Memory that the platform keeps of what the system sees: the larger of a fixed amount and a share, rounded up.
  * @example platformKeepsMiB({ keepsMiB: 2048, keepsPercent: 5 }, 65536) // 3277
  */
-export function platformKeepsMiB(platform: Pick<Row<'platform'>, 'keepsMiB' | 'keepsPercent'>, visibleMiB: MiB): MiB {
+export function platformKeepsMiB(
+  platform: Pick<Row<'platform'>, 'keepsMiB' | 'keepsPercent'>,
+  visibleMiB: MiB,
+): MiB {
   return Math.max(platform.keepsMiB, Math.ceil((platform.keepsPercent * visibleMiB) / 100));
 }
 
-export const cores = (host: Pick<Row<'host'>, 'sockets' | 'coresPerSocket'>): number => host.sockets * host.coresPerSocket;
+export const cores = (host: Pick<Row<'host'>, 'sockets' | 'coresPerSocket'>): number =>
+  host.sockets * host.coresPerSocket;
 
 type Sure = Figure & { value: number };
 
@@ -41,11 +49,21 @@ export function capacity(fleet: Fleet, hostId: string): Capacity {
     const policy = policyOf(fleet, host);
     const memory = memoryForGuests(host, fleet.need('platform', host.platformId), policy);
     const vcpu = vcpuForGuests(host, policy);
-    return { memory, vcpu, reserve: { memory: reserveOf(memory, policy, host.name), vcpu: reserveOf(vcpu, policy, host.name) } };
+    return {
+      memory,
+      vcpu,
+      reserve: {
+        memory: reserveOf(memory, policy, host.name),
+        vcpu: reserveOf(vcpu, policy, host.name),
+      },
+    };
   });
 }
 
-const policyName = (policy: Policy): string => (policy.from ? `Policy of the host group ${policy.from.name}` : 'The usual policy; put the host into a group to alter it');
+const policyName = (policy: Policy): string =>
+  policy.from
+    ? `Policy of the host group ${policy.from.name}`
+    : 'The usual policy; put the host into a group to alter it';
 
 function reserveOf(total: Sure, { reservePercent, ...policy }: Policy, hostName: string): Sure {
   const value = Math.ceil((total.value * reservePercent) / 100);
@@ -82,7 +100,9 @@ function memoryForGuests(host: Row<'host'>, platform: Row<'platform'>, policy: P
         value: firmware.value,
         unit: 'MiB',
         operator: '−',
-        note: firmware.measured ? undefined : 'record what the running system sees to replace the estimate',
+        note: firmware.measured
+          ? undefined
+          : 'record what the running system sees to replace the estimate',
       },
       {
         label: `Platform keeps, larger of ${platform.keepsMiB} MiB and ${platform.keepsPercent} %`,
@@ -91,11 +111,26 @@ function memoryForGuests(host: Row<'host'>, platform: Row<'platform'>, policy: P
         operator: '−',
         from: { kind: 'platform', id: platform.id },
       },
-      ...(policy.memoryPercent === 100 ? [] : [{ label: 'Promised up to (policy)', value: policy.memoryPercent, unit: 'percent' as const, operator: '×' as const }]),
+      ...(policy.memoryPercent === 100
+        ? []
+        : [
+            {
+              label: 'Promised up to (policy)',
+              value: policy.memoryPercent,
+              unit: 'percent' as const,
+              operator: '×' as const,
+            },
+          ]),
       { label: 'For guests', value, unit: 'MiB', operator: '=' },
     ],
     sources: [
-      ...(firmware.measured ? [] : [standard('Page descriptors: Linux kernel documentation, mm/vmemmap_dedup (64 bytes per 4 KiB)')]),
+      ...(firmware.measured
+        ? []
+        : [
+            standard(
+              'Page descriptors: Linux kernel documentation, mm/vmemmap_dedup (64 bytes per 4 KiB)',
+            ),
+          ]),
       practice('What the platform keeps'),
     ],
     policy: `Properties of the platform ${platform.name}; ${policyName(policy)}`,
@@ -110,12 +145,21 @@ function vcpuForGuests(host: Row<'host'>, policy: Policy): Sure {
     value,
     unit: 'vCPU',
     lines: [
-      { label: 'Sockets', value: host.sockets, unit: 'count', operator: '·', from: { kind: 'host', id: host.id } },
+      {
+        label: 'Sockets',
+        value: host.sockets,
+        unit: 'count',
+        operator: '·',
+        from: { kind: 'host', id: host.id },
+      },
       { label: 'Cores per socket', value: host.coresPerSocket, unit: 'cores', operator: '×' },
       { label: 'vCPU per core (policy)', value: policy.vcpuPerCore, unit: 'vCPU', operator: '×' },
       { label: 'vCPU for guests', value, unit: 'vCPU', operator: '=' },
     ],
-    sources: [fromRecord('Cores: the record; threads are not counted as cores'), practice('vCPU per core: 4 for general servers, 1 where latency counts')],
+    sources: [
+      fromRecord('Cores: the record; threads are not counted as cores'),
+      practice('vCPU per core: 4 for general servers, 1 where latency counts'),
+    ],
     policy: policyName(policy),
   };
 }

@@ -6,7 +6,8 @@ import { compareFingerprints, parseFingerprint, withColons } from './fingerprint
 const ABC = 'ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad';
 
 describe('a SHA-256 fingerprint', () => {
-  it('is the one that the example of the standard gives', () => expect(createHash('sha256').update('abc').digest('hex')).toBe(ABC));
+  it('is the one that the example of the standard gives', () =>
+    expect(createHash('sha256').update('abc').digest('hex')).toBe(ABC));
   test.each([
     ABC,
     ABC.toUpperCase(),
@@ -23,18 +24,36 @@ describe('a SHA-256 fingerprint', () => {
     ['not a fingerprint', '64 hexadecimal digits'],
     ['', '64 hexadecimal digits'],
     ['ungWv48Bz+pBQUDeXa4iI7ADYaOWF3qctBD/YfIAFa1', '64 hexadecimal digits'],
-  ])('is refused as %s', (text, words) => expect(parseFingerprint(text)).toMatchObject({ ok: false, sentence: expect.stringContaining(words) as string }));
+  ])('is refused as %s', (text, words) =>
+    expect(parseFingerprint(text)).toMatchObject({
+      ok: false,
+      sentence: expect.stringContaining(words) as string,
+    }),
+  );
   it('is shown in pairs', () => expect(withColons(ABC)).toHaveLength(95));
 });
 
 describe('a comparison', () => {
   const forged = createHash('sha256').update('forged-49370').digest('hex');
   it('looks at all 64 digits and shows the first group that differs', () => {
-    expect(compareFingerprints(ABC, ABC)).toEqual({ equal: true, firstDifferentGroup: null, differing: 0, fooledByTheEnd: false });
-    expect(compareFingerprints(ABC, `${ABC.slice(0, 62)}00`)).toMatchObject({ equal: false, firstDifferentGroup: 16, fooledByTheEnd: false });
+    expect(compareFingerprints(ABC, ABC)).toEqual({
+      equal: true,
+      firstDifferentGroup: null,
+      differing: 0,
+      fooledByTheEnd: false,
+    });
+    expect(compareFingerprints(ABC, `${ABC.slice(0, 62)}00`)).toMatchObject({
+      equal: false,
+      firstDifferentGroup: 16,
+      fooledByTheEnd: false,
+    });
   });
   it('is not fooled by equal last four digits, found by trying 49,371 inputs', () => {
     expect(forged).toBe('e4b70645773118d888ab24f7f47a085a26e5cb221dfce7e2e732fd8884fc15ad');
-    expect(compareFingerprints(ABC, forged)).toMatchObject({ equal: false, firstDifferentGroup: 1, fooledByTheEnd: true });
+    expect(compareFingerprints(ABC, forged)).toMatchObject({
+      equal: false,
+      firstDifferentGroup: 1,
+      fooledByTheEnd: true,
+    });
   });
 });

@@ -17,9 +17,16 @@ export function parseFingerprint(text: string): FingerprintResult {
   }
   if (/^[0-9a-f]+$/.test(hex) && hex.length > 0) {
     const known: Record<number, string> = { 32: 'MD5', 40: 'SHA-1', 128: 'SHA-512' };
-    return { ok: false, sentence: `This has ${hex.length} hexadecimal digits${known[hex.length] ? `, as ${known[hex.length]} has` : ''}; SHA-256 has ${DIGITS}. Copy the whole SHA-256 value.` };
+    return {
+      ok: false,
+      sentence: `This has ${hex.length} hexadecimal digits${known[hex.length] ? `, as ${known[hex.length]} has` : ''}; SHA-256 has ${DIGITS}. Copy the whole SHA-256 value.`,
+    };
   }
-  return { ok: false, sentence: 'Write a SHA-256 fingerprint: 64 hexadecimal digits, with colons or without, or "SHA256:" and 43 base64 characters.' };
+  return {
+    ok: false,
+    sentence:
+      'Write a SHA-256 fingerprint: 64 hexadecimal digits, with colons or without, or "SHA256:" and 43 base64 characters.',
+  };
 }
 
 const ALPHABET = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
@@ -27,9 +34,14 @@ const ALPHABET = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789
 /** 43 characters hold 258 bits: the last two must be 0. */
 function fromBase64(text: string): string | undefined {
   let bits = '';
-  for (const letter of text.replace(/=$/, '')) bits += ALPHABET.indexOf(letter).toString(2).padStart(6, '0');
+  for (const letter of text.replace(/=$/, ''))
+    bits += ALPHABET.indexOf(letter).toString(2).padStart(6, '0');
   if (bits.slice(256) !== '00') return undefined;
-  return bits.slice(0, 256).match(/.{4}/g)!.map((nibble) => parseInt(nibble, 2).toString(16)).join('');
+  return bits
+    .slice(0, 256)
+    .match(/.{4}/g)!
+    .map((nibble) => parseInt(nibble, 2).toString(16))
+    .join('');
 }
 
 /** Digits in groups of four, for reading aloud. */
@@ -61,4 +73,5 @@ export function compareFingerprints(one: string, other: string): FingerprintComp
 }
 
 /** Why the last four characters prove nothing: 16 bits. */
-export const LAST_FOUR = 'Four digits are 16 bits: one forged certificate in 65,536 ends alike, found by trying in minutes. All 64 are compared here.';
+export const LAST_FOUR =
+  'Four digits are 16 bits: one forged certificate in 65,536 ends alike, found by trying in minutes. All 64 are compared here.';

@@ -31,20 +31,54 @@ export function headroom(fleet: Fleet, hostId: string): Headroom {
         operator: '−',
         from: { kind: 'host', id: hostId },
       },
-      ...(used.held.count ? [{ label: `${used.held.count} holds of migrations`, value: held, unit, operator: '−' as const }] : []),
+      ...(used.held.count
+        ? [
+            {
+              label: `${used.held.count} holds of migrations`,
+              value: held,
+              unit,
+              operator: '−' as const,
+            },
+          ]
+        : []),
     ];
-    const left = (name: string, title: string, total: Sure, reserve: Sure, guests: number, held: number): Sure => ({
+    const left = (
+      name: string,
+      title: string,
+      total: Sure,
+      reserve: Sure,
+      guests: number,
+      held: number,
+    ): Sure => ({
       ...total,
       name,
       title: `${title}, ${host.name}`,
       value: total.value - reserve.value - guests - held,
       lines: [
         ...total.lines,
-        ...(reserve.value ? [{ label: 'Kept free on purpose (policy)', value: reserve.value, unit: total.unit, operator: '−' as const }] : []),
+        ...(reserve.value
+          ? [
+              {
+                label: 'Kept free on purpose (policy)',
+                value: reserve.value,
+                unit: total.unit,
+                operator: '−' as const,
+              },
+            ]
+          : []),
         ...lines(total.unit as 'MiB' | 'vCPU', guests, held),
-        { label: 'Left', value: total.value - reserve.value - guests - held, unit: total.unit, operator: '=' },
+        {
+          label: 'Left',
+          value: total.value - reserve.value - guests - held,
+          unit: total.unit,
+          operator: '=',
+        },
       ],
-      sources: [...total.sources, ...(total.unit === 'MiB' ? [practice('Overhead of a guest')] : []), ...(reserve.value ? reserve.sources : [])],
+      sources: [
+        ...total.sources,
+        ...(total.unit === 'MiB' ? [practice('Overhead of a guest')] : []),
+        ...(reserve.value ? reserve.sources : []),
+      ],
     });
     const share = (name: string, title: string, total: Sure, taken: number): Sure => {
       const value = total.value === 0 ? (taken > 0 ? 100 : 0) : (taken / total.value) * 100;
@@ -64,8 +98,22 @@ export function headroom(fleet: Fleet, hostId: string): Headroom {
     const memoryUsed = share('memory-taken', 'Memory taken', has.memory, used.memoryMiB);
     const vcpuUsed = share('vcpu-taken', 'Processors taken', has.vcpu, used.vcpu);
     return {
-      memory: left('memory-headroom', 'Memory left', has.memory, has.reserve.memory, used.guests.memoryMiB, used.held.memoryMiB),
-      vcpu: left('vcpu-headroom', 'vCPU left', has.vcpu, has.reserve.vcpu, used.guests.vcpu, used.held.vcpu),
+      memory: left(
+        'memory-headroom',
+        'Memory left',
+        has.memory,
+        has.reserve.memory,
+        used.guests.memoryMiB,
+        used.held.memoryMiB,
+      ),
+      vcpu: left(
+        'vcpu-headroom',
+        'vCPU left',
+        has.vcpu,
+        has.reserve.vcpu,
+        used.guests.vcpu,
+        used.held.vcpu,
+      ),
       memoryUsed,
       vcpuUsed,
       limits: memoryUsed.value >= vcpuUsed.value ? 'memory' : 'processors',
@@ -91,9 +139,26 @@ export function largestGuest(fleet: Fleet, hostId: string, vcpu = 1): Figure {
     value: fits ? memory : null,
     unit: 'MiB',
     lines: [
-      { label: 'Memory left', value: left, unit: 'MiB', operator: '·', from: { kind: 'host', id: hostId } },
-      { label: `Overhead of a guest of ${vcpu} vCPU and ${formatMemory(Math.max(0, memory))}`, value: overheadMiB(platform, vcpu, Math.max(0, memory)), unit: 'MiB', operator: '−' },
-      { label: 'Its memory', value: fits ? memory : null, unit: 'MiB', operator: '=', note: fits ? undefined : 'nothing fits' },
+      {
+        label: 'Memory left',
+        value: left,
+        unit: 'MiB',
+        operator: '·',
+        from: { kind: 'host', id: hostId },
+      },
+      {
+        label: `Overhead of a guest of ${vcpu} vCPU and ${formatMemory(Math.max(0, memory))}`,
+        value: overheadMiB(platform, vcpu, Math.max(0, memory)),
+        unit: 'MiB',
+        operator: '−',
+      },
+      {
+        label: 'Its memory',
+        value: fits ? memory : null,
+        unit: 'MiB',
+        operator: '=',
+        note: fits ? undefined : 'nothing fits',
+      },
     ],
     sources: [practice('Overhead of a guest')],
     policy: `Properties of the platform ${platform.name}`,

@@ -16,11 +16,14 @@ export const LEVEL_FLAGS: Readonly<Record<PsabiLevel, readonly string[]>> = {
   4: ['avx512f', 'avx512bw', 'avx512cd', 'avx512dq', 'avx512vl'],
 };
 
-export const flagSet = (flags: string): ReadonlySet<string> => new Set(flags.split(/\s+/).filter(Boolean));
+export const flagSet = (flags: string): ReadonlySet<string> =>
+  new Set(flags.split(/\s+/).filter(Boolean));
 
 /** Flags that are missing for a level, those of the levels below included. */
 export function missingFor(level: PsabiLevel, flags: ReadonlySet<string>): string[] {
-  return LEVELS.filter((found) => found <= level).flatMap((found) => LEVEL_FLAGS[found].filter((flag) => !flags.has(flag)));
+  return LEVELS.filter((found) => found <= level).flatMap((found) =>
+    LEVEL_FLAGS[found].filter((flag) => !flags.has(flag)),
+  );
 }
 
 /**
@@ -45,14 +48,22 @@ export interface HostLevel {
 }
 
 /** A host's level: from its flags, or as stated from a data sheet. */
-export function hostLevel(host: Pick<Row<'host'>, 'architecture' | 'flags' | 'statedLevel'>): HostLevel {
+export function hostLevel(
+  host: Pick<Row<'host'>, 'architecture' | 'flags' | 'statedLevel'>,
+): HostLevel {
   if (host.architecture !== 'x86-64') return { level: null, from: 'not x86-64', missing: [] };
   const flags = flagSet(host.flags);
   if (flags.size > 0) {
     const level = levelOfFlags(flags);
-    return { level, from: 'flags', missing: level === 4 ? [] : missingFor((level + 1) as PsabiLevel, flags) };
+    return {
+      level,
+      from: 'flags',
+      missing: level === 4 ? [] : missingFor((level + 1) as PsabiLevel, flags),
+    };
   }
-  return host.statedLevel === null ? { level: null, from: 'unknown', missing: [] } : { level: host.statedLevel as PsabiLevel, from: 'stated', missing: [] };
+  return host.statedLevel === null
+    ? { level: null, from: 'unknown', missing: [] }
+    : { level: host.statedLevel as PsabiLevel, from: 'stated', missing: [] };
 }
 
 export interface CommonLevel {
@@ -65,10 +76,17 @@ export interface CommonLevel {
 
 /** Highest level that all hosts have: what a guest may see if it is to move between them. */
 export function commonLevel(fleet: Fleet, hosts: Iterable<string>): CommonLevel {
-  const found = [...hosts].map((id) => ({ host: fleet.need('host', id), level: hostLevel(fleet.need('host', id)).level }));
+  const found = [...hosts].map((id) => ({
+    host: fleet.need('host', id),
+    level: hostLevel(fleet.need('host', id)).level,
+  }));
   const unknown = found.filter(({ level }) => level === null).map(({ host }) => host.name);
   const known = found.flatMap(({ level }) => (level === null ? [] : [level]));
   if (known.length === 0) return { level: null, limitedBy: [], unknown };
   const level = Math.min(...known) as PsabiLevel | 0;
-  return { level: unknown.length ? null : level, limitedBy: found.filter((one) => one.level === level).map(({ host }) => host.name), unknown };
+  return {
+    level: unknown.length ? null : level,
+    limitedBy: found.filter((one) => one.level === level).map(({ host }) => host.name),
+    unknown,
+  };
 }

@@ -25,7 +25,12 @@ export function load(fleet: Fleet, hostId: string): Load {
       held.memoryMiB += hold.memoryMiB;
       held.count += 1;
     }
-    return { vcpu: guests.vcpu + held.vcpu, memoryMiB: guests.memoryMiB + held.memoryMiB, guests, held };
+    return {
+      vcpu: guests.vcpu + held.vcpu,
+      memoryMiB: guests.memoryMiB + held.memoryMiB,
+      guests,
+      held,
+    };
   });
 }
 
@@ -33,4 +38,5 @@ export function load(fleet: Fleet, hostId: string): Load {
 export const offersRoom = (host: Row<'host'>): boolean => host.state === 'in service';
 
 /** Whether what is on a host counts for the fleet's level: a planned, failed or retired host carries nothing. */
-export const carries = (host: Row<'host'>): boolean => host.state === 'in service' || host.state === 'maintenance';
+export const carries = (host: Row<'host'>): boolean =>
+  host.state === 'in service' || host.state === 'maintenance';

@@ -17,7 +17,11 @@ test.each([
   [32, 400, { nodes: 2, vcpuPerNode: [16, 16] }],
   [33, 64, { fits: false, nodes: 3 }],
   [4, 500, { fits: false, nodes: 3 }],
-])('%d vCPU and %d GiB', (vcpu, gib, wanted) => expect(numaFit(TWO, vcpu, gib * GIB)).toMatchObject({ fits: true, ...wanted }));
+])('%d vCPU and %d GiB', (vcpu, gib, wanted) =>
+  expect(numaFit(TWO, vcpu, gib * GIB)).toMatchObject({ fits: true, ...wanted }),
+);
 
-it('fits exactly, and one MiB more takes a second node', () => expect([numaFit(TWO, 1, 248 * GIB).nodes, numaFit(TWO, 1, 248 * GIB + 1).nodes]).toEqual([1, 2]));
-it('has no node where nothing is left for guests', () => expect(numaFit([{ cores: 4, memoryMiB: 0 }], 1, 1).fits).toBe(false));
+it('fits exactly, and one MiB more takes a second node', () =>
+  expect([numaFit(TWO, 1, 248 * GIB).nodes, numaFit(TWO, 1, 248 * GIB + 1).nodes]).toEqual([1, 2]));
+it('has no node where nothing is left for guests', () =>
+  expect(numaFit([{ cores: 4, memoryMiB: 0 }], 1, 1).fits).toBe(false));

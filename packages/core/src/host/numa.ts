@@ -18,9 +18,16 @@ export type NumaFit =
 export function numaFit(nodes: readonly NodeSize[], vcpu: number, memoryMiB: MiB): NumaFit {
   const cores = Math.min(...nodes.map((node) => node.cores));
   const memory = Math.min(...nodes.map((node) => node.memoryMiB));
-  const k = memory > 0 ? Math.max(Math.ceil(vcpu / cores), Math.ceil(memoryMiB / memory)) : Infinity;
+  const k =
+    memory > 0 ? Math.max(Math.ceil(vcpu / cores), Math.ceil(memoryMiB / memory)) : Infinity;
   if (k > nodes.length) return { fits: false, nodes: k };
   const low = Math.floor(vcpu / k);
   const vcpuPerNode = Array.from({ length: k }, (_, i) => low + (i < vcpu % k ? 1 : 0));
-  return { fits: true, nodes: k, vcpuPerNode, memoryPerNodeMiB: Math.ceil(memoryMiB / k), even: vcpu % k === 0 && memoryMiB % k === 0 };
+  return {
+    fits: true,
+    nodes: k,
+    vcpuPerNode,
+    memoryPerNodeMiB: Math.ceil(memoryMiB / k),
+    even: vcpu % k === 0 && memoryMiB % k === 0,
+  };
 }

@@ -12,11 +12,21 @@ export interface Policy {
 }
 
 /** General servers: 4 vCPU per core; memory is never promised twice; nothing kept free. Common practice, no source. */
-export const DEFAULT_POLICY: Policy = { vcpuPerCore: 4, memoryPercent: 100, reservePercent: 0, from: null };
+export const DEFAULT_POLICY: Policy = {
+  vcpuPerCore: 4,
+  memoryPercent: 100,
+  reservePercent: 0,
+  from: null,
+};
 
 export function policyOf(fleet: Fleet, host: Pick<Row<'host'>, 'groupId'>): Policy {
   const group = fleet.get('hostGroup', host.groupId);
   if (!group) return DEFAULT_POLICY;
   const { vcpuPerCore, memoryPercent, reservePercent } = group;
-  return { vcpuPerCore, memoryPercent, reservePercent, from: { kind: 'hostGroup', id: group.id, name: group.name } };
+  return {
+    vcpuPerCore,
+    memoryPercent,
+    reservePercent,
+    from: { kind: 'hostGroup', id: group.id, name: group.name },
+  };
 }

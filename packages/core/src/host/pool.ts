@@ -24,8 +24,16 @@ export function poolFigures(fleet: Fleet, poolId: string): PoolFigures {
     const kept = snapshots.reduce((sum, snapshot) => sum + snapshot.bytes, 0);
     const limit = Math.floor((pool.usableBytes * pool.promiseLimitPercent) / 100);
     const value = limit - promised - held - kept;
-    const share = limit === 0 ? (promised + held + kept > 0 ? 100 : 0) : ((promised + held + kept) / limit) * 100;
-    const sources = [fromRecord('Sizes: the record; a thin volume counts with its full size'), practice('Promise limit')];
+    const share =
+      limit === 0
+        ? promised + held + kept > 0
+          ? 100
+          : 0
+        : ((promised + held + kept) / limit) * 100;
+    const sources = [
+      fromRecord('Sizes: the record; a thin volume counts with its full size'),
+      practice('Promise limit'),
+    ];
     return {
       promisedBytes: promised + held + kept,
       limitBytes: limit,
@@ -35,11 +43,40 @@ export function poolFigures(fleet: Fleet, poolId: string): PoolFigures {
         value,
         unit: 'bytes',
         lines: [
-          { label: 'Usable', value: pool.usableBytes, unit: 'bytes', operator: '·', from: { kind: 'pool', id: poolId } },
-          { label: 'Promise limit', value: pool.promiseLimitPercent, unit: 'percent', operator: '×' },
+          {
+            label: 'Usable',
+            value: pool.usableBytes,
+            unit: 'bytes',
+            operator: '·',
+            from: { kind: 'pool', id: poolId },
+          },
+          {
+            label: 'Promise limit',
+            value: pool.promiseLimitPercent,
+            unit: 'percent',
+            operator: '×',
+          },
           { label: `${volumes.length} volumes`, value: promised, unit: 'bytes', operator: '−' },
-          ...(holds.length ? [{ label: `${holds.length} holds of migrations`, value: held, unit: 'bytes' as const, operator: '−' as const }] : []),
-          ...(snapshots.length ? [{ label: `${snapshots.length} snapshots`, value: kept, unit: 'bytes' as const, operator: '−' as const }] : []),
+          ...(holds.length
+            ? [
+                {
+                  label: `${holds.length} holds of migrations`,
+                  value: held,
+                  unit: 'bytes' as const,
+                  operator: '−' as const,
+                },
+              ]
+            : []),
+          ...(snapshots.length
+            ? [
+                {
+                  label: `${snapshots.length} snapshots`,
+                  value: kept,
+                  unit: 'bytes' as const,
+                  operator: '−' as const,
+                },
+              ]
+            : []),
           { label: 'Left', value, unit: 'bytes', operator: '=' },
         ],
         sources,
@@ -51,8 +88,18 @@ export function poolFigures(fleet: Fleet, poolId: string): PoolFigures {
         value: share,
         unit: 'percent',
         lines: [
-          { label: `${volumes.length} volumes${holds.length ? `, ${holds.length} holds` : ''}${snapshots.length ? `, ${snapshots.length} snapshots` : ''}`, value: promised + held + kept, unit: 'bytes', operator: '·' },
-          { label: `Usable × ${pool.promiseLimitPercent} %`, value: limit, unit: 'bytes', operator: '÷' },
+          {
+            label: `${volumes.length} volumes${holds.length ? `, ${holds.length} holds` : ''}${snapshots.length ? `, ${snapshots.length} snapshots` : ''}`,
+            value: promised + held + kept,
+            unit: 'bytes',
+            operator: '·',
+          },
+          {
+            label: `Usable × ${pool.promiseLimitPercent} %`,
+            value: limit,
+            unit: 'bytes',
+            operator: '÷',
+          },
           { label: 'Promised', value: share, unit: 'percent', operator: '=' },
         ],
         sources,
@@ -64,14 +111,24 @@ export function poolFigures(fleet: Fleet, poolId: string): PoolFigures {
 
 /** Pools that a host reaches. */
 export function poolsOf(fleet: Fleet, hostId: string): Row<'pool'>[] {
-  return fleet.referring('poolReach', 'hostId', hostId).map((reach) => fleet.need('pool', reach.poolId));
+  return fleet
+    .referring('poolReach', 'hostId', hostId)
+    .map((reach) => fleet.need('pool', reach.poolId));
 }
 
 export function reaches(fleet: Fleet, hostId: string, poolId: string): boolean {
-  return fleet.memo(poolId, 'reached by', () => new Set(fleet.referring('poolReach', 'poolId', poolId).map((reach) => reach.hostId))).has(hostId);
+  return fleet
+    .memo(
+      poolId,
+      'reached by',
+      () => new Set(fleet.referring('poolReach', 'poolId', poolId).map((reach) => reach.hostId)),
+    )
+    .has(hostId);
 }
 
 /** Whether guests of a host can be joined to a network there. */
 export function carriesNetwork(fleet: Fleet, hostId: string, networkId: string): boolean {
-  return fleet.referring('virtualSwitch', 'hostId', hostId).some((found) => found.networkId === networkId);
+  return fleet
+    .referring('virtualSwitch', 'hostId', hostId)
+    .some((found) => found.networkId === networkId);
 }

@@ -8,11 +8,15 @@ const MOST = 1024;
 /** Reads "8 x 4 TB, 480GB": counts and sizes, separated by commas. */
 export function readDisks(text: string): { disks: Bytes[]; fault: string | null } {
   const disks: Bytes[] = [];
-  for (const part of text.split(/[,;+]/).map((found) => found.trim()).filter(Boolean)) {
+  for (const part of text
+    .split(/[,;+]/)
+    .map((found) => found.trim())
+    .filter(Boolean)) {
     const match = /^(?:(\d{1,4})\s*[x×*]\s*)?(.+)$/i.exec(part)!;
     const size = parseBytes(match[2]!);
     if (!size.ok) return { disks, fault: size.sentence };
-    if (disks.length + Number(match[1] ?? 1) > MOST) return { disks, fault: `At most ${MOST} disks.` };
+    if (disks.length + Number(match[1] ?? 1) > MOST)
+      return { disks, fault: `At most ${MOST} disks.` };
     disks.push(...Array.from({ length: Number(match[1] ?? 1) }, () => size.value));
   }
   return { disks, fault: null };
@@ -31,5 +35,8 @@ export function arrayQuestion(text: string): { disks: Bytes[]; sentence: string 
   const wrong = arrayFault(level, disks, 2);
   if (wrong) return { disks, sentence: wrong };
   const { worst, best } = survives(level, disks.length, 2);
-  return { disks, sentence: `Level ${level} of ${disks.length} disks: ${formatBoth(usableBytes(level, disks, 2))} usable, survives ${worst}${best > worst ? ` to ${best}` : ''}` };
+  return {
+    disks,
+    sentence: `Level ${level} of ${disks.length} disks: ${formatBoth(usableBytes(level, disks, 2))} usable, survives ${worst}${best > worst ? ` to ${best}` : ''}`,
+  };
 }

@@ -2,7 +2,19 @@ import { parseName } from '../address/index.js';
 import { OUT_OF_BAND } from './management.js';
 import { draftHardware, type HardwareInput } from './set-hardware.js';
 import { giveAddress } from '../network/give-address.js';
-import { draftOf, isRefusal, refuse, tidy, type ChangeBase, type Decider, type Draft, type Edge, type Fleet, type NewFields, type Refusal } from '../record/index.js';
+import {
+  draftOf,
+  isRefusal,
+  refuse,
+  tidy,
+  type ChangeBase,
+  type Decider,
+  type Draft,
+  type Edge,
+  type Fleet,
+  type NewFields,
+  type Refusal,
+} from '../record/index.js';
 
 /** What a host is recorded with: its own pool, the networks it carries, its management address, its parts. */
 export interface HostInput {
@@ -10,7 +22,10 @@ export interface HostInput {
   pools: { name: string; usableBytes: number; promiseLimitPercent?: number }[];
   /** Pools of others that this host reaches too. */
   reaches?: string[];
-  networks?: { networkId: string; mode?: 'bridged' | 'NAT' | 'host and guests' | 'guests only' | 'routed' }[];
+  networks?: {
+    networkId: string;
+    mode?: 'bridged' | 'NAT' | 'host and guests' | 'guests only' | 'routed';
+  }[];
   management?: { ip?: string; networkId?: string; prefixLength?: number };
   /** Address of the out-of-band controller. */
   outOfBand?: { ip: string };
@@ -26,7 +41,12 @@ export const recordHost: Decider<RecordHost> = (fleet, change, edge) => {
   const draft = draftOf(fleet, edge);
   const drafted = draftHost(fleet, draft, edge, change);
   if (isRefusal(drafted)) return drafted;
-  return { draft, title: `recorded host ${drafted.name}`, subjects: [{ kind: 'host', id: drafted.hostId, name: drafted.name }], objections: drafted.objections };
+  return {
+    draft,
+    title: `recorded host ${drafted.name}`,
+    subjects: [{ kind: 'host', id: drafted.hostId, name: drafted.name }],
+    objections: drafted.objections,
+  };
 };
 
 /** Most hosts in one change. */
@@ -39,24 +59,47 @@ export interface RecordHosts extends ChangeBase {
 }
 
 export const recordHosts: Decider<RecordHosts> = (fleet, change, edge) => {
-  if (change.hosts.length === 0) return refuse({ code: 'none', field: 'hosts', sentence: 'There is no host to record here.' });
-  if (change.hosts.length > MOST_HOSTS) return refuse({ code: 'too-many', field: 'hosts', sentence: `At most ${MOST_HOSTS} hosts at once, not ${change.hosts.length}.` });
+  if (change.hosts.length === 0)
+    return refuse({ code: 'none', field: 'hosts', sentence: 'There is no host to record here.' });
+  if (change.hosts.length > MOST_HOSTS)
+    return refuse({
+      code: 'too-many',
+      field: 'hosts',
+      sentence: `At most ${MOST_HOSTS} hosts at once, not ${change.hosts.length}.`,
+    });
   const draft = draftOf(fleet, edge);
   const taken = new Set<string>();
   const names = new Map<string, number>();
   const objections: Refusal[] = [];
   const subjects = [];
   for (const [i, input] of change.hosts.entries()) {
-    const at = <T extends Refusal>(refusal: T): T => ({ ...refusal, field: `hosts.${i}${refusal.field ? `.${refusal.field}` : ''}` });
+    const at = <T extends Refusal>(refusal: T): T => ({
+      ...refusal,
+      field: `hosts.${i}${refusal.field ? `.${refusal.field}` : ''}`,
+    });
     const drafted = draftHost(fleet, draft, edge, input, taken);
     if (isRefusal(drafted)) return at(drafted);
     const twin = names.get(drafted.name.toLowerCase());
-    if (twin !== undefined) return refuse({ code: 'name-taken', field: `hosts.${i}.name`, sentence: `${drafted.name} stands in row ${twin + 1} and row ${i + 1}.` });
+    if (twin !== undefined)
+      return refuse({
+        code: 'name-taken',
+        field: `hosts.${i}.name`,
+        sentence: `${drafted.name} stands in row ${twin + 1} and row ${i + 1}.`,
+      });
     names.set(drafted.name.toLowerCase(), i);
     objections.push(...drafted.objections.map(at));
     subjects.push({ kind: 'host' as const, id: drafted.hostId, name: drafted.name });
   }
-  return { draft, title: `recorded ${subjects.length} hosts: ${subjects.map(({ name }) => name).join(', ')}`.slice(0, 200), subjects: subjects.slice(0, 50), objections };
+  return {
+    draft,
+    title:
+      `recorded ${subjects.length} hosts: ${subjects.map(({ name }) => name).join(', ')}`.slice(
+        0,
+        200,
+      ),
+    subjects: subjects.slice(0, 50),
+    objections,
+  };
 };
 
 export interface DraftedHost {
@@ -66,32 +109,77 @@ export interface DraftedHost {
 }
 
 /** @param taken addresses given out earlier in the same change; this host's are added */
-export function draftHost(fleet: Fleet, draft: Draft, edge: Edge, input: HostInput, taken: Set<string> = new Set()): DraftedHost | Refusal {
+export function draftHost(
+  fleet: Fleet,
+  draft: Draft,
+  edge: Edge,
+  input: HostInput,
+  taken: Set<string> = new Set(),
+): DraftedHost | Refusal {
   const name = parseName(String(input.fields.name ?? ''));
-  if (!name.ok) return refuse({ code: 'bad-name', field: 'name', sentence: name.sentence, remedy: name.suggestion && `Write ${name.suggestion}.` });
+  if (!name.ok)
+    return refuse({
+      code: 'bad-name',
+      field: 'name',
+      sentence: name.sentence,
+      remedy: name.suggestion && `Write ${name.suggestion}.`,
+    });
   const planned = input.fields.state === 'planned' || input.fields.state === 'building';
-  const hostId = draft.create('host', { ...tidy('host', input.fields), name: name.value, nameAssigned: planned, networkChangedAt: edge.now });
+  const hostId = draft.create('host', {
+    ...tidy('host', input.fields),
+    name: name.value,
+    nameAssigned: planned,
+    networkChangedAt: edge.now,
+  });
   for (const pool of input.pools) {
     const poolId = draft.create('pool', pool);
     draft.create('poolReach', { poolId, hostId });
   }
   for (const poolId of input.reaches ?? []) draft.create('poolReach', { poolId, hostId });
   for (const { networkId, mode = 'bridged' } of input.networks ?? []) {
-    draft.create('virtualSwitch', { hostId, networkId, mode, name: fleet.get('network', networkId)?.name ?? 'network' });
+    draft.create('virtualSwitch', {
+      hostId,
+      networkId,
+      mode,
+      name: fleet.get('network', networkId)?.name ?? 'network',
+    });
   }
   const fault = input.hardware && draftHardware(fleet, draft, hostId, input.hardware);
   if (fault) return fault;
   const objections: Refusal[] = [];
-  const give = (field: string, purpose: string, networkId: string | undefined, ip: string | undefined, prefixLength?: number): Refusal | undefined => {
+  const give = (
+    field: string,
+    purpose: string,
+    networkId: string | undefined,
+    ip: string | undefined,
+    prefixLength?: number,
+  ): Refusal | undefined => {
     const assigned = planned || ip === undefined;
-    const given = giveAddress(fleet, draft, { holder: { hostId }, networkId: networkId ?? null, ip, prefixLength, assigned, purpose, field, skip: taken, now: edge.now, randomByte: edge.randomByte });
+    const given = giveAddress(fleet, draft, {
+      holder: { hostId },
+      networkId: networkId ?? null,
+      ip,
+      prefixLength,
+      assigned,
+      purpose,
+      field,
+      skip: taken,
+      now: edge.now,
+      randomByte: edge.randomByte,
+    });
     if (isRefusal(given)) return given;
     taken.add(given.ip);
     if (planned) objections.push(...given.objections);
     return undefined;
   };
   if (input.management) {
-    const refused = give('management.ip', 'management', input.management.networkId, input.management.ip, input.management.prefixLength);
+    const refused = give(
+      'management.ip',
+      'management',
+      input.management.networkId,
+      input.management.ip,
+      input.management.prefixLength,
+    );
     if (refused) return refused;
   }
   if (input.outOfBand) {

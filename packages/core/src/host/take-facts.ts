@@ -1,4 +1,11 @@
-import { draftOf, isRefusal, refuse, type ChangeBase, type Decider, type Values } from '../record/index.js';
+import {
+  draftOf,
+  isRefusal,
+  refuse,
+  type ChangeBase,
+  type Decider,
+  type Values,
+} from '../record/index.js';
 import { draftHostEdit } from './edit-host.js';
 import { draftHardware, type HardwareInput } from './set-hardware.js';
 
@@ -14,12 +21,17 @@ export interface TakeFacts extends ChangeBase {
 
 export const takeFacts: Decider<TakeFacts> = (fleet, change, edge) => {
   const taken = [...Object.keys(change.fields), ...Object.keys(change.hardware)];
-  if (taken.length === 0) return refuse({ code: 'none', sentence: 'Choose at least one fact to take.' });
+  if (taken.length === 0)
+    return refuse({ code: 'none', sentence: 'Choose at least one fact to take.' });
   const draft = draftOf(fleet, edge);
   const host = draftHostEdit(fleet, draft, edge, change.hostId, change.fields);
   if (isRefusal(host)) return host;
   const fault = draftHardware(fleet, draft, host.id, change.hardware);
   if (fault) return fault;
   draft.update('host', host.id, { confirmedAt: edge.now, confirmedBy: `import (${change.from})` });
-  return { draft, title: `took ${taken.length} facts of ${host.name} from the ${change.from}`, subjects: [{ kind: 'host', id: host.id, name: host.name }] };
+  return {
+    draft,
+    title: `took ${taken.length} facts of ${host.name} from the ${change.from}`,
+    subjects: [{ kind: 'host', id: host.id, name: host.name }],
+  };
 };

@@ -1,7 +1,17 @@
 import fc from 'fast-check';
 import { quantileSorted } from 'simple-statistics';
 import { describe, expect, it } from 'vitest';
-import { ENOUGH_SAMPLES, nearestRank, percentile, readSample, rightSize, runway, sampleLayout, theilSen, type Point } from './index.js';
+import {
+  ENOUGH_SAMPLES,
+  nearestRank,
+  percentile,
+  readSample,
+  rightSize,
+  runway,
+  sampleLayout,
+  theilSen,
+  type Point,
+} from './index.js';
 
 /** Definitions: Hyndman & Fan 1996. S1 by type 1 is the textbook example of the nearest rank (from memory); the rest worked by hand. */
 describe('percentiles', () => {
@@ -11,31 +21,71 @@ describe('percentiles', () => {
   const S4 = [3, 6, 7, 8, 8, 10, 13, 15, 16, 20];
   const S5 = [12, 14, 11, 90, 13, 12, 15, 14, 13, 88];
   const cases: [number[], number, number, number][] = [
-    [S1, 5, 15, 16], [S1, 25, 20, 20], [S1, 30, 20, 23], [S1, 40, 20, 29], [S1, 50, 35, 35], [S1, 90, 50, 46], [S1, 95, 50, 48], [S1, 100, 50, 50],
-    [S2, 5, 1, 1.45], [S2, 10, 1, 1.9], [S2, 25, 3, 3.25], [S2, 50, 5, 5.5], [S2, 75, 8, 7.75], [S2, 95, 10, 9.55], [S2, 99, 10, 9.91],
-    [S3, 5, 1, 1.95], [S3, 90, 18, 18.1], [S3, 95, 19, 19.05], [S3, 99, 20, 19.81],
-    [S4, 25, 7, 7.25], [S4, 50, 8, 9], [S4, 75, 15, 14.5], [S4, 95, 20, 18.2],
-    [S5, 50, 13, 13.5], [S5, 80, 15, 29.6], [S5, 90, 88, 88.2], [S5, 95, 90, 89.1],
-    [[42], 0, 42, 42], [[42], 100, 42, 42],
+    [S1, 5, 15, 16],
+    [S1, 25, 20, 20],
+    [S1, 30, 20, 23],
+    [S1, 40, 20, 29],
+    [S1, 50, 35, 35],
+    [S1, 90, 50, 46],
+    [S1, 95, 50, 48],
+    [S1, 100, 50, 50],
+    [S2, 5, 1, 1.45],
+    [S2, 10, 1, 1.9],
+    [S2, 25, 3, 3.25],
+    [S2, 50, 5, 5.5],
+    [S2, 75, 8, 7.75],
+    [S2, 95, 10, 9.55],
+    [S2, 99, 10, 9.91],
+    [S3, 5, 1, 1.95],
+    [S3, 90, 18, 18.1],
+    [S3, 95, 19, 19.05],
+    [S3, 99, 20, 19.81],
+    [S4, 25, 7, 7.25],
+    [S4, 50, 8, 9],
+    [S4, 75, 15, 14.5],
+    [S4, 95, 20, 18.2],
+    [S5, 50, 13, 13.5],
+    [S5, 80, 15, 29.6],
+    [S5, 90, 88, 88.2],
+    [S5, 95, 90, 89.1],
+    [[42], 0, 42, 42],
+    [[42], 100, 42, 42],
   ];
-  it.each(cases)('of %j at %i: type 1 gives %d, type 7 gives %d', (samples, percent, first, seventh) => {
-    expect(nearestRank(samples, percent)).toBe(first);
-    expect(percentile(samples, percent)).toBeCloseTo(seventh, 10);
-  });
+  it.each(cases)(
+    'of %j at %i: type 1 gives %d, type 7 gives %d',
+    (samples, percent, first, seventh) => {
+      expect(nearestRank(samples, percent)).toBe(first);
+      expect(percentile(samples, percent)).toBeCloseTo(seventh, 10);
+    },
+  );
   it('type 1 of 1 … 100 is the per cent itself, also where 0.07 × 100 is more than 7', () => {
     const hundred = Array.from({ length: 100 }, (_, i) => i + 1);
-    for (let percent = 1; percent <= 100; percent += 1) expect(nearestRank(hundred, percent)).toBe(percent);
+    for (let percent = 1; percent <= 100; percent += 1)
+      expect(nearestRank(hundred, percent)).toBe(percent);
   });
   it('type 7 is what a statistics library gives, whatever the samples', () => {
     fc.assert(
-      fc.property(fc.array(fc.double({ min: -1e6, max: 1e6, noNaN: true }), { minLength: 1, maxLength: 60 }), fc.integer({ min: 0, max: 100 }), (samples, percent) => {
-        const other = quantileSorted([...samples].sort((a, b) => a - b), percent / 100);
-        expect(Math.abs(percentile(samples, percent)! - other)).toBeLessThanOrEqual(1e-6 * Math.max(1, Math.abs(other)));
-      }),
+      fc.property(
+        fc.array(fc.double({ min: -1e6, max: 1e6, noNaN: true }), { minLength: 1, maxLength: 60 }),
+        fc.integer({ min: 0, max: 100 }),
+        (samples, percent) => {
+          const other = quantileSorted(
+            [...samples].sort((a, b) => a - b),
+            percent / 100,
+          );
+          expect(Math.abs(percentile(samples, percent)! - other)).toBeLessThanOrEqual(
+            1e-6 * Math.max(1, Math.abs(other)),
+          );
+        },
+      ),
     );
   });
   it('no samples have no percentile, what is not a number is dropped, and other per cents are refused', () => {
-    expect([percentile([], 50), nearestRank([NaN], 50), percentile([NaN, 3], 50)]).toEqual([null, null, 3]);
+    expect([percentile([], 50), nearestRank([NaN], 50), percentile([NaN, 3], 50)]).toEqual([
+      null,
+      null,
+      3,
+    ]);
     expect(() => nearestRank([1], 2.5)).toThrow(RangeError);
     expect(() => percentile([1], 101)).toThrow(RangeError);
   });
@@ -63,10 +113,16 @@ describe('the trend', () => {
   });
   it('is the published one for cloud seeding in five years: −0.056', () => {
     // Hollander and Wolfe, Nonparametric Statistical Methods, chapter 9, data of Smith 1967 (from memory; the median worked by hand).
-    expect(theilSen(points([1, 1.26], [2, 1.27], [3, 1.12], [4, 1.16], [5, 1.03]))!.slope).toBeCloseTo(-0.05625, 10);
+    expect(
+      theilSen(points([1, 1.26], [2, 1.27], [3, 1.12], [4, 1.16], [5, 1.03]))!.slope,
+    ).toBeCloseTo(-0.05625, 10);
   });
   it('needs two different times', () => {
-    expect([theilSen([]), theilSen(points([1, 2])), theilSen(points([1, 2], [1, 3]))]).toEqual([null, null, null]);
+    expect([theilSen([]), theilSen(points([1, 2])), theilSen(points([1, 2], [1, 3]))]).toEqual([
+      null,
+      null,
+      null,
+    ]);
   });
   it('of a line with thousands of samples is that line', () => {
     const many = Array.from({ length: 5000 }, (_, x) => ({ x, y: 3 * x + 40 }));
@@ -74,25 +130,42 @@ describe('the trend', () => {
   });
   it('turns with its samples: stretching y stretches the slope, shifting does not alter it', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 50 }), fc.integer({ min: -100, max: 100 })), { minLength: 2, maxLength: 12 }), fc.integer({ min: 1, max: 9 }), (pairs, k) => {
-        const one = theilSen(points(...pairs));
-        const other = theilSen(points(...pairs.map(([x, y]): [number, number] => [x + 7, k * y - 3])));
-        if (one) expect(other!.slope).toBeCloseTo(k * one.slope, 8);
-        else expect(other).toBeNull();
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 0, max: 50 }), fc.integer({ min: -100, max: 100 })), {
+          minLength: 2,
+          maxLength: 12,
+        }),
+        fc.integer({ min: 1, max: 9 }),
+        (pairs, k) => {
+          const one = theilSen(points(...pairs));
+          const other = theilSen(
+            points(...pairs.map(([x, y]): [number, number] => [x + 7, k * y - 3])),
+          );
+          if (one) expect(other!.slope).toBeCloseTo(k * one.slope, 8);
+          else expect(other).toBeNull();
+        },
+      ),
     );
   });
 });
 
 describe('time until full', () => {
   const DAY = 86_400;
-  const asked = (samples: Point[], limitBytes: number) => runway({ samples: samples.map(({ x, y }) => ({ x: x * DAY, y })), limitBytes, title: 'Full', limitWords: 'Usable' })!;
+  const asked = (samples: Point[], limitBytes: number) =>
+    runway({
+      samples: samples.map(({ x, y }) => ({ x: x * DAY, y })),
+      limitBytes,
+      title: 'Full',
+      limitWords: 'Usable',
+    })!;
   it.each([
     [T3, 1000, 252],
     [T3, 800, 127],
     [T3, 600, 2],
     [T1, 40, 13],
-  ])('of %j up to %i: %i days, rounded down', (samples, limit, days) => expect(asked(samples, limit)).toMatchObject({ state: 'filling', days }));
+  ])('of %j up to %i: %i days, rounded down', (samples, limit, days) =>
+    expect(asked(samples, limit)).toMatchObject({ state: 'filling', days }),
+  );
   it('what falls or stays is not filling, what is above is full already', () => {
     expect(asked(T5, 1000).state).toBe('not filling');
     expect(asked(points([0, 7], [1, 7]), 100).state).toBe('not filling');
@@ -121,13 +194,68 @@ describe('the right size', () => {
     [1.1, 25, 1, 4, 2, 'shrink'],
     [9.3, 20, 2, 16, 12, 'leave'],
     [15.1, 20, 2, 16, 20, 'grow'],
-  ])('P95 %d with %i %% headroom in steps of %i, now %i: %i, %s', (p95, headroomPercent, step, now, to, advice) =>
-    expect(rightSize({ title: 'Size', unit: 'vCPU', now, use: use(p95), headroomPercent, step, minimum: 1 })).toMatchObject({ to, advice }));
-  it('never goes below the minimum of the role', () => expect(rightSize({ title: 'Memory', unit: 'MiB', now: 8192, use: use(300), headroomPercent: 20, step: 256, minimum: 1024 })).toMatchObject({ to: 1024, advice: 'shrink' }));
-  it('a week of samples is not enough for advice', () => expect(rightSize({ title: 'Size', unit: 'vCPU', now: 16, use: { p95: 1, most: 2, samples: ENOUGH_SAMPLES, days: 7 }, headroomPercent: 25, step: 1, minimum: 1 }).advice).toBe('too few samples'));
+  ])(
+    'P95 %d with %i %% headroom in steps of %i, now %i: %i, %s',
+    (p95, headroomPercent, step, now, to, advice) =>
+      expect(
+        rightSize({
+          title: 'Size',
+          unit: 'vCPU',
+          now,
+          use: use(p95),
+          headroomPercent,
+          step,
+          minimum: 1,
+        }),
+      ).toMatchObject({ to, advice }),
+  );
+  it('never goes below the minimum of the role', () =>
+    expect(
+      rightSize({
+        title: 'Memory',
+        unit: 'MiB',
+        now: 8192,
+        use: use(300),
+        headroomPercent: 20,
+        step: 256,
+        minimum: 1024,
+      }),
+    ).toMatchObject({ to: 1024, advice: 'shrink' }));
+  it('a week of samples is not enough for advice', () =>
+    expect(
+      rightSize({
+        title: 'Size',
+        unit: 'vCPU',
+        now: 16,
+        use: { p95: 1, most: 2, samples: ENOUGH_SAMPLES, days: 7 },
+        headroomPercent: 25,
+        step: 1,
+        minimum: 1,
+      }).advice,
+    ).toBe('too few samples'));
   it('says when peaks would have to wait', () => {
-    expect(rightSize({ title: 'Size', unit: 'vCPU', now: 16, use: use(2, 9), headroomPercent: 25, step: 1, minimum: 1 }).sentence).toContain('peaks would then have to wait');
-    expect(rightSize({ title: 'Size', unit: 'vCPU', now: 16, use: use(2, 2.4), headroomPercent: 25, step: 1, minimum: 1 }).sentence).toContain('even its highest peak fits');
+    expect(
+      rightSize({
+        title: 'Size',
+        unit: 'vCPU',
+        now: 16,
+        use: use(2, 9),
+        headroomPercent: 25,
+        step: 1,
+        minimum: 1,
+      }).sentence,
+    ).toContain('peaks would then have to wait');
+    expect(
+      rightSize({
+        title: 'Size',
+        unit: 'vCPU',
+        now: 16,
+        use: use(2, 2.4),
+        headroomPercent: 25,
+        step: 1,
+        minimum: 1,
+      }).sentence,
+    ).toContain('even its highest peak fits');
   });
 });
 
@@ -140,11 +268,22 @@ describe('samples from CSV', () => {
   };
   const GUESTS = layout('Time,guest,cpu %,memory MiB,disk bytes');
   it.each([
-    ['2026-11-20 08:05,tide,12.5,2048,1000', { at: '2026-11-20T08:05:00.000Z', cpuPercent: 12.5, memoryMiB: 2048, diskBytes: 1000 }],
-    ['2026-11-20T10:05:00+02:00,tide,,2048,', { at: '2026-11-20T08:05:00.000Z', cpuPercent: null, memoryMiB: 2048, diskBytes: null }],
+    [
+      '2026-11-20 08:05,tide,12.5,2048,1000',
+      { at: '2026-11-20T08:05:00.000Z', cpuPercent: 12.5, memoryMiB: 2048, diskBytes: 1000 },
+    ],
+    [
+      '2026-11-20T10:05:00+02:00,tide,,2048,',
+      { at: '2026-11-20T08:05:00.000Z', cpuPercent: null, memoryMiB: 2048, diskBytes: null },
+    ],
     ['1763625900,tide,0,,', { at: '2025-11-20T08:05:00.000Z', cpuPercent: 0 }],
     ['2026-11-20,tide,3,1.4,', { at: '2026-11-20T00:00:00.000Z', memoryMiB: 1 }],
-  ])('%s', (line, wanted) => expect(readSample(line.split(','), GUESTS, NOW)).toMatchObject({ ok: true, value: { name: 'tide', ...wanted } }));
+  ])('%s', (line, wanted) =>
+    expect(readSample(line.split(','), GUESTS, NOW)).toMatchObject({
+      ok: true,
+      value: { name: 'tide', ...wanted },
+    }),
+  );
   it.each([
     ['2026-11-21 08:05,tide,1,,', 'lies in the future'],
     ['2026-02-30 08:05,tide,1,,', 'is not a time'],
@@ -159,7 +298,9 @@ describe('samples from CSV', () => {
     expect(read.ok ? '' : read.sentence).toContain(sentence);
   });
   it('a file about pools has its own columns', () => {
-    expect(readSample(['2026-11-20', 'quay', '900'], layout('time,pool,used bytes'), NOW)).toMatchObject({ ok: true, value: { name: 'quay', diskBytes: 900 } });
+    expect(
+      readSample(['2026-11-20', 'quay', '900'], layout('time,pool,used bytes'), NOW),
+    ).toMatchObject({ ok: true, value: { name: 'quay', diskBytes: 900 } });
   });
   it.each([
     ['time,guest', 'nothing measured'],
@@ -175,28 +316,50 @@ describe('samples from CSV', () => {
 });
 
 describe('whatever is measured', () => {
-  const samples = fc.array(fc.double({ min: 0, max: 1e9, noNaN: true }), { minLength: 1, maxLength: 80 });
+  const samples = fc.array(fc.double({ min: 0, max: 1e9, noNaN: true }), {
+    minLength: 1,
+    maxLength: 80,
+  });
   it('a percentile lies between the least and the most, and never falls as the per cent grows', () => {
     fc.assert(
-      fc.property(samples, fc.integer({ min: 0, max: 100 }), fc.integer({ min: 0, max: 100 }), (values, p, q) => {
-        for (const take of [nearestRank, percentile]) {
-          const [low, high] = [take(values, Math.min(p, q))!, take(values, Math.max(p, q))!];
-          expect(low).toBeLessThanOrEqual(high);
-          expect(low).toBeGreaterThanOrEqual(Math.min(...values));
-          expect(high).toBeLessThanOrEqual(Math.max(...values));
-        }
-        expect(values).toContain(nearestRank(values, p));
-      }),
+      fc.property(
+        samples,
+        fc.integer({ min: 0, max: 100 }),
+        fc.integer({ min: 0, max: 100 }),
+        (values, p, q) => {
+          for (const take of [nearestRank, percentile]) {
+            const [low, high] = [take(values, Math.min(p, q))!, take(values, Math.max(p, q))!];
+            expect(low).toBeLessThanOrEqual(high);
+            expect(low).toBeGreaterThanOrEqual(Math.min(...values));
+            expect(high).toBeLessThanOrEqual(Math.max(...values));
+          }
+          expect(values).toContain(nearestRank(values, p));
+        },
+      ),
     );
   });
   it('advice never falls below what the 95th percentile needs, nor below the minimum', () => {
     fc.assert(
-      fc.property(fc.double({ min: 0, max: 1000, noNaN: true }), fc.integer({ min: 1, max: 2000 }), fc.integer({ min: 1, max: 64 }), fc.integer({ min: 1, max: 16 }), (p95, now, minimum, step) => {
-        const found = rightSize({ title: 'Size', unit: 'vCPU', now, use: { p95, most: p95, samples: ENOUGH_SAMPLES, days: 20 }, headroomPercent: 25, step, minimum });
-        expect(found.to).toBeGreaterThanOrEqual(Math.max(minimum, p95 * 1.25 - 1e-6));
-        if (found.advice === 'grow') expect(found.to).toBeGreaterThan(now);
-        if (found.advice === 'shrink') expect(found.to).toBeLessThanOrEqual(0.7 * now);
-      }),
+      fc.property(
+        fc.double({ min: 0, max: 1000, noNaN: true }),
+        fc.integer({ min: 1, max: 2000 }),
+        fc.integer({ min: 1, max: 64 }),
+        fc.integer({ min: 1, max: 16 }),
+        (p95, now, minimum, step) => {
+          const found = rightSize({
+            title: 'Size',
+            unit: 'vCPU',
+            now,
+            use: { p95, most: p95, samples: ENOUGH_SAMPLES, days: 20 },
+            headroomPercent: 25,
+            step,
+            minimum,
+          });
+          expect(found.to).toBeGreaterThanOrEqual(Math.max(minimum, p95 * 1.25 - 1e-6));
+          if (found.advice === 'grow') expect(found.to).toBeGreaterThan(now);
+          if (found.advice === 'shrink') expect(found.to).toBeLessThanOrEqual(0.7 * now);
+        },
+      ),
     );
   });
   it('no line of any text makes the reader stumble', () => {

@@ -14,7 +14,8 @@ export type PercentileType = 'type 1, nearest rank' | 'type 7, linear';
  * @example nearestRank([15, 20, 35, 40, 50], 30) // 20
  */
 export function nearestRank(samples: readonly number[], percent: number): number | null {
-  if (!Number.isInteger(percent) || percent < 0 || percent > 100) throw new RangeError('a whole per cent from 0 to 100');
+  if (!Number.isInteger(percent) || percent < 0 || percent > 100)
+    throw new RangeError('a whole per cent from 0 to 100');
   const sorted = ascending(samples);
   if (sorted.length === 0) return null;
   return sorted[Math.max(1, Math.floor((percent * sorted.length + 99) / 100)) - 1]!;
@@ -37,4 +38,5 @@ export function percentile(samples: readonly number[], percent: number): number 
   return h === below ? low : low + (h - below) * (sorted[below + 1]! - low);
 }
 
-const ascending = (samples: readonly number[]): number[] => samples.filter((value) => Number.isFinite(value)).sort((a, b) => a - b);
+const ascending = (samples: readonly number[]): number[] =>
+  samples.filter((value) => Number.isFinite(value)).sort((a, b) => a - b);

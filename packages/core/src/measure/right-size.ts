@@ -35,24 +35,51 @@ interface Asked {
 
 const SHRINK_BELOW = 0.7;
 
-export function rightSize({ title, unit, now, use, headroomPercent, step, minimum }: Asked): RightSize {
+export function rightSize({
+  title,
+  unit,
+  now,
+  use,
+  headroomPercent,
+  step,
+  minimum,
+}: Asked): RightSize {
   const wanted = (use.p95 * (100 + headroomPercent)) / 100;
   const stepped = Math.ceil(wanted / step - 1e-9) * step;
   const to = Math.max(stepped, minimum);
   const enough = use.samples >= ENOUGH_SAMPLES && use.days >= ENOUGH_DAYS;
-  const advice = !enough ? 'too few samples' : to > now ? 'grow' : to <= SHRINK_BELOW * now ? 'shrink' : 'leave';
+  const advice = !enough
+    ? 'too few samples'
+    : to > now
+      ? 'grow'
+      : to <= SHRINK_BELOW * now
+        ? 'shrink'
+        : 'leave';
   const figure: Figure = {
     name: `right-size-${unit}`,
     title,
     value: to,
     unit,
     lines: [
-      { label: `95th percentile of ${use.samples.toLocaleString('en-GB')} samples over ${Math.floor(use.days)} days (type 7)`, value: round(use.p95), unit, operator: '·' },
+      {
+        label: `95th percentile of ${use.samples.toLocaleString('en-GB')} samples over ${Math.floor(use.days)} days (type 7)`,
+        value: round(use.p95),
+        unit,
+        operator: '·',
+      },
       { label: 'With headroom', value: 100 + headroomPercent, unit: 'percent', operator: '×' },
       { label: 'That is', value: round(wanted), unit, operator: '=' },
-      { label: `Rounded up to steps of ${step}${minimum > stepped ? ', and not below the minimum of its profile' : ''}`, value: to, unit, operator: '=' },
+      {
+        label: `Rounded up to steps of ${step}${minimum > stepped ? ', and not below the minimum of its profile' : ''}`,
+        value: to,
+        unit,
+        operator: '=',
+      },
     ],
-    sources: [own('Right size: 95th percentile with headroom; smaller only if that saves three tenths'), standard('Percentile: Hyndman & Fan, The American Statistician 50(4), 1996')],
+    sources: [
+      own('Right size: 95th percentile with headroom; smaller only if that saves three tenths'),
+      standard('Percentile: Hyndman & Fan, The American Statistician 50(4), 1996'),
+    ],
   };
   return { advice, to, figure, sentence: sentenceOf(advice, use, to, now) };
 }
@@ -64,9 +91,13 @@ function sentenceOf(advice: RightSize['advice'], use: Use, to: number, now: numb
     case 'grow':
       return 'It needs more than it has.';
     case 'shrink':
-      return use.most > to ? 'It could do with less; its highest peaks would then have to wait.' : 'It could do with less; even its highest peak fits.';
+      return use.most > to
+        ? 'It could do with less; its highest peaks would then have to wait.'
+        : 'It could do with less; even its highest peak fits.';
     case 'leave':
-      return to === now ? 'It has what it needs.' : 'It could do with a little less: not worth a restart.';
+      return to === now
+        ? 'It has what it needs.'
+        : 'It could do with a little less: not worth a restart.';
   }
 }
 

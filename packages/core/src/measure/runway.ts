@@ -9,7 +9,14 @@ const wholeDays = (days: number): number => Math.floor(days + 1e-9);
 export type Runway =
   | { state: 'not filling'; figure: Figure }
   | { state: 'full already'; figure: Figure }
-  | { state: 'filling'; days: number; /** Whole days if it fills as fast as three quarters, and as slowly as a quarter, of all slopes say; null: never. */ soonest: number; latest: number | null; /** Beyond three times the observed span no date is named. */ beyond: boolean; figure: Figure };
+  | {
+      state: 'filling';
+      days: number;
+      /** Whole days if it fills as fast as three quarters, and as slowly as a quarter, of all slopes say; null: never. */ soonest: number;
+      latest: number | null;
+      /** Beyond three times the observed span no date is named. */ beyond: boolean;
+      figure: Figure;
+    };
 
 export interface Filling {
   /** Seconds since the epoch, and bytes used then. */
@@ -38,11 +45,30 @@ export function runway({ samples, limitBytes, title, limitWords }: Filling): Run
     unit: 'days',
     lines: [
       { label: limitWords, value: limitBytes, unit: 'bytes', operator: '·' },
-      { label: 'Level of the trend at the last sample', value: Math.round(level), unit: 'bytes', operator: '−' },
-      { label: `Slope a day: the median of ${trend.pairs.toLocaleString('en-GB')} slopes between samples of ${Math.round(last - first)} days`, value: Math.round(trend.slope), unit: 'bytes', operator: '÷' },
-      { label: 'Until then, in whole days', value: exact === null ? null : wholeDays(exact), unit: 'days', operator: '=', note: exact === null ? 'it is not filling' : undefined },
+      {
+        label: 'Level of the trend at the last sample',
+        value: Math.round(level),
+        unit: 'bytes',
+        operator: '−',
+      },
+      {
+        label: `Slope a day: the median of ${trend.pairs.toLocaleString('en-GB')} slopes between samples of ${Math.round(last - first)} days`,
+        value: Math.round(trend.slope),
+        unit: 'bytes',
+        operator: '÷',
+      },
+      {
+        label: 'Until then, in whole days',
+        value: exact === null ? null : wholeDays(exact),
+        unit: 'days',
+        operator: '=',
+        note: exact === null ? 'it is not filling' : undefined,
+      },
     ],
-    sources: [standard('Theil, Indagationes Mathematicae 12, 1950; Sen, JASA 63, 1968'), own('No date is named beyond three times the observed span')],
+    sources: [
+      standard('Theil, Indagationes Mathematicae 12, 1950; Sen, JASA 63, 1968'),
+      own('No date is named beyond three times the observed span'),
+    ],
   };
   if (left <= 0) return { state: 'full already', figure };
   if (exact === null) return { state: 'not filling', figure };

@@ -37,7 +37,10 @@ export function theilSen(points: readonly Point[]): Trend | null {
   if (slope === null) return null;
   return {
     slope,
-    intercept: percentile(used.map(({ x, y }) => y - slope * x), 50)!,
+    intercept: percentile(
+      used.map(({ x, y }) => y - slope * x),
+      50,
+    )!,
     slopeLow: percentile(slopes, 25)!,
     slopeHigh: percentile(slopes, 75)!,
     pairs: slopes.length,
@@ -55,5 +58,7 @@ function averaged(points: readonly Point[], parts: number): Point[] {
     const sum = sums.get(part) ?? { x: 0, y: 0, n: 0 };
     sums.set(part, { x: sum.x + x, y: sum.y + y, n: sum.n + 1 });
   }
-  return [...sums.entries()].sort(([a], [b]) => a - b).map(([, { x, y, n }]) => ({ x: x / n, y: y / n }));
+  return [...sums.entries()]
+    .sort(([a], [b]) => a - b)
+    .map(([, { x, y, n }]) => ({ x: x / n, y: y / n }));
 }

@@ -30,7 +30,12 @@ export interface CheckInput {
 export const ADVISED_EXTRA_BYTES = GIB;
 
 export function migrationChecks(fleet: Fleet, input: CheckInput): Check[] {
-  return [...placeChecks(fleet, input), ...roomChecks(fleet, input), ...storageChecks(fleet, input), ...networkChecks(fleet, input)];
+  return [
+    ...placeChecks(fleet, input),
+    ...roomChecks(fleet, input),
+    ...storageChecks(fleet, input),
+    ...networkChecks(fleet, input),
+  ];
 }
 
 function placeChecks(fleet: Fleet, { guest, target, running }: CheckInput): Check[] {
@@ -38,7 +43,10 @@ function placeChecks(fleet: Fleet, { guest, target, running }: CheckInput): Chec
     {
       name: 'another host',
       passed: guest.hostId !== target.id,
-      sentence: guest.hostId === target.id ? `${guest.name} is on ${target.name} already.` : `From ${fleet.need('host', guest.hostId).name} to ${target.name}.`,
+      sentence:
+        guest.hostId === target.id
+          ? `${guest.name} is on ${target.name} already.`
+          : `From ${fleet.need('host', guest.hostId).name} to ${target.name}.`,
       remedy: 'Choose another target.',
       field: 'targetHostId',
     },
@@ -51,20 +59,31 @@ function placeChecks(fleet: Fleet, { guest, target, running }: CheckInput): Chec
     },
     {
       name: 'state of the guest',
-      passed: running ? guest.state === 'in service' : guest.state === 'stopped' || guest.state === 'in service',
+      passed: running
+        ? guest.state === 'in service'
+        : guest.state === 'stopped' || guest.state === 'in service',
       sentence: running
         ? `${guest.name} is ${guest.state}; it moves while running.`
         : guest.state === 'in service'
           ? `${guest.name} is in service: start it once and log in, then shut it down before the copy.`
           : `${guest.name} is ${guest.state}.`,
-      remedy: running ? 'Only a running guest moves while running.' : 'A guest that was never built is edited, not migrated.',
+      remedy: running
+        ? 'Only a running guest moves while running.'
+        : 'A guest that was never built is edited, not migrated.',
       field: 'running',
     },
   ];
 }
 
 function roomChecks(fleet: Fleet, { guest, target }: CheckInput): Check[] {
-  if (!countsOnHost(guest)) return [{ name: 'room', passed: true, sentence: `${guest.name} asks for no memory or processors now.` }];
+  if (!countsOnHost(guest))
+    return [
+      {
+        name: 'room',
+        passed: true,
+        sentence: `${guest.name} asks for no memory or processors now.`,
+      },
+    ];
   const room = headroom(fleet, target.id);
   const needed = memoryDemand(fleet, target.id, guest.vcpu, guest.memoryMiB);
   return [
@@ -89,7 +108,8 @@ function roomChecks(fleet: Fleet, { guest, target }: CheckInput): Check[] {
 
 function storageChecks(fleet: Fleet, { guest, target, targetPoolId }: CheckInput): Check[] {
   const volumes = fleet.referring('volume', 'guestId', guest.id);
-  if (volumes.length === 0) return [{ name: 'storage', passed: true, sentence: `${guest.name} has no volume.` }];
+  if (volumes.length === 0)
+    return [{ name: 'storage', passed: true, sentence: `${guest.name} has no volume.` }];
   if (targetPoolId === null) {
     return [...new Set(volumes.map((volume) => volume.poolId))].map((poolId) => {
       const pool = fleet.need('pool', poolId).name;
@@ -97,14 +117,18 @@ function storageChecks(fleet: Fleet, { guest, target, targetPoolId }: CheckInput
       return {
         name: 'pool reach',
         passed,
-        sentence: passed ? `The volumes stay on ${pool}, which ${target.name} reaches.` : `${target.name} does not reach pool ${pool}, where the volumes lie.`,
+        sentence: passed
+          ? `The volumes stay on ${pool}, which ${target.name} reaches.`
+          : `${target.name} does not reach pool ${pool}, where the volumes lie.`,
         remedy: 'Choose a pool of the target to move the volumes to.',
         field: 'targetPoolId',
       };
     });
   }
   const pool = fleet.need('pool', targetPoolId);
-  const needed = volumes.filter((volume) => volume.poolId !== targetPoolId).reduce((sum, volume) => sum + volume.bytes, 0);
+  const needed = volumes
+    .filter((volume) => volume.poolId !== targetPoolId)
+    .reduce((sum, volume) => sum + volume.bytes, 0);
   const { left } = poolFigures(fleet, targetPoolId);
   const size = `${formatBinary(needed, 'up')}`;
   return [
@@ -134,7 +158,11 @@ function storageChecks(fleet: Fleet, { guest, target, targetPoolId }: CheckInput
 }
 
 function networkChecks(fleet: Fleet, { guest, target }: CheckInput): Check[] {
-  const wanted = new Set(fleet.referring('adapter', 'guestId', guest.id).flatMap((adapter) => (adapter.networkId ? [adapter.networkId] : [])));
+  const wanted = new Set(
+    fleet
+      .referring('adapter', 'guestId', guest.id)
+      .flatMap((adapter) => (adapter.networkId ? [adapter.networkId] : [])),
+  );
   return [...wanted].map((networkId) => {
     const network = fleet.need('network', networkId).name;
     const passed = carriesNetwork(fleet, target.id, networkId);
@@ -152,5 +180,13 @@ function networkChecks(fleet: Fleet, { guest, target }: CheckInput): Check[] {
 export function checkObjections(checks: readonly Check[]): Refusal[] {
   return checks
     .filter((check) => !check.passed && !check.advice)
-    .map((check) => object({ code: `check-${check.name.replaceAll(' ', '-')}`, field: check.field, sentence: check.sentence, remedy: check.remedy, figure: check.figure }));
+    .map((check) =>
+      object({
+        code: `check-${check.name.replaceAll(' ', '-')}`,
+        field: check.field,
+        sentence: check.sentence,
+        remedy: check.remedy,
+        figure: check.figure,
+      }),
+    );
 }

@@ -13,8 +13,10 @@ describe('goodput', () => {
     [{ mtu: 9000 }, 0.99004204],
     [{ mtu: 9000, family: 6 as const }, 0.98782917],
   ])('%o', (framing, wanted) => expect(efficiency(framing)).toBeCloseTo(wanted, 8));
-  it('is bytes of payload', () => expect(goodput(1e9, { mtu: 1500 }) / 1e6).toBeCloseTo(117.6853, 4));
-  it('does not invent a rate for an impossible MTU', () => expect(() => efficiency({ mtu: 60, family: 6 })).toThrow(RangeError));
+  it('is bytes of payload', () =>
+    expect(goodput(1e9, { mtu: 1500 }) / 1e6).toBeCloseTo(117.6853, 4));
+  it('does not invent a rate for an impossible MTU', () =>
+    expect(() => efficiency({ mtu: 60, family: 6 })).toThrow(RangeError));
 });
 
 describe('estimate', () => {
@@ -26,7 +28,8 @@ describe('estimate', () => {
     expect(basis).toBe('no history');
     expect(high! / low!).toBeGreaterThan(10);
   });
-  it('gives 7 h 04 min 51.7 s as the best for 3 TB over 1 Gbit/s', () => expect(estimate({ ...base, bytes: 3e12 }).best.value).toBeCloseTo(25_491.713, 2));
+  it('gives 7 h 04 min 51.7 s as the best for 3 TB over 1 Gbit/s', () =>
+    expect(estimate({ ...base, bytes: 3e12 }).best.value).toBeCloseTo(25_491.713, 2));
   it('never expects more than the link carries', () => {
     const { expected, best } = estimate({ ...base, link: 1e8, bytes: 32 * GIB });
     expect(expected.value).toBe(best.value);
@@ -34,9 +37,15 @@ describe('estimate', () => {
   });
   it('learns from this route before others, by the median', () => {
     const run = (rate: number) => ({ bytes: rate * 100, seconds: 100 });
-    const taught = estimate({ ...base, bytes: 50e6 * 60, sameRoute: [run(40e6), run(50e6), run(80e6)], anyRoute: [run(1e6)] });
+    const taught = estimate({
+      ...base,
+      bytes: 50e6 * 60,
+      sameRoute: [run(40e6), run(50e6), run(80e6)],
+      anyRoute: [run(1e6)],
+    });
     expect(taught).toMatchObject({ basis: 'this route', low: 37.5, high: 75 });
     expect(taught.expected.value).toBe(60);
   });
-  it('takes no time for nothing', () => expect(estimate({ ...base, bytes: 0 }).expected.value).toBe(0));
+  it('takes no time for nothing', () =>
+    expect(estimate({ ...base, bytes: 0 }).expected.value).toBe(0));
 });

@@ -38,15 +38,24 @@ const ENOUGH = 3;
 
 export function estimate({ bytes, link, mtu, sameRoute, anyRoute }: EstimateInput): Estimate {
   const top = goodput(link, { mtu });
-  const usable = (list: readonly Observed[]) => list.filter((run) => run.bytes > 0 && run.seconds > 0).map((run) => run.bytes / run.seconds);
+  const usable = (list: readonly Observed[]) =>
+    list.filter((run) => run.bytes > 0 && run.seconds > 0).map((run) => run.bytes / run.seconds);
   const route = usable(sameRoute);
   const rates = route.length ? route : usable(anyRoute);
   const basis = route.length ? 'this route' : rates.length ? 'other routes' : 'no history';
   const seen = rates.length ? median(rates) : HABITUAL_RATE;
   const rate = Math.min(seen, top);
-  const [slow, fast] = rates.length >= ENOUGH ? [Math.min(...rates), Math.max(...rates)] : [rate / 3, rate * (rates.length ? 2 : 5)];
+  const [slow, fast] =
+    rates.length >= ENOUGH
+      ? [Math.min(...rates), Math.max(...rates)]
+      : [rate / 3, rate * (rates.length ? 2 : 5)];
   const seconds = (speed: number) => (bytes === 0 ? 0 : bytes / Math.min(speed, top));
-  const bytesLine = { label: 'Bytes to copy, full size', value: bytes, unit: 'bytes' as const, operator: '·' as const };
+  const bytesLine = {
+    label: 'Bytes to copy, full size',
+    value: bytes,
+    unit: 'bytes' as const,
+    operator: '·' as const,
+  };
   return {
     basis,
     low: seconds(fast),
@@ -72,7 +81,9 @@ export function estimate({ bytes, link, mtu, sameRoute, anyRoute }: EstimateInpu
       lines: [
         bytesLine,
         {
-          label: rates.length ? `Rate reached, median of ${rates.length} past ${rates.length === 1 ? 'copy' : 'copies'} on ${basis}` : 'Habitual rate, 12 GiB in 9 min',
+          label: rates.length
+            ? `Rate reached, median of ${rates.length} past ${rates.length === 1 ? 'copy' : 'copies'} on ${basis}`
+            : 'Habitual rate, 12 GiB in 9 min',
           value: seen,
           unit: 'bytes/s',
           operator: '÷',
@@ -80,11 +91,25 @@ export function estimate({ bytes, link, mtu, sameRoute, anyRoute }: EstimateInpu
         },
         { label: 'Expected', value: seconds(rate), unit: 'seconds', operator: '=' },
         { label: 'Range, fastest', value: seconds(fast), unit: 'seconds', operator: '·' },
-        { label: 'Range, slowest', value: seconds(Math.min(slow, rate)), unit: 'seconds', operator: '·' },
+        {
+          label: 'Range, slowest',
+          value: seconds(Math.min(slow, rate)),
+          unit: 'seconds',
+          operator: '·',
+        },
       ],
       sources: rates.length
-        ? [own(rates.length >= ENOUGH ? 'Range: slowest and fastest past copy' : `Range: a third to twice the rate, since fewer than ${ENOUGH} copies are on record`)]
-        : [practice('12 GiB took about 9 minutes between two ordinary hosts'), own('Range without history: a third to five times the rate')],
+        ? [
+            own(
+              rates.length >= ENOUGH
+                ? 'Range: slowest and fastest past copy'
+                : `Range: a third to twice the rate, since fewer than ${ENOUGH} copies are on record`,
+            ),
+          ]
+        : [
+            practice('12 GiB took about 9 minutes between two ordinary hosts'),
+            own('Range without history: a third to five times the rate'),
+          ],
     },
   };
 }

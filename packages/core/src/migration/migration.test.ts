@@ -14,16 +14,40 @@ beforeEach(() => {
   guestId = world.id('guest', 'web');
 });
 
-const plan = (more: object = {}) => ({ type: 'migration.plan' as const, guestId, targetHostId: world.id('host', 'tern'), targetPoolId: world.id('pool', 'tern-data'), running: false, linkBitsPerSecond: 1e9, ...more });
+const plan = (more: object = {}) => ({
+  type: 'migration.plan' as const,
+  guestId,
+  targetHostId: world.id('host', 'tern'),
+  targetPoolId: world.id('pool', 'tern-data'),
+  running: false,
+  linkBitsPerSecond: 1e9,
+  ...more,
+});
 const open = () => [...world.fleet.all('migration')].at(-1)!;
-const step = (name: StepMigration['step'], more: Partial<StepMigration> = {}) => world.make({ type: 'migration.step', id: open().id, step: name, ...more });
-const refusedStep = (name: StepMigration['step'], more: Partial<StepMigration> = {}) => world.try({ type: 'migration.step', id: open().id, step: name, ...more });
-const holds = () => world.fleet.referring('hold', 'migrationId', open().id).map((hold) => `${hold.side} ${hold.hostId ? world.fleet.need('host', hold.hostId).name : world.fleet.need('pool', hold.poolId!).name} ${hold.until ?? ''}`.trim()).sort();
+const step = (name: StepMigration['step'], more: Partial<StepMigration> = {}) =>
+  world.make({ type: 'migration.step', id: open().id, step: name, ...more });
+const refusedStep = (name: StepMigration['step'], more: Partial<StepMigration> = {}) =>
+  world.try({ type: 'migration.step', id: open().id, step: name, ...more });
+const holds = () =>
+  world.fleet
+    .referring('hold', 'migrationId', open().id)
+    .map((hold) =>
+      `${hold.side} ${hold.hostId ? world.fleet.need('host', hold.hostId).name : world.fleet.need('pool', hold.poolId!).name} ${hold.until ?? ''}`.trim(),
+    )
+    .sort();
 const volume = () => world.fleet.referring('volume', 'guestId', guestId)[0]!;
 const poolOf = () => world.fleet.need('pool', volume().poolId).name;
 const failed = (more: object = {}) => {
   const guest = world.fleet.need('guest', guestId);
-  return migrationChecks(world.fleet, { guest, target: world.fleet.need('host', world.id('host', 'tern')), targetPoolId: world.id('pool', 'tern-data'), running: false, ...more }).filter((check) => !check.passed).map((check) => check.name);
+  return migrationChecks(world.fleet, {
+    guest,
+    target: world.fleet.need('host', world.id('host', 'tern')),
+    targetPoolId: world.id('pool', 'tern-data'),
+    running: false,
+    ...more,
+  })
+    .filter((check) => !check.passed)
+    .map((check) => check.name);
 };
 
 describe('a plan', () => {
@@ -36,11 +60,23 @@ describe('a plan', () => {
     expect(holds()).toEqual([]);
   });
   it('is refused to where the guest is, to nowhere, to no pool, and while another is open', () => {
-    expect(world.try(plan({ targetHostId: world.id('host', 'gannet') }))).toMatchObject({ code: 'same-host', field: 'targetHostId' });
-    expect(world.try(plan({ targetHostId: 'nobody' }))).toMatchObject({ code: 'no-such-record', field: 'targetHostId' });
-    expect(world.try(plan({ targetPoolId: 'nothing' }))).toMatchObject({ code: 'no-such-record', field: 'targetPoolId' });
+    expect(world.try(plan({ targetHostId: world.id('host', 'gannet') }))).toMatchObject({
+      code: 'same-host',
+      field: 'targetHostId',
+    });
+    expect(world.try(plan({ targetHostId: 'nobody' }))).toMatchObject({
+      code: 'no-such-record',
+      field: 'targetHostId',
+    });
+    expect(world.try(plan({ targetPoolId: 'nothing' }))).toMatchObject({
+      code: 'no-such-record',
+      field: 'targetPoolId',
+    });
     world.make(plan());
-    expect(world.try(plan())).toMatchObject({ code: 'migration-open', sentence: 'web has a migration that is planned.' });
+    expect(world.try(plan())).toMatchObject({
+      code: 'migration-open',
+      sentence: 'web has a migration that is planned.',
+    });
     step('roll back');
     expect(world.try(plan())).not.toHaveProperty('code');
   });
@@ -49,7 +85,11 @@ describe('a plan', () => {
 describe('checks', () => {
   it('all pass between two like hosts', () => expect(failed()).toEqual([]));
   it('a target in maintenance offers nothing', () => {
-    world.make({ type: 'host.edit', id: world.id('host', 'tern'), fields: { state: 'maintenance' } });
+    world.make({
+      type: 'host.edit',
+      id: world.id('host', 'tern'),
+      fields: { state: 'maintenance' },
+    });
     expect(failed()).toEqual(['target in service']);
   });
   it('a stopped guest does not move while running', () => {
@@ -57,7 +97,8 @@ describe('checks', () => {
     expect(failed({ running: true })).toEqual(['state of the guest']);
     expect(failed()).toEqual([]);
   });
-  it('volumes that stay need a pool that both reach', () => expect(failed({ targetPoolId: null })).toEqual(['pool reach']));
+  it('volumes that stay need a pool that both reach', () =>
+    expect(failed({ targetPoolId: null })).toEqual(['pool reach']));
   it('the full size must fit, and one GiB more is advised (common practice, no source)', () => {
     const tern = world.id('pool', 'tern-data');
     world.make({ type: 'pool.edit', id: tern, fields: { usableBytes: 50e9 } });
@@ -88,21 +129,34 @@ describe('the steps', () => {
     expect(headroom(world.fleet, world.id('host', 'tern')).memory.value).toBeLessThan(before);
     world.now = '2026-11-20T08:30:00.000Z';
     step('switch');
-    expect([open().copySeconds, world.fleet.need('guest', guestId).hostId, poolOf()]).toEqual([1800, world.id('host', 'tern'), 'tern-data']);
+    expect([open().copySeconds, world.fleet.need('guest', guestId).hostId, poolOf()]).toEqual([
+      1800,
+      world.id('host', 'tern'),
+      'tern-data',
+    ]);
     expect(holds()).toEqual(['source gannet', 'source gannet-data']);
     step('accept', { keepUntil: '2026-12-01' });
     expect(holds()).toEqual(['source gannet-data 2026-12-01']);
     expect(poolFigures(world.fleet, world.id('pool', 'gannet-data')).left.value).toBe(1e12 - 50e9);
-    world.make({ type: 'hold.release', id: world.fleet.referring('hold', 'migrationId', open().id)[0]!.id });
+    world.make({
+      type: 'hold.release',
+      id: world.fleet.referring('hold', 'migrationId', open().id)[0]!.id,
+    });
     expect(poolFigures(world.fleet, world.id('pool', 'gannet-data')).left.value).toBe(1e12);
   });
   it('a measured duration goes before the clock; time does not run backwards', () => {
     world.make(plan());
     step('start');
-    expect(refusedStep('switch', { happenedAt: '2026-11-19T00:00:00.000Z' })).toMatchObject({ code: 'time-backwards', field: 'happenedAt' });
+    expect(refusedStep('switch', { happenedAt: '2026-11-19T00:00:00.000Z' })).toMatchObject({
+      code: 'time-backwards',
+      field: 'happenedAt',
+    });
     step('switch', { copySeconds: 540 });
     expect(open().copySeconds).toBe(540);
-    expect(refusedStep('accept', { keepUntil: 'soon' })).toMatchObject({ code: 'bad-date', field: 'keepUntil' });
+    expect(refusedStep('accept', { keepUntil: 'soon' })).toMatchObject({
+      code: 'bad-date',
+      field: 'keepUntil',
+    });
   });
   it.each<[StepMigration['step'][], string]>([
     [[], 'planned'],
@@ -113,25 +167,42 @@ describe('the steps', () => {
     for (const name of steps) step(name);
     expect(open().state).toBe(state);
     step('roll back');
-    expect([open().state, world.fleet.need('guest', guestId).hostId, poolOf()]).toEqual(['rolled back', world.id('host', 'gannet'), 'gannet-data']);
+    expect([open().state, world.fleet.need('guest', guestId).hostId, poolOf()]).toEqual([
+      'rolled back',
+      world.id('host', 'gannet'),
+      'gannet-data',
+    ]);
     // What was written on the target is there until somebody says that it is gone.
     expect(holds()).toEqual(steps.length === 0 ? [] : ['target tern-data 2026-11-20']);
   });
   it('does not go on out of order', () => {
     world.make(plan());
-    for (const name of ['switch', 'accept'] as const) expect(refusedStep(name)).toMatchObject({ code: 'state-cannot-follow' });
+    for (const name of ['switch', 'accept'] as const)
+      expect(refusedStep(name)).toMatchObject({ code: 'state-cannot-follow' });
     step('start');
-    for (const name of ['start', 'accept'] as const) expect(refusedStep(name)).toMatchObject({ code: 'state-cannot-follow' });
+    for (const name of ['start', 'accept'] as const)
+      expect(refusedStep(name)).toMatchObject({ code: 'state-cannot-follow' });
     step('switch');
     step('accept');
-    for (const name of ['start', 'switch', 'accept', 'roll back'] as const) expect(refusedStep(name)).toMatchObject({ code: 'state-cannot-follow' });
+    for (const name of ['start', 'switch', 'accept', 'roll back'] as const)
+      expect(refusedStep(name)).toMatchObject({ code: 'state-cannot-follow' });
   });
   it('the way back is not given up while it is needed', () => {
     world.make(plan());
     step('start');
     step('switch');
-    const hold = world.fleet.referring('hold', 'migrationId', open().id).find((found) => found.poolId)!;
-    expect(world.try({ type: 'hold.release', id: hold.id })).toMatchObject({ code: 'still-needed' });
-    expect(world.try({ type: 'guest.edit', id: guestId, fields: { hostId: world.id('host', 'gannet') } })).toMatchObject({ code: 'being-migrated' });
+    const hold = world.fleet
+      .referring('hold', 'migrationId', open().id)
+      .find((found) => found.poolId)!;
+    expect(world.try({ type: 'hold.release', id: hold.id })).toMatchObject({
+      code: 'still-needed',
+    });
+    expect(
+      world.try({
+        type: 'guest.edit',
+        id: guestId,
+        fields: { hostId: world.id('host', 'gannet') },
+      }),
+    ).toMatchObject({ code: 'being-migrated' });
   });
 });

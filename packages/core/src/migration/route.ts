@@ -17,7 +17,10 @@ export interface Route {
 const MTU = 1500;
 
 /** Bytes that travel: the volumes' full size if they change pool, the memory if the guest runs meanwhile. */
-export function bytesToCopy(fleet: Fleet, route: Pick<Route, 'guestId' | 'running' | 'movesStorage'>): number {
+export function bytesToCopy(
+  fleet: Fleet,
+  route: Pick<Route, 'guestId' | 'running' | 'movesStorage'>,
+): number {
   const memory = route.running ? fleet.need('guest', route.guestId).memoryMiB * MIB : 0;
   return memory + (route.movesStorage ? volumeBytes(fleet, route.guestId) : 0);
 }
@@ -30,7 +33,14 @@ export function routeEstimate(fleet: Fleet, route: Route): Estimate {
     if (past.copySeconds === null || past.bytes === 0) continue;
     const run = { bytes: past.bytes, seconds: past.copySeconds };
     anyRoute.push(run);
-    if (past.sourceHostId === route.sourceHostId && past.targetHostId === route.targetHostId) sameRoute.push(run);
+    if (past.sourceHostId === route.sourceHostId && past.targetHostId === route.targetHostId)
+      sameRoute.push(run);
   }
-  return estimate({ bytes: bytesToCopy(fleet, route), link: route.linkBitsPerSecond, mtu: MTU, sameRoute, anyRoute });
+  return estimate({
+    bytes: bytesToCopy(fleet, route),
+    link: route.linkBitsPerSecond,
+    mtu: MTU,
+    sameRoute,
+    anyRoute,
+  });
 }

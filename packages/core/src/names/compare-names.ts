@@ -11,9 +11,18 @@ export interface NameDifference {
 }
 
 /** @param most how many differences are told; the names that agree are counted in full */
-export function compareNames(fleet: Fleet, names: readonly ReadName[], most: number): { agree: number; differ: NameDifference[] } {
+export function compareNames(
+  fleet: Fleet,
+  names: readonly ReadName[],
+  most: number,
+): { agree: number; differ: NameDifference[] } {
   const machines = machineNames(fleet);
-  const known = { byName: new Map(machines.map((machine) => [machine.full, machine])), byIp: new Map(machines.flatMap((machine) => machine.addresses.map(({ ip }) => [ip, machine] as const))) };
+  const known = {
+    byName: new Map(machines.map((machine) => [machine.full, machine])),
+    byIp: new Map(
+      machines.flatMap((machine) => machine.addresses.map(({ ip }) => [ip, machine] as const)),
+    ),
+  };
   let agree = 0;
   const differ: NameDifference[] = [];
   for (const name of names) {
@@ -24,10 +33,21 @@ export function compareNames(fleet: Fleet, names: readonly ReadName[], most: num
   return { agree, differ };
 }
 
-function differenceOf({ byName, byIp }: { byName: Map<string, MachineName>; byIp: Map<string, MachineName> }, { owner, type, data }: ReadName): string | undefined {
-  if (type === 'CNAME') return byName.has(data) || byName.has(owner) ? undefined : `${owner} is another name of ${data}, which the record does not know.`;
+function differenceOf(
+  { byName, byIp }: { byName: Map<string, MachineName>; byIp: Map<string, MachineName> },
+  { owner, type, data }: ReadName,
+): string | undefined {
+  if (type === 'CNAME')
+    return byName.has(data) || byName.has(owner)
+      ? undefined
+      : `${owner} is another name of ${data}, which the record does not know.`;
   const [name, ip] = type === 'PTR' ? [data, addressOfReverse(owner) ?? owner] : [owner, data];
   const machine = byName.get(name);
-  if (!machine) return byIp.has(ip) ? `${ip} is ${byIp.get(ip)!.full} in the record, not ${name}.` : `${name} (${ip}) is not in the record.`;
-  return machine.addresses.some((address) => address.ip === ip) ? undefined : `${name} is ${machine.addresses.map((address) => address.ip).join(', ')} in the record, not ${ip}.`;
+  if (!machine)
+    return byIp.has(ip)
+      ? `${ip} is ${byIp.get(ip)!.full} in the record, not ${name}.`
+      : `${name} (${ip}) is not in the record.`;
+  return machine.addresses.some((address) => address.ip === ip)
+    ? undefined
+    : `${name} is ${machine.addresses.map((address) => address.ip).join(', ')} in the record, not ${ip}.`;
 }

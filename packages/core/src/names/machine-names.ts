@@ -43,11 +43,26 @@ export function machineNames(fleet: Fleet): MachineName[] {
 export function machineName(fleet: Fleet, kind: NamedKind, id: string): MachineName | undefined {
   const machine = fleet.need(kind, id);
   if (machine.state === 'retired') return undefined;
-  const rows = addressesOf(fleet, kind, id).filter((row) => row.purpose !== OUT_OF_BAND && row.use !== 'shared');
+  const rows = addressesOf(fleet, kind, id).filter(
+    (row) => row.purpose !== OUT_OF_BAND && row.use !== 'shared',
+  );
   if (rows.length === 0) return undefined;
   const domain = domainOf(fleet, machine.domain, rows[0]);
-  const addresses = rows.map((row) => ({ id: row.id, ip: row.ip, use: row.use, mac: macOf(fleet, row), subnetId: row.subnetId }));
-  return { kind, id, name: machine.name.toLowerCase(), domain, full: fullNameOf(machine.name, domain), addresses };
+  const addresses = rows.map((row) => ({
+    id: row.id,
+    ip: row.ip,
+    use: row.use,
+    mac: macOf(fleet, row),
+    subnetId: row.subnetId,
+  }));
+  return {
+    kind,
+    id,
+    name: machine.name.toLowerCase(),
+    domain,
+    full: fullNameOf(machine.name, domain),
+    addresses,
+  };
 }
 
 /** Addresses of a machine, in the order of recording. */
@@ -56,12 +71,17 @@ export function addressesOf(fleet: Fleet, kind: NamedKind, id: string): Row<'add
     kind === 'host'
       ? fleet.referring('address', 'hostId', id)
       : kind === 'guest'
-        ? fleet.referring('adapter', 'guestId', id).flatMap((adapter) => fleet.referring('address', 'adapterId', adapter.id))
-        : fleet.referring('devicePort', 'deviceId', id).flatMap((port) => fleet.referring('address', 'devicePortId', port.id));
+        ? fleet
+            .referring('adapter', 'guestId', id)
+            .flatMap((adapter) => fleet.referring('address', 'adapterId', adapter.id))
+        : fleet
+            .referring('devicePort', 'deviceId', id)
+            .flatMap((port) => fleet.referring('address', 'devicePortId', port.id));
   return rows.length < 2 ? rows : [...rows].sort((a, b) => (a.id < b.id ? -1 : 1));
 }
 
-const fullNameOf = (name: string, domain: string): string => (domain ? `${name}.${domain}` : name).toLowerCase();
+const fullNameOf = (name: string, domain: string): string =>
+  (domain ? `${name}.${domain}` : name).toLowerCase();
 
 /** The machine's own domain where it says one, else that of its first subnet. */
 export function domainOf(fleet: Fleet, own: string, address: Row<'address'> | undefined): string {
@@ -73,7 +93,10 @@ export const trimDomain = (text: string): string => text.trim().toLowerCase().re
 function macOf(fleet: Fleet, address: Row<'address'>): string | null {
   if (address.adapterId) return fleet.need('adapter', address.adapterId).mac;
   if (address.devicePortId) return fleet.need('devicePort', address.devicePortId).mac;
-  return fleet.referring('port', 'hostId', address.hostId!).find((port) => port.management && port.mac)?.mac ?? null;
+  return (
+    fleet.referring('port', 'hostId', address.hostId!).find((port) => port.management && port.mac)
+      ?.mac ?? null
+  );
 }
 
 /** Why a full name cannot stand in a zone as a machine's: each label by RFC 1123, section 2.1; 253 characters in all (RFC 1035, section 2.3.4). */

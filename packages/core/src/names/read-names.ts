@@ -27,8 +27,21 @@ export const MOST_NAME_TEXT = 2_000_000;
 
 /** A hosts file has an address at the beginning of its lines; a zone file never has. */
 export function readNames(text: string, origin: string): ReadNames {
-  if (text.length > MOST_NAME_TEXT) return { names: [], passedOver: {}, faults: [{ line: 1, sentence: `The text has ${text.length.toLocaleString('en-GB')} characters; at most ${MOST_NAME_TEXT.toLocaleString('en-GB')} are read at once.` }] };
-  const first = text.split(/\r?\n/).map((line) => line.replace(/#.*/, '').trim()).find((line) => line !== '' && !line.startsWith(';'));
+  if (text.length > MOST_NAME_TEXT)
+    return {
+      names: [],
+      passedOver: {},
+      faults: [
+        {
+          line: 1,
+          sentence: `The text has ${text.length.toLocaleString('en-GB')} characters; at most ${MOST_NAME_TEXT.toLocaleString('en-GB')} are read at once.`,
+        },
+      ],
+    };
+  const first = text
+    .split(/\r?\n/)
+    .map((line) => line.replace(/#.*/, '').trim())
+    .find((line) => line !== '' && !line.startsWith(';'));
   return first && canonical(first.split(/\s+/)[0]!).ok ? readHosts(text) : readZone(text, origin);
 }
 
@@ -39,12 +52,25 @@ export function readHosts(text: string): ReadNames {
     if (!first) continue;
     const ip = canonical(first);
     if (!ip.ok) result.faults.push({ line: i + 1, sentence: ip.sentence });
-    else if (names.length === 0) result.faults.push({ line: i + 1, sentence: `${ip.value} has no name behind it.` });
-    else if (ip.value !== '::1' && !ip.value.startsWith('127.') && !ip.value.startsWith('ff0') && !ip.value.startsWith('fe0')) {
+    else if (names.length === 0)
+      result.faults.push({ line: i + 1, sentence: `${ip.value} has no name behind it.` });
+    else if (
+      ip.value !== '::1' &&
+      !ip.value.startsWith('127.') &&
+      !ip.value.startsWith('ff0') &&
+      !ip.value.startsWith('fe0')
+    ) {
       const [name, ...aliases] = names.map(trimDomain);
-      result.names.push({ owner: name!, type: ip.value.includes(':') ? 'AAAA' : 'A', data: ip.value, line: i + 1 });
+      result.names.push({
+        owner: name!,
+        type: ip.value.includes(':') ? 'AAAA' : 'A',
+        data: ip.value,
+        line: i + 1,
+      });
       // The short form of the same name is no alias.
-      for (const alias of aliases) if (alias !== name!.split('.')[0]) result.names.push({ owner: alias, type: 'CNAME', data: name!, line: i + 1 });
+      for (const alias of aliases)
+        if (alias !== name!.split('.')[0])
+          result.names.push({ owner: alias, type: 'CNAME', data: name!, line: i + 1 });
     }
   }
   return result;
@@ -67,23 +93,46 @@ export function readZone(text: string, givenOrigin: string): ReadNames {
     }
     const rest = [...tokens];
     if (!indented) owner = full(rest.shift()!, origin);
-    while (rest[0] !== undefined && (/^\d+[smhdw]?$/i.test(rest[0]) || /^(IN|CH|HS)$/i.test(rest[0]))) rest.shift();
+    while (
+      rest[0] !== undefined &&
+      (/^\d+[smhdw]?$/i.test(rest[0]) || /^(IN|CH|HS)$/i.test(rest[0]))
+    )
+      rest.shift();
     const type = rest.shift()?.toUpperCase();
     if (!type || !owner) fault('This line has no record type.');
-    else if (!(TYPES as readonly string[]).includes(type)) result.passedOver[type] = (result.passedOver[type] ?? 0) + 1;
+    else if (!(TYPES as readonly string[]).includes(type))
+      result.passedOver[type] = (result.passedOver[type] ?? 0) + 1;
     else addRecord(result, { owner, type: type as ReadName['type'], text: rest[0], origin, line });
   }
   return result;
 }
 
-function addRecord(result: ReadNames, { owner, type, text, origin, line }: { owner: string; type: ReadName['type']; text: string | undefined; origin: string; line: number }): void {
+function addRecord(
+  result: ReadNames,
+  {
+    owner,
+    type,
+    text,
+    origin,
+    line,
+  }: {
+    owner: string;
+    type: ReadName['type'];
+    text: string | undefined;
+    origin: string;
+    line: number;
+  },
+): void {
   const fault = (sentence: string) => result.faults.push({ line, sentence });
   if (!text) return void fault(`The ${type} record of ${owner} says nothing.`);
-  if (owner.length > 100) return void fault(`${owner.slice(0, 40)}… is longer than this record keeps (100 characters).`);
-  if (type === 'CNAME' || type === 'PTR') return void result.names.push({ owner, type, data: full(text, origin), line });
+  if (owner.length > 100)
+    return void fault(`${owner.slice(0, 40)}… is longer than this record keeps (100 characters).`);
+  if (type === 'CNAME' || type === 'PTR')
+    return void result.names.push({ owner, type, data: full(text, origin), line });
   const ip = canonical(text);
   if (!ip.ok) return void fault(ip.sentence);
-  if (ip.value.includes(':') !== (type === 'AAAA')) return void fault(`${text} is no address for ${type}.`);
+  if (ip.value.includes(':') !== (type === 'AAAA'))
+    return void fault(`${text} is no address for ${type}.`);
   result.names.push({ owner, type, data: ip.value, line });
 }
 
@@ -121,6 +170,10 @@ function logicalLines(text: string, result: ReadNames): LogicalLine[] {
     if (open.tokens.length > 0) lines.push(open);
     open = undefined;
   }
-  if (depth > 0 && open) result.faults.push({ line: open.line, sentence: 'A parenthesis that opens here is never closed.' });
+  if (depth > 0 && open)
+    result.faults.push({
+      line: open.line,
+      sentence: 'A parenthesis that opens here is never closed.',
+    });
   return lines;
 }

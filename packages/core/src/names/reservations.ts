@@ -10,7 +10,10 @@ export interface Reservation {
 }
 
 /** IPv4 reservations of a subnet, in address order, and machines that lack a MAC or a name that can stand there. */
-export function reservationsOf(fleet: Fleet, subnetId: string): { rows: Reservation[]; left: { name: string; why: string }[] } {
+export function reservationsOf(
+  fleet: Fleet,
+  subnetId: string,
+): { rows: Reservation[]; left: { name: string; why: string }[] } {
   const rows: Reservation[] = [];
   const left: { name: string; why: string }[] = [];
   const seen = { mac: new Set<string>(), ip: new Set<string>() };
@@ -18,8 +21,16 @@ export function reservationsOf(fleet: Fleet, subnetId: string): { rows: Reservat
     for (const { ip, use, mac, subnetId: home } of machine.addresses) {
       if (home !== subnetId || use !== 'reservation' || ip.includes(':')) continue;
       const complaint = hostNameComplaint(machine.name);
-      if (!mac) left.push({ name: machine.name, why: `${ip} is reserved for it, but its MAC is not recorded` });
-      else if (seen.mac.has(mac) || seen.ip.has(ip)) left.push({ name: machine.name, why: `${seen.mac.has(mac) ? mac : ip} stands in an earlier line` });
+      if (!mac)
+        left.push({
+          name: machine.name,
+          why: `${ip} is reserved for it, but its MAC is not recorded`,
+        });
+      else if (seen.mac.has(mac) || seen.ip.has(ip))
+        left.push({
+          name: machine.name,
+          why: `${seen.mac.has(mac) ? mac : ip} stands in an earlier line`,
+        });
       else {
         seen.mac.add(mac);
         seen.ip.add(ip);
@@ -34,10 +45,14 @@ export function reservationsOf(fleet: Fleet, subnetId: string): { rows: Reservat
 /** The subnet as a JSON document: block, dynamic ranges, gateway, name servers, reservations. */
 export function reservationsJson(fleet: Fleet, subnetId: string): string {
   const subnet = fleet.need('subnet', subnetId);
-  const dynamic = fleet.referring('range', 'subnetId', subnetId).filter((range) => range.use === 'dynamic');
+  const dynamic = fleet
+    .referring('range', 'subnetId', subnetId)
+    .filter((range) => range.use === 'dynamic');
   const options = [
     ...(subnet.gateway ? [{ name: 'routers', data: subnet.gateway }] : []),
-    ...(subnet.nameServers.length ? [{ name: 'domain-name-servers', data: subnet.nameServers.join(', ') }] : []),
+    ...(subnet.nameServers.length
+      ? [{ name: 'domain-name-servers', data: subnet.nameServers.join(', ') }]
+      : []),
     ...(subnet.domain ? [{ name: 'domain-name', data: subnet.domain }] : []),
   ];
   const document = {
@@ -49,7 +64,11 @@ export function reservationsJson(fleet: Fleet, subnetId: string): string {
           subnet: subnet.prefix,
           pools: dynamic.map((range) => ({ pool: `${range.firstIp} - ${range.lastIp}` })),
           'option-data': options,
-          reservations: reservationsOf(fleet, subnetId).rows.map(({ mac, ip, name }) => ({ 'hw-address': mac, 'ip-address': ip, ...(name ? { hostname: name } : {}) })),
+          reservations: reservationsOf(fleet, subnetId).rows.map(({ mac, ip, name }) => ({
+            'hw-address': mac,
+            'ip-address': ip,
+            ...(name ? { hostname: name } : {}),
+          })),
         },
       ],
     },
@@ -61,10 +80,16 @@ export function reservationsJson(fleet: Fleet, subnetId: string): string {
 export function reservationsText(fleet: Fleet, subnetId: string): string {
   const subnet = fleet.need('subnet', subnetId);
   const block = prefixOf(subnet.prefix);
-  const dynamic = fleet.referring('range', 'subnetId', subnetId).filter((range) => range.use === 'dynamic');
+  const dynamic = fleet
+    .referring('range', 'subnetId', subnetId)
+    .filter((range) => range.use === 'dynamic');
   const { rows, left } = reservationsOf(fleet, subnetId);
   return [
-    ...(dynamic.length ? dynamic.map((range) => `dhcp-range=${range.firstIp},${range.lastIp},${netmask(block)},12h`) : [`dhcp-range=${formatAddress({ family: 4, value: block.first })},static,${netmask(block)},12h`]),
+    ...(dynamic.length
+      ? dynamic.map((range) => `dhcp-range=${range.firstIp},${range.lastIp},${netmask(block)},12h`)
+      : [
+          `dhcp-range=${formatAddress({ family: 4, value: block.first })},static,${netmask(block)},12h`,
+        ]),
     ...rows.map(({ mac, ip, name }) => `dhcp-host=${[mac, ip, ...(name ? [name] : [])].join(',')}`),
     ...left.map(({ name, why }) => `# left out ${name.replace(/[\r\n]/g, ' ')}: ${why}`),
     '',

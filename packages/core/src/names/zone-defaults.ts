@@ -12,10 +12,21 @@ export interface ZoneDefaults {
 }
 
 export function zoneDefaults(fleet: Fleet): ZoneDefaults {
-  const subnets = [...fleet.all('subnet')].map((subnet) => ({ domain: trimDomain(subnet.domain), servers: subnet.nameServers }));
+  const subnets = [...fleet.all('subnet')].map((subnet) => ({
+    domain: trimDomain(subnet.domain),
+    servers: subnet.nameServers,
+  }));
   const domain = byCount(subnets.map((subnet) => subnet.domain).filter(Boolean))[0] ?? '';
-  const named = new Map(machineNames(fleet).flatMap((machine) => machine.addresses.map(({ ip }) => [ip, machine.full] as const)));
-  const servers = byCount(subnets.filter((subnet) => subnet.domain === domain).flatMap((subnet) => subnet.servers.flatMap((ip) => named.get(ip) ?? [])));
+  const named = new Map(
+    machineNames(fleet).flatMap((machine) =>
+      machine.addresses.map(({ ip }) => [ip, machine.full] as const),
+    ),
+  );
+  const servers = byCount(
+    subnets
+      .filter((subnet) => subnet.domain === domain)
+      .flatMap((subnet) => subnet.servers.flatMap((ip) => named.get(ip) ?? [])),
+  );
   return { domain, servers, mailbox: domain && `hostmaster.${domain}` };
 }
 

@@ -2,7 +2,14 @@
  * Zone files from the record: forward zones (RFC 1035, section 5; RFC 3596 for AAAA), reverse zones and the aliases that
  * delegate a part of a /24 (RFC 2317). Names that cannot stand in a zone are left out and listed in a comment.
  */
-import { addressOf, contains, prefixOf, reverseName, reverseZones, type ReverseZone } from '../address/index.js';
+import {
+  addressOf,
+  contains,
+  prefixOf,
+  reverseName,
+  reverseZones,
+  type ReverseZone,
+} from '../address/index.js';
 import type { Fleet } from '../record/index.js';
 import { hostNameComplaint, machineNames, trimDomain } from './machine-names.js';
 
@@ -49,11 +56,19 @@ export function forwardZone(fleet: Fleet, domain: string, zone: ZoneHead): ZoneF
     else {
       known.add(machine.full);
       const owner = machine.full.slice(0, -origin.length - 1);
-      for (const { ip } of machine.addresses) lines.push(`${owner} IN ${ip.includes(':') ? 'AAAA' : 'A'} ${ip}`);
+      for (const { ip } of machine.addresses)
+        lines.push(`${owner} IN ${ip.includes(':') ? 'AAAA' : 'A'} ${ip}`);
     }
   }
   for (const record of fleet.all('nameRecord')) {
-    if (record.type !== 'CNAME' || !record.owner.endsWith(`.${origin}`) || known.has(record.owner) || !known.has(record.data) || hostNameComplaint(record.owner)) continue;
+    if (
+      record.type !== 'CNAME' ||
+      !record.owner.endsWith(`.${origin}`) ||
+      known.has(record.owner) ||
+      !known.has(record.data) ||
+      hostNameComplaint(record.owner)
+    )
+      continue;
     known.add(record.owner);
     lines.push(`${record.owner.slice(0, -origin.length - 1)} IN CNAME ${point(record.data)}`);
   }
@@ -67,23 +82,41 @@ export function reverseZoneFiles(fleet: Fleet, prefixText: string, zone: ZoneHea
   const block = prefixOf(prefixText);
   const pointers = machineNames(fleet).flatMap((machine) =>
     machine.domain && !hostNameComplaint(machine.full)
-      ? machine.addresses.flatMap(({ ip }) => (contains(block, addressOf(ip)) ? [{ name: reverseName(addressOf(ip)), target: machine.full }] : []))
+      ? machine.addresses.flatMap(({ ip }) =>
+          contains(block, addressOf(ip))
+            ? [{ name: reverseName(addressOf(ip)), target: machine.full }]
+            : [],
+        )
       : [],
   );
   // One pointer for an address: two names for one address are a finding, and the first stands.
-  const once = [...new Map(pointers.reverse().map((found) => [found.name, found])).values()].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
+  const once = [...new Map(pointers.reverse().map((found) => [found.name, found])).values()].sort(
+    (a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }),
+  );
   return reverseZones(block).flatMap((found) => zoneFiles(found, once, zone));
 }
 
-function zoneFiles({ name, parent }: ReverseZone, pointers: readonly { name: string; target: string }[], zone: ZoneHead): ZoneFile[] {
+function zoneFiles(
+  { name, parent }: ReverseZone,
+  pointers: readonly { name: string; target: string }[],
+  zone: ZoneHead,
+): ZoneFile[] {
   const fileName = (text: string) => `${text.replace(/\.$/, '').replaceAll('/', '-')}.zone`;
   if (!parent) {
     const mine = pointers.filter((found) => found.name.endsWith(`.${name}`));
-    const lines = mine.map((found) => `${found.name.slice(0, -name.length - 1)} IN PTR ${point(found.target)}`);
-    return [{ name, fileName: fileName(name), text: [...head(name, zone), ...lines, ''].join('\n') }];
+    const lines = mine.map(
+      (found) => `${found.name.slice(0, -name.length - 1)} IN PTR ${point(found.target)}`,
+    );
+    return [
+      { name, fileName: fileName(name), text: [...head(name, zone), ...lines, ''].join('\n') },
+    ];
   }
   const last = (full: string) => full.slice(0, full.indexOf('.'));
-  const child = [...head(name, zone), ...pointers.map((found) => `${last(found.name)} IN PTR ${point(found.target)}`), ''];
+  const child = [
+    ...head(name, zone),
+    ...pointers.map((found) => `${last(found.name)} IN PTR ${point(found.target)}`),
+    '',
+  ];
   const above = [
     `; lines for the zone ${parent.name}`,
     ...zone.servers.map((server) => `${parent.label} IN NS ${point(server)}`),
@@ -118,6 +151,10 @@ export function nextSerial(old: number, today: string): number | null {
 export function hostsFile(fleet: Fleet): string {
   const lines = machineNames(fleet)
     .filter((machine) => !hostNameComplaint(machine.full))
-    .flatMap((machine) => machine.addresses.map(({ ip }) => [ip, machine.full, ...(machine.domain ? [machine.name] : [])].join(' ')));
+    .flatMap((machine) =>
+      machine.addresses.map(({ ip }) =>
+        [ip, machine.full, ...(machine.domain ? [machine.name] : [])].join(' '),
+      ),
+    );
   return ['127.0.0.1 localhost', '::1 localhost', ...lines, ''].join('\n');
 }

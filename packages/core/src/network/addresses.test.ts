@@ -6,7 +6,8 @@ import { readList } from '../exchange/index.js';
 import { allFindings } from '../finding/index.js';
 
 const subnet = (world: World) => [...world.fleet.all('subnet')][0]!;
-const next = (world: World, n = 1, randomByte?: () => number) => nextFree(world.fleet, subnet(world).id, { n, now: world.now, randomByte });
+const next = (world: World, n = 1, randomByte?: () => number) =>
+  nextFree(world.fleet, subnet(world).id, { n, now: world.now, randomByte });
 
 describe('which address comes next', () => {
   it('the lowest, after the last, or any: as the subnet says', () => {
@@ -21,23 +22,46 @@ describe('which address comes next', () => {
     let seed = 0;
     const many = next(world, 40, () => (seed = (seed * 167 + 13) % 256));
     expect(new Set(many).size).toBe(40);
-    for (const ip of many) expect(subnetRuns(world.fleet, subnet(world).id).find((run) => run.first <= addressOf(ip).value && addressOf(ip).value <= run.last)!.kind).toBe('free');
+    for (const ip of many)
+      expect(
+        subnetRuns(world.fleet, subnet(world).id).find(
+          (run) => run.first <= addressOf(ip).value && addressOf(ip).value <= run.last,
+        )!.kind,
+      ).toBe('free');
   });
   it('only from the static ranges, where there are any', () => {
     const world = smallWorld();
-    world.make({ type: 'range.record', subnetId: subnet(world).id, fields: { use: 'static', firstIp: '192.0.2.40', lastIp: '192.0.2.41' } });
+    world.make({
+      type: 'range.record',
+      subnetId: subnet(world).id,
+      fields: { use: 'static', firstIp: '192.0.2.40', lastIp: '192.0.2.41' },
+    });
     expect(next(world, 3)).toEqual(['192.0.2.40', '192.0.2.41']);
     // 254 usable, less the gateway, 100 dynamic, 2 offered: 151 lie outside the static range.
-    expect(subnetFigures(world.fleet, subnet(world).id).free).toMatchObject({ value: 2, lines: expect.arrayContaining([expect.objectContaining({ label: 'Outside the static ranges', value: 151 })]) as object });
+    expect(subnetFigures(world.fleet, subnet(world).id).free).toMatchObject({
+      value: 2,
+      lines: expect.arrayContaining([
+        expect.objectContaining({ label: 'Outside the static ranges', value: 151 }),
+      ]) as object,
+    });
   });
   it('of an IPv6 /64 at random, without listing it', () => {
     const runs = runsOf({ prefix: prefixOf('2001:db8::/64'), gateway: null, held: [], ranges: [] });
     expect(runs.map((run) => run.kind)).toEqual(['anycast', 'free']);
     const world = smallWorld();
-    world.make({ type: 'network.record', fields: { name: 'six' }, subnet: { prefix: '2001:db8::/64', policy: 'random' } });
+    world.make({
+      type: 'network.record',
+      fields: { name: 'six' },
+      subnet: { prefix: '2001:db8::/64', policy: 'random' },
+    });
     const six = [...world.fleet.all('subnet')].find((row) => row.prefix === '2001:db8::/64')!;
     const [ip] = nextFree(world.fleet, six.id, { randomByte: () => 0x5a });
-    expect(ip).toBe(formatAddress({ family: 6, value: prefixOf('2001:db8::/64').first + 1n + 0x5a5a5a5a5a5a5a5an }));
+    expect(ip).toBe(
+      formatAddress({
+        family: 6,
+        value: prefixOf('2001:db8::/64').first + 1n + 0x5a5a5a5a5a5a5a5an,
+      }),
+    );
   });
 });
 
@@ -46,19 +70,28 @@ describe('released addresses', () => {
     const world = smallWorld();
     world.make({ type: 'subnet.edit', id: subnet(world).id, fields: { quarantineDays: 14 } });
     world.make(world.plan('tide', 'gannet', 512));
-    const [row] = world.fleet.referring('address', 'subnetId', subnet(world).id).filter((address) => address.adapterId);
+    const [row] = world.fleet
+      .referring('address', 'subnetId', subnet(world).id)
+      .filter((address) => address.adapterId);
     expect(row!.ip).toBe('192.0.2.2');
     world.make({ type: 'address.release', id: row!.id });
-    expect([...world.fleet.all('quarantine')]).toMatchObject([{ ip: '192.0.2.2', until: '2026-12-04', was: 'tide' }]);
+    expect([...world.fleet.all('quarantine')]).toMatchObject([
+      { ip: '192.0.2.2', until: '2026-12-04', was: 'tide' },
+    ]);
     expect(next(world)).toEqual(['192.0.2.3']);
-    expect(world.try(world.plan('ebb', 'gannet', 512, { ip: '192.0.2.2' }))).toMatchObject({ code: 'resting', overridable: true });
+    expect(world.try(world.plan('ebb', 'gannet', 512, { ip: '192.0.2.2' }))).toMatchObject({
+      code: 'resting',
+      overridable: true,
+    });
     world.now = '2026-12-04T08:00:00.000Z';
     expect(next(world)).toEqual(['192.0.2.2']);
   });
   it('are free at once where nothing is said, and when their rest is ended', () => {
     const world = smallWorld();
     world.make(world.plan('tide', 'gannet', 512));
-    const [row] = world.fleet.referring('address', 'subnetId', subnet(world).id).filter((address) => address.adapterId);
+    const [row] = world.fleet
+      .referring('address', 'subnetId', subnet(world).id)
+      .filter((address) => address.adapterId);
     world.make({ type: 'address.release', id: row!.id, restDays: 3 });
     expect(next(world)).toEqual(['192.0.2.3']);
     world.make({ type: 'address.end-rest', id: [...world.fleet.all('quarantine')][0]!.id });
@@ -76,89 +109,226 @@ describe('a subnet cut and joined', () => {
   it('takes its addresses and ranges along', () => {
     const world = split();
     world.make({ type: 'range.remove', id: [...world.fleet.all('range')][0]!.id });
-    world.make({ type: 'range.record', subnetId: subnet(world).id, fields: { use: 'dynamic', firstIp: '192.0.2.200', lastIp: '192.0.2.205' } });
+    world.make({
+      type: 'range.record',
+      subnetId: subnet(world).id,
+      fields: { use: 'dynamic', firstIp: '192.0.2.200', lastIp: '192.0.2.205' },
+    });
     world.make({ type: 'subnet.split', id: subnet(world).id, length: 26 });
     const parts = [...world.fleet.all('subnet')];
-    expect(parts.map((part) => [part.prefix, part.gateway, world.fleet.referringCount('address', 'subnetId', part.id), world.fleet.referringCount('range', 'subnetId', part.id)])).toEqual([['192.0.2.0/26', '192.0.2.1', 2, 0], ['192.0.2.64/26', null, 0, 0], ['192.0.2.128/26', null, 0, 0], ['192.0.2.192/26', null, 1, 1]]);
+    expect(
+      parts.map((part) => [
+        part.prefix,
+        part.gateway,
+        world.fleet.referringCount('address', 'subnetId', part.id),
+        world.fleet.referringCount('range', 'subnetId', part.id),
+      ]),
+    ).toEqual([
+      ['192.0.2.0/26', '192.0.2.1', 2, 0],
+      ['192.0.2.64/26', null, 0, 0],
+      ['192.0.2.128/26', null, 0, 0],
+      ['192.0.2.192/26', null, 1, 1],
+    ]);
     world.make({ type: 'subnet.join', id: parts[0]!.id, otherId: parts[1]!.id });
     world.make({ type: 'subnet.join', id: parts[3]!.id, otherId: parts[2]!.id });
-    expect([...world.fleet.all('subnet')].map((part) => [part.prefix, world.fleet.referringCount('address', 'subnetId', part.id)])).toEqual([['192.0.2.0/25', 2], ['192.0.2.128/25', 1]]);
+    expect(
+      [...world.fleet.all('subnet')].map((part) => [
+        part.prefix,
+        world.fleet.referringCount('address', 'subnetId', part.id),
+      ]),
+    ).toEqual([
+      ['192.0.2.0/25', 2],
+      ['192.0.2.128/25', 1],
+    ]);
   });
-  it('not through a range', () => expect(split().try({ type: 'subnet.split', id: subnet(split()).id, length: 26 })).toMatchObject({ code: 'range-torn' }));
+  it('not through a range', () =>
+    expect(split().try({ type: 'subnet.split', id: subnet(split()).id, length: 26 })).toMatchObject(
+      { code: 'range-torn' },
+    ));
   it('joins only what makes one block', () => {
     const world = smallWorld();
-    world.make({ type: 'network.record', fields: { name: 'far' }, subnet: { prefix: '192.0.4.0/24' } });
+    world.make({
+      type: 'network.record',
+      fields: { name: 'far' },
+      subnet: { prefix: '192.0.4.0/24' },
+    });
     const [a, b] = [...world.fleet.all('subnet')];
-    expect(world.try({ type: 'subnet.join', id: a!.id, otherId: b!.id })).toMatchObject({ code: 'not-joinable', sentence: expect.stringContaining('1536 addresses of others') as string });
+    expect(world.try({ type: 'subnet.join', id: a!.id, otherId: b!.id })).toMatchObject({
+      code: 'not-joinable',
+      sentence: expect.stringContaining('1536 addresses of others') as string,
+    });
   });
   it('a whole plan is recorded at once, or nothing of it', () => {
     const world = smallWorld();
-    const networks = (second: string) => ['10.8.0.0/26', second].map((prefix, i) => ({ fields: { name: `net ${i}` }, subnet: { prefix } }));
-    expect(world.try({ type: 'network.record-many', networks: networks('10.8.0.32/27') })).toMatchObject({ code: 'subnet-overlaps' });
+    const networks = (second: string) =>
+      ['10.8.0.0/26', second].map((prefix, i) => ({
+        fields: { name: `net ${i}` },
+        subnet: { prefix },
+      }));
+    expect(
+      world.try({ type: 'network.record-many', networks: networks('10.8.0.32/27') }),
+    ).toMatchObject({ code: 'subnet-overlaps' });
     world.make({ type: 'network.record-many', networks: networks('10.8.0.64/27') });
     expect(world.fleet.count('network')).toBe(3);
   });
 });
 
 describe('a pasted list', () => {
-  const LIST = ['# annex', 'name ip mac', 'lamp 192.0.2.10 00-00-5E-00-53-01', 'lamp; 192.0.2.10', '192.0.2.300 horn', 'gannet,192.0.2.12', 'bell 0000.5e00.5303 192.0.2.13 extra', 'siren 00:00:5e:00:53:zz', '2001:db8::9'].join('\n');
+  const LIST = [
+    '# annex',
+    'name ip mac',
+    'lamp 192.0.2.10 00-00-5E-00-53-01',
+    'lamp; 192.0.2.10',
+    '192.0.2.300 horn',
+    'gannet,192.0.2.12',
+    'bell 0000.5e00.5303 192.0.2.13 extra',
+    'siren 00:00:5e:00:53:zz',
+    '2001:db8::9',
+  ].join('\n');
   it('is read in any order and notation', () => {
-    expect(readList(LIST).map(({ line, name, ip, mac, unread }) => [line, name, ip, mac, unread.length])).toEqual([
-      [3, 'lamp', '192.0.2.10', '00:00:5e:00:53:01', 0], [4, 'lamp', '192.0.2.10', null, 0], [5, 'horn', null, null, 1], [6, 'gannet', '192.0.2.12', null, 0], [7, 'bell', '192.0.2.13', '00:00:5e:00:53:03', 1], [8, 'siren', null, null, 1], [9, '', '2001:db8::9', null, 0],
+    expect(
+      readList(LIST).map(({ line, name, ip, mac, unread }) => [line, name, ip, mac, unread.length]),
+    ).toEqual([
+      [3, 'lamp', '192.0.2.10', '00:00:5e:00:53:01', 0],
+      [4, 'lamp', '192.0.2.10', null, 0],
+      [5, 'horn', null, null, 1],
+      [6, 'gannet', '192.0.2.12', null, 0],
+      [7, 'bell', '192.0.2.13', '00:00:5e:00:53:03', 1],
+      [8, 'siren', null, null, 1],
+      [9, '', '2001:db8::9', null, 0],
     ]);
   });
   it('is taken whole: nothing is refused, every fault is one finding', () => {
     const world = smallWorld();
     const before = new Set(allFindings(world.fleet, world.now).map((finding) => finding.id));
     world.make({ type: 'list.take', text: LIST });
-    const found = allFindings(world.fleet, world.now).filter((finding) => !before.has(finding.id)).map((finding) => finding.rule);
+    const found = allFindings(world.fleet, world.now)
+      .filter((finding) => !before.has(finding.id))
+      .map((finding) => finding.rule);
     expect(found.filter((rule) => rule === 'list-unread')).toHaveLength(3);
     // lamp stands there twice, with one address.
     expect(found.filter((rule) => rule === 'duplicate-address')).toHaveLength(1);
     expect(found.filter((rule) => rule === 'device-twice')).toHaveLength(1);
-    expect(world.fleet.referring('address', 'hostId', world.id('host', 'gannet')).map((row) => [row.ip, row.assigned])).toEqual([['192.0.2.12', false]]);
+    expect(
+      world.fleet
+        .referring('address', 'hostId', world.id('host', 'gannet'))
+        .map((row) => [row.ip, row.assigned]),
+    ).toEqual([['192.0.2.12', false]]);
   });
   it('taken again alters nothing that is known', () => {
     const world = smallWorld();
     world.make({ type: 'list.take', text: 'gannet 192.0.2.12' });
-    expect(world.try({ type: 'list.take', text: 'gannet 192.0.2.12' })).toMatchObject({ code: 'nothing-changed' });
+    expect(world.try({ type: 'list.take', text: 'gannet 192.0.2.12' })).toMatchObject({
+      code: 'nothing-changed',
+    });
   });
   it('hundreds of faulty lines go in as they are', () => {
     const world = smallWorld();
-    const lines = Array.from({ length: 400 }, (_, i) => `m${i} 192.0.2.${(i * 7) % 400} ${i % 3 === 0 ? '00:00:5e:00:53:xx' : ''}`);
+    const lines = Array.from(
+      { length: 400 },
+      (_, i) => `m${i} 192.0.2.${(i * 7) % 400} ${i % 3 === 0 ? '00:00:5e:00:53:xx' : ''}`,
+    );
     world.make({ type: 'list.take', text: lines.join('\n') });
     expect(world.fleet.count('device')).toBe(401);
-    const unread = allFindings(world.fleet, world.now).filter((finding) => finding.rule === 'list-unread').length;
-    expect(unread).toBe(lines.filter((line) => Number(/2\.(\d+) /.exec(line)![1]) > 255).length + 134);
+    const unread = allFindings(world.fleet, world.now).filter(
+      (finding) => finding.rule === 'list-unread',
+    ).length;
+    expect(unread).toBe(
+      lines.filter((line) => Number(/2\.(\d+) /.exec(line)![1]) > 255).length + 134,
+    );
   });
 });
 
 it('addresses are found by any part', () => {
   const world = smallWorld();
   world.make(world.found('a', 'gannet', 256, '192.0.2.77'));
-  expect([addressesLike(world.fleet, '2.7', 5), addressesLike(world.fleet, '192.0.2.77', 5), addressesLike(world.fleet, '192.0.2.7', 5)].map((rows) => rows.map((row) => row.ip))).toEqual([['192.0.2.77'], ['192.0.2.77'], []]);
+  expect(
+    [
+      addressesLike(world.fleet, '2.7', 5),
+      addressesLike(world.fleet, '192.0.2.77', 5),
+      addressesLike(world.fleet, '192.0.2.7', 5),
+    ].map((rows) => rows.map((row) => row.ip)),
+  ).toEqual([['192.0.2.77'], ['192.0.2.77'], []]);
 });
 
 describe('switches', () => {
   it('the hosts of a site get what one of them has, and keep their own', () => {
     const world = smallWorld();
-    world.make({ type: 'network.record', fields: { name: 'hill', vlanId: 9 }, subnet: { prefix: '10.9.0.0/24' } });
-    world.make({ type: 'host.carry', hostId: world.id('host', 'gannet'), networkId: world.id('network', 'hill'), mode: 'bridged' });
-    world.make({ type: 'host.add-inside', hostId: world.id('host', 'gannet'), name: 'lab', mode: 'NAT', prefix: '192.168.9.0/24' });
-    world.make({ type: 'host.switches-alike', likeId: world.id('host', 'gannet'), hostIds: [world.id('host', 'gannet'), world.id('host', 'tern')] });
-    expect(world.fleet.referring('virtualSwitch', 'hostId', world.id('host', 'tern')).map((found) => found.name)).toEqual(['shore', 'hill']);
-    expect(world.try({ type: 'host.switches-alike', likeId: world.id('host', 'gannet'), hostIds: [world.id('host', 'tern')] })).toMatchObject({ code: 'nothing-changed' });
+    world.make({
+      type: 'network.record',
+      fields: { name: 'hill', vlanId: 9 },
+      subnet: { prefix: '10.9.0.0/24' },
+    });
+    world.make({
+      type: 'host.carry',
+      hostId: world.id('host', 'gannet'),
+      networkId: world.id('network', 'hill'),
+      mode: 'bridged',
+    });
+    world.make({
+      type: 'host.add-inside',
+      hostId: world.id('host', 'gannet'),
+      name: 'lab',
+      mode: 'NAT',
+      prefix: '192.168.9.0/24',
+    });
+    world.make({
+      type: 'host.switches-alike',
+      likeId: world.id('host', 'gannet'),
+      hostIds: [world.id('host', 'gannet'), world.id('host', 'tern')],
+    });
+    expect(
+      world.fleet
+        .referring('virtualSwitch', 'hostId', world.id('host', 'tern'))
+        .map((found) => found.name),
+    ).toEqual(['shore', 'hill']);
+    expect(
+      world.try({
+        type: 'host.switches-alike',
+        likeId: world.id('host', 'gannet'),
+        hostIds: [world.id('host', 'tern')],
+      }),
+    ).toMatchObject({ code: 'nothing-changed' });
   });
-  it('a network is carried once', () => expect(smallWorld().try({ type: 'host.carry', hostId: smallWorld().id('host', 'tern'), networkId: smallWorld().id('network', 'shore'), mode: 'NAT' })).toMatchObject({ code: 'carried-already' }));
+  it('a network is carried once', () =>
+    expect(
+      smallWorld().try({
+        type: 'host.carry',
+        hostId: smallWorld().id('host', 'tern'),
+        networkId: smallWorld().id('network', 'shore'),
+        mode: 'NAT',
+      }),
+    ).toMatchObject({ code: 'carried-already' }));
   it('ports are replaced as a list, and known by name', () => {
     const world = smallWorld();
     world.make({ type: 'one.record', kind: 'physicalSwitch', fields: { name: 'core' } });
     const id = world.id('physicalSwitch', 'core');
-    world.make({ type: 'physical-switch.set-ports', id, ports: [{ name: '1', taggedVlans: '12, 10-11' }, { name: '2', untaggedVlan: 5 }] });
-    const kept = world.fleet.referring('switchPort', 'physicalSwitchId', id).find((port) => port.name === '1')!.id;
-    world.make({ type: 'physical-switch.set-ports', id, ports: [{ name: '1', taggedVlans: '10-12' , up: false }] });
-    expect(world.fleet.referring('switchPort', 'physicalSwitchId', id)).toMatchObject([{ id: kept, taggedVlans: '10-12', up: false }]);
-    expect(world.try({ type: 'physical-switch.set-ports', id, ports: [{ name: '1', taggedVlans: '4095' }] })).toMatchObject({ code: 'bad-vlans', field: 'ports.0.taggedVlans' });
+    world.make({
+      type: 'physical-switch.set-ports',
+      id,
+      ports: [
+        { name: '1', taggedVlans: '12, 10-11' },
+        { name: '2', untaggedVlan: 5 },
+      ],
+    });
+    const kept = world.fleet
+      .referring('switchPort', 'physicalSwitchId', id)
+      .find((port) => port.name === '1')!.id;
+    world.make({
+      type: 'physical-switch.set-ports',
+      id,
+      ports: [{ name: '1', taggedVlans: '10-12', up: false }],
+    });
+    expect(world.fleet.referring('switchPort', 'physicalSwitchId', id)).toMatchObject([
+      { id: kept, taggedVlans: '10-12', up: false },
+    ]);
+    expect(
+      world.try({
+        type: 'physical-switch.set-ports',
+        id,
+        ports: [{ name: '1', taggedVlans: '4095' }],
+      }),
+    ).toMatchObject({ code: 'bad-vlans', field: 'ports.0.taggedVlans' });
     world.make({ type: 'one.remove', kind: 'physicalSwitch', id });
     expect(world.fleet.count('switchPort')).toBe(0);
   });

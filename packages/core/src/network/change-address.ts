@@ -1,5 +1,20 @@
 import { canonical } from '../address/index.js';
-import { draftOf, editFields, isRefusal, machineOf, noSuch, refuse, type ChangeBase, type Decider, type Draft, type Fleet, type NamedKind, type Row, type Subject, type Values } from '../record/index.js';
+import {
+  draftOf,
+  editFields,
+  isRefusal,
+  machineOf,
+  noSuch,
+  refuse,
+  type ChangeBase,
+  type Decider,
+  type Draft,
+  type Fleet,
+  type NamedKind,
+  type Row,
+  type Subject,
+  type Values,
+} from '../record/index.js';
 import { giveAddress } from './give-address.js';
 
 /** Gives a host, an adapter or a device's port one more address: assigned by Insel (the next free one if none is named), or found. */
@@ -24,7 +39,8 @@ export const setAddress: Decider<SetAddress> = (fleet, change, edge) => {
   const adapter = fleet.get('adapter', change.adapterId);
   const host = fleet.get('host', change.hostId);
   const port = fleet.get('devicePort', change.devicePortId);
-  if (!adapter && !host && !port) return noSuch(change.adapterId ? 'adapter' : change.devicePortId ? 'devicePort' : 'host');
+  if (!adapter && !host && !port)
+    return noSuch(change.adapterId ? 'adapter' : change.devicePortId ? 'devicePort' : 'host');
   const draft = draftOf(fleet, edge);
   const replaced = fleet.get('address', change.replaces);
   if (change.replaces) {
@@ -32,7 +48,11 @@ export const setAddress: Decider<SetAddress> = (fleet, change, edge) => {
     release(fleet, draft, replaced, edge.now);
   }
   const given = giveAddress(fleet, draft, {
-    holder: adapter ? { adapterId: adapter.id } : port ? { devicePortId: port.id } : { hostId: host!.id },
+    holder: adapter
+      ? { adapterId: adapter.id }
+      : port
+        ? { devicePortId: port.id }
+        : { hostId: host!.id },
     networkId: change.networkId ?? adapter?.networkId ?? port?.networkId ?? null,
     subnetId: change.subnetId,
     ip: change.ip,
@@ -51,8 +71,15 @@ export const setAddress: Decider<SetAddress> = (fleet, change, edge) => {
     : port
       ? { kind: 'device', id: port.deviceId, name: fleet.need('device', port.deviceId).name }
       : { kind: 'host', id: host!.id, name: host!.name };
-  const objections = given.objections.filter((objection) => !(objection.code === 'found-in-use' && replaced?.ip === given.ip));
-  return { draft, title: `${change.assigned ? 'assigned' : 'recorded'} ${given.ip} ${change.assigned ? 'to' : 'on'} ${subject.name}`, subjects: [subject], objections };
+  const objections = given.objections.filter(
+    (objection) => !(objection.code === 'found-in-use' && replaced?.ip === given.ip),
+  );
+  return {
+    draft,
+    title: `${change.assigned ? 'assigned' : 'recorded'} ${given.ip} ${change.assigned ? 'to' : 'on'} ${subject.name}`,
+    subjects: [subject],
+    objections,
+  };
 };
 
 /** Says how an address is configured: its prefix length there, its use, the switch of the host that it sits on. */
@@ -64,15 +91,28 @@ export interface EditAddress extends ChangeBase {
 
 export const editAddress: Decider<EditAddress> = (fleet, change, edge) => {
   const draft = draftOf(fleet, edge);
-  const address = editFields(fleet, draft, 'address', change.id, change.fields, ['prefixLength', 'use', 'purpose', 'virtualSwitchId']);
+  const address = editFields(fleet, draft, 'address', change.id, change.fields, [
+    'prefixLength',
+    'use',
+    'purpose',
+    'virtualSwitchId',
+  ]);
   if (isRefusal(address)) return address;
   const length = change.fields.prefixLength;
   if (typeof length === 'number' && length > (address.ip.includes(':') ? 128 : 32)) {
-    return refuse({ code: 'bad-value', field: 'prefixLength', sentence: `/${length}: a prefix length of ${address.ip} is 0 to 32.` });
+    return refuse({
+      code: 'bad-value',
+      field: 'prefixLength',
+      sentence: `/${length}: a prefix length of ${address.ip} is 0 to 32.`,
+    });
   }
   if (address.hostId) draft.update('host', address.hostId, { networkChangedAt: edge.now });
   const subject = holderOf(fleet, address);
-  return { draft, title: `edited ${address.ip} of ${subject.name}: ${Object.keys(change.fields).join(', ')}`, subjects: [subject] };
+  return {
+    draft,
+    title: `edited ${address.ip} of ${subject.name}: ${Object.keys(change.fields).join(', ')}`,
+    subjects: [subject],
+  };
 };
 
 /** Takes an address from its holder; it is free again, at once or after its rest. */
@@ -90,20 +130,37 @@ export const releaseAddress: Decider<ReleaseAddress> = (fleet, change, edge) => 
   const until = release(fleet, draft, address, edge.now, change.restDays);
   if (address.hostId) draft.update('host', address.hostId, { networkChangedAt: edge.now });
   const subject = holderOf(fleet, address);
-  return { draft, title: `released ${address.ip} of ${subject.name}${until ? `, resting until ${until}` : ''}`, subjects: [subject] };
+  return {
+    draft,
+    title: `released ${address.ip} of ${subject.name}${until ? `, resting until ${until}` : ''}`,
+    subjects: [subject],
+  };
 };
 
 const DAY = 86_400_000;
 
 /** Drafts the release of an address; gives the day until which it rests, if it does. */
-export function release(fleet: Fleet, draft: Draft, address: Row<'address'>, now: string, restDays?: number): string | undefined {
+export function release(
+  fleet: Fleet,
+  draft: Draft,
+  address: Row<'address'>,
+  now: string,
+  restDays?: number,
+): string | undefined {
   draft.remove('address', address.id);
   const subnet = fleet.get('subnet', address.subnetId);
   const days = restDays ?? subnet?.quarantineDays ?? 0;
   if (!subnet || days === 0 || !address.assigned) return undefined;
   const until = new Date(Date.parse(now) + days * DAY).toISOString().slice(0, 10);
-  for (const earlier of fleet.referring('quarantine', 'subnetId', subnet.id)) if (earlier.ip === address.ip || earlier.until <= now.slice(0, 10)) draft.remove('quarantine', earlier.id);
-  draft.create('quarantine', { subnetId: subnet.id, ip: address.ip, until, was: holderOf(fleet, address).name });
+  for (const earlier of fleet.referring('quarantine', 'subnetId', subnet.id))
+    if (earlier.ip === address.ip || earlier.until <= now.slice(0, 10))
+      draft.remove('quarantine', earlier.id);
+  draft.create('quarantine', {
+    subnetId: subnet.id,
+    ip: address.ip,
+    until,
+    was: holderOf(fleet, address).name,
+  });
   return until;
 }
 
@@ -119,7 +176,11 @@ export const endRest: Decider<EndRest> = (fleet, change, edge) => {
   const draft = draftOf(fleet, edge);
   draft.remove('quarantine', rest.id);
   const network = fleet.need('network', fleet.need('subnet', rest.subnetId).networkId);
-  return { draft, title: `ended the rest of ${rest.ip}`, subjects: [{ kind: 'network', id: network.id, name: network.name }] };
+  return {
+    draft,
+    title: `ended the rest of ${rest.ip}`,
+    subjects: [{ kind: 'network', id: network.id, name: network.name }],
+  };
 };
 
 /** The host, guest or device that carries an address. */

@@ -3,10 +3,20 @@
  * configured. What Insel gives out is *assigned* and unique; what was found is recorded as it is.
  */
 import { addressOf, broadcast, canonical, prefixOf } from '../address/index.js';
-import { holderName, isRefusal, object, refuse, type Draft, type Fleet, type Refusal, type Row } from '../record/index.js';
+import {
+  holderName,
+  isRefusal,
+  object,
+  refuse,
+  type Draft,
+  type Fleet,
+  type Refusal,
+  type Row,
+} from '../record/index.js';
 import { firstSubnet, nextFree, subnetOf } from './subnet.js';
 
-export type Holder = { hostId: string; virtualSwitchId?: string } | { adapterId: string } | { devicePortId: string };
+export type Holder =
+  { hostId: string; virtualSwitchId?: string } | { adapterId: string } | { devicePortId: string };
 
 export interface Wish {
   holder: Holder;
@@ -56,13 +66,30 @@ export function giveAddress(fleet: Fleet, draft: Draft, wish: Wish): Given | Ref
   return { ip, objections };
 }
 
-function chooseIp(fleet: Fleet, { networkId, ip, field, skip, subnetId, now, randomByte }: Wish): string | Refusal {
+function chooseIp(
+  fleet: Fleet,
+  { networkId, ip, field, skip, subnetId, now, randomByte }: Wish,
+): string | Refusal {
   if (ip !== undefined) {
     const read = canonical(ip);
-    return read.ok ? read.value : refuse({ code: 'bad-address', field, sentence: read.sentence, remedy: read.suggestion && `Write ${read.suggestion}.` });
+    return read.ok
+      ? read.value
+      : refuse({
+          code: 'bad-address',
+          field,
+          sentence: read.sentence,
+          remedy: read.suggestion && `Write ${read.suggestion}.`,
+        });
   }
-  const subnet = fleet.get('subnet', subnetId) ?? (networkId ? firstSubnet(fleet, networkId) : undefined);
-  if (!subnet) return refuse({ code: 'no-subnet', field, sentence: 'This network has no subnet to take an address from.', remedy: 'Write the address, or record the subnet first.' });
+  const subnet =
+    fleet.get('subnet', subnetId) ?? (networkId ? firstSubnet(fleet, networkId) : undefined);
+  if (!subnet)
+    return refuse({
+      code: 'no-subnet',
+      field,
+      sentence: 'This network has no subnet to take an address from.',
+      remedy: 'Write the address, or record the subnet first.',
+    });
   const [next] = nextFree(fleet, subnet.id, { skip, now, randomByte });
   return (
     next ??
@@ -80,29 +107,64 @@ export function domainFor(fleet: Fleet, networkId: string | null): string | Refu
   const subnet = networkId ? firstSubnet(fleet, networkId) : undefined;
   if (subnet) return subnet.domainId;
   for (const domain of fleet.all('routingDomain')) return domain.id;
-  return refuse({ code: 'no-domain', sentence: 'The record has no routing domain yet.', remedy: 'Record a network with its subnet first.' });
+  return refuse({
+    code: 'no-domain',
+    sentence: 'The record has no routing domain yet.',
+    remedy: 'Record a network with its subnet first.',
+  });
 }
 
-function addressObjections(fleet: Fleet, domainId: string, { field, networkId, now }: Wish, ip: string): Refusal[] {
+function addressObjections(
+  fleet: Fleet,
+  domainId: string,
+  { field, networkId, now }: Wish,
+  ip: string,
+): Refusal[] {
   const subnet = subnetOf(fleet, domainId, ip);
-  const say = (code: string, sentence: string) => object({ code, field, sentence, remedy: 'Take the next free address, or write why this one will do.' });
+  const say = (code: string, sentence: string) =>
+    object({
+      code,
+      field,
+      sentence,
+      remedy: 'Take the next free address, or write why this one will do.',
+    });
   if (!subnet) return [say('outside-every-subnet', `${ip} lies in no recorded subnet.`)];
   const found: Refusal[] = [];
   if (networkId && subnet.networkId !== networkId) {
-    found.push(say('of-another-network', `${ip} belongs to ${fleet.need('network', subnet.networkId).name}, not to this network.`));
+    found.push(
+      say(
+        'of-another-network',
+        `${ip} belongs to ${fleet.need('network', subnet.networkId).name}, not to this network.`,
+      ),
+    );
   }
   const prefix = prefixOf(subnet.prefix);
   const { value } = addressOf(ip);
-  if (prefix.family === 4 && prefix.length <= 30 && value === prefix.first) found.push(say('network-address', `${ip} is the network's own address.`));
-  if (value === broadcast(prefix)) found.push(say('broadcast-address', `${ip} is the broadcast address.`));
-  if (ip === subnet.gateway) found.push(say('gateway-address', `${ip} is the gateway of ${subnet.prefix}.`));
+  if (prefix.family === 4 && prefix.length <= 30 && value === prefix.first)
+    found.push(say('network-address', `${ip} is the network's own address.`));
+  if (value === broadcast(prefix))
+    found.push(say('broadcast-address', `${ip} is the broadcast address.`));
+  if (ip === subnet.gateway)
+    found.push(say('gateway-address', `${ip} is the gateway of ${subnet.prefix}.`));
   for (const range of fleet.referring('range', 'subnetId', subnet.id)) {
-    if (range.use !== 'static' && value >= addressOf(range.firstIp).value && value <= addressOf(range.lastIp).value) {
-      found.push(say(`in-${range.use}-range`, `${ip} lies in the ${range.use} range ${range.firstIp} – ${range.lastIp}.`));
+    if (
+      range.use !== 'static' &&
+      value >= addressOf(range.firstIp).value &&
+      value <= addressOf(range.lastIp).value
+    ) {
+      found.push(
+        say(
+          `in-${range.use}-range`,
+          `${ip} lies in the ${range.use} range ${range.firstIp} – ${range.lastIp}.`,
+        ),
+      );
     }
   }
-  const rest = fleet.referring('quarantine', 'subnetId', subnet.id).find((row) => row.ip === ip && row.until > (now ?? '').slice(0, 10));
-  if (rest) found.push(say('resting', `${ip} was released by ${rest.was} and rests until ${rest.until}.`));
+  const rest = fleet
+    .referring('quarantine', 'subnetId', subnet.id)
+    .find((row) => row.ip === ip && row.until > (now ?? '').slice(0, 10));
+  if (rest)
+    found.push(say('resting', `${ip} was released by ${rest.was} and rests until ${rest.until}.`));
   const [other] = fleet.withIp(domainId, ip).filter((row) => !row.assigned);
   if (other) found.push(say('found-in-use', `${ip} was found on ${holderName(fleet, other)}.`));
   return found;

@@ -12,6 +12,7 @@ export function macBlockAt(fleet: Fleet, hostId: string): string {
 /** How many MACs of a block are assigned, and the chance that separate records repeat one. */
 export function macBlockUse(fleet: Fleet, block: string): { assigned: number; repetition: Figure } {
   let assigned = 0;
-  for (const adapter of fleet.all('adapter')) if (adapter.macAssigned && adapter.mac?.startsWith(block)) assigned += 1;
+  for (const adapter of fleet.all('adapter'))
+    if (adapter.macAssigned && adapter.mac?.startsWith(block)) assigned += 1;
   return { assigned, repetition: repetitionFigure(block.split(':').length, assigned) };
 }

@@ -5,7 +5,17 @@
 import { broadcast, last, usable, type Prefix } from '../address/index.js';
 
 /** 'resting': released, not given out again yet; 'aside': free, but outside the ranges that single addresses are taken from. */
-export type RunKind = 'network' | 'broadcast' | 'anycast' | 'gateway' | 'held' | 'dynamic' | 'reserved' | 'resting' | 'aside' | 'free';
+export type RunKind =
+  | 'network'
+  | 'broadcast'
+  | 'anycast'
+  | 'gateway'
+  | 'held'
+  | 'dynamic'
+  | 'reserved'
+  | 'resting'
+  | 'aside'
+  | 'free';
 
 export interface Run {
   kind: RunKind;
@@ -27,25 +37,45 @@ export interface RunInput {
 }
 
 /** Runs that together cover the whole block once. Held addresses inside a range stay part of the range's run. */
-export function runsOf({ prefix, gateway, held, ranges, offered = [], resting = [] }: RunInput): Run[] {
+export function runsOf({
+  prefix,
+  gateway,
+  held,
+  ranges,
+  offered = [],
+  resting = [],
+}: RunInput): Run[] {
   const end = last(prefix);
-  const marks: Run[] = ranges.map(({ use, first, last: stop }) => ({ kind: use, first, last: stop }));
+  const marks: Run[] = ranges.map(({ use, first, last: stop }) => ({
+    kind: use,
+    first,
+    last: stop,
+  }));
   const inRange = (value: bigint) => marks.some((run) => value >= run.first && value <= run.last);
   const single = (kind: RunKind, value: bigint) => ({ kind, first: value, last: value });
   const room = usable(prefix);
   const edges: Run[] = [];
-  if (room.first > prefix.first) edges.push(single(prefix.family === 4 ? 'network' : 'anycast', prefix.first));
+  if (room.first > prefix.first)
+    edges.push(single(prefix.family === 4 ? 'network' : 'anycast', prefix.first));
   const top = broadcast(prefix);
   if (top !== undefined) edges.push(single('broadcast', top));
-  if (gateway !== null && gateway >= prefix.first && gateway <= end && !inRange(gateway)) edges.push(single('gateway', gateway));
+  if (gateway !== null && gateway >= prefix.first && gateway <= end && !inRange(gateway))
+    edges.push(single('gateway', gateway));
   const special = new Set(edges.map((run) => run.first));
-  const inside = (value: bigint) => value >= prefix.first && value <= end && !special.has(value) && !inRange(value);
+  const inside = (value: bigint) =>
+    value >= prefix.first && value <= end && !special.has(value) && !inRange(value);
   const mine = new Set(held);
   const sorted = [...mine].filter(inside).sort(ascending);
-  const rests = [...new Set(resting)].filter((value) => inside(value) && !mine.has(value)).sort(ascending);
-  const taken = [...marks, ...edges, ...merge('held', sorted), ...merge('resting', rests)].sort((a, b) => ascending(a.first, b.first));
+  const rests = [...new Set(resting)]
+    .filter((value) => inside(value) && !mine.has(value))
+    .sort(ascending);
+  const taken = [...marks, ...edges, ...merge('held', sorted), ...merge('resting', rests)].sort(
+    (a, b) => ascending(a.first, b.first),
+  );
   const runs = withFree(prefix.first, end, taken);
-  return offered.length === 0 ? runs : runs.flatMap((run) => (run.kind === 'free' ? setAside(run, offered) : [run]));
+  return offered.length === 0
+    ? runs
+    : runs.flatMap((run) => (run.kind === 'free' ? setAside(run, offered) : [run]));
 }
 
 function merge(kind: RunKind, values: readonly bigint[]): Run[] {
@@ -98,11 +128,20 @@ export const runLength = (run: Run): bigint => run.last - run.first + 1n;
  * @param skip addresses already promised in the same change
  * @returns as many as there are, at most n
  */
-export function lowestFree(runs: readonly Run[], n: number, skip: ReadonlySet<bigint> = new Set(), from = 0n): bigint[] {
+export function lowestFree(
+  runs: readonly Run[],
+  n: number,
+  skip: ReadonlySet<bigint> = new Set(),
+  from = 0n,
+): bigint[] {
   const found: bigint[] = [];
   for (const run of runs) {
     if (run.kind !== 'free') continue;
-    for (let value = run.first > from ? run.first : from; value <= run.last && found.length < n; value += 1n) {
+    for (
+      let value = run.first > from ? run.first : from;
+      value <= run.last && found.length < n;
+      value += 1n
+    ) {
       if (!skip.has(value)) found.push(value);
     }
     if (found.length >= n) break;
@@ -111,14 +150,24 @@ export function lowestFree(runs: readonly Run[], n: number, skip: ReadonlySet<bi
 }
 
 /** n different free addresses drawn from all that are free. @param below gives a whole number from 0 to its argument − 1 */
-export function randomFree(runs: readonly Run[], n: number, below: (limit: bigint) => bigint, skip: ReadonlySet<bigint> = new Set()): bigint[] {
+export function randomFree(
+  runs: readonly Run[],
+  n: number,
+  below: (limit: bigint) => bigint,
+  skip: ReadonlySet<bigint> = new Set(),
+): bigint[] {
   const free = runs.filter((run) => run.kind === 'free');
   const room = free.reduce((sum, run) => sum + runLength(run), 0n);
   const found = new Set<bigint>();
   // Small rooms are listed and drawn from; large ones are drawn from until a draw is new.
   if (room <= 4096n) {
-    const left = free.flatMap((run) => Array.from({ length: Number(runLength(run)) }, (_, i) => run.first + BigInt(i))).filter((value) => !skip.has(value));
-    while (found.size < n && left.length > 0) found.add(left.splice(Number(below(BigInt(left.length))), 1)[0]!);
+    const left = free
+      .flatMap((run) =>
+        Array.from({ length: Number(runLength(run)) }, (_, i) => run.first + BigInt(i)),
+      )
+      .filter((value) => !skip.has(value));
+    while (found.size < n && left.length > 0)
+      found.add(left.splice(Number(below(BigInt(left.length))), 1)[0]!);
     return [...found];
   }
   for (let draws = 0; found.size < n && draws < n * 100; draws += 1) {
@@ -138,13 +187,19 @@ function nth(runs: readonly Run[], index: bigint): bigint {
 }
 
 /** The lowest n consecutive free addresses, or undefined where no free run is that long. */
-export function lowestFreeRun(runs: readonly Run[], n: number, skip: ReadonlySet<bigint> = new Set(), from = 0n): bigint[] | undefined {
+export function lowestFreeRun(
+  runs: readonly Run[],
+  n: number,
+  skip: ReadonlySet<bigint> = new Set(),
+  from = 0n,
+): bigint[] | undefined {
   for (const run of runs) {
     if (run.kind !== 'free') continue;
     let start = run.first > from ? run.first : from;
     for (let value = start; value <= run.last; value += 1n) {
       if (skip.has(value)) start = value + 1n;
-      else if (value - start + 1n === BigInt(n)) return Array.from({ length: n }, (_, i) => start + BigInt(i));
+      else if (value - start + 1n === BigInt(n))
+        return Array.from({ length: n }, (_, i) => start + BigInt(i));
     }
   }
   return undefined;

@@ -1,5 +1,12 @@
 /** A subnet of the record with its runs, and the question which addresses are free. */
-import { addressOf, contains, formatAddress, prefixOf, usable, type Address } from '../address/index.js';
+import {
+  addressOf,
+  contains,
+  formatAddress,
+  prefixOf,
+  usable,
+  type Address,
+} from '../address/index.js';
 import { fromRecord, standard, type Figure } from '../figure/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { lowestFree, lowestFreeRun, randomFree, runLength, runsOf, type Run } from './runs.js';
@@ -17,7 +24,9 @@ export function heldIn(fleet: Fleet, subnetId: string): Row<'address'>[] {
 
 /** @param today day, YYYY-MM-DD, from which on released addresses count as free again; left out: all of them still rest */
 export function subnetRuns(fleet: Fleet, subnetId: string, today = ''): Run[] {
-  const rests = fleet.referring('quarantine', 'subnetId', subnetId).filter((row) => row.until > today);
+  const rests = fleet
+    .referring('quarantine', 'subnetId', subnetId)
+    .filter((row) => row.until > today);
   return fleet.memo(subnetId, `runs ${rests.length}`, () => {
     const subnet = fleet.need('subnet', subnetId);
     const ranges = fleet.referring('range', 'subnetId', subnetId).map((range) => ({
@@ -29,7 +38,9 @@ export function subnetRuns(fleet: Fleet, subnetId: string, today = ''): Run[] {
       prefix: prefixOf(subnet.prefix),
       gateway: subnet.gateway === null ? null : addressOf(subnet.gateway).value,
       held: heldIn(fleet, subnetId).map((row) => addressOf(row.ip).value),
-      ranges: ranges.flatMap(({ use, first, last }) => (use === 'static' ? [] : [{ use, first, last }])),
+      ranges: ranges.flatMap(({ use, first, last }) =>
+        use === 'static' ? [] : [{ use, first, last }],
+      ),
       offered: ranges.filter(({ use }) => use === 'static'),
       resting: rests.map((row) => addressOf(row.ip).value),
     });
@@ -52,21 +63,42 @@ export interface Asking {
 }
 
 /** The next n free addresses as text: fewer than n where the subnet has no more, none where no run of n is free. */
-export function nextFree(fleet: Fleet, subnetId: string, { n = 1, taking = 'single', skip = new Set(), now = '', randomByte }: Asking = {}): string[] {
+export function nextFree(
+  fleet: Fleet,
+  subnetId: string,
+  { n = 1, taking = 'single', skip = new Set(), now = '', randomByte }: Asking = {},
+): string[] {
   const subnet = fleet.need('subnet', subnetId);
   const { family } = prefixOf(subnet.prefix);
-  const skipped = new Set([...skip].map((ip) => addressOf(ip)).filter((address) => address.family === family).map(({ value }) => value));
+  const skipped = new Set(
+    [...skip]
+      .map((ip) => addressOf(ip))
+      .filter((address) => address.family === family)
+      .map(({ value }) => value),
+  );
   const runs = subnetRuns(fleet, subnetId, now.slice(0, 10));
-  const found = taking === 'run' ? (lowestFreeRun(runs, n, skipped) ?? []) : byPolicy(fleet, subnet, runs, n, skipped, randomByte);
+  const found =
+    taking === 'run'
+      ? (lowestFreeRun(runs, n, skipped) ?? [])
+      : byPolicy(fleet, subnet, runs, n, skipped, randomByte);
   return found.map((value) => formatAddress({ family, value }));
 }
 
-function byPolicy(fleet: Fleet, subnet: Row<'subnet'>, runs: readonly Run[], n: number, skip: ReadonlySet<bigint>, randomByte?: () => number): bigint[] {
+function byPolicy(
+  fleet: Fleet,
+  subnet: Row<'subnet'>,
+  runs: readonly Run[],
+  n: number,
+  skip: ReadonlySet<bigint>,
+  randomByte?: () => number,
+): bigint[] {
   if (subnet.policy === 'random' && randomByte) return randomFree(runs, n, below(randomByte), skip);
   if (subnet.policy !== 'after last') return lowestFree(runs, n, skip);
   const last = heldIn(fleet, subnet.id).at(-1);
   const after = lowestFree(runs, n, skip, last ? addressOf(last.ip).value + 1n : 0n);
-  return after.length === n ? after : [...after, ...lowestFree(runs, n - after.length, new Set([...skip, ...after]))];
+  return after.length === n
+    ? after
+    : [...after, ...lowestFree(runs, n - after.length, new Set([...skip, ...after]))];
 }
 
 /** Uniform whole numbers below a limit: draws that would favour some are thrown away. */
@@ -85,7 +117,9 @@ const below =
 /** The subnet of a routing domain that an address lies in. */
 export function subnetOf(fleet: Fleet, domainId: string, ip: string): Row<'subnet'> | undefined {
   const address: Address = addressOf(ip);
-  return fleet.referring('subnet', 'domainId', domainId).find((subnet) => contains(prefixOf(subnet.prefix), address));
+  return fleet
+    .referring('subnet', 'domainId', domainId)
+    .find((subnet) => contains(prefixOf(subnet.prefix), address));
 }
 
 /** First subnet of a network that hands out addresses: IPv4 before IPv6. */
@@ -109,18 +143,58 @@ function computeFigures(fleet: Fleet, subnetId: string): SubnetFigures {
   const subnet = fleet.need('subnet', subnetId);
   const prefix = prefixOf(subnet.prefix);
   const runs = subnetRuns(fleet, subnetId);
-  const sum = (...kinds: string[]) => Number(runs.filter((run) => kinds.includes(run.kind)).reduce((n, run) => n + runLength(run), 0n));
+  const sum = (...kinds: string[]) =>
+    Number(
+      runs.filter((run) => kinds.includes(run.kind)).reduce((n, run) => n + runLength(run), 0n),
+    );
   const from = { kind: 'subnet' as const, id: subnetId };
   const room = Number(usable(prefix).count);
-  const [gateway, dynamic, reserved, held, free, resting, aside] = [sum('gateway'), sum('dynamic'), sum('reserved'), sum('held'), sum('free'), sum('resting'), sum('aside')];
+  const [gateway, dynamic, reserved, held, free, resting, aside] = [
+    sum('gateway'),
+    sum('dynamic'),
+    sum('reserved'),
+    sum('held'),
+    sum('free'),
+    sum('resting'),
+    sum('aside'),
+  ];
   const name = fleet.need('network', subnet.networkId).name;
-  const usableLine = { label: `Usable in ${subnet.prefix}`, value: room, unit: 'addresses' as const, operator: '·' as const, from };
+  const usableLine = {
+    label: `Usable in ${subnet.prefix}`,
+    value: room,
+    unit: 'addresses' as const,
+    operator: '·' as const,
+    from,
+  };
   const kept = [
     { label: 'Gateway', value: gateway, unit: 'addresses' as const, operator: '−' as const },
     { label: 'Dynamic ranges', value: dynamic, unit: 'addresses' as const, operator: '−' as const },
-    { label: 'Reserved ranges', value: reserved, unit: 'addresses' as const, operator: '−' as const },
-    ...(resting ? [{ label: 'Released, resting', value: resting, unit: 'addresses' as const, operator: '−' as const }] : []),
-    ...(aside ? [{ label: 'Outside the static ranges', value: aside, unit: 'addresses' as const, operator: '−' as const }] : []),
+    {
+      label: 'Reserved ranges',
+      value: reserved,
+      unit: 'addresses' as const,
+      operator: '−' as const,
+    },
+    ...(resting
+      ? [
+          {
+            label: 'Released, resting',
+            value: resting,
+            unit: 'addresses' as const,
+            operator: '−' as const,
+          },
+        ]
+      : []),
+    ...(aside
+      ? [
+          {
+            label: 'Outside the static ranges',
+            value: aside,
+            unit: 'addresses' as const,
+            operator: '−' as const,
+          },
+        ]
+      : []),
   ];
   const sources = [
     prefix.family === 4
@@ -152,9 +226,20 @@ function computeFigures(fleet: Fleet, subnetId: string): SubnetFigures {
       lines: [
         usableLine,
         ...kept,
-        { label: 'Can be given out one by one', value: assignable, unit: 'addresses', operator: '=' },
+        {
+          label: 'Can be given out one by one',
+          value: assignable,
+          unit: 'addresses',
+          operator: '=',
+        },
         { label: 'Held of these', value: held, unit: 'addresses', operator: '·' },
-        { label: 'Taken', value: share, unit: 'percent', operator: '=', note: share === null ? 'no share is shown for IPv6: the block is never full' : undefined },
+        {
+          label: 'Taken',
+          value: share,
+          unit: 'percent',
+          operator: '=',
+          note: share === null ? 'no share is shown for IPv6: the block is never full' : undefined,
+        },
       ],
       sources,
     },

@@ -24,39 +24,102 @@ export interface StandIns {
 }
 
 /** Hosts that may take over, before anything about a guest is looked at: in service, alive, of the same group, which keeps its quorum. */
-export function standInsOf(fleet: Fleet, fallen: ReadonlySet<string>): (groupId: string | null) => StandIns {
+export function standInsOf(
+  fleet: Fleet,
+  fallen: ReadonlySet<string>,
+): (groupId: string | null) => StandIns {
   const known = new Map<string | null, StandIns>();
   return (groupId) => {
     const held = known.get(groupId);
     if (held) return held;
-    const living = [...fleet.all('host')].filter((host) => host.state === 'in service' && !fallen.has(host.id) && host.groupId === groupId).map((host) => host.id);
+    const living = [...fleet.all('host')]
+      .filter(
+        (host) => host.state === 'in service' && !fallen.has(host.id) && host.groupId === groupId,
+      )
+      .map((host) => host.id);
     const group = fleet.get('hostGroup', groupId);
     const votes = living.length + (group?.witness ? 1 : 0);
-    const lost = group?.quorum && votes < group.quorum ? `${group.name} keeps ${votes} of the ${group.quorum} votes it needs: it does not act by itself` : null;
+    const lost =
+      group?.quorum && votes < group.quorum
+        ? `${group.name} keeps ${votes} of the ${group.quorum} votes it needs: it does not act by itself`
+        : null;
     const found = { hostIds: lost ? [] : living, lostQuorum: lost };
     known.set(groupId, found);
     return found;
   };
 }
 
-export function candidatesOf(fleet: Fleet, guest: Row<'guest'>, fallen: ReadonlySet<string>, standIns = standInsOf(fleet, fallen)): Candidates {
+export function candidatesOf(
+  fleet: Fleet,
+  guest: Row<'guest'>,
+  fallen: ReadonlySet<string>,
+  standIns = standInsOf(fleet, fallen),
+): Candidates {
   const { hostIds: living, lostQuorum } = standIns(fleet.need('host', guest.hostId).groupId);
-  if (lostQuorum) return { way: 'restart', hostIds: [], none: { stage: 'quorum', sentence: lostQuorum } };
+  if (lostQuorum)
+    return { way: 'restart', hostIds: [], none: { stage: 'quorum', sentence: lostQuorum } };
   const volumes = fleet.referring('volume', 'guestId', guest.id);
   const dead = volumes.find((volume) => !poolSurvives(fleet, volume.poolId, fallen));
-  if (!dead) return narrow(fleet, guest, living, 'restart', (hostId) => volumes.every((volume) => reaches(fleet, hostId, volume.poolId)), 'no other host reaches its pool');
-  const replicas = fleet.referring('backup', 'guestId', guest.id).filter((copy) => copy.way === 'replica' && copy.lastSuccessAt && copy.poolId && poolSurvives(fleet, copy.poolId, fallen));
+  if (!dead)
+    return narrow(
+      fleet,
+      guest,
+      living,
+      'restart',
+      (hostId) => volumes.every((volume) => reaches(fleet, hostId, volume.poolId)),
+      'no other host reaches its pool',
+    );
+  const replicas = fleet
+    .referring('backup', 'guestId', guest.id)
+    .filter(
+      (copy) =>
+        copy.way === 'replica' &&
+        copy.lastSuccessAt &&
+        copy.poolId &&
+        poolSurvives(fleet, copy.poolId, fallen),
+    );
   const pool = fleet.need('pool', dead.poolId).name;
-  if (replicas.length === 0) return { way: 'restart', hostIds: [], none: { stage: 'pool reach', sentence: `its pool ${pool} is gone with the host` } };
-  return narrow(fleet, guest, living, 'replica', (hostId) => replicas.some((copy) => reaches(fleet, hostId, copy.poolId!)), 'no other host reaches its replica');
+  if (replicas.length === 0)
+    return {
+      way: 'restart',
+      hostIds: [],
+      none: { stage: 'pool reach', sentence: `its pool ${pool} is gone with the host` },
+    };
+  return narrow(
+    fleet,
+    guest,
+    living,
+    'replica',
+    (hostId) => replicas.some((copy) => reaches(fleet, hostId, copy.poolId!)),
+    'no other host reaches its replica',
+  );
 }
 
-function narrow(fleet: Fleet, guest: Row<'guest'>, living: string[], way: Candidates['way'], stored: (hostId: string) => boolean, unreached: string): Candidates {
+function narrow(
+  fleet: Fleet,
+  guest: Row<'guest'>,
+  living: string[],
+  way: Candidates['way'],
+  stored: (hostId: string) => boolean,
+  unreached: string,
+): Candidates {
   const steps: [Stage, (hostId: string) => boolean, () => string][] = [
     ['pool reach', stored, () => unreached],
-    ['level', (hostId) => levelFits(fleet, guest, hostId), () => `no host within reach has level ${guest.processorMode}`],
-    ['networks', (hostId) => networksFit(fleet, guest, hostId), () => `no host within reach carries ${networkNames(fleet, guest)}`],
-    ['rules', (hostId) => ruleAgainst(fleet, guest.id, hostId, new Map()) === null, () => 'a rule keeps it from every host within reach'],
+    [
+      'level',
+      (hostId) => levelFits(fleet, guest, hostId),
+      () => `no host within reach has level ${guest.processorMode}`,
+    ],
+    [
+      'networks',
+      (hostId) => networksFit(fleet, guest, hostId),
+      () => `no host within reach carries ${networkNames(fleet, guest)}`,
+    ],
+    [
+      'rules',
+      (hostId) => ruleAgainst(fleet, guest.id, hostId, new Map()) === null,
+      () => 'a rule keeps it from every host within reach',
+    ],
   ];
   let left = living;
   for (const [stage, fits, sentence] of steps) {
@@ -67,13 +130,25 @@ function narrow(fleet: Fleet, guest: Row<'guest'>, living: string[], way: Candid
 }
 
 /** A guest that sees a level of the psABI needs a host that reaches it; the host's own model matters only for a running move. */
-export function levelFits(fleet: Fleet, guest: Pick<Row<'guest'>, 'processorMode'>, hostId: string): boolean {
+export function levelFits(
+  fleet: Fleet,
+  guest: Pick<Row<'guest'>, 'processorMode'>,
+  hostId: string,
+): boolean {
   const needed = /^v([1-4])$/.exec(guest.processorMode)?.[1];
   if (!needed) return true;
   const { level } = hostLevel(fleet.need('host', hostId));
   return level !== null && level >= Number(needed);
 }
 
-const networksOf = (fleet: Fleet, guest: Row<'guest'>): string[] => [...new Set(fleet.referring('adapter', 'guestId', guest.id).flatMap((adapter) => adapter.networkId ?? []))];
-const networksFit = (fleet: Fleet, guest: Row<'guest'>, hostId: string): boolean => networksOf(fleet, guest).every((networkId) => carriesNetwork(fleet, hostId, networkId));
-const networkNames = (fleet: Fleet, guest: Row<'guest'>): string => networksOf(fleet, guest).map((id) => fleet.need('network', id).name).join(' and ');
+const networksOf = (fleet: Fleet, guest: Row<'guest'>): string[] => [
+  ...new Set(
+    fleet.referring('adapter', 'guestId', guest.id).flatMap((adapter) => adapter.networkId ?? []),
+  ),
+];
+const networksFit = (fleet: Fleet, guest: Row<'guest'>, hostId: string): boolean =>
+  networksOf(fleet, guest).every((networkId) => carriesNetwork(fleet, hostId, networkId));
+const networkNames = (fleet: Fleet, guest: Row<'guest'>): string =>
+  networksOf(fleet, guest)
+    .map((id) => fleet.need('network', id).name)
+    .join(' and ');

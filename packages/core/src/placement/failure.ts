@@ -8,22 +8,37 @@ export interface FailureDomain {
   hostIds: string[];
 }
 
-const alive = (host: Row<'host'>): boolean => host.state === 'in service' || host.state === 'maintenance';
+const alive = (host: Row<'host'>): boolean =>
+  host.state === 'in service' || host.state === 'maintenance';
 
 /** Every host that carries something, then racks and sites with more than one of them. A nested host falls with its outer one. */
 export function failureDomains(fleet: Fleet): FailureDomain[] {
   const hosts = [...fleet.all('host')].filter(alive);
   const several = (kind: 'rack' | 'site', field: 'rackId' | 'siteId'): FailureDomain[] =>
     [...fleet.all(kind)]
-      .map((place) => ({ kind, id: place.id, name: place.name, hostIds: hosts.filter((host) => host[field] === place.id).map((host) => host.id) }))
+      .map((place) => ({
+        kind,
+        id: place.id,
+        name: place.name,
+        hostIds: hosts.filter((host) => host[field] === place.id).map((host) => host.id),
+      }))
       .filter(({ hostIds }) => hostIds.length > 1);
-  return [...hosts.map((host): FailureDomain => ({ kind: 'host', id: host.id, name: host.name, hostIds: [host.id] })), ...several('rack', 'rackId'), ...several('site', 'siteId')];
+  return [
+    ...hosts.map((host): FailureDomain => ({
+      kind: 'host',
+      id: host.id,
+      name: host.name,
+      hostIds: [host.id],
+    })),
+    ...several('rack', 'rackId'),
+    ...several('site', 'siteId'),
+  ];
 }
 
 /** Hosts that are gone: the failed ones, and hosts nested in guests that ran on them. */
 export function fallenHosts(fleet: Fleet, hostIds: Iterable<string>): Set<string> {
   const fallen = new Set(hostIds);
-  for (let grew = true; grew; ) {
+  for (let grew = true; grew;) {
     grew = false;
     for (const host of fleet.all('host')) {
       const outer = fleet.get('guest', host.outerGuestId);
@@ -48,7 +63,9 @@ export function homeOf(fleet: Fleet, pool: Row<'pool'>): string | null {
 /** Whether a pool can still be reached when these hosts are gone. */
 export function poolSurvives(fleet: Fleet, poolId: string, fallen: ReadonlySet<string>): boolean {
   const pool = fleet.need('pool', poolId);
-  const reached = fleet.referring('poolReach', 'poolId', poolId).some((reach) => !fallen.has(reach.hostId));
+  const reached = fleet
+    .referring('poolReach', 'poolId', poolId)
+    .some((reach) => !fallen.has(reach.hostId));
   if (!reached) return false;
   const home = homeOf(fleet, pool);
   return home === null || !fallen.has(home) || pool.copies > 1;
@@ -64,7 +81,8 @@ export function affectedGuests(fleet: Fleet, fallen: ReadonlySet<string>): Row<'
     for (const guest of fleet.referring('guest', 'hostId', hostId)) add(guest);
     for (const { poolId } of fleet.referring('poolReach', 'hostId', hostId)) {
       if (poolSurvives(fleet, poolId, fallen)) continue;
-      for (const volume of fleet.referring('volume', 'poolId', poolId)) add(fleet.need('guest', volume.guestId));
+      for (const volume of fleet.referring('volume', 'poolId', poolId))
+        add(fleet.need('guest', volume.guestId));
     }
   }
   return [...found.values()];

@@ -1,5 +1,12 @@
 export { candidatesOf, levelFits, type Candidates } from './candidates.js';
-export { affectedGuests, failureDomains, fallenHosts, homeOf, poolSurvives, type FailureDomain } from './failure.js';
+export {
+  affectedGuests,
+  failureDomains,
+  fallenHosts,
+  homeOf,
+  poolSurvives,
+  type FailureDomain,
+} from './failure.js';
 export * from './pack.js';
 export { ruleAgainst } from './rules.js';
 export * from './tolerance.js';

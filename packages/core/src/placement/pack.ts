@@ -29,7 +29,16 @@ export const PACK_BUDGET = 200_000;
 const anywhere = () => false;
 
 /** @param against whether a rule keeps a piece from a host, given the placement so far */
-export function pack(pieces: readonly Piece[], rooms: readonly Room[], against: (pieceId: string, hostId: string, placed: ReadonlyMap<string, string>) => boolean = anywhere, budget = PACK_BUDGET): Packing {
+export function pack(
+  pieces: readonly Piece[],
+  rooms: readonly Room[],
+  against: (
+    pieceId: string,
+    hostId: string,
+    placed: ReadonlyMap<string, string>,
+  ) => boolean = anywhere,
+  budget = PACK_BUDGET,
+): Packing {
   const first = bestFit(pieces, rooms, against);
   if (first.left.length === 0) return { answer: 'fits', placement: first.placement };
   if (sumsFail(pieces, rooms)) return { answer: 'does not fit', ...first };
@@ -38,17 +47,30 @@ export function pack(pieces: readonly Piece[], rooms: readonly Room[], against: 
   return { answer: search.steps >= budget ? 'not settled' : 'does not fit', ...first };
 }
 
-const size = (piece: Piece): number => Math.max(...piece.candidates.map((id) => piece.memoryOn(id)), 0);
+const size = (piece: Piece): number =>
+  Math.max(...piece.candidates.map((id) => piece.memoryOn(id)), 0);
 
-function bestFit(pieces: readonly Piece[], rooms: readonly Room[], against: Search['against']): { placement: Map<string, string>; left: string[] } {
+function bestFit(
+  pieces: readonly Piece[],
+  rooms: readonly Room[],
+  against: Search['against'],
+): { placement: Map<string, string>; left: string[] } {
   const free = new Map(rooms.map((room) => [room.id, { ...room }]));
   const placement = new Map<string, string>();
   const left: string[] = [];
-  for (const piece of [...pieces].sort((a, b) => size(b) - size(a) || b.vcpu - a.vcpu || (a.id < b.id ? -1 : 1))) {
+  for (const piece of [...pieces].sort(
+    (a, b) => size(b) - size(a) || b.vcpu - a.vcpu || (a.id < b.id ? -1 : 1),
+  )) {
     let best: { id: string; slack: number } | undefined;
     for (const id of piece.candidates) {
       const room = free.get(id);
-      if (!room || room.vcpu < piece.vcpu || room.memoryMiB < piece.memoryOn(id) || against(piece.id, id, placement)) continue;
+      if (
+        !room ||
+        room.vcpu < piece.vcpu ||
+        room.memoryMiB < piece.memoryOn(id) ||
+        against(piece.id, id, placement)
+      )
+        continue;
       const slack = room.memoryMiB - piece.memoryOn(id);
       if (!best || slack < best.slack) best = { id, slack };
     }
@@ -67,12 +89,38 @@ function bestFit(pieces: readonly Piece[], rooms: readonly Room[], against: Sear
 /** Quick proofs that nothing can fit: a piece larger than every candidate; a sum larger than all candidates together; fewer places than pieces. */
 function sumsFail(pieces: readonly Piece[], rooms: readonly Room[]): boolean {
   const byId = new Map(rooms.map((room) => [room.id, room]));
-  if (pieces.some((piece) => !piece.candidates.some((id) => (byId.get(id)?.vcpu ?? -1) >= piece.vcpu && byId.get(id)!.memoryMiB >= piece.memoryOn(id)))) return true;
+  if (
+    pieces.some(
+      (piece) =>
+        !piece.candidates.some(
+          (id) =>
+            (byId.get(id)?.vcpu ?? -1) >= piece.vcpu &&
+            byId.get(id)!.memoryMiB >= piece.memoryOn(id),
+        ),
+    )
+  )
+    return true;
   const used = rooms.filter((room) => pieces.some((piece) => piece.candidates.includes(room.id)));
   const need = (of: (piece: Piece) => number) => pieces.reduce((sum, piece) => sum + of(piece), 0);
-  const have = (of: (room: Room) => number) => used.reduce((sum, room) => sum + Math.max(0, of(room)), 0);
-  if (need((piece) => piece.vcpu) > have((room) => room.vcpu) || need((piece) => Math.min(...piece.candidates.map(piece.memoryOn))) > have((room) => room.memoryMiB)) return true;
-  return used.reduce((places, room) => places + mostOn(room, pieces.filter((piece) => piece.candidates.includes(room.id))), 0) < pieces.length;
+  const have = (of: (room: Room) => number) =>
+    used.reduce((sum, room) => sum + Math.max(0, of(room)), 0);
+  if (
+    need((piece) => piece.vcpu) > have((room) => room.vcpu) ||
+    need((piece) => Math.min(...piece.candidates.map(piece.memoryOn))) >
+      have((room) => room.memoryMiB)
+  )
+    return true;
+  return (
+    used.reduce(
+      (places, room) =>
+        places +
+        mostOn(
+          room,
+          pieces.filter((piece) => piece.candidates.includes(room.id)),
+        ),
+      0,
+    ) < pieces.length
+  );
 }
 
 /** No host holds more pieces than it could of the smallest ones (a counting bound after Martello and Toth). */
@@ -85,7 +133,16 @@ function mostOn(room: Room, pieces: readonly Piece[]): number {
     }
     return count;
   };
-  return Math.min(fitting(pieces.map((piece) => piece.memoryOn(room.id)), room.memoryMiB), fitting(pieces.map((piece) => piece.vcpu), room.vcpu));
+  return Math.min(
+    fitting(
+      pieces.map((piece) => piece.memoryOn(room.id)),
+      room.memoryMiB,
+    ),
+    fitting(
+      pieces.map((piece) => piece.vcpu),
+      room.vcpu,
+    ),
+  );
 }
 
 class Search {
@@ -99,14 +156,26 @@ class Search {
   constructor(
     pieces: readonly Piece[],
     rooms: readonly Room[],
-    readonly against: (pieceId: string, hostId: string, placed: ReadonlyMap<string, string>) => boolean,
+    readonly against: (
+      pieceId: string,
+      hostId: string,
+      placed: ReadonlyMap<string, string>,
+    ) => boolean,
     private readonly budget: number,
     ruled: boolean,
   ) {
     // The hardest first: fewest candidates, then largest.
-    this.order = [...pieces].sort((a, b) => a.candidates.length - b.candidates.length || size(b) - size(a) || b.vcpu - a.vcpu);
+    this.order = [...pieces].sort(
+      (a, b) => a.candidates.length - b.candidates.length || size(b) - size(a) || b.vcpu - a.vcpu,
+    );
     this.free = new Map(rooms.map((room) => [room.id, { ...room }]));
-    this.alike = !ruled && pieces.every((piece) => piece.candidates.length === rooms.length && new Set(piece.candidates.map(piece.memoryOn)).size === 1);
+    this.alike =
+      !ruled &&
+      pieces.every(
+        (piece) =>
+          piece.candidates.length === rooms.length &&
+          new Set(piece.candidates.map(piece.memoryOn)).size === 1,
+      );
   }
 
   place(at: number): boolean {
@@ -117,7 +186,13 @@ class Search {
       if ((this.steps += 1) >= this.budget) return false;
       const room = this.free.get(id);
       const memory = piece.memoryOn(id);
-      if (!room || room.vcpu < piece.vcpu || room.memoryMiB < memory || this.against(piece.id, id, this.placement)) continue;
+      if (
+        !room ||
+        room.vcpu < piece.vcpu ||
+        room.memoryMiB < memory ||
+        this.against(piece.id, id, this.placement)
+      )
+        continue;
       // A host that looks like one that failed already fails as well; with rules no two hosts are alike.
       const look = this.alike ? `${room.vcpu}|${room.memoryMiB}` : id;
       if (tried.has(look)) continue;

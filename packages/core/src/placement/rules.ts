@@ -2,7 +2,12 @@
 import type { Fleet, Row } from '../record/index.js';
 
 /** @param moved where guests of a plan will be; the others are where the record says */
-export function ruleAgainst(fleet: Fleet, guestId: string, hostId: string, moved: ReadonlyMap<string, string>): Row<'placementRule'> | null {
+export function ruleAgainst(
+  fleet: Fleet,
+  guestId: string,
+  hostId: string,
+  moved: ReadonlyMap<string, string>,
+): Row<'placementRule'> | null {
   for (const member of fleet.referring('placementMember', 'guestId', guestId)) {
     const rule = fleet.need('placementRule', member.ruleId);
     if (rule.rule === 'pinned') {
@@ -35,7 +40,12 @@ export function settledNeighbours(fleet: Fleet, moving: ReadonlySet<string>): Ma
   return places;
 }
 
-export function sameScope(fleet: Fleet, scope: Row<'placementRule'>['scope'], one: string, other: string): boolean {
+export function sameScope(
+  fleet: Fleet,
+  scope: Row<'placementRule'>['scope'],
+  one: string,
+  other: string,
+): boolean {
   if (one === other) return true;
   if (scope === 'host') return false;
   const field = scope === 'rack' ? 'rackId' : 'siteId';

@@ -31,7 +31,8 @@ const UNIT: Record<string, bigint> = {
   PiB: 2n ** 50n,
 };
 const SPELLING = new Map(Object.keys(UNIT).map((unit) => [unit.toLowerCase(), unit]));
-for (const letter of ['K', 'M', 'G', 'T', 'P']) SPELLING.set(`${letter.toLowerCase()}i`, `${letter}iB`);
+for (const letter of ['K', 'M', 'G', 'T', 'P'])
+  SPELLING.set(`${letter.toLowerCase()}i`, `${letter}iB`);
 
 /**
  * Reads a size such as "500 GB", "1.5 GiB" or "12 GiB" as whole bytes.
@@ -54,20 +55,28 @@ export function parseBytes(text: string): Parsed<Bytes> {
     };
   }
   const unit = SPELLING.get(written.toLowerCase());
-  if (!unit) return { ok: false, sentence: `"${written}" is not a unit of size: use GB, TB (decimal) or GiB, TiB (binary).` };
+  if (!unit)
+    return {
+      ok: false,
+      sentence: `"${written}" is not a unit of size: use GB, TB (decimal) or GiB, TiB (binary).`,
+    };
   const scale = 10n ** BigInt(fraction.length);
   const scaled = BigInt(whole + fraction) * UNIT[unit]!;
   const value = (scaled * 2n + scale) / (scale * 2n);
-  if (value > BigInt(LARGEST_SIZE)) return { ok: false, sentence: 'Larger than 8 PiB, the largest size the record holds.' };
+  if (value > BigInt(LARGEST_SIZE))
+    return { ok: false, sentence: 'Larger than 8 PiB, the largest size the record holds.' };
   const notes: string[] = [];
   if (scaled % scale !== 0n) notes.push('rounded to a whole byte');
   if (/b$/.test(written)) notes.push(`read as ${unit}`);
-  return notes.length ? { ok: true, value: Number(value), note: notes.join(', ') } : { ok: true, value: Number(value) };
+  return notes.length
+    ? { ok: true, value: Number(value), note: notes.join(', ') }
+    : { ok: true, value: Number(value) };
 }
 
 function sizeComplaint(text: string): string {
   if (text.trim() === '') return 'Write a size with its unit, such as 500 GB or 12 GiB.';
-  if (/,/.test(text)) return 'Write the decimal mark as a point and no thousands separator: 1.5 GiB.';
+  if (/,/.test(text))
+    return 'Write the decimal mark as a point and no thousands separator: 1.5 GiB.';
   if (/^\s*[-+]/.test(text)) return 'A size is not negative.';
   if (/^\s*\d+(\.\d+)?\s*$/.test(text)) return 'Add the unit: GB (decimal) or GiB (binary).';
   return `"${text.trim()}" is not a size: write a number and a unit, such as 500 GB or 12 GiB.`;
@@ -79,7 +88,11 @@ function sizeComplaint(text: string): string {
  */
 export function parseMemory(text: string): Parsed<MiB> {
   const decimal = /^\s*(\d+(?:\.\d+)?)\s*([MGT])B\s*$/i.exec(text);
-  if (decimal) return { ok: false, sentence: `Memory is counted in binary units: write ${decimal[1]} ${decimal[2]!.toUpperCase()}iB.` };
+  if (decimal)
+    return {
+      ok: false,
+      sentence: `Memory is counted in binary units: write ${decimal[1]} ${decimal[2]!.toUpperCase()}iB.`,
+    };
   const bytes = parseBytes(text);
   if (!bytes.ok) return bytes;
   return { ok: true, value: Math.ceil(bytes.value / MIB) };
@@ -111,9 +124,18 @@ export function formatMemory(mib: MiB, rounding: Rounding = 'nearest', digits = 
   return formatBinary(mib * MIB, rounding, digits);
 }
 
-function format(bytes: number, base: number, steps: string[], rounding: Rounding, digits: number): string {
+function format(
+  bytes: number,
+  base: number,
+  steps: string[],
+  rounding: Rounding,
+  digits: number,
+): string {
   const sign = bytes < 0 ? '−' : '';
-  const cut = cutter(bytes < 0 && rounding !== 'nearest' ? (rounding === 'down' ? 'up' : 'down') : rounding, digits);
+  const cut = cutter(
+    bytes < 0 && rounding !== 'nearest' ? (rounding === 'down' ? 'up' : 'down') : rounding,
+    digits,
+  );
   let size = Math.abs(bytes);
   let step = 0;
   while (step < steps.length - 1 && cut(size) >= base) {

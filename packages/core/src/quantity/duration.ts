@@ -14,10 +14,16 @@ export function formatDuration(seconds: Seconds): string {
 }
 
 /** Reads "9 min", "1 h 30 min", "540 s" as whole seconds. */
-export function parseDuration(text: string): { ok: true; value: Seconds } | { ok: false; sentence: string } {
+export function parseDuration(
+  text: string,
+): { ok: true; value: Seconds } | { ok: false; sentence: string } {
   const parts = [...text.matchAll(/(\d+)\s*(d|h|min|m|s)\b/gi)];
   const left = text.replace(/(\d+)\s*(d|h|min|m|s)\b/gi, '').trim();
-  if (parts.length === 0 || left !== '') return { ok: false, sentence: 'Write a duration such as 9 min, 1 h 30 min or 540 s.' };
+  if (parts.length === 0 || left !== '')
+    return { ok: false, sentence: 'Write a duration such as 9 min, 1 h 30 min or 540 s.' };
   const scale: Record<string, number> = { d: 86400, h: 3600, min: 60, m: 60, s: 1 };
-  return { ok: true, value: parts.reduce((sum, [, n, unit]) => sum + Number(n) * scale[unit!.toLowerCase()]!, 0) };
+  return {
+    ok: true,
+    value: parts.reduce((sum, [, n, unit]) => sum + Number(n) * scale[unit!.toLowerCase()]!, 0),
+  };
 }

@@ -1,5 +1,13 @@
 /** When a guest may be down for work: days of the week and hours, UTC. */
-const DAYS = ['sunday', 'monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday'] as const;
+const DAYS = [
+  'sunday',
+  'monday',
+  'tuesday',
+  'wednesday',
+  'thursday',
+  'friday',
+  'saturday',
+] as const;
 
 export interface OutageWindow {
   /** 0 is Sunday. */
@@ -16,7 +24,10 @@ export function parseOutageWindow(text: string): Read {
   const words = text.trim();
   if (words === '') return { ok: true, value: null };
   const parts = /^(.*?)\s*(\d{1,2}):(\d{2})\s*[-–]\s*(\d{1,2}):(\d{2})$/.exec(words);
-  const no = { ok: false as const, sentence: `"${words}" is not a window: write any day 02:00-04:00, or Sat, Sun 22:00-04:00 (UTC).` };
+  const no = {
+    ok: false as const,
+    sentence: `"${words}" is not a window: write any day 02:00-04:00, or Sat, Sun 22:00-04:00 (UTC).`,
+  };
   if (!parts) return no;
   const days = daysOf(parts[1]!);
   const [from, until] = [minuteOf(parts[2]!, parts[3]!), minuteOf(parts[4]!, parts[5]!)];
@@ -25,9 +36,15 @@ export function parseOutageWindow(text: string): Read {
 }
 
 function daysOf(text: string): number[] | null {
-  const words = text.toLowerCase().split(/[\s,]+/).filter(Boolean);
-  if (words.length === 0 || words.join(' ') === 'any day' || words.join(' ') === 'daily') return [0, 1, 2, 3, 4, 5, 6];
-  const days = words.map((word) => DAYS.findIndex((day) => word.length >= 3 && day.startsWith(word)));
+  const words = text
+    .toLowerCase()
+    .split(/[\s,]+/)
+    .filter(Boolean);
+  if (words.length === 0 || words.join(' ') === 'any day' || words.join(' ') === 'daily')
+    return [0, 1, 2, 3, 4, 5, 6];
+  const days = words.map((word) =>
+    DAYS.findIndex((day) => word.length >= 3 && day.startsWith(word)),
+  );
   return days.includes(-1) ? null : [...new Set(days)];
 }
 

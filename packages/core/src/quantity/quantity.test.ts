@@ -1,5 +1,15 @@
 import { describe, expect, it, test } from 'vitest';
-import { formatBinary, formatBoth, formatDecimal, formatDuration, formatMemory, GIB, parseBytes, parseDuration, parseMemory } from './index.js';
+import {
+  formatBinary,
+  formatBoth,
+  formatDecimal,
+  formatDuration,
+  formatMemory,
+  GIB,
+  parseBytes,
+  parseDuration,
+  parseMemory,
+} from './index.js';
 
 describe('sizes are read as written', () => {
   // Prefixes: SI Brochure, 9th edition, section 3; IEC 80000-13:2008, clause 4.
@@ -14,16 +24,36 @@ describe('sizes are read as written', () => {
     ['1.92 TB', 1_920_000_000_000],
     ['12 GiB', 12_884_901_888],
     ['0 B', 0],
-  ])('%s is %d bytes', (text, bytes) => expect(parseBytes(text)).toMatchObject({ ok: true, value: bytes }));
+  ])('%s is %d bytes', (text, bytes) =>
+    expect(parseBytes(text)).toMatchObject({ ok: true, value: bytes }),
+  );
 
-  test.each(['500G', '1,5 GiB', '1,500 GiB', '-1 GiB', '1e3 GiB', '', 'GiB', 'NaN', 'Infinity', '500', '9 PiB'])('%s is refused with a sentence', (text) => {
+  test.each([
+    '500G',
+    '1,5 GiB',
+    '1,500 GiB',
+    '-1 GiB',
+    '1e3 GiB',
+    '',
+    'GiB',
+    'NaN',
+    'Infinity',
+    '500',
+    '9 PiB',
+  ])('%s is refused with a sentence', (text) => {
     const read = parseBytes(text);
     expect(read.ok).toBe(false);
     expect(!read.ok && read.sentence).toMatch(/\w.*[.]$/);
   });
 
-  it('says how an odd spelling was read', () => expect(parseBytes('500 Gb')).toEqual({ ok: true, value: 5e11, note: 'read as GB' }));
-  it('rounds a part of a byte half up and says so', () => expect(parseBytes('0.1 GiB')).toEqual({ ok: true, value: 107_374_182, note: 'rounded to a whole byte' }));
+  it('says how an odd spelling was read', () =>
+    expect(parseBytes('500 Gb')).toEqual({ ok: true, value: 5e11, note: 'read as GB' }));
+  it('rounds a part of a byte half up and says so', () =>
+    expect(parseBytes('0.1 GiB')).toEqual({
+      ok: true,
+      value: 107_374_182,
+      note: 'rounded to a whole byte',
+    }));
   it('takes memory in binary units only', () => {
     expect(parseMemory('4 GiB')).toEqual({ ok: true, value: 4096 });
     expect(parseMemory('4 GB')).toMatchObject({ ok: false });
@@ -43,7 +73,8 @@ describe('sizes are printed', () => {
     expect(formatBinary(1.91 * GIB, 'up')).toBe('2 GiB');
     expect(formatMemory(-4800, 'down')).toBe('−4.7 GiB');
   });
-  it('keeps decimal and binary apart', () => expect([formatDecimal(34e9), formatBinary(34e9)]).toEqual(['34 GB', '31.7 GiB']));
+  it('keeps decimal and binary apart', () =>
+    expect([formatDecimal(34e9), formatBinary(34e9)]).toEqual(['34 GB', '31.7 GiB']));
 });
 
 describe('durations', () => {

@@ -12,9 +12,11 @@ export function parseVlans(text: string): VlansResult {
   const found = new Set<number>();
   for (const part of text.split(/[\s,]+/).filter(Boolean)) {
     const match = /^([1-9]\d*)(?:-([1-9]\d*))?$/.exec(part);
-    if (!match) return { ok: false, sentence: `"${part}": write VLAN ids from 1 to 4094, such as 10-12,20.` };
+    if (!match)
+      return { ok: false, sentence: `"${part}": write VLAN ids from 1 to 4094, such as 10-12,20.` };
     const [first, last] = [Number(match[1]), Number(match[2] ?? match[1])];
-    if (first > LAST_VLAN || last > LAST_VLAN) return { ok: false, sentence: `"${part}": a VLAN id is 1 to 4094.` };
+    if (first > LAST_VLAN || last > LAST_VLAN)
+      return { ok: false, sentence: `"${part}": a VLAN id is 1 to 4094.` };
     if (last < first) return { ok: false, sentence: `"${part}": the larger id comes last.` };
     for (let id = first; id <= last; id += 1) found.add(id);
   }
@@ -30,5 +32,9 @@ export function formatVlans(ids: readonly number[]): string {
     if (before && before[1] === id - 1) before[1] = id;
     else runs.push([id, id]);
   }
-  return runs.map(([first, last]) => (first === last ? String(first) : last === first + 1 ? `${first},${last}` : `${first}-${last}`)).join(',');
+  return runs
+    .map(([first, last]) =>
+      first === last ? String(first) : last === first + 1 ? `${first},${last}` : `${first}-${last}`,
+    )
+    .join(',');
 }

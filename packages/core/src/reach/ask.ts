@@ -1,10 +1,28 @@
 /** Asks the record who reaches whom, and says the answer as a person would: verdict, sentence, path, first failure, the smallest mend. */
-import { addressOf, formatAddress, parseAddress, type Address, type Family } from '../address/index.js';
+import {
+  addressOf,
+  formatAddress,
+  parseAddress,
+  type Address,
+  type Family,
+} from '../address/index.js';
 import type { Change } from '../change/change.js';
-import { isRefusal, type Decision, type Fleet, type NamedKind, type Refusal } from '../record/index.js';
+import {
+  isRefusal,
+  type Decision,
+  type Fleet,
+  type NamedKind,
+  type Refusal,
+} from '../record/index.js';
 import { explain, type Explained } from './explain.js';
 import { ping, type Echo, type Journey, type Verdict } from './ping.js';
-import { OUTSIDE, OUTSIDE_ADDRESS, worldOf, type MachineInfo, type RecordTopology } from './record-topology.js';
+import {
+  OUTSIDE,
+  OUTSIDE_ADDRESS,
+  worldOf,
+  type MachineInfo,
+  type RecordTopology,
+} from './record-topology.js';
 import { inOwnSubnet } from './route.js';
 import type { Machine } from './topology.js';
 
@@ -38,7 +56,11 @@ export interface ReachAnswer {
   request: HopView[];
   reply: HopView[];
   /** The first thing that fails, in a sentence. */
-  failure: { code: string; sentence: string; at: { kind: string; id: string; name: string } | null } | null;
+  failure: {
+    code: string;
+    sentence: string;
+    at: { kind: string; id: string; name: string } | null;
+  } | null;
   mend: { label: string; change: Change } | null;
 }
 
@@ -47,13 +69,20 @@ export type Decide = (fleet: Fleet, change: Change) => Decision | Refusal;
 const PERMITS = 'Addressing and routing permit it; filters are not recorded.';
 
 /** @param decide tries a mend before it is offered; without it none is */
-export function askReach(fleet: Fleet, question: ReachQuestion, decide?: Decide, world: RecordTopology = worldOf(fleet)): ReachAnswer | { sentence: string } {
+export function askReach(
+  fleet: Fleet,
+  question: ReachQuestion,
+  decide?: Decide,
+  world: RecordTopology = worldOf(fleet),
+): ReachAnswer | { sentence: string } {
   const ends = findEnds(world, question);
   if ('sentence' in ends) return ends;
   const { sender, target, to } = ends;
   const echo = ping(world.topology, sender, to, target);
   const from = world.machines.get(sender)!;
-  const name = target ? world.machines.get(target)!.name : (world.topology.ownersOf(to)[0]?.name ?? 'nobody in the record');
+  const name = target
+    ? world.machines.get(target)!.name
+    : (world.topology.ownersOf(to)[0]?.name ?? 'nobody in the record');
   const failed = echo.request.failure ?? echo.reply?.failure ?? null;
   const explained = explain(fleet, world, echo, to, target);
   const ip = formatAddress(to);
@@ -76,33 +105,71 @@ interface Ends {
   to: Address;
 }
 
-export function findEnds(world: RecordTopology, { from, to, family }: ReachQuestion): Ends | { sentence: string } {
+export function findEnds(
+  world: RecordTopology,
+  { from, to, family }: ReachQuestion,
+): Ends | { sentence: string } {
   const sender = world.topology.machines.get(from.id);
   if (!sender) return { sentence: 'The machine to ask from is not in the record, or retired.' };
-  if (sender.outside && ![...world.ifaces].some(([iface, info]) => info.kind === 'devicePort' && iface.segment === sender.ifaces[0]!.segment)) return { sentence: 'No port of a device is recorded as leading outside: record the router and its outer port first.' };
+  if (
+    sender.outside &&
+    ![...world.ifaces].some(
+      ([iface, info]) => info.kind === 'devicePort' && iface.segment === sender.ifaces[0]!.segment,
+    )
+  )
+    return {
+      sentence:
+        'No port of a device is recorded as leading outside: record the router and its outer port first.',
+    };
   if (!('id' in to)) {
     const read = parseAddress(to.ip);
     return read.ok ? { sender, target: null, to: read.value } : { sentence: read.sentence };
   }
-  if (to.id === OUTSIDE) return { sender, target: world.topology.machines.get(OUTSIDE)!, to: addressOf(OUTSIDE_ADDRESS[family ?? 4]) };
+  if (to.id === OUTSIDE)
+    return {
+      sender,
+      target: world.topology.machines.get(OUTSIDE)!,
+      to: addressOf(OUTSIDE_ADDRESS[family ?? 4]),
+    };
   const target = world.topology.machines.get(to.id);
   if (!target) return { sentence: 'The machine to reach is not in the record, or retired.' };
   const all = target.ifaces.flatMap((iface) => iface.addresses);
   const wanted = to.ip ? parseAddress(to.ip) : undefined;
   if (wanted && !wanted.ok) return { sentence: wanted.sentence };
   const mine = sender.ifaces.flatMap((iface) => iface.addresses);
-  const spoken = family ?? ([4, 6] as const).find((one) => all.some((address) => address.family === one) && mine.some((address) => address.family === one));
+  const spoken =
+    family ??
+    ([4, 6] as const).find(
+      (one) =>
+        all.some((address) => address.family === one) &&
+        mine.some((address) => address.family === one),
+    );
   // Of several addresses, one that the sender has as a neighbour is meant.
-  const address = wanted?.ok ? wanted.value : (all.find((one) => one.family === spoken && inOwnSubnet(sender, one)) ?? all.find((one) => one.family === spoken) ?? all[0]);
-  return address ? { sender, target, to: address } : { sentence: `${target.name} has no address in the record.` };
+  const address = wanted?.ok
+    ? wanted.value
+    : (all.find((one) => one.family === spoken && inOwnSubnet(sender, one)) ??
+      all.find((one) => one.family === spoken) ??
+      all[0]);
+  return address
+    ? { sender, target, to: address }
+    : { sentence: `${target.name} has no address in the record.` };
 }
 
-function sentenceOf(world: RecordTopology, echo: Echo, from: string, to: string, ip: string, explained: Explained | null): string {
+function sentenceOf(
+  world: RecordTopology,
+  echo: Echo,
+  from: string,
+  to: string,
+  ip: string,
+  explained: Explained | null,
+): string {
   const because = explained ? ` ${explained.sentence}` : '';
   const whom = to === 'nobody in the record' ? ip : to;
   switch (echo.verdict) {
     case 'yes': {
-      const through = echo.request.hops.slice(1, -1).map((hop) => world.machines.get(hop.machine)!.name);
+      const through = echo.request.hops
+        .slice(1, -1)
+        .map((hop) => world.machines.get(hop.machine)!.name);
       return `Yes: ${from} reaches ${whom}${through.length ? ` through ${[...new Set(through)].join(', ')}` : ', directly'}.`;
     }
     case 'one way':
@@ -118,9 +185,17 @@ function sentenceOf(world: RecordTopology, echo: Echo, from: string, to: string,
 
 function notesOf(world: RecordTopology, echo: Echo, failed: boolean): string[] {
   const notes = failed ? [] : [PERMITS];
-  const overs = [echo.request, echo.reply].flatMap((journey) => (journey ? hopsOf(world, journey) : [])).flatMap((hop) => hop.over);
-  if (overs.some((text) => text.includes('not recorded') || text.includes('taken to be joined'))) notes.push('Where cabling is not recorded, a network is taken to reach everything that carries it.');
-  if (answersForAnother(echo)) notes.push('The answer rests on a machine that answers for an address of another of its adapters, as Linux does; others do so only where it is set.');
+  const overs = [echo.request, echo.reply]
+    .flatMap((journey) => (journey ? hopsOf(world, journey) : []))
+    .flatMap((hop) => hop.over);
+  if (overs.some((text) => text.includes('not recorded') || text.includes('taken to be joined')))
+    notes.push(
+      'Where cabling is not recorded, a network is taken to reach everything that carries it.',
+    );
+  if (answersForAnother(echo))
+    notes.push(
+      'The answer rests on a machine that answers for an address of another of its adapters, as Linux does; others do so only where it is set.',
+    );
   return notes;
 }
 
@@ -129,7 +204,12 @@ function answersForAnother({ request, reply }: Echo): boolean {
   return [request, reply].some((journey) =>
     journey?.hops.some((hop, i) => {
       const before = journey.hops[i - 1];
-      return before?.next?.family === 4 && hop.in !== null && !hop.machine.outside && !hop.in.addresses.some((own) => own.family === 4 && own.value === before.next!.value);
+      return (
+        before?.next?.family === 4 &&
+        hop.in !== null &&
+        !hop.machine.outside &&
+        !hop.in.addresses.some((own) => own.family === 4 && own.value === before.next!.value)
+      );
     }),
   );
 }
@@ -137,8 +217,12 @@ function answersForAnother({ request, reply }: Echo): boolean {
 export function hopsOf(world: RecordTopology, journey: Journey): HopView[] {
   return journey.hops.map((hop, i) => {
     const after = journey.hops[i + 1];
-    const [from, to] = [hop.out && world.ifaces.get(hop.out)?.node, after?.in && world.ifaces.get(after.in)?.node];
-    const way = typeof from === 'number' && typeof to === 'number' ? world.wiring.way(from, to) : null;
+    const [from, to] = [
+      hop.out && world.ifaces.get(hop.out)?.node,
+      after?.in && world.ifaces.get(after.in)?.node,
+    ];
+    const way =
+      typeof from === 'number' && typeof to === 'number' ? world.wiring.way(from, to) : null;
     return {
       machine: world.machines.get(hop.machine)!,
       in: hop.in?.name ?? null,
@@ -153,14 +237,22 @@ export function hopsOf(world: RecordTopology, journey: Journey): HopView[] {
 const MOST_TRIED = 12;
 
 /** The first of the candidate mends, smallest first, with which the answer becomes yes. */
-function smallestMend(fleet: Fleet, question: ReachQuestion, { mends }: Explained, decide: Decide): ReachAnswer['mend'] {
+function smallestMend(
+  fleet: Fleet,
+  question: ReachQuestion,
+  { mends }: Explained,
+  decide: Decide,
+): ReachAnswer['mend'] {
   for (const mend of mends.slice(0, MOST_TRIED)) {
     const decision = decide(fleet, mend.change);
     if (isRefusal(decision)) continue;
     const better = fleet.supposing(decision.patches, () => {
       const world = worldOf(fleet);
       const ends = findEnds(world, question);
-      return !('sentence' in ends) && ping(world.topology, ends.sender, ends.to, ends.target).verdict === 'yes';
+      return (
+        !('sentence' in ends) &&
+        ping(world.topology, ends.sender, ends.to, ends.target).verdict === 'yes'
+      );
     });
     if (better) return mend;
   }

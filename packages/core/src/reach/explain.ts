@@ -1,5 +1,12 @@
 /** The first thing that fails on a way, in a sentence of the trade, with the changes that may mend it, smallest first. */
-import { containing, formatAddress, formatPrefix, prefixOf, specialUse, type Address } from '../address/index.js';
+import {
+  containing,
+  formatAddress,
+  formatPrefix,
+  prefixOf,
+  specialUse,
+  type Address,
+} from '../address/index.js';
 import type { Change } from '../change/change.js';
 import type { Fleet, Row, Values } from '../record/index.js';
 import type { Echo, Failure, Journey } from './ping.js';
@@ -19,14 +26,22 @@ export interface Explained {
   mends: Mend[];
 }
 
-export function explain(fleet: Fleet, world: RecordTopology, echo: Echo, to: Address, target: Machine | null): Explained | null {
+export function explain(
+  fleet: Fleet,
+  world: RecordTopology,
+  echo: Echo,
+  to: Address,
+  target: Machine | null,
+): Explained | null {
   const scene = new Scene(fleet, world, echo);
   const journey = echo.request.failure ? echo.request : echo.reply?.failure ? echo.reply : null;
   if (journey) return scene.failed(journey, journey === echo.reply);
   const contested = echo.request.contested ?? echo.reply?.contested;
   if (contested) return scene.contested(contested.address, contested.machines, target);
-  if (echo.verdict === 'somebody else answered') return scene.stranger(to, echo.answeredBy!, target!);
-  if (echo.verdict === 'one way' && echo.reply?.arrived) return scene.wentAstray(echo.reply.arrived, echo.request.hops[0]!.machine);
+  if (echo.verdict === 'somebody else answered')
+    return scene.stranger(to, echo.answeredBy!, target!);
+  if (echo.verdict === 'one way' && echo.reply?.arrived)
+    return scene.wentAstray(echo.reply.arrived, echo.request.hops[0]!.machine);
   return null;
 }
 
@@ -54,32 +69,76 @@ class Scene {
       case 'no-route':
         return this.noRoute(failure.machine, failure.to, journey);
       case 'not-joined':
-        return { code: 'not-joined', sentence: `${failure.iface.name} of ${failure.machine.name} is joined to no network.`, at: this.at(failure.machine), mends: [] };
+        return {
+          code: 'not-joined',
+          sentence: `${failure.iface.name} of ${failure.machine.name} is joined to no network.`,
+          at: this.at(failure.machine),
+          mends: [],
+        };
       case 'nobody-answers':
         return this.nobodyAnswers(failure.machine, failure.iface, failure.next, failure.gateway);
       case 'does-not-forward': {
         const { machine } = failure;
-        const mends = [this.edit(machine, { forwards: true }, `Let ${machine.name} forward`)].flatMap((mend) => mend ?? []);
-        return { code: 'does-not-forward', sentence: `${machine.name} gets the packet for ${formatAddress(failure.to)}, but does not forward.`, at: this.at(machine), mends: [...this.properGateway(journey), ...mends] };
+        const mends = [
+          this.edit(machine, { forwards: true }, `Let ${machine.name} forward`),
+        ].flatMap((mend) => mend ?? []);
+        return {
+          code: 'does-not-forward',
+          sentence: `${machine.name} gets the packet for ${formatAddress(failure.to)}, but does not forward.`,
+          at: this.at(machine),
+          mends: [...this.properGateway(journey), ...mends],
+        };
       }
       case 'not-forwarded-inside': {
-        const inside = failure.out.side === 'nat' || failure.out.side === 'local' ? failure.out : failure.in;
-        const how = inside.side === 'nat' ? 'stands behind translation: new connections from outside are dropped' : 'is for the host and its guests only';
-        return { code: 'not-forwarded-inside', sentence: `${inside.name} on ${failure.machine.name} ${how}.`, at: this.at(failure.machine), mends: [] };
+        const inside =
+          failure.out.side === 'nat' || failure.out.side === 'local' ? failure.out : failure.in;
+        const how =
+          inside.side === 'nat'
+            ? 'stands behind translation: new connections from outside are dropped'
+            : 'is for the host and its guests only';
+        return {
+          code: 'not-forwarded-inside',
+          sentence: `${inside.name} on ${failure.machine.name} ${how}.`,
+          at: this.at(failure.machine),
+          mends: [],
+        };
       }
       case 'broadcast-here': {
         const ip = formatAddress(failure.to);
-        return { code: 'broadcast-here', sentence: `${failure.machine.name} takes ${ip} for the broadcast address of its own subnet ${formatPrefix(failure.block)}, not for a machine.`, at: this.at(failure.machine), mends: this.properPrefix(failure.machine, failure.to) };
+        return {
+          code: 'broadcast-here',
+          sentence: `${failure.machine.name} takes ${ip} for the broadcast address of its own subnet ${formatPrefix(failure.block)}, not for a machine.`,
+          at: this.at(failure.machine),
+          mends: this.properPrefix(failure.machine, failure.to),
+        };
       }
       case 'not-carried-outside': {
         const special = specialUse(failure.to);
-        const why = special ? `${formatAddress(failure.to)} is ${special.use} (${special.source})` : `${formatAddress(failure.to)} lies in no block that leads here`;
+        const why = special
+          ? `${formatAddress(failure.to)} is ${special.use} (${special.source})`
+          : `${formatAddress(failure.to)} lies in no block that leads here`;
         const sender = journey.hops.at(-2)?.machine;
-        if (!sender) return { code: 'not-carried-outside', sentence: `${why}: no router outside knows a way to it.`, at: null, mends: [] };
-        return { code: 'no-way-but-outside', sentence: `${sender.name} knows no way of its own to ${formatAddress(failure.to)} and sends it outside, where nobody does either.`, at: this.at(sender), mends: this.routeBy(sender, failure.to, journey) };
+        if (!sender)
+          return {
+            code: 'not-carried-outside',
+            sentence: `${why}: no router outside knows a way to it.`,
+            at: null,
+            mends: [],
+          };
+        return {
+          code: 'no-way-but-outside',
+          sentence: `${sender.name} knows no way of its own to ${formatAddress(failure.to)} and sends it outside, where nobody does either.`,
+          at: this.at(sender),
+          mends: this.routeBy(sender, failure.to, journey),
+        };
       }
       case 'loop':
-        return { code: 'loop', sentence: `The packet goes round in a circle: ${[...new Set(journey.hops.slice(-6).map((hop) => hop.machine.name))].join(', ')} send it to each other.`, at: this.at(failure.machine), mends: [] };
+        return {
+          code: 'loop',
+          sentence: `The packet goes round in a circle: ${[...new Set(journey.hops.slice(-6).map((hop) => hop.machine.name))].join(', ')} send it to each other.`,
+          at: this.at(failure.machine),
+          mends: [],
+        };
     }
   }
 
@@ -93,7 +152,8 @@ class Scene {
     const { kind, id } = this.info(machine);
     if (kind === 'host') return { label, change: { type: 'host.edit', id, fields } };
     if (kind === 'guest') return { label, change: { type: 'guest.edit', id, fields } };
-    if (kind === 'device') return { label, change: { type: 'one.edit', kind: 'device', id, fields } };
+    if (kind === 'device')
+      return { label, change: { type: 'one.edit', kind: 'device', id, fields } };
     return null;
   }
 
@@ -102,34 +162,81 @@ class Scene {
     const state = kind === 'outside' ? '' : String(this.fleet.get(kind, id)?.state ?? '');
     const mends: Mend[] =
       kind === 'guest'
-        ? [{ label: `Record ${name} as in service`, change: { type: 'guest.set-state', id, state: 'in service' } }]
+        ? [
+            {
+              label: `Record ${name} as in service`,
+              change: { type: 'guest.set-state', id, state: 'in service' },
+            },
+          ]
         : kind === 'device'
-          ? [{ label: `Record ${name} as in service`, change: { type: 'one.edit', kind: 'device', id, fields: { state: 'in service' } } }]
+          ? [
+              {
+                label: `Record ${name} as in service`,
+                change: { type: 'one.edit', kind: 'device', id, fields: { state: 'in service' } },
+              },
+            ]
           : kind === 'host'
-            ? [{ label: `Record ${name} as in service`, change: { type: 'host.edit', id, fields: { state: 'in service' } } }]
+            ? [
+                {
+                  label: `Record ${name} as in service`,
+                  change: { type: 'host.edit', id, fields: { state: 'in service' } },
+                },
+              ]
             : [];
-    const host = kind === 'guest' && state === 'in service' ? this.fleet.get('host', this.fleet.need('guest', id).hostId) : undefined;
-    return { code: 'powered-off', sentence: host ? `${name} does not run: its host ${host.name} is ${host.state}.` : `${name} is ${state}, not running.`, at: this.at(machine), mends: host ? [] : mends };
+    const host =
+      kind === 'guest' && state === 'in service'
+        ? this.fleet.get('host', this.fleet.need('guest', id).hostId)
+        : undefined;
+    return {
+      code: 'powered-off',
+      sentence: host
+        ? `${name} does not run: its host ${host.name} is ${host.state}.`
+        : `${name} is ${state}, not running.`,
+      at: this.at(machine),
+      mends: host ? [] : mends,
+    };
   }
-
 
   private noAddress(family: 4 | 6): Explained {
     const { machine } = this.echo.request.hops[0]!;
-    const down = machine.ifaces.find((iface) => !iface.up && iface.addresses.some((address) => address.family === family));
+    const down = machine.ifaces.find(
+      (iface) => !iface.up && iface.addresses.some((address) => address.family === family),
+    );
     if (down) return this.unplugged(machine, down);
-    return { code: 'no-address', sentence: `${machine.name} has no IPv${family} address.`, at: this.at(machine), mends: [] };
+    return {
+      code: 'no-address',
+      sentence: `${machine.name} has no IPv${family} address.`,
+      at: this.at(machine),
+      mends: [],
+    };
   }
 
   private noRoute(machine: Machine, to: Address, journey: Journey): Explained {
     const gateway = machine.gateway[to.family];
-    const own = machine.ifaces.flatMap((iface) => (iface.up ? iface.addresses.filter((address) => address.family === to.family) : []));
+    const own = machine.ifaces.flatMap((iface) =>
+      iface.up ? iface.addresses.filter((address) => address.family === to.family) : [],
+    );
     const mine = own.map((address) => formatPrefix(containing(address, address.length)));
-    const mends = [...this.properPrefix(machine, to), ...this.gatewayOfSubnet(machine, to.family), ...this.routeBy(machine, to, journey)];
+    const mends = [
+      ...this.properPrefix(machine, to),
+      ...this.gatewayOfSubnet(machine, to.family),
+      ...this.routeBy(machine, to, journey),
+    ];
     const at = this.at(machine);
     if (gateway && !own.some((address) => address.value === gateway.value)) {
-      return { code: 'gateway-outside-subnet', sentence: `${machine.name}'s gateway ${formatAddress(gateway)} is not in its own subnet ${mine.join(' or ') || '(it has none)'}.`, at, mends };
+      return {
+        code: 'gateway-outside-subnet',
+        sentence: `${machine.name}'s gateway ${formatAddress(gateway)} is not in its own subnet ${mine.join(' or ') || '(it has none)'}.`,
+        at,
+        mends,
+      };
     }
-    return { code: 'no-gateway', sentence: `${machine.name} has no gateway, and ${formatAddress(to)} is not in its own subnet ${mine.join(' or ')}.`, at, mends };
+    return {
+      code: 'no-gateway',
+      sentence: `${machine.name} has no gateway, and ${formatAddress(to)} is not in its own subnet ${mine.join(' or ')}.`,
+      at,
+      mends,
+    };
   }
 
   private gatewayOfSubnet(machine: Machine, family: 4 | 6): Mend[] {
@@ -137,7 +244,11 @@ class Scene {
       for (const row of this.rowsOf(iface)) {
         const gateway = this.fleet.get('subnet', row.subnetId)?.gateway;
         if (!gateway || gateway === row.ip || gateway.includes(':') !== (family === 6)) continue;
-        const mend = this.edit(machine, { [family === 4 ? 'gateway' : 'gateway6']: gateway, noGateway: false }, `Set the gateway of ${machine.name} to ${gateway}`);
+        const mend = this.edit(
+          machine,
+          { [family === 4 ? 'gateway' : 'gateway6']: gateway, noGateway: false },
+          `Set the gateway of ${machine.name} to ${gateway}`,
+        );
         return mend ? [mend] : [];
       }
     }
@@ -156,8 +267,19 @@ class Scene {
       this.rowsOf(iface).flatMap((row) => {
         const subnet = this.fleet.get('subnet', row.subnetId);
         const length = subnet && prefixOf(subnet.prefix).length;
-        if (row.prefixLength === null || length === undefined || row.prefixLength === length || row.ip.includes(':') !== (to.family === 6)) return [];
-        return [{ label: `Set the prefix of ${row.ip} on ${machine.name} to /${length}`, change: { type: 'address.edit' as const, id: row.id, fields: { prefixLength: length } } }];
+        if (
+          row.prefixLength === null ||
+          length === undefined ||
+          row.prefixLength === length ||
+          row.ip.includes(':') !== (to.family === 6)
+        )
+          return [];
+        return [
+          {
+            label: `Set the prefix of ${row.ip} on ${machine.name} to /${length}`,
+            change: { type: 'address.edit' as const, id: row.id, fields: { prefixLength: length } },
+          },
+        ];
       }),
     );
   }
@@ -167,13 +289,32 @@ class Scene {
     const { kind, id } = this.info(machine);
     if (kind === 'outside') return [];
     const origin = journey === this.echo.reply ? this.echo.request.hops[0]!.machine : null;
-    const home = [...this.world.machines.keys()].flatMap((other) => other.ifaces.flatMap((iface) => iface.addresses)).find((address) => address.family === to.family && address.value === to.value);
+    const home = [...this.world.machines.keys()]
+      .flatMap((other) => other.ifaces.flatMap((iface) => iface.addresses))
+      .find((address) => address.family === to.family && address.value === to.value);
     const destination = formatPrefix(containing(to, home?.length ?? (to.family === 4 ? 32 : 128)));
     const mends: Mend[] = [];
     for (const [other] of this.world.machines) {
-      if (other === machine || other === origin || !other.on || other.forwarding === 'none' || !inOwnSubnet(other, to)) continue;
-      const via = other.ifaces.flatMap((iface) => iface.addresses).find((address) => inOwnSubnet(machine, address) && !inOwnSubnet(machine, to));
-      if (via) mends.push({ label: `Give ${machine.name} a route to ${destination} by ${formatAddress(via)} (${other.name})`, change: { type: 'one.record', kind: 'route', fields: { [`${kind}Id`]: id, destination, via: formatAddress(via), purpose: '' } } });
+      if (
+        other === machine ||
+        other === origin ||
+        !other.on ||
+        other.forwarding === 'none' ||
+        !inOwnSubnet(other, to)
+      )
+        continue;
+      const via = other.ifaces
+        .flatMap((iface) => iface.addresses)
+        .find((address) => inOwnSubnet(machine, address) && !inOwnSubnet(machine, to));
+      if (via)
+        mends.push({
+          label: `Give ${machine.name} a route to ${destination} by ${formatAddress(via)} (${other.name})`,
+          change: {
+            type: 'one.record',
+            kind: 'route',
+            fields: { [`${kind}Id`]: id, destination, via: formatAddress(via), purpose: '' },
+          },
+        });
       if (mends.length >= 4) break;
     }
     return mends;
@@ -183,39 +324,81 @@ class Scene {
     const info = this.world.ifaces.get(iface);
     if (!info) return [];
     if (info.kind === 'adapter') return this.fleet.referring('address', 'adapterId', info.rowId);
-    if (info.kind === 'devicePort') return this.fleet.referring('address', 'devicePortId', info.rowId);
+    if (info.kind === 'devicePort')
+      return this.fleet.referring('address', 'devicePortId', info.rowId);
     const machine = [...this.world.machines].find(([found]) => found.ifaces.includes(iface))?.[1];
     if (machine?.kind !== 'host') return [];
     const values = new Set(iface.addresses.map((address) => formatAddress(address)));
-    return this.fleet.referring('address', 'hostId', machine.id).filter((row) => values.has(row.ip));
+    return this.fleet
+      .referring('address', 'hostId', machine.id)
+      .filter((row) => values.has(row.ip));
   }
 
-  private nobodyAnswers(machine: Machine, iface: Iface, next: Address, gateway: boolean): Explained {
+  private nobodyAnswers(
+    machine: Machine,
+    iface: Iface,
+    next: Address,
+    gateway: boolean,
+  ): Explained {
     const ip = formatAddress(next);
     const what = gateway ? `${machine.name}'s gateway ${ip}` : ip;
-    const owners = [...this.world.machines.keys()].flatMap((other) => other.ifaces.filter((found) => found.addresses.some((own) => own.family === next.family && own.value === next.value)).map((found) => ({ other, found })));
+    const owners = [...this.world.machines.keys()].flatMap((other) =>
+      other.ifaces
+        .filter((found) =>
+          found.addresses.some((own) => own.family === next.family && own.value === next.value),
+        )
+        .map((found) => ({ other, found })),
+    );
     const others = owners.filter(({ other }) => other !== machine);
     if (others.length === 0) {
-      const sentence = owners.length > 0 ? `${machine.name} takes itself for ${ip}.` : gateway ? `Nobody in the record has ${what}: record the router that does.` : `Nobody in the record has ${ip}.`;
-      return { code: gateway ? 'gateway-nobody' : 'nobody-has-it', sentence, at: this.at(machine), mends: gateway ? this.gatewayOfSubnet(machine, next.family) : [] };
+      const sentence =
+        owners.length > 0
+          ? `${machine.name} takes itself for ${ip}.`
+          : gateway
+            ? `Nobody in the record has ${what}: record the router that does.`
+            : `Nobody in the record has ${ip}.`;
+      return {
+        code: gateway ? 'gateway-nobody' : 'nobody-has-it',
+        sentence,
+        at: this.at(machine),
+        mends: gateway ? this.gatewayOfSubnet(machine, next.family) : [],
+      };
     }
     const running = others.find(({ other }) => other.on);
     if (!running) return this.off(others[0]!.other);
     const { other, found } = running;
     if (!found.up) return this.unplugged(other, found);
-    const astray = this.onWrongNetwork(other, found, next) ?? this.ownOnWrongNetwork(machine, iface);
+    const astray =
+      this.onWrongNetwork(other, found, next) ?? this.ownOnWrongNetwork(machine, iface);
     const [from, to] = [this.world.ifaces.get(iface)?.node, this.world.ifaces.get(found)?.node];
-    const way = typeof from === 'number' && typeof to === 'number' ? this.world.wiring.way(from, to) : null;
+    const way =
+      typeof from === 'number' && typeof to === 'number' ? this.world.wiring.way(from, to) : null;
     const blocked = way?.find((edge) => edge.blocked)?.blocked;
-    if (blocked && !astray) return { code: blocked.code, sentence: blocked.sentence, at: blocked.at, mends: blocked.mends };
+    if (blocked && !astray)
+      return {
+        code: blocked.code,
+        sentence: blocked.sentence,
+        at: blocked.at,
+        mends: blocked.mends,
+      };
     if (astray) return astray;
     const prefix = this.properPrefix(machine, next);
     const [here, there] = [this.networkName(iface), this.networkName(found)];
     if (prefix.length > 0) {
       const row = this.rowsOf(iface).find((address) => address.prefixLength !== null);
-      return { code: 'wrong-prefix', sentence: `${machine.name} takes ${ip} for one of its own subnet${row ? ` (${row.ip}/${row.prefixLength})` : ''} and looks for it on ${here}, but it is on ${there}.`, at: this.at(machine), mends: prefix };
+      return {
+        code: 'wrong-prefix',
+        sentence: `${machine.name} takes ${ip} for one of its own subnet${row ? ` (${row.ip}/${row.prefixLength})` : ''} and looks for it on ${here}, but it is on ${there}.`,
+        at: this.at(machine),
+        mends: prefix,
+      };
     }
-    return { code: 'on-another-network', sentence: `${machine.name} looks for ${what} on ${here}, but ${other.name} has it on ${there}.`, at: this.at(machine), mends: [...this.gatewayOfSubnet(machine, next.family)] };
+    return {
+      code: 'on-another-network',
+      sentence: `${machine.name} looks for ${what} on ${here}, but ${other.name} has it on ${there}.`,
+      at: this.at(machine),
+      mends: [...this.gatewayOfSubnet(machine, next.family)],
+    };
   }
 
   private networkName(iface: Iface): string {
@@ -227,9 +410,19 @@ class Scene {
     const info = this.world.ifaces.get(iface)!;
     const mends: Mend[] =
       info.kind === 'adapter'
-        ? [{ label: `Connect ${iface.name} of ${machine.name}`, change: { type: 'adapter.edit', id: info.rowId, fields: { connected: true } } }]
+        ? [
+            {
+              label: `Connect ${iface.name} of ${machine.name}`,
+              change: { type: 'adapter.edit', id: info.rowId, fields: { connected: true } },
+            },
+          ]
         : [];
-    return { code: 'adapter-unplugged', sentence: `${iface.name} of ${machine.name} is not connected.`, at: this.at(machine), mends };
+    return {
+      code: 'adapter-unplugged',
+      sentence: `${iface.name} of ${machine.name} is not connected.`,
+      at: this.at(machine),
+      mends,
+    };
   }
 
   /** An address that belongs to another network than the one its adapter is on. */
@@ -238,8 +431,21 @@ class Scene {
     const row = this.rowsOf(iface).find((found) => found.ip === formatAddress(address));
     const subnet = this.fleet.get('subnet', row?.subnetId);
     if (!row || !subnet || subnet.networkId === info.networkId) return null;
-    const [home, here] = [this.fleet.need('network', subnet.networkId).name, this.networkName(iface)];
-    return { code: 'address-on-wrong-network', sentence: `${machine.name} has ${row.ip}, which belongs to ${home}, on its ${iface.name.replace(/ on .*/, '')}, which is on ${here}.`, at: this.at(machine), mends: this.putRight(machine, info.kind === 'adapter' ? info.rowId : null, info.kind === 'devicePort' ? info.rowId : null, subnet.networkId) };
+    const [home, here] = [
+      this.fleet.need('network', subnet.networkId).name,
+      this.networkName(iface),
+    ];
+    return {
+      code: 'address-on-wrong-network',
+      sentence: `${machine.name} has ${row.ip}, which belongs to ${home}, on its ${iface.name.replace(/ on .*/, '')}, which is on ${here}.`,
+      at: this.at(machine),
+      mends: this.putRight(
+        machine,
+        info.kind === 'adapter' ? info.rowId : null,
+        info.kind === 'devicePort' ? info.rowId : null,
+        subnet.networkId,
+      ),
+    };
   }
 
   private ownOnWrongNetwork(machine: Machine, iface: Iface): Explained | null {
@@ -247,26 +453,58 @@ class Scene {
       const subnet = this.fleet.get('subnet', row.subnetId);
       const networkId = this.world.ifaces.get(iface)?.networkId;
       if (!subnet || !networkId || subnet.networkId === networkId) continue;
-      return this.onWrongNetwork(machine, iface, { ...iface.addresses.find((own) => formatAddress(own) === row.ip)! });
+      return this.onWrongNetwork(machine, iface, {
+        ...iface.addresses.find((own) => formatAddress(own) === row.ip)!,
+      });
     }
     return null;
   }
 
   /** Two adapters changed over where another one of the guest has the wanted network; else the adapter moved. */
-  private putRight(machine: Machine, adapterId: string | null, devicePortId: string | null, networkId: string): Mend[] {
+  private putRight(
+    machine: Machine,
+    adapterId: string | null,
+    devicePortId: string | null,
+    networkId: string,
+  ): Mend[] {
     if (adapterId) {
       const adapter = this.fleet.need('adapter', adapterId);
-      const swap = this.fleet.referring('adapter', 'guestId', adapter.guestId).find((found) => found.id !== adapterId && found.networkId === networkId);
+      const swap = this.fleet
+        .referring('adapter', 'guestId', adapter.guestId)
+        .find((found) => found.id !== adapterId && found.networkId === networkId);
       const name = this.fleet.need('network', networkId).name;
       return [
-        ...(swap ? [{ label: `Change adapters ${adapter.position + 1} and ${swap.position + 1} of ${machine.name} over`, change: { type: 'adapter.swap' as const, aId: adapterId, bId: swap.id } }] : []),
-        { label: `Put adapter ${adapter.position + 1} of ${machine.name} on ${name}`, change: { type: 'adapter.edit', id: adapterId, fields: { networkId } } },
+        ...(swap
+          ? [
+              {
+                label: `Change adapters ${adapter.position + 1} and ${swap.position + 1} of ${machine.name} over`,
+                change: { type: 'adapter.swap' as const, aId: adapterId, bId: swap.id },
+              },
+            ]
+          : []),
+        {
+          label: `Put adapter ${adapter.position + 1} of ${machine.name} on ${name}`,
+          change: { type: 'adapter.edit', id: adapterId, fields: { networkId } },
+        },
       ];
     }
     if (!devicePortId) return [];
     const port = this.fleet.need('devicePort', devicePortId);
-    const ports = this.fleet.referring('devicePort', 'deviceId', port.deviceId).map(({ id: _, revision: __, deviceId: ___, ...fields }) => (fields.name === port.name ? { ...fields, networkId } : fields.networkId === networkId ? { ...fields, networkId: port.networkId } : fields));
-    return [{ label: `Change the ports of ${machine.name} over`, change: { type: 'device.set-ports', id: port.deviceId, ports } }];
+    const ports = this.fleet
+      .referring('devicePort', 'deviceId', port.deviceId)
+      .map(({ id: _, revision: __, deviceId: ___, ...fields }) =>
+        fields.name === port.name
+          ? { ...fields, networkId }
+          : fields.networkId === networkId
+            ? { ...fields, networkId: port.networkId }
+            : fields,
+      );
+    return [
+      {
+        label: `Change the ports of ${machine.name} over`,
+        change: { type: 'device.set-ports', id: port.deviceId, ports },
+      },
+    ];
   }
 
   contested(address: Address, machines: readonly Machine[], target: Machine | null): Explained {
@@ -274,8 +512,28 @@ class Scene {
     const wrong = machines.find((machine) => machine !== target) ?? machines[0]!;
     const row = this.rowWith(wrong, ip);
     const subnet = this.fleet.get('subnet', row?.subnetId);
-    const mends: Mend[] = row && subnet ? [{ label: `Give ${wrong.name} the next free address instead`, change: { type: 'address.set', ...holderFields(row), networkId: subnet.networkId, subnetId: subnet.id, assigned: true, replaces: row.id } }] : [];
-    return { code: 'address-twice', sentence: `${ip} is carried by ${machines.map((machine) => machine.name).join(' and by ')}.`, at: this.at(wrong), mends };
+    const mends: Mend[] =
+      row && subnet
+        ? [
+            {
+              label: `Give ${wrong.name} the next free address instead`,
+              change: {
+                type: 'address.set',
+                ...holderFields(row),
+                networkId: subnet.networkId,
+                subnetId: subnet.id,
+                assigned: true,
+                replaces: row.id,
+              },
+            },
+          ]
+        : [];
+    return {
+      code: 'address-twice',
+      sentence: `${ip} is carried by ${machines.map((machine) => machine.name).join(' and by ')}.`,
+      at: this.at(wrong),
+      mends,
+    };
   }
 
   private rowWith(machine: Machine, ip: string): Row<'address'> | undefined {
@@ -285,18 +543,34 @@ class Scene {
   stranger(to: Address, answered: Machine, target: Machine): Explained {
     const ip = formatAddress(to);
     const asker = this.echo.request.hops[0]!.machine;
-    const sentence = answered === asker ? `${asker.name} has ${ip} itself, and answers itself.` : `${answered.name} answers for ${ip}, which ${target.name} is meant to have.`;
+    const sentence =
+      answered === asker
+        ? `${asker.name} has ${ip} itself, and answers itself.`
+        : `${answered.name} answers for ${ip}, which ${target.name} is meant to have.`;
     const { mends } = this.contested(to, [answered, target], target);
-    return { code: answered === asker ? 'own-twin' : 'answered-by-another', sentence, at: this.at(answered), mends };
+    return {
+      code: answered === asker ? 'own-twin' : 'answered-by-another',
+      sentence,
+      at: this.at(answered),
+      mends,
+    };
   }
 
   wentAstray(arrived: Machine, sender: Machine): Explained {
-    return { code: 'reply-astray', sentence: `The reply goes to ${arrived.name}, which has the address of ${sender.name} too.`, at: this.at(arrived), mends: [] };
+    return {
+      code: 'reply-astray',
+      sentence: `The reply goes to ${arrived.name}, which has the address of ${sender.name} too.`,
+      at: this.at(arrived),
+      mends: [],
+    };
   }
 }
 
-function holderFields(row: Row<'address'>): { hostId?: string; adapterId?: string; devicePortId?: string } {
+function holderFields(row: Row<'address'>): {
+  hostId?: string;
+  adapterId?: string;
+  devicePortId?: string;
+} {
   if (row.hostId) return { hostId: row.hostId };
   return row.adapterId ? { adapterId: row.adapterId } : { devicePortId: row.devicePortId! };
 }
-

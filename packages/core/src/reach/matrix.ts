@@ -30,7 +30,11 @@ export const MOST_CLASSES = 600;
  * @param address of each machine that is asked for; null: it cannot be asked for
  * @returns null where the machines fall into more than `MOST_CLASSES` classes
  */
-export function matrix(topology: Topology, machines: readonly Machine[], address: (machine: Machine) => Address | null): Matrix | null {
+export function matrix(
+  topology: Topology,
+  machines: readonly Machine[],
+  address: (machine: Machine) => Address | null,
+): Matrix | null {
   const lines = boundaries(topology);
   const keys = new Map<string, number>();
   const members: Machine[][] = [];
@@ -58,17 +62,36 @@ export function matrix(topology: Topology, machines: readonly Machine[], address
   return { machines: [...machines], classOf, cells, simulated };
 }
 
-export const cellAt = ({ classOf, cells }: Matrix, from: number, to: number): MatrixCell => cells[classOf[from]!]![classOf[to]!]!;
+export const cellAt = ({ classOf, cells }: Matrix, from: number, to: number): MatrixCell =>
+  cells[classOf[from]!]![classOf[to]!]!;
 
-function cellOf({ verdict, request, reply }: { verdict: Verdict; request: { failure: Failure | null }; reply: { failure: Failure | null } | null }): MatrixCell {
-  return { verdict, code: verdict === 'yes' ? '' : (request.failure?.code ?? reply?.failure?.code ?? 'answered-by-another') };
+function cellOf({
+  verdict,
+  request,
+  reply,
+}: {
+  verdict: Verdict;
+  request: { failure: Failure | null };
+  reply: { failure: Failure | null } | null;
+}): MatrixCell {
+  return {
+    verdict,
+    code:
+      verdict === 'yes'
+        ? ''
+        : (request.failure?.code ?? reply?.failure?.code ?? 'answered-by-another'),
+  };
 }
 
 /** Every place in the address space at which some routing table changes its mind, in order. */
 function boundaries(topology: Topology): Record<4 | 6, bigint[]> {
   const found: Record<4 | 6, Set<bigint>> = { 4: new Set(), 6: new Set() };
   // The last address of a subnet is its broadcast address, unlike its neighbours.
-  const draw = (family: 4 | 6, first: bigint, end: bigint) => found[family].add(first).add(end).add(end + 1n);
+  const draw = (family: 4 | 6, first: bigint, end: bigint) =>
+    found[family]
+      .add(first)
+      .add(end)
+      .add(end + 1n);
   for (const machine of topology.machines.values()) {
     for (const iface of machine.ifaces) {
       for (const own of iface.addresses) {
@@ -101,18 +124,41 @@ function classKey(topology: Topology, machine: Machine, lines: Record<4 | 6, big
   const alone = `alone|${machine.id}`;
   const addressed = machine.ifaces.filter((iface) => iface.addresses.length > 0);
   const [iface] = addressed;
-  if (!iface || addressed.length !== 1 || machine.forwarding === 'all' || machine.routes.length > 0 || machine.outside || machine.speaksThrough || (machine.forwarding === 'sides' && machine.ifaces.length > 1)) return alone;
+  if (
+    !iface ||
+    addressed.length !== 1 ||
+    machine.forwarding === 'all' ||
+    machine.routes.length > 0 ||
+    machine.outside ||
+    machine.speaksThrough ||
+    (machine.forwarding === 'sides' && machine.ifaces.length > 1)
+  )
+    return alone;
   if (!iface.up || iface.segment === null) return alone;
   const owners = machine.on ? 1 : 0;
   const parts: string[] = [];
   for (const own of iface.addresses) {
-    if (topology.ownersOf(own).length !== owners || asGateway(topology).has(keyOf(own))) return alone;
-    parts.push(`${own.family}/${own.length}/${containing(own, own.length).first}/${cellIndex(lines[own.family], own.value)}`);
+    if (topology.ownersOf(own).length !== owners || asGateway(topology).has(keyOf(own)))
+      return alone;
+    parts.push(
+      `${own.family}/${own.length}/${containing(own, own.length).first}/${cellIndex(lines[own.family], own.value)}`,
+    );
   }
   // An interface without addresses still answers for those of the others, wherever it is joined.
-  const others = machine.ifaces.flatMap((other) => (other !== iface && other.up && other.segment !== null ? [other.segment] : []));
-  const gateways = ([4, 6] as const).map((family) => (machine.gateway[family] ? keyOf(machine.gateway[family]) : ''));
-  return [machine.on, iface.segment, others.sort().join(), gateways.join(), machine.onLink, ...parts].join('|');
+  const others = machine.ifaces.flatMap((other) =>
+    other !== iface && other.up && other.segment !== null ? [other.segment] : [],
+  );
+  const gateways = ([4, 6] as const).map((family) =>
+    machine.gateway[family] ? keyOf(machine.gateway[family]) : '',
+  );
+  return [
+    machine.on,
+    iface.segment,
+    others.sort().join(),
+    gateways.join(),
+    machine.onLink,
+    ...parts,
+  ].join('|');
 }
 
 /** Addresses that somebody sends through: their machines are not like others. */
@@ -122,7 +168,8 @@ function asGateway(topology: Topology): Set<string> {
   if (!found) {
     found = new Set();
     for (const machine of topology.machines.values()) {
-      for (const family of [4, 6] as const) if (machine.gateway[family]) found.add(keyOf(machine.gateway[family]));
+      for (const family of [4, 6] as const)
+        if (machine.gateway[family]) found.add(keyOf(machine.gateway[family]));
       for (const { via } of machine.routes) if (via) found.add(keyOf(via));
     }
     gateways.set(topology, found);

@@ -70,26 +70,83 @@ const MOST_HOPS = 64;
 const same = (a: Address, b: Address): boolean => a.family === b.family && a.value === b.value;
 
 /** @param target machine that is meant; null: whoever has the address */
-export function ping(topology: Topology, sender: Machine, to: Address, target: Machine | null = null): Echo {
-  const nothing: Journey = { hops: [{ machine: sender, in: null, out: null, next: null, translatedTo: null }], arrived: null, failure: null, contested: null };
-  if (!sender.on) return { verdict: 'no', request: { ...nothing, failure: { code: 'sender-off' } }, reply: null, answeredBy: null };
-  if (!sender.ifaces.some((iface) => iface.up && iface.addresses.some((address) => address.family === to.family))) {
-    return { verdict: 'no', request: { ...nothing, failure: { code: 'no-address', family: to.family } }, reply: null, answeredBy: null };
+export function ping(
+  topology: Topology,
+  sender: Machine,
+  to: Address,
+  target: Machine | null = null,
+): Echo {
+  const nothing: Journey = {
+    hops: [{ machine: sender, in: null, out: null, next: null, translatedTo: null }],
+    arrived: null,
+    failure: null,
+    contested: null,
+  };
+  if (!sender.on)
+    return {
+      verdict: 'no',
+      request: { ...nothing, failure: { code: 'sender-off' } },
+      reply: null,
+      answeredBy: null,
+    };
+  if (
+    !sender.ifaces.some(
+      (iface) => iface.up && iface.addresses.some((address) => address.family === to.family),
+    )
+  ) {
+    return {
+      verdict: 'no',
+      request: { ...nothing, failure: { code: 'no-address', family: to.family } },
+      reply: null,
+      answeredBy: null,
+    };
   }
   const translations: Translation[] = [];
   const packet: Packet = { from: null, to };
   const request = carry(topology, sender, packet, translations, false);
-  if (!request.arrived) return { verdict: request.failure?.code === 'not-forwarded-inside' ? 'refused' : 'no', request, reply: null, answeredBy: null };
+  if (!request.arrived)
+    return {
+      verdict: request.failure?.code === 'not-forwarded-inside' ? 'refused' : 'no',
+      request,
+      reply: null,
+      answeredBy: null,
+    };
   const stranger = target !== null && request.arrived !== target;
-  if (request.arrived === sender && translations.length === 0) return { verdict: stranger ? 'somebody else answered' : 'yes', request, reply: null, answeredBy: sender };
-  const reply = carry(topology, request.arrived, { from: to, to: packet.from! }, translations, true);
+  if (request.arrived === sender && translations.length === 0)
+    return {
+      verdict: stranger ? 'somebody else answered' : 'yes',
+      request,
+      reply: null,
+      answeredBy: sender,
+    };
+  const reply = carry(
+    topology,
+    request.arrived,
+    { from: to, to: packet.from! },
+    translations,
+    true,
+  );
   const back = reply.arrived === sender;
   const doubtful = stranger || request.contested !== null;
-  const verdict: Verdict = back ? (doubtful ? 'somebody else answered' : reply.contested ? 'one way' : 'yes') : stranger ? 'somebody else answered' : 'one way';
+  const verdict: Verdict = back
+    ? doubtful
+      ? 'somebody else answered'
+      : reply.contested
+        ? 'one way'
+        : 'yes'
+    : stranger
+      ? 'somebody else answered'
+      : 'one way';
   return { verdict, request, reply, answeredBy: request.arrived };
 }
 
-function carry(topology: Topology, start: Machine, packet: Packet, translations: Translation[], reply: boolean): Journey {
+function carry(
+  topology: Topology,
+  start: Machine,
+  packet: Packet,
+  translations: Translation[],
+  reply: boolean,
+): Journey {
   const hops: Hop[] = [];
   let contested: Journey['contested'] = null;
   let machine = start;
@@ -102,7 +159,9 @@ function carry(topology: Topology, start: Machine, packet: Packet, translations:
   };
   for (let count = 0; count < MOST_HOPS; count += 1) {
     if (owns(machine, packet.to)) {
-      const index = reply ? translations.findIndex((found) => found.at === machine && same(found.outer, packet.to)) : -1;
+      const index = reply
+        ? translations.findIndex((found) => found.at === machine && same(found.outer, packet.to))
+        : -1;
       if (index < 0) return end(null, machine);
       const [translation] = translations.splice(index, 1);
       packet.to = translation!.original;
@@ -114,7 +173,8 @@ function carry(topology: Topology, start: Machine, packet: Packet, translations:
       mayPass = true;
       if (owns(machine, packet.to)) return end(null, machine);
     }
-    if (machine.outside && count > 0 && topology.ownersOf(packet.to).length === 0) return end(null, machine);
+    if (machine.outside && count > 0 && topology.ownersOf(packet.to).length === 0)
+      return end(null, machine);
     if (came && machine.speaksThrough && !reply) {
       const host = topology.machines.get(machine.speaksThrough)!;
       hops.push({ machine, in: came, out: null, next: null, translatedTo: null });
@@ -130,26 +190,53 @@ function carry(topology: Topology, start: Machine, packet: Packet, translations:
     }
     // A request to a broadcast address is refused; a reply goes out to everybody on the segment, and so to whom it is for.
     const broad = broadcastOf(machine, packet.to);
-    if (broad && !reply) return end({ code: 'broadcast-here', machine, to: packet.to, block: broad.block });
-    if (came && !mayPass && machine.forwarding === 'none') return end({ code: 'does-not-forward', machine, in: came, to: packet.to });
-    const route = broad ? { to: broad.block, iface: broad.iface, via: null } : routeTo(machine, packet.to);
-    if (!route) return end(machine.outside ? { code: 'not-carried-outside', to: packet.to } : { code: 'no-route', machine, to: packet.to });
+    if (broad && !reply)
+      return end({ code: 'broadcast-here', machine, to: packet.to, block: broad.block });
+    if (came && !mayPass && machine.forwarding === 'none')
+      return end({ code: 'does-not-forward', machine, in: came, to: packet.to });
+    const route = broad
+      ? { to: broad.block, iface: broad.iface, via: null }
+      : routeTo(machine, packet.to);
+    if (!route)
+      return end(
+        machine.outside
+          ? { code: 'not-carried-outside', to: packet.to }
+          : { code: 'no-route', machine, to: packet.to },
+      );
     const out = route.iface;
-    if (came && !mayPass && machine.forwarding === 'sides' && !passesInside(came, out, reply)) return end({ code: 'not-forwarded-inside', machine, in: came, out });
+    if (came && !mayPass && machine.forwarding === 'sides' && !passesInside(came, out, reply))
+      return end({ code: 'not-forwarded-inside', machine, in: came, out });
     let translatedTo: Address | null = null;
     packet.from ??= sourceFor(route, packet.to) ?? null;
     if (came && !reply && translates(machine, came, out)) {
       translatedTo = sourceFor(route, packet.to) ?? null;
       if (translatedTo && packet.from) {
-        translations.push({ at: machine, outer: translatedTo, original: packet.from, resume: machine });
+        translations.push({
+          at: machine,
+          outer: translatedTo,
+          original: packet.from,
+          resume: machine,
+        });
         packet.from = translatedTo;
       }
     }
     const next = route.via ?? packet.to;
     if (out.segment === null) return end({ code: 'not-joined', machine, iface: out });
     const answering = topology.answering(out.segment, next, machine, packet.from);
-    if (answering.length === 0) return end({ code: 'nobody-answers', machine, iface: out, next, gateway: route.via !== null });
-    if (answering.length > 1) contested ??= { segment: out.segment, address: next, machines: answering.map((found) => found.machine) };
+    if (answering.length === 0)
+      return end({
+        code: 'nobody-answers',
+        machine,
+        iface: out,
+        next,
+        gateway: route.via !== null,
+      });
+    if (answering.length > 1)
+      contested ??= {
+        segment: out.segment,
+        address: next,
+        machines: answering.map((found) => found.machine),
+      };
     hops.push({ machine, in: came, out, next, translatedTo });
     machine = answering[0]!.machine;
     came = answering[0]!.iface;
@@ -159,7 +246,8 @@ function carry(topology: Topology, start: Machine, packet: Packet, translations:
 }
 
 /** The machine's own subnet, as configured, whose last address this is: no request goes to one machine there. */
-const broadcastOf = (machine: Machine, to: Address): Broadcast | undefined => (to.family === 6 ? undefined : broadcastsOf(machine).get(to.value));
+const broadcastOf = (machine: Machine, to: Address): Broadcast | undefined =>
+  to.family === 6 ? undefined : broadcastsOf(machine).get(to.value);
 
 interface Broadcast {
   block: Prefix;
@@ -196,4 +284,5 @@ function passesInside(came: Iface, out: Iface, reply: boolean): boolean {
   return false;
 }
 
-const translates = (machine: Machine, came: Iface, out: Iface): boolean => (machine.forwarding === 'sides' ? came.side === 'nat' && out.side !== 'nat' : out.masquerade);
+const translates = (machine: Machine, came: Iface, out: Iface): boolean =>
+  machine.forwarding === 'sides' ? came.side === 'nat' && out.side !== 'nat' : out.masquerade;

@@ -1,5 +1,15 @@
 /** The record as a topology: every host, guest and device with what is configured on it, on the segments of the wiring. */
-import { addressOf, BITS, containing, contains, last, prefixOf, routedOutside, type Address, type Family } from '../address/index.js';
+import {
+  addressOf,
+  BITS,
+  containing,
+  contains,
+  last,
+  prefixOf,
+  routedOutside,
+  type Address,
+  type Family,
+} from '../address/index.js';
 import { OUT_OF_BAND } from '../host/management.js';
 import type { Fleet, NamedKind, Row } from '../record/index.js';
 import { Topology, type Iface, type IfaceAddress, type Machine, type Side } from './topology.js';
@@ -38,7 +48,13 @@ export function worldOf(fleet: Fleet): RecordTopology {
   return fleet.whole('reach', () => new Builder(fleet).build());
 }
 
-const SIDES: Record<Row<'virtualSwitch'>['mode'], Side> = { bridged: 'uplink', NAT: 'nat', routed: 'routed', 'host and guests': 'local', 'guests only': 'local' };
+const SIDES: Record<Row<'virtualSwitch'>['mode'], Side> = {
+  bridged: 'uplink',
+  NAT: 'nat',
+  routed: 'routed',
+  'host and guests': 'local',
+  'guests only': 'local',
+};
 
 interface Routed {
   gateway: string | null;
@@ -64,33 +80,66 @@ class Builder {
   build(): RecordTopology {
     for (const host of this.fleet.all('host')) if (host.state !== 'retired') this.host(host);
     for (const guest of this.fleet.all('guest')) if (guest.state !== 'retired') this.guest(guest);
-    for (const device of this.fleet.all('device')) if (device.state !== 'retired') this.device(device);
+    for (const device of this.fleet.all('device'))
+      if (device.state !== 'retired') this.device(device);
     this.outside();
     // Only now is every node drawn: segments are counted once.
-    for (const [iface, { node }] of this.ifaces) iface.segment = node === null ? null : this.wiring.segmentOf(node);
-    return { topology: new Topology([...this.machines.keys()]), wiring: this.wiring, ifaces: this.ifaces, machines: this.machines };
+    for (const [iface, { node }] of this.ifaces)
+      iface.segment = node === null ? null : this.wiring.segmentOf(node);
+    return {
+      topology: new Topology([...this.machines.keys()]),
+      wiring: this.wiring,
+      ifaces: this.ifaces,
+      machines: this.machines,
+    };
   }
 
-  private machine(info: MachineInfo, fields: Omit<Machine, 'id' | 'name' | 'gateway' | 'onLink' | 'routes'>, routed: Routed | null, addresses: readonly Row<'address'>[], id = info.id): Machine {
-    const machine: Machine = { id, name: info.name, ...fields, routes: this.routes(info), onLink: routed?.gatewayOnLink ?? false, gateway: { 4: null, 6: null } };
-    if (routed) for (const family of [4, 6] as const) machine.gateway[family] = this.gatewayOf(routed, addresses, family);
+  private machine(
+    info: MachineInfo,
+    fields: Omit<Machine, 'id' | 'name' | 'gateway' | 'onLink' | 'routes'>,
+    routed: Routed | null,
+    addresses: readonly Row<'address'>[],
+    id = info.id,
+  ): Machine {
+    const machine: Machine = {
+      id,
+      name: info.name,
+      ...fields,
+      routes: this.routes(info),
+      onLink: routed?.gatewayOnLink ?? false,
+      gateway: { 4: null, 6: null },
+    };
+    if (routed)
+      for (const family of [4, 6] as const)
+        machine.gateway[family] = this.gatewayOf(routed, addresses, family);
     this.machines.set(machine, info);
     return machine;
   }
 
   private routes({ kind, id }: MachineInfo): Machine['routes'] {
     if (kind === 'outside' || !this.anyRoute) return [];
-    return this.fleet.referring('route', `${kind}Id` as never, id).map((row: Row<'route'>) => ({ to: prefixOf(row.destination), via: addressOf(row.via) }));
+    return this.fleet
+      .referring('route', `${kind}Id` as never, id)
+      .map((row: Row<'route'>) => ({ to: prefixOf(row.destination), via: addressOf(row.via) }));
   }
 
   /** As configured on the machine; where nobody has looked, what its first subnet with a gateway says. */
-  private gatewayOf(routed: Routed, addresses: readonly Row<'address'>[], family: Family): Address | null {
+  private gatewayOf(
+    routed: Routed,
+    addresses: readonly Row<'address'>[],
+    family: Family,
+  ): Address | null {
     const own = family === 4 ? routed.gateway : routed.gateway6;
     if (own) return this.addressRead(own);
     if (routed.noGateway) return null;
     for (const address of addresses) {
       const gateway = this.fleet.get('subnet', address.subnetId)?.gateway;
-      if (!gateway || gateway.includes(':') !== (family === 6) || addresses.some(({ ip }) => ip === gateway)) continue;
+      if (
+        !gateway ||
+        gateway.includes(':') !== (family === 6) ||
+        addresses.some(({ ip }) => ip === gateway)
+      )
+        continue;
       return this.addressRead(gateway);
     }
     return null;
@@ -100,11 +149,20 @@ class Builder {
     return rows.map((row) => {
       const address = addressOf(row.ip);
       const subnet = this.fleet.get('subnet', row.subnetId);
-      return { ...address, length: row.prefixLength ?? (subnet ? this.lengthRead(subnet.prefix) : BITS[address.family]) };
+      return {
+        ...address,
+        length:
+          row.prefixLength ?? (subnet ? this.lengthRead(subnet.prefix) : BITS[address.family]),
+      };
     });
   }
 
-  private iface(info: IfaceInfo, name: string, rows: readonly Row<'address'>[], more: Partial<Iface> = {}): Iface {
+  private iface(
+    info: IfaceInfo,
+    name: string,
+    rows: readonly Row<'address'>[],
+    more: Partial<Iface> = {},
+  ): Iface {
     const iface: Iface = {
       id: info.rowId,
       name,
@@ -123,7 +181,10 @@ class Builder {
     const rows = byId(this.fleet.referring('address', 'hostId', host.id));
     const switches = this.fleet.referring('virtualSwitch', 'hostId', host.id);
     const own = rows.filter((row) => row.purpose !== OUT_OF_BAND);
-    const groups = new Map<string, { info: IfaceInfo; name: string; side: Side; rows: Row<'address'>[] }>();
+    const groups = new Map<
+      string,
+      { info: IfaceInfo; name: string; side: Side; rows: Row<'address'>[] }
+    >();
     for (const row of own) {
       const place = this.placeOf(row, switches);
       const key = `${place.info.kind}|${place.info.rowId}`;
@@ -131,29 +192,65 @@ class Builder {
       if (group) group.rows.push(row);
       else groups.set(key, { ...place, rows: [row] });
     }
-    const ifaces = [...groups.values()].map(({ info, name, side, rows: held }) => this.iface(info, name, held, { side }));
+    const ifaces = [...groups.values()].map(({ info, name, side, rows: held }) =>
+      this.iface(info, name, held, { side }),
+    );
     for (const found of switches) {
       const implied = this.impliedGateway(host, found, own);
       if (implied) ifaces.push(implied);
     }
     const running = host.state === 'in service' || host.state === 'maintenance';
-    this.machine({ kind: 'host', id: host.id, name: host.name }, { on: running, forwarding: host.forwards ? 'all' : 'sides', ifaces }, host, own);
+    this.machine(
+      { kind: 'host', id: host.id, name: host.name },
+      { on: running, forwarding: host.forwards ? 'all' : 'sides', ifaces },
+      host,
+      own,
+    );
     const controller = rows.filter((row) => row.purpose === OUT_OF_BAND);
     if (controller.length === 0) return;
     const place = this.placeOf(controller[0]!, []);
-    const apart = this.iface({ ...place.info, rowId: `${host.id}|${OUT_OF_BAND}` }, 'out-of-band controller', controller);
+    const apart = this.iface(
+      { ...place.info, rowId: `${host.id}|${OUT_OF_BAND}` },
+      'out-of-band controller',
+      controller,
+    );
     const routed = { gateway: null, gateway6: null, noGateway: false, gatewayOnLink: false };
-    this.machine({ kind: 'host', id: host.id, name: `${host.name}, out of band` }, { on: host.state !== 'planned', forwarding: 'none', ifaces: [apart] }, routed, controller, `${host.id}|${OUT_OF_BAND}`);
+    this.machine(
+      { kind: 'host', id: host.id, name: `${host.name}, out of band` },
+      { on: host.state !== 'planned', forwarding: 'none', ifaces: [apart] },
+      routed,
+      controller,
+      `${host.id}|${OUT_OF_BAND}`,
+    );
   }
 
   /** Where a host's address sits: on the switch it is said to, on the one that carries its network, else on the bare wire. */
-  private placeOf(row: Row<'address'>, switches: readonly Row<'virtualSwitch'>[]): { info: IfaceInfo; name: string; side: Side } {
+  private placeOf(
+    row: Row<'address'>,
+    switches: readonly Row<'virtualSwitch'>[],
+  ): { info: IfaceInfo; name: string; side: Side } {
     const networkId = this.fleet.get('subnet', row.subnetId)?.networkId ?? null;
-    const found = switches.find((other) => other.id === row.virtualSwitchId) ?? switches.find((other) => networkId !== null && other.networkId === networkId);
+    const found =
+      switches.find((other) => other.id === row.virtualSwitchId) ??
+      switches.find((other) => networkId !== null && other.networkId === networkId);
     if (found && !this.wirelessOnly(found)) {
-      return { info: { node: this.wiring.find(nodeKeys.virtualSwitch(found.id)) ?? null, networkId: found.networkId, kind: 'virtualSwitch', rowId: found.id }, name: found.name, side: SIDES[found.mode] };
+      return {
+        info: {
+          node: this.wiring.find(nodeKeys.virtualSwitch(found.id)) ?? null,
+          networkId: found.networkId,
+          kind: 'virtualSwitch',
+          rowId: found.id,
+        },
+        name: found.name,
+        side: SIDES[found.mode],
+      };
     }
-    if (!networkId) return { info: { node: null, networkId: null, kind: 'network', rowId: 'none' }, name: 'in no recorded network', side: 'plain' };
+    if (!networkId)
+      return {
+        info: { node: null, networkId: null, kind: 'network', rowId: 'none' },
+        name: 'in no recorded network',
+        side: 'plain',
+      };
     const { name } = this.fleet.need('network', networkId);
     const node = this.wiring.node(nodeKeys.wire(networkId));
     return { info: { node, networkId, kind: 'network', rowId: networkId }, name, side: 'uplink' };
@@ -162,30 +259,72 @@ class Builder {
   private wirelessOnly(found: Row<'virtualSwitch'>): boolean {
     if (found.mode !== 'bridged') return false;
     const uplinks = this.fleet.referring('uplink', 'switchId', found.id);
-    return uplinks.length > 0 && uplinks.every((uplink) => !this.fleet.need('port', uplink.portId).wired);
+    return (
+      uplinks.length > 0 && uplinks.every((uplink) => !this.fleet.need('port', uplink.portId).wired)
+    );
   }
 
   /** Behind shared NAT the host is the gateway of its guests, whether or not somebody recorded that address. */
-  private impliedGateway(host: Row<'host'>, found: Row<'virtualSwitch'>, own: readonly Row<'address'>[]): Iface | null {
-    if (found.mode !== 'NAT' || !found.networkId || !this.fleet.need('platform', host.platformId).natShared) return null;
-    const subnet = this.fleet.referring('subnet', 'networkId', found.networkId).find((row) => row.gateway !== null);
+  private impliedGateway(
+    host: Row<'host'>,
+    found: Row<'virtualSwitch'>,
+    own: readonly Row<'address'>[],
+  ): Iface | null {
+    if (
+      found.mode !== 'NAT' ||
+      !found.networkId ||
+      !this.fleet.need('platform', host.platformId).natShared
+    )
+      return null;
+    const subnet = this.fleet
+      .referring('subnet', 'networkId', found.networkId)
+      .find((row) => row.gateway !== null);
     if (!subnet || own.some((row) => row.subnetId === subnet.id)) return null;
-    const iface = this.iface({ node: this.wiring.find(nodeKeys.virtualSwitch(found.id)) ?? null, networkId: found.networkId, kind: 'virtualSwitch', rowId: found.id }, found.name, [], { side: 'nat' });
+    const iface = this.iface(
+      {
+        node: this.wiring.find(nodeKeys.virtualSwitch(found.id)) ?? null,
+        networkId: found.networkId,
+        kind: 'virtualSwitch',
+        rowId: found.id,
+      },
+      found.name,
+      [],
+      { side: 'nat' },
+    );
     iface.addresses.push({ ...addressOf(subnet.gateway!), length: prefixOf(subnet.prefix).length });
     return iface;
   }
 
   private guest(guest: Row<'guest'>): void {
-    const adapters = this.fleet.referring('adapter', 'guestId', guest.id).sort((a, b) => a.position - b.position);
-    const rows = new Map(adapters.map((adapter) => [adapter.id, byId(this.fleet.referring('address', 'adapterId', adapter.id))]));
+    const adapters = this.fleet
+      .referring('adapter', 'guestId', guest.id)
+      .sort((a, b) => a.position - b.position);
+    const rows = new Map(
+      adapters.map((adapter) => [
+        adapter.id,
+        byId(this.fleet.referring('address', 'adapterId', adapter.id)),
+      ]),
+    );
     const host = this.fleet.need('host', guest.hostId);
     const ifaces = adapters.map((adapter) => {
       const name = `adapter ${adapter.position + 1}${adapter.networkId ? ` on ${this.fleet.need('network', adapter.networkId).name}` : ''}`;
-      const node = adapter.networkId ? (this.wiring.find(nodeKeys.adapter(adapter.id)) ?? null) : null;
-      return this.iface({ node, networkId: adapter.networkId, kind: 'adapter', rowId: adapter.id }, name, rows.get(adapter.id)!, { up: adapter.connected, masquerade: adapter.masquerade });
+      const node = adapter.networkId
+        ? (this.wiring.find(nodeKeys.adapter(adapter.id)) ?? null)
+        : null;
+      return this.iface(
+        { node, networkId: adapter.networkId, kind: 'adapter', rowId: adapter.id },
+        name,
+        rows.get(adapter.id)!,
+        { up: adapter.connected, masquerade: adapter.masquerade },
+      );
     });
     const on = guest.state === 'in service' && host.state !== 'failed' && host.state !== 'retired';
-    this.machine({ kind: 'guest', id: guest.id, name: guest.name }, { on, forwarding: guest.forwards ? 'all' : 'none', ifaces }, guest, [...rows.values()].flat());
+    this.machine(
+      { kind: 'guest', id: guest.id, name: guest.name },
+      { on, forwarding: guest.forwards ? 'all' : 'none', ifaces },
+      guest,
+      [...rows.values()].flat(),
+    );
     for (const adapter of adapters) this.translator(adapter, host);
   }
 
@@ -193,20 +332,60 @@ class Builder {
   private translator(adapter: Row<'adapter'>, host: Row<'host'>): void {
     const node = this.wiring.find(nodeKeys.inside(adapter.id));
     if (node === undefined) return;
-    const subnet = this.fleet.referring('subnet', 'networkId', adapter.networkId!).find((row) => row.gateway !== null);
-    const iface = this.iface({ node, networkId: adapter.networkId, kind: 'network', rowId: `translator|${adapter.id}` }, 'translation', []);
-    if (subnet) iface.addresses.push({ ...addressOf(subnet.gateway!), length: prefixOf(subnet.prefix).length });
-    this.machine({ kind: 'host', id: host.id, name: `${host.name}, translating` }, { on: host.state === 'in service' || host.state === 'maintenance', forwarding: 'all', ifaces: [iface], speaksThrough: host.id }, null, [], `translator|${adapter.id}`);
+    const subnet = this.fleet
+      .referring('subnet', 'networkId', adapter.networkId!)
+      .find((row) => row.gateway !== null);
+    const iface = this.iface(
+      { node, networkId: adapter.networkId, kind: 'network', rowId: `translator|${adapter.id}` },
+      'translation',
+      [],
+    );
+    if (subnet)
+      iface.addresses.push({
+        ...addressOf(subnet.gateway!),
+        length: prefixOf(subnet.prefix).length,
+      });
+    this.machine(
+      { kind: 'host', id: host.id, name: `${host.name}, translating` },
+      {
+        on: host.state === 'in service' || host.state === 'maintenance',
+        forwarding: 'all',
+        ifaces: [iface],
+        speaksThrough: host.id,
+      },
+      null,
+      [],
+      `translator|${adapter.id}`,
+    );
   }
 
   private device(device: Row<'device'>): void {
     const ports = byId(this.fleet.referring('devicePort', 'deviceId', device.id));
-    const rows = new Map(ports.map((port) => [port.id, byId(this.fleet.referring('address', 'devicePortId', port.id))]));
+    const rows = new Map(
+      ports.map((port) => [
+        port.id,
+        byId(this.fleet.referring('address', 'devicePortId', port.id)),
+      ]),
+    );
     const ifaces = ports.map((port) => {
-      const node = port.outside ? this.outsideNode() : port.networkId ? (this.wiring.find(nodeKeys.devicePort(port.id)) ?? null) : null;
-      return this.iface({ node, networkId: port.networkId, kind: 'devicePort', rowId: port.id }, port.name, rows.get(port.id)!, { up: port.up, masquerade: port.masquerade });
+      const node = port.outside
+        ? this.outsideNode()
+        : port.networkId
+          ? (this.wiring.find(nodeKeys.devicePort(port.id)) ?? null)
+          : null;
+      return this.iface(
+        { node, networkId: port.networkId, kind: 'devicePort', rowId: port.id },
+        port.name,
+        rows.get(port.id)!,
+        { up: port.up, masquerade: port.masquerade },
+      );
     });
-    this.machine({ kind: 'device', id: device.id, name: device.name }, { on: device.state === 'in service', forwarding: device.forwards ? 'all' : 'none', ifaces }, device, [...rows.values()].flat());
+    this.machine(
+      { kind: 'device', id: device.id, name: device.name },
+      { on: device.state === 'in service', forwarding: device.forwards ? 'all' : 'none', ifaces },
+      device,
+      [...rows.values()].flat(),
+    );
   }
 
   private outsideNode(): number {
@@ -220,25 +399,54 @@ class Builder {
       const device = this.fleet.need('device', port.deviceId);
       if (!port.outside || !port.up || device.state !== 'in service') continue;
       const addresses = this.addressesOf(this.fleet.referring('address', 'devicePortId', port.id));
-      for (const address of addresses) routes.push({ to: containing(address, address.length), via: null });
+      for (const address of addresses)
+        routes.push({ to: containing(address, address.length), via: null });
       for (const subnet of this.fleet.all('subnet')) {
         const block = prefixOf(subnet.prefix);
         const via = addresses.find((address) => address.family === block.family);
         const first = { family: block.family, value: block.first };
-        if (via && routedOutside(first) && routedOutside({ family: block.family, value: last(block) }) && !contains(containing(via, via.length), first)) routes.push({ to: block, via });
+        if (
+          via &&
+          routedOutside(first) &&
+          routedOutside({ family: block.family, value: last(block) }) &&
+          !contains(containing(via, via.length), first)
+        )
+          routes.push({ to: block, via });
       }
     }
-    const own = ([4, 6] as const).map((family) => ({ ...addressOf(OUTSIDE_ADDRESS[family]), length: BITS[family] }));
+    const own = ([4, 6] as const).map((family) => ({
+      ...addressOf(OUTSIDE_ADDRESS[family]),
+      length: BITS[family],
+    }));
     const node = this.outsideNode();
-    const iface: Iface = { id: OUTSIDE, name: 'outside', segment: null, up: true, addresses: own, masquerade: false, side: 'plain' };
+    const iface: Iface = {
+      id: OUTSIDE,
+      name: 'outside',
+      segment: null,
+      up: true,
+      addresses: own,
+      masquerade: false,
+      side: 'plain',
+    };
     this.ifaces.set(iface, { node, networkId: null, kind: 'outside', rowId: OUTSIDE });
-    const machine: Machine = { id: OUTSIDE, name: 'a machine outside', on: true, forwarding: 'all', ifaces: [iface], routes, gateway: { 4: null, 6: null }, onLink: false, outside: true };
+    const machine: Machine = {
+      id: OUTSIDE,
+      name: 'a machine outside',
+      on: true,
+      forwarding: 'all',
+      ifaces: [iface],
+      routes,
+      gateway: { 4: null, 6: null },
+      onLink: false,
+      outside: true,
+    };
     this.machines.set(machine, { kind: 'outside', id: OUTSIDE, name: machine.name });
   }
 }
 
 /** In the order of recording: ids are made in order of time. */
-const byId = <T extends { id: string }>(rows: T[]): T[] => [...rows].sort((a, b) => (a.id < b.id ? -1 : 1));
+const byId = <T extends { id: string }>(rows: T[]): T[] =>
+  [...rows].sort((a, b) => (a.id < b.id ? -1 : 1));
 
 function remembered<T>(compute: (text: string) => T): (text: string) => T {
   const kept = new Map<string, T>();

@@ -77,7 +77,10 @@ export class Topology {
       let known = this.onSegment.get(iface.segment);
       if (!known) this.onSegment.set(iface.segment, (known = new Map()));
       // IPv4: a machine answers for any of its addresses on any interface (weak host model); IPv6: only on the one that has it.
-      for (const other of up) for (const address of other.addresses) if (address.family === 4 || other === iface) add(known, keyOf(address), { machine, iface });
+      for (const other of up)
+        for (const address of other.addresses)
+          if (address.family === 4 || other === iface)
+            add(known, keyOf(address), { machine, iface });
     }
   }
 
@@ -89,10 +92,14 @@ export class Topology {
   /** Who would answer when a machine, with a packet from that source, asks for an address on a segment; the outside answers for what nobody has. */
   answering(segment: number, address: Address, asker: Machine, from: Address | null): Neighbour[] {
     // An IPv4 packet that seems to come from oneself is dropped, and so is the question who has an address.
-    const found = (this.onSegment.get(segment)?.get(keyOf(address)) ?? []).filter(({ machine }) => machine !== asker && !(from?.family === 4 && owns(machine, from)));
+    const found = (this.onSegment.get(segment)?.get(keyOf(address)) ?? []).filter(
+      ({ machine }) => machine !== asker && !(from?.family === 4 && owns(machine, from)),
+    );
     const outsider = this.outsiders.get(segment);
     if (found.length === 0 && outsider && outsider.machine !== asker) return [outsider];
-    return found.filter((neighbour, i) => found.findIndex((other) => other.machine === neighbour.machine) === i);
+    return found.filter(
+      (neighbour, i) => found.findIndex((other) => other.machine === neighbour.machine) === i,
+    );
   }
 }
 
@@ -105,10 +112,12 @@ function add<T>(map: Map<string, T[]>, key: string, value: T): void {
 }
 
 /** The interface by which a machine has an address, if it is up. */
-export const ownIface = (machine: Machine, { family, value }: Address): Iface | undefined => ownersIn(machine)[family].get(value);
+export const ownIface = (machine: Machine, { family, value }: Address): Iface | undefined =>
+  ownersIn(machine)[family].get(value);
 
 /** Whether the machine itself has the address, on an interface that is up. */
-export const owns = (machine: Machine, address: Address): boolean => ownIface(machine, address) !== undefined;
+export const owns = (machine: Machine, address: Address): boolean =>
+  ownIface(machine, address) !== undefined;
 
 const kept = new WeakMap<Machine, Record<Family, Map<bigint, Iface>>>();
 /** Addresses of a machine with their interface, the first configured where one stands twice. */
@@ -116,7 +125,10 @@ function ownersIn(machine: Machine): Record<Family, Map<bigint, Iface>> {
   let found = kept.get(machine);
   if (!found) {
     kept.set(machine, (found = { 4: new Map(), 6: new Map() }));
-    for (const iface of machine.ifaces) if (iface.up) for (const { family, value } of iface.addresses) if (!found[family].has(value)) found[family].set(value, iface);
+    for (const iface of machine.ifaces)
+      if (iface.up)
+        for (const { family, value } of iface.addresses)
+          if (!found[family].has(value)) found[family].set(value, iface);
   }
   return found;
 }

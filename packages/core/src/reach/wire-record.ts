@@ -51,18 +51,36 @@ class Drawing {
     if (found.networkId) this.carriedBy.set(`${found.hostId}|${found.networkId}`, found);
     if (found.mode !== 'bridged' || !found.networkId) return;
     const uplinks = this.fleet.referring('uplink', 'switchId', found.id);
-    if (uplinks.length === 0) return void this.wiring.join(node, this.wire(found.networkId), 'ports not recorded');
+    if (uplinks.length === 0)
+      return void this.wiring.join(node, this.wire(found.networkId), 'ports not recorded');
     const network = this.fleet.need('network', found.networkId);
     const tag: Tag = found.untagged ? null : network.vlanId;
     for (const uplink of uplinks) {
       const port = this.fleet.need('port', uplink.portId);
       const at = { kind: 'host' as const, id: host.id, name: host.name };
       const own: Blocked | null = !port.up
-        ? { code: 'port-down', sentence: `Port ${port.name} of ${host.name} is down.`, mends: [{ label: `Record ${port.name} of ${host.name} as up`, change: { type: 'port.edit', id: port.id, fields: { up: true } } }], at }
+        ? {
+            code: 'port-down',
+            sentence: `Port ${port.name} of ${host.name} is down.`,
+            mends: [
+              {
+                label: `Record ${port.name} of ${host.name} as up`,
+                change: { type: 'port.edit', id: port.id, fields: { up: true } },
+              },
+            ],
+            at,
+          }
         : !port.wired
-          ? { code: 'wireless-bridge', sentence: `${port.name} of ${host.name} is wireless: an access point takes frames only from the station that joined it, so it carries no bridge.`, mends: [], at }
+          ? {
+              code: 'wireless-bridge',
+              sentence: `${port.name} of ${host.name} is wireless: an access point takes frames only from the station that joined it, so it carries no bridge.`,
+              mends: [],
+              at,
+            }
           : null;
-      this.plug(node, port.switchPortId, tag, network, `${port.name} of ${host.name}`, own, [`port:${port.id}`]);
+      this.plug(node, port.switchPortId, tag, network, `${port.name} of ${host.name}`, own, [
+        `port:${port.id}`,
+      ]);
     }
   }
 
@@ -71,75 +89,203 @@ class Drawing {
     const node = this.wiring.node(nodeKeys.devicePort(port.id));
     const network = this.fleet.get('network', port.networkId);
     if (!network) return;
-    this.plug(node, port.switchPortId, port.tagged ? network.vlanId : null, network, `${port.name} of ${device.name}`, null, [`deviceport:${port.id}`]);
+    this.plug(
+      node,
+      port.switchPortId,
+      port.tagged ? network.vlanId : null,
+      network,
+      `${port.name} of ${device.name}`,
+      null,
+      [`deviceport:${port.id}`],
+    );
   }
 
   /** Joins an end to what its cable leads to, with the reason where frames do not pass. */
-  private plug(node: number, switchPortId: string | null, tag: Tag, network: Row<'network'>, name: string, own: Blocked | null, hangsOn: string[]): void {
+  private plug(
+    node: number,
+    switchPortId: string | null,
+    tag: Tag,
+    network: Row<'network'>,
+    name: string,
+    own: Blocked | null,
+    hangsOn: string[],
+  ): void {
     const port = this.fleet.get('switchPort', switchPortId);
-    if (!port) return void this.wiring.join(node, this.wire(network.id), `${name}, cable not recorded`, own, hangsOn);
+    if (!port)
+      return void this.wiring.join(
+        node,
+        this.wire(network.id),
+        `${name}, cable not recorded`,
+        own,
+        hangsOn,
+      );
     const found = this.fleet.need('physicalSwitch', port.physicalSwitchId);
     const vlan = tag ?? port.untaggedVlan;
     const label = `${name} → ${found.name} port ${port.name}`;
     const on = [...hangsOn, `switch:${found.id}`, `switchport:${port.id}`];
     if (vlan === null) {
-      this.wiring.join(node, this.wire(network.id), label, own ?? this.dropped(port, found, network), on);
+      this.wiring.join(
+        node,
+        this.wire(network.id),
+        label,
+        own ?? this.dropped(port, found, network),
+        on,
+      );
       return;
     }
     const target = this.switchNode(found.id, vlan);
     const passes = tag === null || taggedVlans(port).has(tag);
     if (passes && !this.anchors.has(network.id)) this.anchors.set(network.id, target);
-    this.wiring.join(node, target, label, own ?? this.portBlocked(port, found, passes ? null : tag, network), on);
+    this.wiring.join(
+      node,
+      target,
+      label,
+      own ?? this.portBlocked(port, found, passes ? null : tag, network),
+      on,
+    );
   }
 
-  private dropped(port: Row<'switchPort'>, found: Row<'physicalSwitch'>, network: Row<'network'>): Blocked {
+  private dropped(
+    port: Row<'switchPort'>,
+    found: Row<'physicalSwitch'>,
+    network: Row<'network'>,
+  ): Blocked {
     return {
       code: 'untagged-nowhere',
       sentence: `Port ${port.name} of ${found.name} drops frames without a tag.`,
-      mends: network.vlanId === null ? [] : [{ label: `Let port ${port.name} of ${found.name} take untagged frames as VLAN ${network.vlanId}`, change: this.portChange(port, { untaggedVlan: network.vlanId }) }],
+      mends:
+        network.vlanId === null
+          ? []
+          : [
+              {
+                label: `Let port ${port.name} of ${found.name} take untagged frames as VLAN ${network.vlanId}`,
+                change: this.portChange(port, { untaggedVlan: network.vlanId }),
+              },
+            ],
       at: { kind: 'physicalSwitch', id: found.id, name: found.name },
     };
   }
 
-  private portBlocked(port: Row<'switchPort'>, found: Row<'physicalSwitch'>, missing: Tag, network: { name: string }): Blocked | null {
+  private portBlocked(
+    port: Row<'switchPort'>,
+    found: Row<'physicalSwitch'>,
+    missing: Tag,
+    network: { name: string },
+  ): Blocked | null {
     const at = { kind: 'physicalSwitch' as const, id: found.id, name: found.name };
     if (!port.up) {
-      return { code: 'switch-port-down', sentence: `Port ${port.name} of ${found.name} is down.`, mends: [{ label: `Record port ${port.name} of ${found.name} as up`, change: this.portChange(port, { up: true }) }], at };
+      return {
+        code: 'switch-port-down',
+        sentence: `Port ${port.name} of ${found.name} is down.`,
+        mends: [
+          {
+            label: `Record port ${port.name} of ${found.name} as up`,
+            change: this.portChange(port, { up: true }),
+          },
+        ],
+        at,
+      };
     }
     if (missing === null) return null;
     return {
       code: 'vlan-missing',
       sentence: `Port ${port.name} of ${found.name} does not carry VLAN ${missing} (${network.name}).`,
-      mends: [{ label: `Carry VLAN ${missing} on port ${port.name} of ${found.name}`, change: this.portChange(port, { taggedVlans: formatVlans([...taggedVlans(port), missing]) }) }],
+      mends: [
+        {
+          label: `Carry VLAN ${missing} on port ${port.name} of ${found.name}`,
+          change: this.portChange(port, {
+            taggedVlans: formatVlans([...taggedVlans(port), missing]),
+          }),
+        },
+      ],
       at,
     };
   }
 
   private portChange(port: Row<'switchPort'>, fields: Partial<Row<'switchPort'>>) {
-    return { type: 'switch-port.edit' as const, ids: [port.id], fields: fields as Record<string, unknown> };
+    return {
+      type: 'switch-port.edit' as const,
+      ids: [port.id],
+      fields: fields as Record<string, unknown>,
+    };
   }
 
   line(line: Row<'switchLine'>): void {
-    const [a, b] = [this.fleet.need('switchPort', line.aPortId), this.fleet.need('switchPort', line.bPortId)];
-    const [left, right] = [this.fleet.need('physicalSwitch', a.physicalSwitchId), this.fleet.need('physicalSwitch', b.physicalSwitchId)];
-    const down: Blocked | null = line.up ? null : { code: 'line-down', sentence: `The line ${line.name} is down.`, mends: [{ label: `Record the line ${line.name} as up`, change: { type: 'one.edit', kind: 'switchLine', id: line.id, fields: { up: true } } }], at: { kind: 'switchLine', id: line.id, name: line.name } };
+    const [a, b] = [
+      this.fleet.need('switchPort', line.aPortId),
+      this.fleet.need('switchPort', line.bPortId),
+    ];
+    const [left, right] = [
+      this.fleet.need('physicalSwitch', a.physicalSwitchId),
+      this.fleet.need('physicalSwitch', b.physicalSwitchId),
+    ];
+    const down: Blocked | null = line.up
+      ? null
+      : {
+          code: 'line-down',
+          sentence: `The line ${line.name} is down.`,
+          mends: [
+            {
+              label: `Record the line ${line.name} as up`,
+              change: { type: 'one.edit', kind: 'switchLine', id: line.id, fields: { up: true } },
+            },
+          ],
+          at: { kind: 'switchLine', id: line.id, name: line.name },
+        };
     const label = `line ${line.name}`;
     const on = [`line:${line.id}`, `switchport:${a.id}`, `switchport:${b.id}`];
     const [onA, onB] = [taggedVlans(a), taggedVlans(b)];
-    const join = (va: number, vb: number, blocked: Blocked | null) => this.wiring.join(this.switchNode(left.id, va), this.switchNode(right.id, vb), label, blocked ?? down ?? this.portBlocked(a, left, null, { name: '' }) ?? this.portBlocked(b, right, null, { name: '' }), on);
+    const join = (va: number, vb: number, blocked: Blocked | null) =>
+      this.wiring.join(
+        this.switchNode(left.id, va),
+        this.switchNode(right.id, vb),
+        label,
+        blocked ??
+          down ??
+          this.portBlocked(a, left, null, { name: '' }) ??
+          this.portBlocked(b, right, null, { name: '' }),
+        on,
+      );
     for (const vlan of onA) if (onB.has(vlan)) join(vlan, vlan, null);
-    if (a.untaggedVlan !== null && b.untaggedVlan !== null) join(a.untaggedVlan, b.untaggedVlan, null);
+    if (a.untaggedVlan !== null && b.untaggedVlan !== null)
+      join(a.untaggedVlan, b.untaggedVlan, null);
     // VLANs that both switches know and only this line fails to carry: recorded as blocked, so that they can be named.
-    const known = new Set([...(this.vlansOn.get(left.id) ?? []), ...(this.vlansOn.get(right.id) ?? []), ...onA, ...onB]);
+    const known = new Set([
+      ...(this.vlansOn.get(left.id) ?? []),
+      ...(this.vlansOn.get(right.id) ?? []),
+      ...onA,
+      ...onB,
+    ]);
     for (const vlan of known) {
-      if ((onA.has(vlan) && onB.has(vlan)) || a.untaggedVlan === vlan || b.untaggedVlan === vlan) continue;
+      if ((onA.has(vlan) && onB.has(vlan)) || a.untaggedVlan === vlan || b.untaggedVlan === vlan)
+        continue;
       const [port, found] = onA.has(vlan) ? [b, right] : [a, left];
       const blocked = this.portBlocked(port, found, vlan, this.networkOf(vlan))!;
       const both = !onA.has(vlan) && !onB.has(vlan);
       const mends = both
-        ? [{ label: `Carry VLAN ${vlan} on the line ${line.name}`, change: { type: 'switch-port.edit' as const, ids: [a.id, b.id], fields: {}, addVlans: [vlan] } }]
+        ? [
+            {
+              label: `Carry VLAN ${vlan} on the line ${line.name}`,
+              change: {
+                type: 'switch-port.edit' as const,
+                ids: [a.id, b.id],
+                fields: {},
+                addVlans: [vlan],
+              },
+            },
+          ]
         : blocked.mends;
-      join(vlan, vlan, both ? { ...blocked, sentence: `The line ${line.name} between ${left.name} and ${right.name} does not carry VLAN ${vlan} (${this.networkOf(vlan).name}).`, mends } : blocked);
+      join(
+        vlan,
+        vlan,
+        both
+          ? {
+              ...blocked,
+              sentence: `The line ${line.name} between ${left.name} and ${right.name} does not carry VLAN ${vlan} (${this.networkOf(vlan).name}).`,
+              mends,
+            }
+          : blocked,
+      );
     }
   }
 
@@ -153,13 +299,15 @@ class Drawing {
     for (const network of this.fleet.all('network')) {
       const wire = this.wiring.find(nodeKeys.wire(network.id));
       const anchor = this.anchors.get(network.id) ?? this.firstSwitchWith(network.vlanId);
-      if (wire !== undefined && anchor !== undefined) this.wiring.join(wire, anchor, 'taken to be joined');
+      if (wire !== undefined && anchor !== undefined)
+        this.wiring.join(wire, anchor, 'taken to be joined');
     }
   }
 
   private firstSwitchWith(vlan: number | null): number | undefined {
     if (vlan === null) return undefined;
-    for (const [id, vlans] of this.vlansOn) if (vlans.has(vlan)) return this.wiring.find(nodeKeys.switchVlan(id, vlan));
+    for (const [id, vlans] of this.vlansOn)
+      if (vlans.has(vlan)) return this.wiring.find(nodeKeys.switchVlan(id, vlan));
     return undefined;
   }
 
@@ -167,17 +315,44 @@ class Drawing {
     const guest = this.fleet.need('guest', adapter.guestId);
     const node = this.wiring.node(nodeKeys.adapter(adapter.id));
     if (!adapter.networkId) return;
-    const unplugged: Blocked | null = adapter.connected ? null : { code: 'adapter-unplugged', sentence: `Adapter ${adapter.position + 1} of ${guest.name} is not connected.`, mends: [{ label: `Connect adapter ${adapter.position + 1} of ${guest.name}`, change: { type: 'adapter.edit', id: adapter.id, fields: { connected: true } } }], at: { kind: 'guest', id: guest.id, name: guest.name } };
+    const unplugged: Blocked | null = adapter.connected
+      ? null
+      : {
+          code: 'adapter-unplugged',
+          sentence: `Adapter ${adapter.position + 1} of ${guest.name} is not connected.`,
+          mends: [
+            {
+              label: `Connect adapter ${adapter.position + 1} of ${guest.name}`,
+              change: { type: 'adapter.edit', id: adapter.id, fields: { connected: true } },
+            },
+          ],
+          at: { kind: 'guest', id: guest.id, name: guest.name },
+        };
     const found = this.carriedBy.get(`${guest.hostId}|${adapter.networkId}`);
     if (found) {
-      const isolated = found.mode === 'NAT' && !this.fleet.need('platform', this.fleet.need('host', guest.hostId).platformId).natShared;
+      const isolated =
+        found.mode === 'NAT' &&
+        !this.fleet.need('platform', this.fleet.need('host', guest.hostId).platformId).natShared;
       const target = isolated
         ? this.wiring.node(nodeKeys.inside(adapter.id))
         : this.wiring.find(nodeKeys.virtualSwitch(found.id))!;
       return void this.wiring.join(node, target, '', unplugged);
     }
-    const [host, network] = [this.fleet.need('host', guest.hostId), this.fleet.need('network', adapter.networkId)];
-    const missing: Blocked = { code: 'network-not-carried', sentence: `${host.name} does not carry ${network.name}.`, mends: [{ label: `Let ${host.name} carry ${network.name}`, change: { type: 'host.carry', hostId: host.id, networkId: network.id, mode: 'bridged' } }], at: { kind: 'host', id: host.id, name: host.name } };
+    const [host, network] = [
+      this.fleet.need('host', guest.hostId),
+      this.fleet.need('network', adapter.networkId),
+    ];
+    const missing: Blocked = {
+      code: 'network-not-carried',
+      sentence: `${host.name} does not carry ${network.name}.`,
+      mends: [
+        {
+          label: `Let ${host.name} carry ${network.name}`,
+          change: { type: 'host.carry', hostId: host.id, networkId: network.id, mode: 'bridged' },
+        },
+      ],
+      at: { kind: 'host', id: host.id, name: host.name },
+    };
     this.wiring.join(node, this.wire(network.id), '', unplugged ?? missing);
   }
 }

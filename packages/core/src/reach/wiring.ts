@@ -8,12 +8,25 @@ import type { Change } from '../change/change.js';
 import type { Row } from '../record/index.js';
 
 export interface Blocked {
-  code: 'adapter-unplugged' | 'network-not-carried' | 'port-down' | 'wireless-bridge' | 'switch-port-down' | 'vlan-missing' | 'untagged-nowhere' | 'line-down' | 'tags-differ';
+  code:
+    | 'adapter-unplugged'
+    | 'network-not-carried'
+    | 'port-down'
+    | 'wireless-bridge'
+    | 'switch-port-down'
+    | 'vlan-missing'
+    | 'untagged-nowhere'
+    | 'line-down'
+    | 'tags-differ';
   sentence: string;
   /** Changes that would let frames pass here. */
   mends: { label: string; change: Change }[];
   /** The record it stands at. */
-  at: { kind: 'guest' | 'host' | 'physicalSwitch' | 'device' | 'switchLine'; id: string; name: string };
+  at: {
+    kind: 'guest' | 'host' | 'physicalSwitch' | 'device' | 'switchLine';
+    id: string;
+    name: string;
+  };
 }
 
 export interface WireEdge {
@@ -45,7 +58,13 @@ export class Wiring {
 
   find = (key: string): number | undefined => this.numbers.get(key);
 
-  join(a: number, b: number, label = '', blocked: Blocked | null = null, hangsOn: string[] = []): void {
+  join(
+    a: number,
+    b: number,
+    label = '',
+    blocked: Blocked | null = null,
+    hangsOn: string[] = [],
+  ): void {
     const edge = this.edges.push({ a, b, label, blocked, hangsOn }) - 1;
     this.around[a]!.push(edge);
     this.around[b]!.push(edge);
@@ -104,7 +123,7 @@ export class Wiring {
     }
     if (best[to] === Infinity) return null;
     const way: WireEdge[] = [];
-    for (let at = to; at !== from; ) {
+    for (let at = to; at !== from;) {
       const edge = this.edges[by[at]!]!;
       way.unshift(edge);
       at = edge.a === at ? edge.b : edge.a;

@@ -18,7 +18,10 @@ export class Draft {
   create<K extends Kind>(kind: K, fields: NewFields<K>, id = this.newId()): string {
     const given = fields as Values;
     const after = Object.fromEntries(
-      Object.entries(KINDS[kind].fields).map(([name, field]) => [name, given[name] === undefined ? field.initial : given[name]]),
+      Object.entries(KINDS[kind].fields).map(([name, field]) => [
+        name,
+        given[name] === undefined ? field.initial : given[name],
+      ]),
     );
     this.byRow.set(`${kind}|${id}`, { op: 'create', kind, id, after });
     return id;
@@ -34,7 +37,9 @@ export class Draft {
     }
     const row = this.fleet.need(kind, id) as unknown as Values & { revision: number };
     const wanted: Values = { ...(earlier?.op === 'update' ? earlier.after : {}), ...fields };
-    const changed = Object.entries(wanted).filter(([name, value]) => value !== undefined && !sameValue(row[name], value));
+    const changed = Object.entries(wanted).filter(
+      ([name, value]) => value !== undefined && !sameValue(row[name], value),
+    );
     this.byRow.set(key, {
       op: 'update',
       kind,
@@ -47,7 +52,9 @@ export class Draft {
 
   remove(kind: Kind, id: string): void {
     const row = this.fleet.need(kind, id) as unknown as Values & { revision: number };
-    const before = Object.fromEntries(Object.keys(KINDS[kind].fields).map((name) => [name, row[name]]));
+    const before = Object.fromEntries(
+      Object.keys(KINDS[kind].fields).map((name) => [name, row[name]]),
+    );
     this.byRow.set(`${kind}|${id}`, { op: 'delete', kind, id, seen: row.revision, before });
   }
 
@@ -58,7 +65,9 @@ export class Draft {
 
   /** The patches, without updates that alter nothing, and with every owner's revision following its parts. */
   patches(): Patch[] {
-    const real = [...this.byRow.values()].filter((patch) => patch.op !== 'update' || Object.keys(patch.after).length > 0);
+    const real = [...this.byRow.values()].filter(
+      (patch) => patch.op !== 'update' || Object.keys(patch.after).length > 0,
+    );
     const written = new Map(real.map((patch) => [`${patch.kind}|${patch.id}`, patch]));
     for (const patch of real) for (const owner of this.owners(patch)) this.follow(owner, written);
     return [...written.values()];
@@ -68,21 +77,33 @@ export class Draft {
     const key = `${owner.kind}|${owner.id}`;
     const row = this.fleet.get(owner.kind, owner.id);
     if (written.has(key) || !row) return;
-    const patch: Patch = { op: 'update', kind: owner.kind, id: owner.id, seen: row.revision, before: {}, after: {} };
+    const patch: Patch = {
+      op: 'update',
+      kind: owner.kind,
+      id: owner.id,
+      seen: row.revision,
+      before: {},
+      after: {},
+    };
     written.set(key, patch);
     for (const next of this.owners(patch)) this.follow(next, written);
   }
 
   private owners(patch: Patch): { kind: Kind; id: string }[] {
     const row = this.fleet.get(patch.kind, patch.id) as Values | undefined;
-    return [row, patch.op === 'delete' ? undefined : patch.after].flatMap((values) => (values ? ownerOf(patch.kind, values) : []));
+    return [row, patch.op === 'delete' ? undefined : patch.after].flatMap((values) =>
+      values ? ownerOf(patch.kind, values) : [],
+    );
   }
 }
 
 /** The record a row is part of: a volume's guest, a range's subnet, a management address's host. */
 export function ownerOf(kind: Kind, values: Values): { kind: Kind; id: string }[] {
-  if (kind === 'address' && typeof values.hostId === 'string') return [{ kind: 'host', id: values.hostId }];
+  if (kind === 'address' && typeof values.hostId === 'string')
+    return [{ kind: 'host', id: values.hostId }];
   const field = KINDS[kind].owner;
   const id = field ? values[field] : undefined;
-  return field && typeof id === 'string' ? [{ kind: KINDS[kind].fields[field]!.to as Kind, id }] : [];
+  return field && typeof id === 'string'
+    ? [{ kind: KINDS[kind].fields[field]!.to as Kind, id }]
+    : [];
 }

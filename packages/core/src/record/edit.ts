@@ -1,5 +1,12 @@
 /** Editing fields of one record: the allowed fields go into the draft, anything else is a bug of the caller. */
-import { addressOf, formatAddress, parseAddress, parseMac, parsePrefix, formatPrefix } from '../address/index.js';
+import {
+  addressOf,
+  formatAddress,
+  parseAddress,
+  parseMac,
+  parsePrefix,
+  formatPrefix,
+} from '../address/index.js';
 import type { Draft } from './draft.js';
 import type { Fleet } from './fleet.js';
 import { KINDS, type Kind, type Row } from './kinds/index.js';
@@ -7,17 +14,33 @@ import type { Values } from './patch.js';
 import { refuse, type Refusal } from './refusal.js';
 
 /** Drafts the given fields of a row; gives a refusal if there is no such row. */
-export function editFields<K extends Kind>(fleet: Fleet, draft: Draft, kind: K, id: string, fields: Values, allowed: readonly string[]): Row<K> | Refusal {
+export function editFields<K extends Kind>(
+  fleet: Fleet,
+  draft: Draft,
+  kind: K,
+  id: string,
+  fields: Values,
+  allowed: readonly string[],
+): Row<K> | Refusal {
   const row = fleet.get(kind, id);
   if (!row) return noSuch(kind);
   const stranger = Object.keys(fields).find((name) => !allowed.includes(name));
-  if (stranger) return refuse({ code: 'unknown-field', field: stranger, sentence: `A ${kind} has no field "${stranger}" that can be edited here.` });
+  if (stranger)
+    return refuse({
+      code: 'unknown-field',
+      field: stranger,
+      sentence: `A ${kind} has no field "${stranger}" that can be edited here.`,
+    });
   draft.update(kind, id, tidy(kind, fields) as Partial<Row<K>>);
   return row;
 }
 
 export const noSuch = (kind: Kind): Refusal =>
-  refuse({ code: 'not-found', sentence: `This ${kind} is not in the record.`, remedy: 'It may have been removed: look into the log.' });
+  refuse({
+    code: 'not-found',
+    sentence: `This ${kind} is not in the record.`,
+    remedy: 'It may have been removed: look into the log.',
+  });
 
 /** Brings addresses, prefixes and MACs to their canonical text where they can be read; the rest is left to the invariants. */
 export function tidy(kind: Kind, fields: Values): Values {
@@ -33,11 +56,14 @@ export function tidy(kind: Kind, fields: Values): Values {
           return [name, read.ok ? formatPrefix(read.value) : value];
         }
       }
-      if (type === 'addresses' && Array.isArray(value)) return [name, value.map((member) => canonicalOr(String(member)))];
+      if (type === 'addresses' && Array.isArray(value))
+        return [name, value.map((member) => canonicalOr(String(member)))];
       return [name, value];
     }),
   );
 }
 
-const canonicalOr = (text: string) => (parseAddress(text).ok ? formatAddress(addressOf(text)) : text);
-const orSame = (read: { ok: true; value: string } | { ok: false }, text: string) => (read.ok ? read.value : text);
+const canonicalOr = (text: string) =>
+  parseAddress(text).ok ? formatAddress(addressOf(text)) : text;
+const orSame = (read: { ok: true; value: string } | { ok: false }, text: string) =>
+  read.ok ? read.value : text;

@@ -5,7 +5,11 @@ import { complaint } from './invariants.js';
 import { digestLines, Fleet, KINDS, upcast, type LogEntry, type Patch } from './index.js';
 
 it('an index holds what a plain map of sets holds', () => {
-  const step = fc.record({ add: fc.boolean(), key: fc.constantFrom('a', 'b', 'c'), id: fc.constantFrom('1', '2', '3') });
+  const step = fc.record({
+    add: fc.boolean(),
+    key: fc.constantFrom('a', 'b', 'c'),
+    id: fc.constantFrom('1', '2', '3'),
+  });
   fc.assert(
     fc.property(fc.array(step, { maxLength: 60 }), (steps) => {
       const mine = new IndexMap();
@@ -30,20 +34,35 @@ it('an index holds what a plain map of sets holds', () => {
 });
 
 describe('a fleet', () => {
-  const site = (id: string, name: string): Patch => ({ op: 'create', kind: 'site', id, after: { name } });
+  const site = (id: string, name: string): Patch => ({
+    op: 'create',
+    kind: 'site',
+    id,
+    after: { name },
+  });
   it('refuses patches that do not fit: it would be wrong from then on', () => {
     const fleet = new Fleet();
     fleet.apply([site('1', 'Annex')], 1);
     expect(() => fleet.apply([site('1', 'Annex')], 2)).toThrow(/exists already/);
-    expect(() => fleet.apply([{ op: 'update', kind: 'site', id: '2', seen: 1, before: {}, after: {} }], 2)).toThrow(/does not exist/);
+    expect(() =>
+      fleet.apply([{ op: 'update', kind: 'site', id: '2', seen: 1, before: {}, after: {} }], 2),
+    ).toThrow(/does not exist/);
   });
   it('forgets what it kept of a record when a patch touches it or what refers to it', () => {
     const fleet = new Fleet();
     fleet.apply([site('1', 'Annex')], 1);
     let asked = 0;
-    const ask = () => fleet.memo('1', 'networks', () => ((asked += 1), fleet.referringCount('network', 'siteId', '1')));
+    const ask = () =>
+      fleet.memo(
+        '1',
+        'networks',
+        () => ((asked += 1), fleet.referringCount('network', 'siteId', '1')),
+      );
     expect([ask(), ask(), asked]).toEqual([0, 0, 1]);
-    fleet.apply([{ op: 'create', kind: 'network', id: '2', after: { name: 'shore', siteId: '1' } }], 2);
+    fleet.apply(
+      [{ op: 'create', kind: 'network', id: '2', after: { name: 'shore', siteId: '1' } }],
+      2,
+    );
     expect([ask(), asked]).toEqual([1, 2]);
   });
 });
@@ -51,28 +70,91 @@ describe('a fleet', () => {
 /** A log as the first version wrote it: it must replay for ever, or an upcaster must bring it up. */
 const SHAPE_1: LogEntry[] = [
   {
-    revision: 1, shape: 1, at: '2026-11-24T08:00:00.000Z', happenedAt: null, actorId: 'system', actorName: 'Insel', title: 'began the record', reason: '', override: '', change: { type: 'record.begin' }, subjects: [],
-    patches: [{ op: 'create', kind: 'site', id: '00000000-0000-7000-8000-000000000001', after: { name: 'Annex', notes: '', labels: [], owner: '', confirmedAt: null, confirmedBy: '' } }],
+    revision: 1,
+    shape: 1,
+    at: '2026-11-24T08:00:00.000Z',
+    happenedAt: null,
+    actorId: 'system',
+    actorName: 'Insel',
+    title: 'began the record',
+    reason: '',
+    override: '',
+    change: { type: 'record.begin' },
+    subjects: [],
+    patches: [
+      {
+        op: 'create',
+        kind: 'site',
+        id: '00000000-0000-7000-8000-000000000001',
+        after: {
+          name: 'Annex',
+          notes: '',
+          labels: [],
+          owner: '',
+          confirmedAt: null,
+          confirmedBy: '',
+        },
+      },
+    ],
   },
   {
-    revision: 2, shape: 1, at: '2026-11-24T08:01:00.000Z', happenedAt: null, actorId: 'x', actorName: 'planner', title: 'renamed', reason: '', override: '', change: { type: 'site.edit' }, subjects: [],
-    patches: [{ op: 'update', kind: 'site', id: '00000000-0000-7000-8000-000000000001', seen: 1, before: { name: 'Annex' }, after: { name: 'Lighthouse annex', labels: ['far'] } }],
+    revision: 2,
+    shape: 1,
+    at: '2026-11-24T08:01:00.000Z',
+    happenedAt: null,
+    actorId: 'x',
+    actorName: 'planner',
+    title: 'renamed',
+    reason: '',
+    override: '',
+    change: { type: 'site.edit' },
+    subjects: [],
+    patches: [
+      {
+        op: 'update',
+        kind: 'site',
+        id: '00000000-0000-7000-8000-000000000001',
+        seen: 1,
+        before: { name: 'Annex' },
+        after: { name: 'Lighthouse annex', labels: ['far'] },
+      },
+    ],
   },
 ];
 
 it('a log of shape 1 replays', () => {
   const fleet = new Fleet();
   for (const entry of SHAPE_1) fleet.apply(upcast(entry), entry.revision);
-  expect(digestLines(fleet)).toEqual(['["site","00000000-0000-7000-8000-000000000001",2,"Lighthouse annex","","",["far"],"",null,""]']);
+  expect(digestLines(fleet)).toEqual([
+    '["site","00000000-0000-7000-8000-000000000001",2,"Lighthouse annex","","",["far"],"",null,""]',
+  ]);
 });
 
 describe('fields hold what their description says', () => {
   const guest = KINDS.guest.fields;
   it.each([
-    [guest.vcpu!, 0], [guest.vcpu!, 1.5], [guest.vcpu!, '2'], [guest.vcpu!, null], [guest.name!, '  '], [guest.name!, 'x'.repeat(101)], [guest.state!, 'asleep'], [guest.template!, 'yes'],
-    [KINDS.volume.fields.bytes!, 2 ** 53], [KINDS.volume.fields.bytes!, Number.NaN], [KINDS.address.fields.ip!, '10.1'], [KINDS.subnet.fields.prefix!, '10.0.0.1/8'], [KINDS.adapter.fields.mac!, '02:00'],
-    [KINDS.network.fields.vlanId!, 4095], [KINDS.network.fields.vlanId!, 0], [KINDS.migration.fields.startedAt!, 'soon'],
+    [guest.vcpu!, 0],
+    [guest.vcpu!, 1.5],
+    [guest.vcpu!, '2'],
+    [guest.vcpu!, null],
+    [guest.name!, '  '],
+    [guest.name!, 'x'.repeat(101)],
+    [guest.state!, 'asleep'],
+    [guest.template!, 'yes'],
+    [KINDS.volume.fields.bytes!, 2 ** 53],
+    [KINDS.volume.fields.bytes!, Number.NaN],
+    [KINDS.address.fields.ip!, '10.1'],
+    [KINDS.subnet.fields.prefix!, '10.0.0.1/8'],
+    [KINDS.adapter.fields.mac!, '02:00'],
+    [KINDS.network.fields.vlanId!, 4095],
+    [KINDS.network.fields.vlanId!, 0],
+    [KINDS.migration.fields.startedAt!, 'soon'],
   ])('%o does not hold %o', (field, value) => expect(complaint(field, value)).toMatch(/[.]$/));
   // VLAN ids 1 to 4094: IEEE Std 802.1Q, clause 9.6.
-  it.each([[KINDS.network.fields.vlanId!, 1], [KINDS.network.fields.vlanId!, 4094], [KINDS.network.fields.vlanId!, null], [KINDS.volume.fields.bytes!, 2 ** 53 - 1]])('%o holds %o', (field, value) => expect(complaint(field, value)).toBeUndefined());
+  it.each([
+    [KINDS.network.fields.vlanId!, 1],
+    [KINDS.network.fields.vlanId!, 4094],
+    [KINDS.network.fields.vlanId!, null],
+    [KINDS.volume.fields.bytes!, 2 ** 53 - 1],
+  ])('%o holds %o', (field, value) => expect(complaint(field, value)).toBeUndefined());
 });

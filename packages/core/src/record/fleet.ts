@@ -7,19 +7,28 @@ import { IndexMap } from './index-map.js';
 import { KIND_NAMES, REFERENCES, type Kind, type Row } from './kinds/index.js';
 import type { Patch } from './patch.js';
 
-type AnyRow = Readonly<Record<string, unknown>> & { readonly id: string; readonly revision: number };
+type AnyRow = Readonly<Record<string, unknown>> & {
+  readonly id: string;
+  readonly revision: number;
+};
 /** Kinds whose names people give machines. */
 export type NamedKind = 'host' | 'guest' | 'device';
 export type MacKind = 'adapter' | 'port' | 'devicePort';
 type Undone = { kind: Kind; id: string; row: AnyRow | undefined };
 
 /** Kinds whose values are read in the figures of what refers to them: a platform's coefficients, a group's policy, a network's name. */
-const READ_BY: Partial<Record<Kind, string>> = { platform: 'host.platformId', network: 'subnet.networkId', hostGroup: 'host.groupId' };
+const READ_BY: Partial<Record<Kind, string>> = {
+  platform: 'host.platformId',
+  network: 'subnet.networkId',
+  hostGroup: 'host.groupId',
+};
 
 export class Fleet {
   /** Number of the last change that is in this fleet. */
   revision = 0;
-  private readonly tables = new Map<Kind, Map<string, AnyRow>>(KIND_NAMES.map((kind) => [kind, new Map()]));
+  private readonly tables = new Map<Kind, Map<string, AnyRow>>(
+    KIND_NAMES.map((kind) => [kind, new Map()]),
+  );
   private readonly references = new Map<string, IndexMap>();
   private readonly names = new IndexMap();
   private readonly macs = new IndexMap();
@@ -28,7 +37,9 @@ export class Fleet {
   private readonly wholes = new Map<string, unknown>();
 
   constructor() {
-    for (const kind of KIND_NAMES) for (const { field } of REFERENCES[kind]) this.references.set(`${kind}.${field}`, new IndexMap());
+    for (const kind of KIND_NAMES)
+      for (const { field } of REFERENCES[kind])
+        this.references.set(`${kind}.${field}`, new IndexMap());
   }
 
   get<K extends Kind>(kind: K, id: string | null | undefined): Row<K> | undefined {
@@ -54,7 +65,8 @@ export class Fleet {
   referring<K extends Kind>(kind: K, field: keyof Row<K> & string, id: string): Row<K>[] {
     const table = this.tables.get(kind)!;
     const rows: Row<K>[] = [];
-    for (const found of this.references.get(`${kind}.${field}`)!.get(id)) rows.push(table.get(found) as Row<K>);
+    for (const found of this.references.get(`${kind}.${field}`)!.get(id))
+      rows.push(table.get(found) as Row<K>);
     return rows;
   }
 
@@ -67,7 +79,11 @@ export class Fleet {
     return KIND_NAMES.flatMap((from) =>
       REFERENCES[from]
         .filter(({ to }) => to === kind)
-        .map(({ field }) => ({ kind: from, field, ids: [...this.references.get(`${from}.${field}`)!.get(id)] }))
+        .map(({ field }) => ({
+          kind: from,
+          field,
+          ids: [...this.references.get(`${from}.${field}`)!.get(id)],
+        }))
         .filter(({ ids }) => ids.length > 0),
     );
   }
@@ -79,7 +95,9 @@ export class Fleet {
 
   /** Adapters that carry a MAC. */
   withMac(mac: string): Row<'adapter'>[] {
-    return this.macHolders(mac).flatMap(({ kind, id }) => (kind === 'adapter' ? [this.need('adapter', id)] : []));
+    return this.macHolders(mac).flatMap(({ kind, id }) =>
+      kind === 'adapter' ? [this.need('adapter', id)] : [],
+    );
   }
 
   /** How many carry a MAC. */
@@ -128,7 +146,11 @@ export class Fleet {
     const undo: Undone[] = [];
     try {
       for (const patch of patches) {
-        undo.push({ kind: patch.kind, id: patch.id, row: this.tables.get(patch.kind)!.get(patch.id) });
+        undo.push({
+          kind: patch.kind,
+          id: patch.id,
+          row: this.tables.get(patch.kind)!.get(patch.id),
+        });
         this.applyOne(patch, this.revision);
       }
       return ask();
@@ -145,7 +167,11 @@ export class Fleet {
       return;
     }
     if (!held) throw new Error(`${patch.kind} ${patch.id} does not exist`);
-    this.put(patch.kind, patch.id, patch.op === 'delete' ? undefined : { ...held, ...patch.after, revision });
+    this.put(
+      patch.kind,
+      patch.id,
+      patch.op === 'delete' ? undefined : { ...held, ...patch.after, revision },
+    );
   }
 
   private put(kind: Kind, id: string, row: AnyRow | undefined): void {
@@ -165,19 +191,27 @@ export class Fleet {
       const to = row[field];
       if (typeof to === 'string') this.references.get(`${kind}.${field}`)![how](to, row.id);
     }
-    if (kind === 'host' || kind === 'guest' || kind === 'device') this.names[how](String(row.name).toLowerCase(), `${kind}|${row.id}`);
-    if ((kind === 'adapter' || kind === 'port' || kind === 'devicePort') && row.mac) this.macs[how](String(row.mac), `${kind}|${row.id}`);
+    if (kind === 'host' || kind === 'guest' || kind === 'device')
+      this.names[how](String(row.name).toLowerCase(), `${kind}|${row.id}`);
+    if ((kind === 'adapter' || kind === 'port' || kind === 'devicePort') && row.mac)
+      this.macs[how](String(row.mac), `${kind}|${row.id}`);
     if (kind === 'address') this.ips[how](`${String(row.domainId)}|${String(row.ip)}`, row.id);
   }
 
-  private forget(kind: Kind, id: string, before: AnyRow | undefined, after: AnyRow | undefined): void {
+  private forget(
+    kind: Kind,
+    id: string,
+    before: AnyRow | undefined,
+    after: AnyRow | undefined,
+  ): void {
     this.memos.delete(id);
     for (const { field } of REFERENCES[kind]) {
       if (before) this.memos.delete(before[field] as string);
       if (after) this.memos.delete(after[field] as string);
     }
     const dependent = READ_BY[kind];
-    if (dependent) for (const reader of this.references.get(dependent)!.get(id)) this.memos.delete(reader);
+    if (dependent)
+      for (const reader of this.references.get(dependent)!.get(id)) this.memos.delete(reader);
   }
 }
 

@@ -12,5 +12,7 @@ export const gaining =
     patches.map((patch) => {
       const values = gained[patch.kind];
       if (!values || patch.op === 'update') return patch;
-      return patch.op === 'create' ? { ...patch, after: { ...values, ...patch.after } } : { ...patch, before: { ...values, ...patch.before } };
+      return patch.op === 'create'
+        ? { ...patch, after: { ...values, ...patch.after } }
+        : { ...patch, before: { ...values, ...patch.before } };
     });

@@ -3,7 +3,15 @@
  * identity given twice, overlapping subnets of one routing domain, a range that leaves its subnet. Everything else that
  * is wrong in the world is recorded and becomes a finding.
  */
-import { addressOf, contains, overlap, parseAddress, parseMac, parsePrefix, prefixOf } from '../address/index.js';
+import {
+  addressOf,
+  contains,
+  overlap,
+  parseAddress,
+  parseMac,
+  parsePrefix,
+  prefixOf,
+} from '../address/index.js';
 import type { Field } from './field.js';
 import { parseOutageWindow } from '../quantity/outage-window.js';
 import { parseVlans } from '../quantity/vlan.js';
@@ -20,7 +28,10 @@ export function brokenInvariant(fleet: Fleet, patches: readonly Patch[]): Refusa
   }
   return fleet.supposing(patches, () => {
     for (const patch of patches) {
-      const fault = patch.op === 'delete' ? stillReferred(fleet, patch) : brokenRow(fleet, patch.kind, patch.id);
+      const fault =
+        patch.op === 'delete'
+          ? stillReferred(fleet, patch)
+          : brokenRow(fleet, patch.kind, patch.id);
       if (fault) return fault;
     }
     return undefined;
@@ -39,24 +50,33 @@ function fieldFault(kind: Kind, values: Values): Refusal | undefined {
 
 /** Why a field cannot hold a value, or undefined if it can. */
 export function complaint(field: Field<unknown>, value: unknown): string | undefined {
-  if (value === null) return field.nullable ? undefined : 'Give a value: this cannot be left empty.';
+  if (value === null)
+    return field.nullable ? undefined : 'Give a value: this cannot be left empty.';
   switch (field.type) {
     case 'text':
       if (typeof value !== 'string') return 'Write a text.';
       if (holdsSecret(value)) return SECRET;
       if (value.trim().length < (field.min ?? 0)) return 'Write a name.';
-      return value.length > field.max! ? `At most ${field.max} characters, this has ${value.length}.` : undefined;
+      return value.length > field.max!
+        ? `At most ${field.max} characters, this has ${value.length}.`
+        : undefined;
     case 'choice':
-      return field.choices!.includes(value as string) ? undefined : `Choose one of: ${field.choices!.join(', ')}.`;
+      return field.choices!.includes(value as string)
+        ? undefined
+        : `Choose one of: ${field.choices!.join(', ')}.`;
     case 'integer':
       if (!Number.isSafeInteger(value)) return 'Write a whole number.';
       if ((value as number) < field.min!) return `At least ${field.min}, not ${String(value)}.`;
-      return (value as number) > field.max! ? `At most ${field.max}, not ${String(value)}.` : undefined;
+      return (value as number) > field.max!
+        ? `At most ${field.max}, not ${String(value)}.`
+        : undefined;
     case 'flag':
       return typeof value === 'boolean' ? undefined : 'Say yes or no.';
     case 'time':
     case 'date':
-      return typeof value === 'string' && !Number.isNaN(Date.parse(value)) ? undefined : 'Write a time.';
+      return typeof value === 'string' && !Number.isNaN(Date.parse(value))
+        ? undefined
+        : 'Write a time.';
     case 'address':
       return sentenceOf(parseAddress(String(value)));
     case 'prefix':
@@ -67,22 +87,31 @@ export function complaint(field: Field<unknown>, value: unknown): string | undef
       return typeof value === 'string' && value !== '' ? undefined : 'Choose a record.';
     case 'texts':
     case 'addresses':
-      return Array.isArray(value) && value.every((member) => typeof member === 'string') ? undefined : 'Give a list.';
+      return Array.isArray(value) && value.every((member) => typeof member === 'string')
+        ? undefined
+        : 'Give a list.';
   }
 }
 
 /** Said where a text holds a private key: the record keeps no secrets of the fleet. */
-export const SECRET = 'This text holds a private key; the record keeps no secrets. Note where the key is kept instead.';
-export const holdsSecret = (text: string): boolean => /-----BEGIN [A-Z ]*PRIVATE KEY-----/.test(text);
+export const SECRET =
+  'This text holds a private key; the record keeps no secrets. Note where the key is kept instead.';
+export const holdsSecret = (text: string): boolean =>
+  /-----BEGIN [A-Z ]*PRIVATE KEY-----/.test(text);
 
-const sentenceOf = (parsed: { ok: true } | { ok: false; sentence: string }) => (parsed.ok ? undefined : parsed.sentence);
+const sentenceOf = (parsed: { ok: true } | { ok: false; sentence: string }) =>
+  parsed.ok ? undefined : parsed.sentence;
 
 function brokenRow(fleet: Fleet, kind: Kind, id: string): Refusal | undefined {
   const row = fleet.need(kind, id);
   for (const { field, to } of REFERENCES[kind]) {
     const target = (row as unknown as Values)[field] as string | null;
     if (target !== null && !fleet.get(to, target)) {
-      return refuse({ code: 'no-such-record', field, sentence: `This refers to a ${to} that is not in the record.` });
+      return refuse({
+        code: 'no-such-record',
+        field,
+        sentence: `This refers to a ${to} that is not in the record.`,
+      });
     }
   }
   switch (kind) {
@@ -105,7 +134,10 @@ function brokenRow(fleet: Fleet, kind: Kind, id: string): Refusal | undefined {
     case 'route':
       return oneHolder(row as unknown as Values, ['hostId', 'guestId', 'deviceId'], 'a route');
     case 'provider':
-      return oneHolder(row as unknown as Values, ['guestId', 'deviceId'], 'a provider') ?? statedTwice(fleet, kind, row as unknown as Values);
+      return (
+        oneHolder(row as unknown as Values, ['guestId', 'deviceId'], 'a provider') ??
+        statedTwice(fleet, kind, row as unknown as Values)
+      );
     case 'drive':
       return statedTwice(fleet, kind, row as unknown as Values);
     case 'dependency':
@@ -132,11 +164,21 @@ function stillReferred(fleet: Fleet, patch: Patch): Refusal | undefined {
   });
 }
 
-function nameTwice(fleet: Fleet, row: Row<'host'> | Row<'guest'> | Row<'device'>): Refusal | undefined {
+function nameTwice(
+  fleet: Fleet,
+  row: Row<'host'> | Row<'guest'> | Row<'device'>,
+): Refusal | undefined {
   if (!row.nameAssigned) return undefined;
-  const other = fleet.named(row.name).find((found) => found.id !== row.id && fleet.need(found.kind, found.id).nameAssigned);
+  const other = fleet
+    .named(row.name)
+    .find((found) => found.id !== row.id && fleet.need(found.kind, found.id).nameAssigned);
   if (!other) return undefined;
-  return refuse({ code: 'name-taken', field: 'name', sentence: `${row.name} is the name of another ${other.kind}.`, remedy: 'Choose another name.' });
+  return refuse({
+    code: 'name-taken',
+    field: 'name',
+    sentence: `${row.name} is the name of another ${other.kind}.`,
+    remedy: 'Choose another name.',
+  });
 }
 
 /** Two machines cannot stand in one place of a rack: units u … u + height − 1, counted from the floor. */
@@ -144,13 +186,33 @@ function rackPlaceTaken(fleet: Fleet, row: Row<'host'>): Refusal | undefined {
   if (!row.rackId || row.rackUnit === null || row.state === 'retired') return undefined;
   const rack = fleet.need('rack', row.rackId);
   const top = row.rackUnit + row.rackHeight - 1;
-  if (top > rack.units) return refuse({ code: 'above-the-rack', field: 'rackUnit', sentence: `${rack.name} has ${rack.units} units; ${row.name} would reach up to ${top}.` });
+  if (top > rack.units)
+    return refuse({
+      code: 'above-the-rack',
+      field: 'rackUnit',
+      sentence: `${rack.name} has ${rack.units} units; ${row.name} would reach up to ${top}.`,
+    });
   const other = fleet
     .referring('host', 'rackId', rack.id)
-    .find((found) => found.id !== row.id && found.state !== 'retired' && found.rackUnit !== null && found.rackUnit <= top && row.rackUnit! < found.rackUnit + found.rackHeight);
+    .find(
+      (found) =>
+        found.id !== row.id &&
+        found.state !== 'retired' &&
+        found.rackUnit !== null &&
+        found.rackUnit <= top &&
+        row.rackUnit! < found.rackUnit + found.rackHeight,
+    );
   if (!other) return undefined;
-  const units = other.rackHeight === 1 ? `unit ${other.rackUnit}` : `units ${other.rackUnit} to ${other.rackUnit! + other.rackHeight - 1}`;
-  return refuse({ code: 'rack-place-taken', field: 'rackUnit', sentence: `${other.name} stands in ${units} of ${rack.name}.`, remedy: 'Choose free units.' });
+  const units =
+    other.rackHeight === 1
+      ? `unit ${other.rackUnit}`
+      : `units ${other.rackUnit} to ${other.rackUnit! + other.rackHeight - 1}`;
+  return refuse({
+    code: 'rack-place-taken',
+    field: 'rackUnit',
+    sentence: `${other.name} stands in ${units} of ${rack.name}.`,
+    remedy: 'Choose free units.',
+  });
 }
 
 function macTwice(fleet: Fleet, row: Row<'adapter'>): Refusal | undefined {
@@ -158,7 +220,12 @@ function macTwice(fleet: Fleet, row: Row<'adapter'>): Refusal | undefined {
   const other = fleet.withMac(row.mac).find((found) => found.id !== row.id && found.macAssigned);
   if (!other) return undefined;
   const name = fleet.need('guest', other.guestId).name;
-  return refuse({ code: 'mac-taken', field: 'mac', sentence: `${row.mac} is assigned to ${name}.`, remedy: 'Leave it empty to have one generated.' });
+  return refuse({
+    code: 'mac-taken',
+    field: 'mac',
+    sentence: `${row.mac} is assigned to ${name}.`,
+    remedy: 'Leave it empty to have one generated.',
+  });
 }
 
 function addressTwice(fleet: Fleet, row: Row<'address'>): Refusal | undefined {
@@ -168,7 +235,12 @@ function addressTwice(fleet: Fleet, row: Row<'address'>): Refusal | undefined {
     .withIp(row.domainId, row.ip)
     .find((found) => found.id !== row.id && found.assigned && found.use !== 'shared');
   if (!other) return undefined;
-  return refuse({ code: 'address-taken', field: 'ip', sentence: `${row.ip} is assigned to ${holderName(fleet, other)}.`, remedy: 'Take the next free address.' });
+  return refuse({
+    code: 'address-taken',
+    field: 'ip',
+    sentence: `${row.ip} is assigned to ${holderName(fleet, other)}.`,
+    remedy: 'Take the next free address.',
+  });
 }
 
 /** Name of the host, guest or device that carries an address. */
@@ -180,39 +252,60 @@ export function holderName(fleet: Fleet, address: Row<'address'>): string {
 /** The machine that carries an address. */
 export function machineOf(fleet: Fleet, address: Row<'address'>): { kind: NamedKind; id: string } {
   if (address.hostId) return { kind: 'host', id: address.hostId };
-  if (address.devicePortId) return { kind: 'device', id: fleet.need('devicePort', address.devicePortId).deviceId };
+  if (address.devicePortId)
+    return { kind: 'device', id: fleet.need('devicePort', address.devicePortId).deviceId };
   return { kind: 'guest', id: fleet.need('adapter', address.adapterId!).guestId };
 }
 
 /** @throws Error if not exactly one of the fields refers to a record: a bug of the decider */
 function oneHolder(row: Values, fields: readonly string[], what: string): undefined {
-  if (fields.filter((field) => row[field] !== null).length !== 1) throw new Error(`${what} has exactly one holder`);
+  if (fields.filter((field) => row[field] !== null).length !== 1)
+    throw new Error(`${what} has exactly one holder`);
   return undefined;
 }
 
 function needFault(fleet: Fleet, row: Row<'dependency'>): Refusal | undefined {
   oneHolder(row as unknown as Values, ['hostId', 'guestId'], 'a dependency');
   oneHolder(row as unknown as Values, ['serviceId', 'onGuestId'], 'a dependency on one thing');
-  if (row.guestId !== null && row.guestId === row.onGuestId) return refuse({ code: 'needs-itself', field: 'onGuestId', sentence: 'A guest does not wait for itself.' });
+  if (row.guestId !== null && row.guestId === row.onGuestId)
+    return refuse({
+      code: 'needs-itself',
+      field: 'onGuestId',
+      sentence: 'A guest does not wait for itself.',
+    });
   return statedTwice(fleet, 'dependency', row as unknown as Values);
 }
 
 /** The same provider of a service, the same need, the same medium in a guest's drives, is recorded once. */
-function statedTwice(fleet: Fleet, kind: 'provider' | 'dependency' | 'drive', row: Values): Refusal | undefined {
+function statedTwice(
+  fleet: Fleet,
+  kind: 'provider' | 'dependency' | 'drive',
+  row: Values,
+): Refusal | undefined {
   const fields = REFERENCES[kind].map(({ field }) => field);
   const field = fields.find((name) => row[name] !== null)!;
-  const alike = (fleet.referring(kind as 'provider', field as 'serviceId', String(row[field])) as unknown as Values[]).find((other) => other.id !== row.id && fields.every((name) => other[name] === row[name]));
+  const alike = (
+    fleet.referring(
+      kind as 'provider',
+      field as 'serviceId',
+      String(row[field]),
+    ) as unknown as Values[]
+  ).find((other) => other.id !== row.id && fields.every((name) => other[name] === row[name]));
   return alike && refuse({ code: 'stated-twice', sentence: 'That is recorded already.' });
 }
 
 function windowUnreadable(row: Row<'guest'>): Refusal | undefined {
   const read = parseOutageWindow(row.outageWindow);
-  return read.ok ? undefined : refuse({ code: 'bad-window', field: 'outageWindow', sentence: read.sentence });
+  return read.ok
+    ? undefined
+    : refuse({ code: 'bad-window', field: 'outageWindow', sentence: read.sentence });
 }
 
 function vlansUnreadable(row: Row<'switchPort'>): Refusal | undefined {
   const read = parseVlans(row.taggedVlans);
-  return read.ok ? undefined : refuse({ code: 'bad-vlans', field: 'taggedVlans', sentence: read.sentence });
+  return read.ok
+    ? undefined
+    : refuse({ code: 'bad-vlans', field: 'taggedVlans', sentence: read.sentence });
 }
 
 /** A port of a switch takes one cable. */
@@ -225,17 +318,29 @@ function cableTwice(fleet: Fleet, switchPortId: string | null, field: string): R
     fleet.referringCount('switchLine', 'bPortId', switchPortId);
   if (cables <= 1) return undefined;
   const port = fleet.need('switchPort', switchPortId);
-  return refuse({ code: 'port-taken', field, sentence: `Port ${port.name} of ${fleet.need('physicalSwitch', port.physicalSwitchId).name} has a cable already.`, remedy: 'Choose another port, or record first where the other cable went.' });
+  return refuse({
+    code: 'port-taken',
+    field,
+    sentence: `Port ${port.name} of ${fleet.need('physicalSwitch', port.physicalSwitchId).name} has a cable already.`,
+    remedy: 'Choose another port, or record first where the other cable went.',
+  });
 }
 
 function lineFault(fleet: Fleet, row: Row<'switchLine'>): Refusal | undefined {
-  if (row.aPortId === row.bPortId) return refuse({ code: 'line-to-itself', field: 'bPortId', sentence: 'A line joins two different ports.' });
+  if (row.aPortId === row.bPortId)
+    return refuse({
+      code: 'line-to-itself',
+      field: 'bPortId',
+      sentence: 'A line joins two different ports.',
+    });
   return cableTwice(fleet, row.aPortId, 'aPortId') ?? cableTwice(fleet, row.bPortId, 'bPortId');
 }
 
 function subnetOverlaps(fleet: Fleet, row: Row<'subnet'>): Refusal | undefined {
   const mine = prefixOf(row.prefix);
-  const other = fleet.referring('subnet', 'domainId', row.domainId).find((found) => found.id !== row.id && overlap(mine, prefixOf(found.prefix)));
+  const other = fleet
+    .referring('subnet', 'domainId', row.domainId)
+    .find((found) => found.id !== row.id && overlap(mine, prefixOf(found.prefix)));
   if (!other) return undefined;
   const name = fleet.need('network', other.networkId).name;
   return refuse({
@@ -251,14 +356,36 @@ function rangeOutside(fleet: Fleet, row: Row<'range'>): Refusal | undefined {
   const block = prefixOf(subnet.prefix);
   const first = addressOf(row.firstIp);
   const last = addressOf(row.lastIp);
-  const outside = !contains(block, first) ? row.firstIp : !contains(block, last) ? row.lastIp : undefined;
+  const outside = !contains(block, first)
+    ? row.firstIp
+    : !contains(block, last)
+      ? row.lastIp
+      : undefined;
   if (outside) {
-    return refuse({ code: 'range-outside', field: outside === row.firstIp ? 'firstIp' : 'lastIp', sentence: `${outside} is not in ${subnet.prefix}.` });
+    return refuse({
+      code: 'range-outside',
+      field: outside === row.firstIp ? 'firstIp' : 'lastIp',
+      sentence: `${outside} is not in ${subnet.prefix}.`,
+    });
   }
-  if (first.value > last.value) return refuse({ code: 'range-backwards', field: 'lastIp', sentence: `${row.lastIp} comes before ${row.firstIp}.` });
-  const other = fleet.referring('range', 'subnetId', subnet.id).find(
-    (found) => found.id !== row.id && addressOf(found.firstIp).value <= last.value && first.value <= addressOf(found.lastIp).value,
-  );
+  if (first.value > last.value)
+    return refuse({
+      code: 'range-backwards',
+      field: 'lastIp',
+      sentence: `${row.lastIp} comes before ${row.firstIp}.`,
+    });
+  const other = fleet
+    .referring('range', 'subnetId', subnet.id)
+    .find(
+      (found) =>
+        found.id !== row.id &&
+        addressOf(found.firstIp).value <= last.value &&
+        first.value <= addressOf(found.lastIp).value,
+    );
   if (!other) return undefined;
-  return refuse({ code: 'range-overlaps', field: 'firstIp', sentence: `It overlaps the ${other.use} range ${other.firstIp} – ${other.lastIp}.` });
+  return refuse({
+    code: 'range-overlaps',
+    field: 'firstIp',
+    sentence: `It overlaps the ${other.use} range ${other.firstIp} – ${other.lastIp}.`,
+  });
 }

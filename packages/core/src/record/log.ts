@@ -32,7 +32,10 @@ const UPCASTERS: Readonly<Record<number, Upcaster>> = { 1: toShape2, 2: toShape3
 
 /** Patches of an entry in today's shape. @throws Error for a shape that this version does not know */
 export function upcast(entry: LogEntry): Patch[] {
-  if (entry.shape > SHAPE) throw new Error(`log entry ${entry.revision} has shape ${entry.shape}, this version knows ${SHAPE}`);
+  if (entry.shape > SHAPE)
+    throw new Error(
+      `log entry ${entry.revision} has shape ${entry.shape}, this version knows ${SHAPE}`,
+    );
   let patches = entry.patches;
   for (let shape = entry.shape; shape < SHAPE; shape += 1) {
     const step = UPCASTERS[shape];

@@ -14,5 +14,10 @@ export type Patch =
 /** Whether two field values are the same; lists are compared by their members. */
 export function sameValue(a: unknown, b: unknown): boolean {
   if (a === b) return true;
-  return Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((member, i) => member === b[i]);
+  return (
+    Array.isArray(a) &&
+    Array.isArray(b) &&
+    a.length === b.length &&
+    a.every((member, i) => member === b[i])
+  );
 }

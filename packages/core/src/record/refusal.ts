@@ -19,10 +19,18 @@ export interface Refusal {
 type Reason = Omit<Refusal, 'refused' | 'overridable'>;
 
 /** For what the record can never hold. */
-export const refuse = (reason: Reason): Refusal => ({ refused: true, overridable: false, ...reason });
+export const refuse = (reason: Reason): Refusal => ({
+  refused: true,
+  overridable: false,
+  ...reason,
+});
 
 /** For what a plan should not do, though the world could. */
-export const object = (reason: Reason): Refusal => ({ refused: true, overridable: true, ...reason });
+export const object = (reason: Reason): Refusal => ({
+  refused: true,
+  overridable: true,
+  ...reason,
+});
 
 export function isRefusal(value: unknown): value is Refusal {
   return typeof value === 'object' && value !== null && (value as Refusal).refused === true;

@@ -24,14 +24,24 @@ const MOST_TRIED = 400;
 export function circlesOf(graph: StartGraph, order: StartOrder): Circle[] {
   const inside = (node: StartNode) => node.needs.filter((need) => order.blocked.has(need.to));
   return components(graph, order.blocked, inside).map((keys) => {
-    const members = [...keys].map((key) => graph.get(key)!).sort((a, b) => a.name.localeCompare(b.name));
+    const members = [...keys]
+      .map((key) => graph.get(key)!)
+      .sort((a, b) => a.name.localeCompare(b.name));
     const way = shortestWay(graph, keys, inside);
-    return { members, steps: way.map(({ from, need }) => stepOf(graph, from, need)), mends: mendsOf(graph, keys, order) };
+    return {
+      members,
+      steps: way.map(({ from, need }) => stepOf(graph, from, need)),
+      mends: mendsOf(graph, keys, order),
+    };
   });
 }
 
 /** Sets of blocked nodes that wait for each other (strongly connected components: Tarjan, SIAM Journal on Computing 1, 1972), without recursion. */
-function components(graph: StartGraph, blocked: ReadonlySet<string>, inside: (node: StartNode) => StartNeed[]): Set<string>[] {
+function components(
+  graph: StartGraph,
+  blocked: ReadonlySet<string>,
+  inside: (node: StartNode) => StartNeed[],
+): Set<string>[] {
   const index = new Map<string, number>();
   const low = new Map<string, number>();
   const stack: string[] = [];
@@ -62,7 +72,7 @@ function components(graph: StartGraph, blocked: ReadonlySet<string>, inside: (no
       if (above) low.set(above.key, Math.min(low.get(above.key)!, low.get(key)!));
       if (low.get(key) !== index.get(key)) continue;
       const members = new Set<string>();
-      for (let member = ''; member !== key; ) {
+      for (let member = ''; member !== key;) {
         member = stack.pop()!;
         on.delete(member);
         members.add(member);
@@ -76,7 +86,11 @@ function components(graph: StartGraph, blocked: ReadonlySet<string>, inside: (no
 type Step = { from: StartNode; need: StartNeed };
 
 /** The shortest way round within a component, by breadth-first search from each member. */
-function shortestWay(graph: StartGraph, keys: ReadonlySet<string>, inside: (node: StartNode) => StartNeed[]): Step[] {
+function shortestWay(
+  graph: StartGraph,
+  keys: ReadonlySet<string>,
+  inside: (node: StartNode) => StartNeed[],
+): Step[] {
   let best: Step[] = [];
   for (const start of [...keys].sort().slice(0, 200)) {
     const came = new Map<string, Step>();
@@ -91,7 +105,12 @@ function shortestWay(graph: StartGraph, keys: ReadonlySet<string>, inside: (node
       }
     }
     const way: Step[] = [];
-    for (let step = came.get(start); step; step = step.from.key === start ? undefined : came.get(step.from.key)) way.unshift(step);
+    for (
+      let step = came.get(start);
+      step;
+      step = step.from.key === start ? undefined : came.get(step.from.key)
+    )
+      way.unshift(step);
     if (best.length === 0 || way.length < best.length) best = way;
   }
   // Told from a host on, where there is one: that is what people stand in front of.
@@ -101,14 +120,20 @@ function shortestWay(graph: StartGraph, keys: ReadonlySet<string>, inside: (node
 
 function stepOf(graph: StartGraph, from: StartNode, need: StartNeed): string {
   const to = graph.get(need.to)!.name;
-  if (need.way === 'keeps volumes at') return `${from.name} keeps volumes on ${need.pool}, which ${to} serves`;
-  if (need.way === 'is provided by') return from.needs.length === 1 ? `${from.name} comes from ${to} alone` : `${from.name} comes from ${to}, and from nobody who starts before`;
+  if (need.way === 'keeps volumes at')
+    return `${from.name} keeps volumes on ${need.pool}, which ${to} serves`;
+  if (need.way === 'is provided by')
+    return from.needs.length === 1
+      ? `${from.name} comes from ${to} alone`
+      : `${from.name} comes from ${to}, and from nobody who starts before`;
   return `${from.name} ${need.way} ${to}`;
 }
 
 /** Each change alone, tried: it counts if every member then starts. */
 function mendsOf(graph: StartGraph, keys: ReadonlySet<string>, order: StartOrder): Mend[] {
-  const members = [...keys].map((key) => graph.get(key)!).sort((a, b) => a.name.localeCompare(b.name));
+  const members = [...keys]
+    .map((key) => graph.get(key)!)
+    .sort((a, b) => a.name.localeCompare(b.name));
   const part = waitedFor(graph, keys, order);
   const frees = (given: ReadonlySet<string>, dropped: ReadonlySet<string>) => {
     const tried = startOrder(part, given, dropped);
@@ -116,18 +141,39 @@ function mendsOf(graph: StartGraph, keys: ReadonlySet<string>, order: StartOrder
   };
   const mends: Mend[] = [];
   for (const service of members.filter((member) => member.kind === 'service')) {
-    if (frees(new Set([service.key]), new Set())) mends.push({ sentence: `Let ${service.name} come also from a machine that waits for none of ${namesOf(members, service)}.` });
+    if (frees(new Set([service.key]), new Set()))
+      mends.push({
+        sentence: `Let ${service.name} come also from a machine that waits for none of ${namesOf(members, service)}.`,
+      });
   }
-  const steps = members.flatMap((from) => from.needs.filter((need) => keys.has(need.to)).map((need) => ({ from, need }))).slice(0, MOST_TRIED);
-  const elsewhere = [...order.starts.values()].filter(({ node }) => node.kind === 'host').map(({ node }) => node.name).sort();
+  const steps = members
+    .flatMap((from) =>
+      from.needs.filter((need) => keys.has(need.to)).map((need) => ({ from, need })),
+    )
+    .slice(0, MOST_TRIED);
+  const elsewhere = [...order.starts.values()]
+    .filter(({ node }) => node.kind === 'host')
+    .map(({ node }) => node.name)
+    .sort();
   const gentlest = ['runs on', 'uses', 'needs', 'keeps volumes at'];
   for (const way of gentlest) {
     for (const { from, need } of steps.filter((step) => step.need.way === way)) {
       if (!frees(new Set(), new Set([`${from.key}>${need.to}`]))) continue;
       const to = graph.get(need.to)!.name;
-      if (way === 'runs on') mends.push({ sentence: `Move ${from.name} from ${to} to a host that starts without it${elsewhere.length > 0 ? `, such as ${elsewhere[0]}` : ''}.`, guestId: from.id });
-      else if (way === 'keeps volumes at') mends.push({ sentence: `Keep the volumes of ${from.name} on a pool that ${to} does not serve.` });
-      else mends.push({ sentence: `Drop that ${from.name} ${way} ${to}, if it can start without.`, dependencyId: need.dependencyId });
+      if (way === 'runs on')
+        mends.push({
+          sentence: `Move ${from.name} from ${to} to a host that starts without it${elsewhere.length > 0 ? `, such as ${elsewhere[0]}` : ''}.`,
+          guestId: from.id,
+        });
+      else if (way === 'keeps volumes at')
+        mends.push({
+          sentence: `Keep the volumes of ${from.name} on a pool that ${to} does not serve.`,
+        });
+      else
+        mends.push({
+          sentence: `Drop that ${from.name} ${way} ${to}, if it can start without.`,
+          dependencyId: need.dependencyId,
+        });
     }
   }
   return mends;
@@ -149,5 +195,7 @@ function waitedFor(graph: StartGraph, keys: ReadonlySet<string>, order: StartOrd
 
 function namesOf(members: readonly StartNode[], but: StartNode): string {
   const names = members.filter((member) => member !== but).map((member) => member.name);
-  return names.length <= 4 ? names.join(', ') : `${names.slice(0, 3).join(', ')} and ${names.length - 3} more`;
+  return names.length <= 4
+    ? names.join(', ')
+    : `${names.slice(0, 3).join(', ')} and ${names.length - 3} more`;
 }

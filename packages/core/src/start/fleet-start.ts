@@ -24,7 +24,11 @@ export function whyBlocked({ graph, order, circles }: FleetStart, key: string): 
   if (node.absent) return `${node.name} ${node.absent}.`;
   const circle = circles.find((found) => found.members.some((member) => member.key === key));
   if (circle) return `${node.name} is in a circle: ${circle.steps.join('; ')}.`;
-  const first = node.needs.map((need) => graph.get(need.to)!).filter((need) => order.blocked.has(need.key));
+  const first = node.needs
+    .map((need) => graph.get(need.to)!)
+    .filter((need) => order.blocked.has(need.key));
   const absent = first.find((need) => need.absent);
-  return absent ? `${node.name} waits for ${absent.name}, which ${absent.absent}.` : `${node.name} waits for ${first.map((need) => need.name).join(', ')}, which cannot start.`;
+  return absent
+    ? `${node.name} waits for ${absent.name}, which ${absent.absent}.`
+    : `${node.name} waits for ${first.map((need) => need.name).join(', ')}, which cannot start.`;
 }

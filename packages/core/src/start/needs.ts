@@ -8,7 +8,8 @@ import type { Fleet, Row } from '../record/index.js';
 export type NodeKind = 'host' | 'guest' | 'service' | 'device';
 
 /** Why one waits for another. */
-export type NeedWay = 'runs on' | 'is the guest' | 'needs' | 'uses' | 'keeps volumes at' | 'is provided by';
+export type NeedWay =
+  'runs on' | 'is the guest' | 'needs' | 'uses' | 'keeps volumes at' | 'is provided by';
 
 export interface StartNeed {
   /** Key of the node that must be up before. */
@@ -42,7 +43,8 @@ export const startKey = (kind: NodeKind, id: string): string => `${kind}:${id}`;
 export function startGraph(fleet: Fleet): StartGraph {
   const graph: StartGraph = new Map();
   for (const host of fleet.all('host')) if (carries(host)) addHost(fleet, graph, host);
-  for (const guest of fleet.all('guest')) if (guest.state === 'in service') addGuest(fleet, graph, guest);
+  for (const guest of fleet.all('guest'))
+    if (guest.state === 'in service') addGuest(fleet, graph, guest);
   for (const service of fleet.all('service')) addService(fleet, graph, service);
   return graph;
 }
@@ -50,7 +52,16 @@ export function startGraph(fleet: Fleet): StartGraph {
 function addHost(fleet: Fleet, graph: StartGraph, host: Row<'host'>): string {
   const key = startKey('host', host.id);
   if (graph.has(key)) return key;
-  const node: StartNode = { key, kind: 'host', id: host.id, name: host.name, seconds: host.bootSeconds, needs: [], any: false, ...(carries(host) ? {} : { absent: `is ${host.state}` }) };
+  const node: StartNode = {
+    key,
+    kind: 'host',
+    id: host.id,
+    name: host.name,
+    seconds: host.bootSeconds,
+    needs: [],
+    any: false,
+    ...(carries(host) ? {} : { absent: `is ${host.state}` }),
+  };
   graph.set(key, node);
   if (node.absent) return key;
   const outer = fleet.get('guest', host.outerGuestId);
@@ -63,7 +74,16 @@ function addGuest(fleet: Fleet, graph: StartGraph, guest: Row<'guest'>): string 
   const key = startKey('guest', guest.id);
   if (graph.has(key)) return key;
   const runs = guest.state === 'in service';
-  const node: StartNode = { key, kind: 'guest', id: guest.id, name: guest.name, seconds: guest.startSeconds, needs: [], any: false, ...(runs ? {} : { absent: `is ${guest.state}` }) };
+  const node: StartNode = {
+    key,
+    kind: 'guest',
+    id: guest.id,
+    name: guest.name,
+    seconds: guest.startSeconds,
+    needs: [],
+    any: false,
+    ...(runs ? {} : { absent: `is ${guest.state}` }),
+  };
   graph.set(key, node);
   if (!runs) return key;
   node.needs.push({ to: addHost(fleet, graph, fleet.need('host', guest.hostId)), way: 'runs on' });
@@ -71,7 +91,11 @@ function addGuest(fleet: Fleet, graph: StartGraph, guest: Row<'guest'>): string 
     const pool = fleet.need('pool', volume.poolId);
     const server = fleet.get('guest', pool.serverGuestId);
     if (!server || node.needs.some((need) => need.pool === pool.name)) continue;
-    node.needs.push({ to: addGuest(fleet, graph, server), way: 'keeps volumes at', pool: pool.name });
+    node.needs.push({
+      to: addGuest(fleet, graph, server),
+      way: 'keeps volumes at',
+      pool: pool.name,
+    });
   }
   node.needs.push(...stated(fleet, graph, 'guestId', guest.id));
   return key;
@@ -80,13 +104,26 @@ function addGuest(fleet: Fleet, graph: StartGraph, guest: Row<'guest'>): string 
 function addService(fleet: Fleet, graph: StartGraph, service: Row<'service'>): string {
   const key = startKey('service', service.id);
   if (graph.has(key)) return key;
-  const node: StartNode = { key, kind: 'service', id: service.id, name: service.name, seconds: 0, needs: [], any: true };
+  const node: StartNode = {
+    key,
+    kind: 'service',
+    id: service.id,
+    name: service.name,
+    seconds: 0,
+    needs: [],
+    any: true,
+  };
   graph.set(key, node);
   const providers = fleet.referring('provider', 'serviceId', service.id);
   if (providers.length === 0) node.absent = 'has no provider';
   for (const provider of providers) {
     const guest = fleet.get('guest', provider.guestId);
-    node.needs.push({ to: guest ? addGuest(fleet, graph, guest) : addDevice(graph, fleet.need('device', provider.deviceId!)), way: 'is provided by' });
+    node.needs.push({
+      to: guest
+        ? addGuest(fleet, graph, guest)
+        : addDevice(graph, fleet.need('device', provider.deviceId!)),
+      way: 'is provided by',
+    });
   }
   return key;
 }
@@ -94,14 +131,33 @@ function addService(fleet: Fleet, graph: StartGraph, service: Row<'service'>): s
 /** A device comes up by itself, with the power. */
 function addDevice(graph: StartGraph, device: Row<'device'>): string {
   const key = startKey('device', device.id);
-  graph.set(key, { key, kind: 'device', id: device.id, name: device.name, seconds: 0, needs: [], any: false, ...(device.state === 'in service' ? {} : { absent: `is ${device.state}` }) });
+  graph.set(key, {
+    key,
+    kind: 'device',
+    id: device.id,
+    name: device.name,
+    seconds: 0,
+    needs: [],
+    any: false,
+    ...(device.state === 'in service' ? {} : { absent: `is ${device.state}` }),
+  });
   return key;
 }
 
-function stated(fleet: Fleet, graph: StartGraph, field: 'hostId' | 'guestId', id: string): StartNeed[] {
+function stated(
+  fleet: Fleet,
+  graph: StartGraph,
+  field: 'hostId' | 'guestId',
+  id: string,
+): StartNeed[] {
   return fleet.referring('dependency', field, id).map((row) => {
     const service = fleet.get('service', row.serviceId);
-    if (service) return { to: addService(fleet, graph, service), way: 'uses', dependencyId: row.id };
-    return { to: addGuest(fleet, graph, fleet.need('guest', row.onGuestId!)), way: 'needs', dependencyId: row.id };
+    if (service)
+      return { to: addService(fleet, graph, service), way: 'uses', dependencyId: row.id };
+    return {
+      to: addGuest(fleet, graph, fleet.need('guest', row.onGuestId!)),
+      way: 'needs',
+      dependencyId: row.id,
+    };
   });
 }

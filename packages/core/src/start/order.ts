@@ -26,7 +26,11 @@ export interface StartOrder {
 }
 
 /** @param given keys of nodes taken as up from the beginning; @param dropped needs left out, as "from>to" */
-export function startOrder(graph: StartGraph, given: ReadonlySet<string> = new Set(), dropped: ReadonlySet<string> = new Set()): StartOrder {
+export function startOrder(
+  graph: StartGraph,
+  given: ReadonlySet<string> = new Set(),
+  dropped: ReadonlySet<string> = new Set(),
+): StartOrder {
   const starts = new Map<string, Start>();
   const waiting = new Map<string, string[]>();
   const open = new Map<string, number>();
@@ -34,7 +38,17 @@ export function startOrder(graph: StartGraph, given: ReadonlySet<string> = new S
   const ready = (node: StartNode, before: Start | null) => {
     const begins = before?.up ?? 0;
     // A service comes with its provider: it is no wave of its own.
-    queue.push({ node, begins, up: begins + node.seconds, wave: before ? before.wave + (node.kind === 'service' ? 0 : 1) : node.kind === 'service' ? 0 : 1, after: before?.node.key ?? null });
+    queue.push({
+      node,
+      begins,
+      up: begins + node.seconds,
+      wave: before
+        ? before.wave + (node.kind === 'service' ? 0 : 1)
+        : node.kind === 'service'
+          ? 0
+          : 1,
+      after: before?.node.key ?? null,
+    });
   };
   for (const node of graph.values()) {
     const needs = node.needs.filter((need) => !dropped.has(`${node.key}>${need.to}`));

@@ -2,30 +2,89 @@ import { Graph, alg } from '@dagrejs/graphlib';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
-import { circlesOf, fleetStart, startOrder, whyBlocked, type StartGraph, type StartNode } from './index.js';
+import {
+  circlesOf,
+  fleetStart,
+  startOrder,
+  whyBlocked,
+  type StartGraph,
+  type StartNode,
+} from './index.js';
 
-const node = (key: string, seconds: number, needs: string[], more: Partial<StartNode> = {}): [string, StartNode] => [key, { key, kind: 'guest', id: key, name: key, seconds, needs: needs.map((to) => ({ to, way: 'needs' })), any: false, ...more }];
+const node = (
+  key: string,
+  seconds: number,
+  needs: string[],
+  more: Partial<StartNode> = {},
+): [string, StartNode] => [
+  key,
+  {
+    key,
+    kind: 'guest',
+    id: key,
+    name: key,
+    seconds,
+    needs: needs.map((to) => ({ to, way: 'needs' })),
+    any: false,
+    ...more,
+  },
+];
 const graphOf = (...nodes: [string, StartNode][]): StartGraph => new Map(nodes);
-const upOf = (graph: StartGraph) => Object.fromEntries([...startOrder(graph).starts].map(([key, { up, wave, after }]) => [key, [up, wave, after]]));
+const upOf = (graph: StartGraph) =>
+  Object.fromEntries(
+    [...startOrder(graph).starts].map(([key, { up, wave, after }]) => [key, [up, wave, after]]),
+  );
 
 describe('the order of starting', () => {
   // Worked by hand: h up at 300; a at 360; b needs a and h: 390; the service comes with a; c needs it: 370.
   it('waits for the last of all needs, and for the first of a service', () => {
-    const graph = graphOf(node('h', 300, []), node('a', 60, ['h']), node('b', 30, ['a', 'h']), node('s', 0, ['b', 'a'], { kind: 'service', any: true }), node('c', 10, ['s', 'h']));
-    expect(upOf(graph)).toEqual({ h: [300, 1, null], a: [360, 2, 'h'], b: [390, 3, 'a'], s: [360, 2, 'a'], c: [370, 3, 's'] });
+    const graph = graphOf(
+      node('h', 300, []),
+      node('a', 60, ['h']),
+      node('b', 30, ['a', 'h']),
+      node('s', 0, ['b', 'a'], { kind: 'service', any: true }),
+      node('c', 10, ['s', 'h']),
+    );
+    expect(upOf(graph)).toEqual({
+      h: [300, 1, null],
+      a: [360, 2, 'h'],
+      b: [390, 3, 'a'],
+      s: [360, 2, 'a'],
+      c: [370, 3, 's'],
+    });
     expect(startOrder(graph).seconds).toBe(390);
   });
   it('leaves out what is absent, and who waits for it, but not who can do with another', () => {
-    const graph = graphOf(node('old', 1, [], { absent: 'is stopped' }), node('a', 1, ['old']), node('b', 1, []), node('s', 0, ['old', 'b'], { any: true }), node('c', 1, ['s']));
+    const graph = graphOf(
+      node('old', 1, [], { absent: 'is stopped' }),
+      node('a', 1, ['old']),
+      node('b', 1, []),
+      node('s', 0, ['old', 'b'], { any: true }),
+      node('c', 1, ['s']),
+    );
     expect([...startOrder(graph).blocked].sort()).toEqual(['a', 'old']);
   });
   it('agrees with going round until nothing alters, on random graphs of all and any', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.nat(50), fc.boolean(), fc.array(fc.nat(11), { maxLength: 4 })), { minLength: 1, maxLength: 12 }), (rows) => {
-        const graph = graphOf(...rows.map(([seconds, any, needs], i) => node(`n${i}`, seconds, [...new Set(needs.map((to) => `n${to % rows.length}`))], { any })));
-        const { starts } = startOrder(graph);
-        expect(Object.fromEntries([...starts].map(([key, { up }]) => [key, up]))).toEqual(slowly(graph));
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.nat(50), fc.boolean(), fc.array(fc.nat(11), { maxLength: 4 })), {
+          minLength: 1,
+          maxLength: 12,
+        }),
+        (rows) => {
+          const graph = graphOf(
+            ...rows.map(([seconds, any, needs], i) =>
+              node(`n${i}`, seconds, [...new Set(needs.map((to) => `n${to % rows.length}`))], {
+                any,
+              }),
+            ),
+          );
+          const { starts } = startOrder(graph);
+          expect(Object.fromEntries([...starts].map(([key, { up }]) => [key, up]))).toEqual(
+            slowly(graph),
+          );
+        },
+      ),
     );
   });
 });
@@ -33,7 +92,7 @@ describe('the order of starting', () => {
 /** Earliest times by relaxing until nothing alters (as Bellman and Ford do): slow, and written another way. */
 function slowly(graph: StartGraph): Record<string, number> {
   const up = new Map<string, number>([...graph.keys()].map((key) => [key, Infinity]));
-  for (let altered = true; altered; ) {
+  for (let altered = true; altered;) {
     altered = false;
     for (const { key, seconds, needs, any } of graph.values()) {
       const times = needs.map(({ to }) => up.get(to)!);
@@ -50,41 +109,78 @@ function slowly(graph: StartGraph): Record<string, number> {
 describe('circles', () => {
   it('are the cyclic components that a general graph library finds among the blocked', () => {
     fc.assert(
-      fc.property(fc.array(fc.array(fc.nat(11), { maxLength: 3 }), { minLength: 1, maxLength: 12 }), (rows) => {
-        const graph = graphOf(...rows.map((needs, i) => node(`n${i}`, 1, [...new Set(needs.map((to) => `n${to % rows.length}`))])));
-        const other = new Graph();
-        for (const { key } of graph.values()) other.setNode(key);
-        for (const { key, needs } of graph.values()) for (const { to } of needs) other.setEdge(key, to);
-        const wanted = (alg.findCycles(other) as string[][]).map((cycle) => [...cycle].sort().join(' ')).sort();
-        const found = circlesOf(graph, startOrder(graph)).map((circle) => circle.members.map((member) => member.key).sort().join(' ')).sort();
-        expect(found).toEqual(wanted);
-      }),
+      fc.property(
+        fc.array(fc.array(fc.nat(11), { maxLength: 3 }), { minLength: 1, maxLength: 12 }),
+        (rows) => {
+          const graph = graphOf(
+            ...rows.map((needs, i) =>
+              node(`n${i}`, 1, [...new Set(needs.map((to) => `n${to % rows.length}`))]),
+            ),
+          );
+          const other = new Graph();
+          for (const { key } of graph.values()) other.setNode(key);
+          for (const { key, needs } of graph.values())
+            for (const { to } of needs) other.setEdge(key, to);
+          const wanted = (alg.findCycles(other) as string[][])
+            .map((cycle) => [...cycle].sort().join(' '))
+            .sort();
+          const found = circlesOf(graph, startOrder(graph))
+            .map((circle) =>
+              circle.members
+                .map((member) => member.key)
+                .sort()
+                .join(' '),
+            )
+            .sort();
+          expect(found).toEqual(wanted);
+        },
+      ),
     );
   });
   it('every mend, made, lets all members start; the way round closes', () => {
     fc.assert(
-      fc.property(fc.array(fc.array(fc.nat(7), { maxLength: 2 }), { minLength: 2, maxLength: 8 }), (rows) => {
-        const graph = graphOf(...rows.map((needs, i) => node(`n${i}`, 1, [...new Set(needs.map((to) => `n${to % rows.length}`))])));
-        for (const circle of circlesOf(graph, startOrder(graph))) {
-          const steps = circle.steps.map((step) => step.split(' needs '));
-          steps.forEach(([, to], i) => expect(to).toBe(steps[(i + 1) % steps.length]![0]));
-          for (const mend of circle.mends) {
-            const [, from, to] = /^Drop that (\S+) needs ([^,]+),/.exec(mend.sentence)!;
-            const { starts } = startOrder(graph, new Set(), new Set([`${from}>${to}`]));
-            for (const member of circle.members) expect(starts.has(member.key)).toBe(true);
+      fc.property(
+        fc.array(fc.array(fc.nat(7), { maxLength: 2 }), { minLength: 2, maxLength: 8 }),
+        (rows) => {
+          const graph = graphOf(
+            ...rows.map((needs, i) =>
+              node(`n${i}`, 1, [...new Set(needs.map((to) => `n${to % rows.length}`))]),
+            ),
+          );
+          for (const circle of circlesOf(graph, startOrder(graph))) {
+            const steps = circle.steps.map((step) => step.split(' needs '));
+            steps.forEach(([, to], i) => expect(to).toBe(steps[(i + 1) % steps.length]![0]));
+            for (const mend of circle.mends) {
+              const [, from, to] = /^Drop that (\S+) needs ([^,]+),/.exec(mend.sentence)!;
+              const { starts } = startOrder(graph, new Set(), new Set([`${from}>${to}`]));
+              for (const member of circle.members) expect(starts.has(member.key)).toBe(true);
+            }
           }
-        }
-      }),
+        },
+      ),
     );
   });
 });
 
-const up = (world: World) => Object.fromEntries([...fleetStart(world.fleet).order.starts.values()].map((start) => [start.node.name, start.up]));
-const need = (world: World, fields: Record<string, unknown>) => world.make({ type: 'one.record', kind: 'dependency', fields: { purpose: '', ...fields } as never });
+const up = (world: World) =>
+  Object.fromEntries(
+    [...fleetStart(world.fleet).order.starts.values()].map((start) => [start.node.name, start.up]),
+  );
+const need = (world: World, fields: Record<string, unknown>) =>
+  world.make({
+    type: 'one.record',
+    kind: 'dependency',
+    fields: { purpose: '', ...fields } as never,
+  });
 function service(world: World, name: string, ...guests: string[]): string {
   world.make({ type: 'one.record', kind: 'service', fields: { name, what: 'names' } });
   const id = [...world.fleet.all('service')].find((row) => row.name === name)!.id;
-  for (const guest of guests) world.make({ type: 'one.record', kind: 'provider', fields: { serviceId: id, guestId: world.id('guest', guest) } });
+  for (const guest of guests)
+    world.make({
+      type: 'one.record',
+      kind: 'provider',
+      fields: { serviceId: id, guestId: world.id('guest', guest) },
+    });
   return id;
 }
 
@@ -98,11 +194,22 @@ describe('the record after a power cut', () => {
   };
   it('brings hosts first, then guests, then what uses them', () => {
     const world = twoNames();
-    world.make({ type: 'guest.edit', id: world.id('guest', 'names-1'), fields: { startSeconds: 200 } });
+    world.make({
+      type: 'guest.edit',
+      id: world.id('guest', 'names-1'),
+      fields: { startSeconds: 200 },
+    });
     const id = service(world, 'names', 'names-1', 'names-2');
     need(world, { guestId: world.id('guest', 'web'), serviceId: id });
     // 300 s for a host, 60 s for a guest unless it says otherwise: the record's initial values (common practice, no source).
-    expect(up(world)).toEqual({ gannet: 300, tern: 300, 'names-1': 500, 'names-2': 360, names: 360, web: 420 });
+    expect(up(world)).toEqual({
+      gannet: 300,
+      tern: 300,
+      'names-1': 500,
+      'names-2': 360,
+      names: 360,
+      web: 420,
+    });
   });
   it('a host that needs the names of its own guest stands in a circle, and so does who waits behind it', () => {
     const world = twoNames();
@@ -110,33 +217,61 @@ describe('the record after a power cut', () => {
     need(world, { hostId: world.id('host', 'gannet'), serviceId: id });
     need(world, { guestId: world.id('guest', 'web'), serviceId: id });
     const start = fleetStart(world.fleet);
-    expect(start.circles.map((circle) => circle.steps)).toEqual([['gannet uses names', 'names comes from names-1 alone', 'names-1 runs on gannet']]);
+    expect(start.circles.map((circle) => circle.steps)).toEqual([
+      ['gannet uses names', 'names comes from names-1 alone', 'names-1 runs on gannet'],
+    ]);
     expect(start.circles[0]!.mends.map((mend) => mend.sentence)).toEqual([
       'Let names come also from a machine that waits for none of gannet, names-1.',
       'Move names-1 from gannet to a host that starts without it, such as tern.',
       'Drop that gannet uses names, if it can start without.',
     ]);
-    expect(whyBlocked(start, `guest:${world.id('guest', 'web')}`)).toBe('web waits for names, which cannot start.');
-    world.make({ type: 'one.record', kind: 'provider', fields: { serviceId: id, guestId: world.id('guest', 'names-2') } });
+    expect(whyBlocked(start, `guest:${world.id('guest', 'web')}`)).toBe(
+      'web waits for names, which cannot start.',
+    );
+    world.make({
+      type: 'one.record',
+      kind: 'provider',
+      fields: { serviceId: id, guestId: world.id('guest', 'names-2') },
+    });
     expect(fleetStart(world.fleet).circles).toEqual([]);
   });
   it('finds storage that a guest of the same host serves', () => {
     const world = twoNames();
     const pool = world.id('pool', 'tern-data');
-    world.make({ type: 'pool.edit', id: pool, fields: { serverGuestId: world.id('guest', 'web') } });
-    expect(fleetStart(world.fleet).circles[0]!.steps).toEqual(['web keeps volumes on tern-data, which web serves']);
+    world.make({
+      type: 'pool.edit',
+      id: pool,
+      fields: { serverGuestId: world.id('guest', 'web') },
+    });
+    expect(fleetStart(world.fleet).circles[0]!.steps).toEqual([
+      'web keeps volumes on tern-data, which web serves',
+    ]);
   });
   it('says who waits for a guest that does not run', () => {
     const world = twoNames();
     need(world, { guestId: world.id('guest', 'web'), onGuestId: world.id('guest', 'names-2') });
     world.make({ type: 'guest.set-state', id: world.id('guest', 'names-2'), state: 'stopped' });
-    expect(whyBlocked(fleetStart(world.fleet), `guest:${world.id('guest', 'web')}`)).toBe('web waits for names-2, which is stopped.');
+    expect(whyBlocked(fleetStart(world.fleet), `guest:${world.id('guest', 'web')}`)).toBe(
+      'web waits for names-2, which is stopped.',
+    );
   });
   it('a need of itself and a need twice are refused', () => {
     const world = twoNames();
     const web = world.id('guest', 'web');
-    expect(world.try({ type: 'one.record', kind: 'dependency', fields: { guestId: web, onGuestId: web, purpose: '' } })).toMatchObject({ code: 'needs-itself' });
+    expect(
+      world.try({
+        type: 'one.record',
+        kind: 'dependency',
+        fields: { guestId: web, onGuestId: web, purpose: '' },
+      }),
+    ).toMatchObject({ code: 'needs-itself' });
     need(world, { guestId: web, onGuestId: world.id('guest', 'names-1') });
-    expect(world.try({ type: 'one.record', kind: 'dependency', fields: { guestId: web, onGuestId: world.id('guest', 'names-1'), purpose: 'again' } })).toMatchObject({ code: 'stated-twice' });
+    expect(
+      world.try({
+        type: 'one.record',
+        kind: 'dependency',
+        fields: { guestId: web, onGuestId: world.id('guest', 'names-1'), purpose: 'again' },
+      }),
+    ).toMatchObject({ code: 'stated-twice' });
   });
 });

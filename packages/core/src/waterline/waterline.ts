@@ -21,20 +21,45 @@ export type Waterline = Level[];
 
 export function waterline(fleet: Fleet): Waterline {
   const hosts = [...fleet.all('host')].filter(carries);
-  const level = <T extends { id: string }>(resource: Level['resource'], kind: Kind, rows: Iterable<T>, taken: (row: T) => Figure, name: (row: T) => string): Level => {
+  const level = <T extends { id: string }>(
+    resource: Level['resource'],
+    kind: Kind,
+    rows: Iterable<T>,
+    taken: (row: T) => Figure,
+    name: (row: T) => string,
+  ): Level => {
     let top: { row: T; figure: Figure } | undefined;
     for (const row of rows) {
       const figure = taken(row);
-      if (figure.value !== null && (!top || figure.value > top.figure.value!)) top = { row, figure };
+      if (figure.value !== null && (!top || figure.value > top.figure.value!))
+        top = { row, figure };
     }
     return top
       ? { resource, place: { kind, id: top.row.id, name: name(top.row) }, taken: top.figure }
       : { resource, place: null, taken: null };
   };
   return [
-    level('processors', 'host', hosts, (host) => headroom(fleet, host.id).vcpuUsed, (host) => host.name),
-    level('memory', 'host', hosts, (host) => headroom(fleet, host.id).memoryUsed, (host) => host.name),
-    level('storage', 'pool', fleet.all('pool'), (pool) => poolFigures(fleet, pool.id).taken, (pool) => pool.name),
+    level(
+      'processors',
+      'host',
+      hosts,
+      (host) => headroom(fleet, host.id).vcpuUsed,
+      (host) => host.name,
+    ),
+    level(
+      'memory',
+      'host',
+      hosts,
+      (host) => headroom(fleet, host.id).memoryUsed,
+      (host) => host.name,
+    ),
+    level(
+      'storage',
+      'pool',
+      fleet.all('pool'),
+      (pool) => poolFigures(fleet, pool.id).taken,
+      (pool) => pool.name,
+    ),
     level(
       'addresses',
       'subnet',

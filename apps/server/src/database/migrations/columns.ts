@@ -4,4 +4,5 @@ export const DESCRIBED = `notes text not null default '', labels text[] not null
 export const LATER = 'deferrable initially deferred';
 export const ref = (table: string): string => `references "${table}" (id) ${LATER}`;
 /** A host address, never a block. */
-export const full = (column: string): string => `check (masklen(${column}) = case family(${column}) when 4 then 32 else 128 end)`;
+export const full = (column: string): string =>
+  `check (masklen(${column}) = case family(${column}) when 4 then 32 else 128 end)`;

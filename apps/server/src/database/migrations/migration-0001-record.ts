@@ -6,7 +6,9 @@ export class Migration0001Record extends Migration {
   override up(): void {
     this.addSql('create extension if not exists btree_gist');
     this.addSql('create extension if not exists citext');
-    this.addSql('create table revision (one boolean primary key default true check (one), revision bigint not null, shape integer not null)');
+    this.addSql(
+      'create table revision (one boolean primary key default true check (one), revision bigint not null, shape integer not null)',
+    );
     this.addSql('insert into revision (revision, shape) values (0, 1)');
     this.addSql(`create table log (
       revision bigint primary key check (revision > 0), shape integer not null, at timestamptz not null, happened_at timestamptz,
@@ -15,8 +17,11 @@ export class Migration0001Record extends Migration {
     this.addSql('create index log_record_ids on log using gin (record_ids)');
     this.addSql(`create function log_is_append_only() returns trigger language plpgsql as $$
       begin raise exception 'the log is append-only'; end $$`);
-    this.addSql('create trigger log_append_only before update or delete or truncate on log for each statement execute function log_is_append_only()');
-    this.addSql(`create table idempotency (user_id text not null, key text not null check (length(key) between 1 and 200), body_hash text not null,
+    this.addSql(
+      'create trigger log_append_only before update or delete or truncate on log for each statement execute function log_is_append_only()',
+    );
+    this
+      .addSql(`create table idempotency (user_id text not null, key text not null check (length(key) between 1 and 200), body_hash text not null,
       answer jsonb not null, at timestamptz not null, primary key (user_id, key))`);
     for (const sql of RECORD_TABLES) this.addSql(sql);
     for (const sql of ACCOUNT_TABLES) this.addSql(sql);

@@ -5,12 +5,30 @@ import { BASE, DESCRIBED, full, LATER, ref } from './columns.js';
 export class Migration0003Hosts extends Migration {
   override up(): void {
     for (const sql of [...TABLES, ...COLUMNS, ...RULES]) this.addSql(sql);
-    this.addSql(`grant select, insert, update, delete on ${NAMES.map((name) => `"${name}"`).join(', ')} to insel_app`);
+    this.addSql(
+      `grant select, insert, update, delete on ${NAMES.map((name) => `"${name}"`).join(', ')} to insel_app`,
+    );
     this.addSql('update revision set shape = 2');
   }
 }
 
-const NAMES = ['rack', 'medium', 'host_group', 'memory_module', 'numa_node', 'array', 'disk', 'port', 'uplink', 'placement_rule', 'placement_member', 'backup', 'verification', 'verification_test', 'host_build'];
+const NAMES = [
+  'rack',
+  'medium',
+  'host_group',
+  'memory_module',
+  'numa_node',
+  'array',
+  'disk',
+  'port',
+  'uplink',
+  'placement_rule',
+  'placement_member',
+  'backup',
+  'verification',
+  'verification_test',
+  'host_build',
+];
 
 const TABLES = [
   `create table rack (${BASE}, name text not null, site_id uuid ${ref('site')}, units integer not null check (units between 1 and 60),

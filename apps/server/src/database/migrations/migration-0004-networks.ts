@@ -5,12 +5,24 @@ import { BASE, DESCRIBED, full, LATER, ref } from './columns.js';
 export class Migration0004Networks extends Migration {
   override up(): void {
     for (const sql of [...TABLES, ...COLUMNS, ...RULES]) this.addSql(sql);
-    this.addSql(`grant select, insert, update, delete on ${NAMES.map((name) => `"${name}"`).join(', ')} to insel_app`);
+    this.addSql(
+      `grant select, insert, update, delete on ${NAMES.map((name) => `"${name}"`).join(', ')} to insel_app`,
+    );
     this.addSql('update revision set shape = 3');
   }
 }
 
-const NAMES = ['network_site', 'quarantine', 'physical_switch', 'switch_port', 'switch_line', 'device', 'device_port', 'route', 'name_record'];
+const NAMES = [
+  'network_site',
+  'quarantine',
+  'physical_switch',
+  'switch_port',
+  'switch_line',
+  'device',
+  'device_port',
+  'route',
+  'name_record',
+];
 
 const ROUTING = `gateway inet ${full('gateway')}, gateway6 inet ${full('gateway6')}, no_gateway boolean not null, gateway_on_link boolean not null, forwards boolean not null`;
 

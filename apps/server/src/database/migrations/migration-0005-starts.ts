@@ -5,7 +5,9 @@ import { BASE, DESCRIBED, LATER, ref } from './columns.js';
 export class Migration0005Starts extends Migration {
   override up(): void {
     for (const sql of SQL) this.addSql(sql);
-    this.addSql('grant select, insert, update, delete on "service", "provider", "dependency" to insel_app');
+    this.addSql(
+      'grant select, insert, update, delete on "service", "provider", "dependency" to insel_app',
+    );
   }
 }
 

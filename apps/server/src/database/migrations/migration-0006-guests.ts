@@ -5,7 +5,9 @@ import { BASE, DESCRIBED, LATER, ref } from './columns.js';
 export class Migration0006Guests extends Migration {
   override up(): void {
     for (const sql of SQL) this.addSql(sql);
-    this.addSql('grant select, insert, update, delete on "profile", "guest_group", "drive", "snapshot", "build_tick", "sample", "sample_import" to insel_app');
+    this.addSql(
+      'grant select, insert, update, delete on "profile", "guest_group", "drive", "snapshot", "build_tick", "sample", "sample_import" to insel_app',
+    );
     this.addSql('update revision set shape = 4');
   }
 }

@@ -27,7 +27,11 @@ export function People() {
   };
   const add = async () => {
     const result = checked(AddPersonBody, body);
-    setErrors(result.ok ? {} : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence])));
+    setErrors(
+      result.ok
+        ? {}
+        : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence])),
+    );
     if (result.ok && (await send('POST', 'people', body))) setBody(NOBODY);
   };
   return (
@@ -47,14 +51,27 @@ export function People() {
             <tr key={person.id} className="border-t border-rule">
               <td className="py-1">{person.name}</td>
               <td>
-                <select aria-label={`Role of ${person.name}`} value={person.role} onChange={(event) => void send('PATCH', `people/${person.id}`, { role: event.target.value })}>
+                <select
+                  aria-label={`Role of ${person.name}`}
+                  value={person.role}
+                  onChange={(event) =>
+                    void send('PATCH', `people/${person.id}`, { role: event.target.value })
+                  }
+                >
                   {ROLES.map((role) => (
                     <option key={role}>{role}</option>
                   ))}
                 </select>
               </td>
               <td>
-                <input type="checkbox" aria-label={`${person.name} may sign in`} checked={person.active} onChange={(event) => void send('PATCH', `people/${person.id}`, { active: event.target.checked })} />
+                <input
+                  type="checkbox"
+                  aria-label={`${person.name} may sign in`}
+                  checked={person.active}
+                  onChange={(event) =>
+                    void send('PATCH', `people/${person.id}`, { active: event.target.checked })
+                  }
+                />
               </td>
             </tr>
           ))}
@@ -63,17 +80,28 @@ export function People() {
       <h2 className="mb-2 font-bold">Add a person</h2>
       <div className="grid w-[640px] grid-cols-3 gap-3">
         <Field label="Name" error={errors.name}>
-          <input value={body.name} onChange={(event) => setBody({ ...body, name: event.target.value })} />
+          <input
+            value={body.name}
+            onChange={(event) => setBody({ ...body, name: event.target.value })}
+          />
         </Field>
         <Field label="Role" error={errors.role}>
-          <select value={body.role} onChange={(event) => setBody({ ...body, role: event.target.value as Person['role'] })}>
+          <select
+            value={body.role}
+            onChange={(event) => setBody({ ...body, role: event.target.value as Person['role'] })}
+          >
             {ROLES.map((role) => (
               <option key={role}>{role}</option>
             ))}
           </select>
         </Field>
         <Field label="Password" error={errors.password}>
-          <input type="password" autoComplete="new-password" value={body.password} onChange={(event) => setBody({ ...body, password: event.target.value })} />
+          <input
+            type="password"
+            autoComplete="new-password"
+            value={body.password}
+            onChange={(event) => setBody({ ...body, password: event.target.value })}
+          />
         </Field>
       </div>
       <button type="button" className="press mt-3" onClick={() => void add()}>

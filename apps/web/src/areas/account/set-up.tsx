@@ -14,7 +14,10 @@ export function SetUp() {
   const send = async (event: FormEvent) => {
     event.preventDefault();
     const read = checked(SetUpBody, body);
-    if (!read.ok) return setErrors(Object.fromEntries(read.complaints.map(({ field, sentence }) => [field, sentence])));
+    if (!read.ok)
+      return setErrors(
+        Object.fromEntries(read.complaints.map(({ field, sentence }) => [field, sentence])),
+      );
     try {
       await call('POST', 'set-up', { body });
       await call('POST', 'session', { body: { name: body.name, password: body.password } });
@@ -25,7 +28,11 @@ export function SetUp() {
       setErrors(errorsOf(problemOf(error)));
     }
   };
-  const field = (name: keyof typeof body) => ({ value: body[name], onChange: (event: { target: { value: string } }) => setBody({ ...body, [name]: event.target.value }) });
+  const field = (name: keyof typeof body) => ({
+    value: body[name],
+    onChange: (event: { target: { value: string } }) =>
+      setBody({ ...body, [name]: event.target.value }),
+  });
   return (
     <main className="mx-auto mt-20 w-[420px]">
       <h1 className="mb-3">First administrator</h1>

@@ -27,14 +27,26 @@ export function SignIn() {
       </h1>
       <form onSubmit={(event) => void send(event)} className="flex flex-col gap-3">
         <Field label="Name">
-          <input autoFocus autoComplete="username" value={name} onChange={(event) => setName(event.target.value)} />
+          <input
+            autoFocus
+            autoComplete="username"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
         </Field>
         <Field label="Password">
-          <input type="password" autoComplete="current-password" value={password} onChange={(event) => setPassword(event.target.value)} />
+          <input
+            type="password"
+            autoComplete="current-password"
+            value={password}
+            onChange={(event) => setPassword(event.target.value)}
+          />
         </Field>
         <ProblemNote problem={problem} />
         <button className="press self-start">Sign in</button>
-        <p className="text-xs text-faint">The console on which Insel was started shows the demo accounts and their password.</p>
+        <p className="text-xs text-faint">
+          The console on which Insel was started shows the demo accounts and their password.
+        </p>
       </form>
     </main>
   );

@@ -9,27 +9,67 @@ const count = (n: number, one: string, many: string) => (n === 1 ? `1 ${one}` : 
 export function FailurePanel({ outcome }: { outcome: FailureView }) {
   const { failed, guests, counts, answer } = outcome;
   const back = counts.restart + counts.replica;
-  const parts = [back && `${back} ${back === 1 ? 'restarts' : 'restart'} elsewhere${counts.replica ? `, ${counts.replica} of them from a replica` : ''}`, counts.backup && `${counts.backup} from a backup`, counts.lost && `${counts.lost} ${counts.lost === 1 ? 'is' : 'are'} lost`].filter(Boolean);
+  const parts = [
+    back &&
+      `${back} ${back === 1 ? 'restarts' : 'restart'} elsewhere${counts.replica ? `, ${counts.replica} of them from a replica` : ''}`,
+    counts.backup && `${counts.backup} from a backup`,
+    counts.lost && `${counts.lost} ${counts.lost === 1 ? 'is' : 'are'} lost`,
+  ].filter(Boolean);
   return (
     <section aria-label={`If ${failed.name} fails`}>
       <h2 className="text-[17px] font-bold">If {failed.name} fails</h2>
-      <p className="text-faint">{guests.length === 0 ? 'No running guest loses its place.' : `${count(guests.length, 'guest loses its place', 'guests lose their place')}: ${parts.join(', ')}.`}</p>
-      {answer === 'not settled' && <p className="text-amber">◆ Not settled: no placement was found, and no proof that there is none.</p>}
+      <p className="text-faint">
+        {guests.length === 0
+          ? 'No running guest loses its place.'
+          : `${count(guests.length, 'guest loses its place', 'guests lose their place')}: ${parts.join(', ')}.`}
+      </p>
+      {answer === 'not settled' && (
+        <p className="text-amber">
+          ◆ Not settled: no placement was found, and no proof that there is none.
+        </p>
+      )}
       <ul className="mt-2">
         {guests.map((guest) => (
-          <li key={guest.guestId} className="grid grid-cols-[108px_1fr] gap-2 border-b border-rule py-1">
-            <Link className="truncate font-bold" to={`/guests/${guest.guestId}`}>{guest.name}</Link>
-            <span className={guest.way === 'lost' ? 'text-signal' : guest.way === 'backup' ? 'text-amber' : ''}>{guest.way === 'lost' ? '■ lost: ' : guest.way === 'backup' ? '◆ ' : ''}{guest.sentence}</span>
+          <li
+            key={guest.guestId}
+            className="grid grid-cols-[108px_1fr] gap-2 border-b border-rule py-1"
+          >
+            <Link className="truncate font-bold" to={`/guests/${guest.guestId}`}>
+              {guest.name}
+            </Link>
+            <span
+              className={
+                guest.way === 'lost' ? 'text-signal' : guest.way === 'backup' ? 'text-amber' : ''
+              }
+            >
+              {guest.way === 'lost' ? '■ lost: ' : guest.way === 'backup' ? '◆ ' : ''}
+              {guest.sentence}
+            </span>
           </li>
         ))}
       </ul>
-      {outcome.left.memory.value !== null && <p className="mt-2">Room left afterwards <Figure figure={outcome.left.memory} rounding="down" /> of memory, <Figure figure={outcome.left.vcpu} rounding="down" /> of processors on {outcome.hosts.map((host) => host.name).join(', ')}.</p>}
-      <p className="mt-2 text-xs text-faint">Looked at in this order: storage within reach, level, networks, rules, room. What policies keep free counts as room here. Running guests only.</p>
+      {outcome.left.memory.value !== null && (
+        <p className="mt-2">
+          Room left afterwards <Figure figure={outcome.left.memory} rounding="down" /> of memory,{' '}
+          <Figure figure={outcome.left.vcpu} rounding="down" /> of processors on{' '}
+          {outcome.hosts.map((host) => host.name).join(', ')}.
+        </p>
+      )}
+      <p className="mt-2 text-xs text-faint">
+        Looked at in this order: storage within reach, level, networks, rules, room. What policies
+        keep free counts as room here. Running guests only.
+      </p>
     </section>
   );
 }
 
-export function TolerancePanel({ view, choose }: { view: ToleranceView | undefined; choose: (kind: string, id: string) => void }) {
+export function TolerancePanel({
+  view,
+  choose,
+}: {
+  view: ToleranceView | undefined;
+  choose: (kind: string, id: string) => void;
+}) {
   if (!view) return <p className="text-faint">Looking at every host, rack and site …</p>;
   const { hosts, racks, sites } = view.tolerance;
   const group = (title: string, lines: ToleranceLine[]) =>
@@ -37,7 +77,12 @@ export function TolerancePanel({ view, choose }: { view: ToleranceView | undefin
       <section aria-label={title} className="mt-3">
         <h3 className="text-xs font-bold text-faint">{title}</h3>
         {lines.slice(0, 60).map((line) => (
-          <button key={line.failed.id} type="button" className="grid w-full cursor-pointer grid-cols-[120px_1fr] gap-2 border-b border-rule py-1 text-left" onClick={() => choose(line.failed.kind, line.failed.id)}>
+          <button
+            key={line.failed.id}
+            type="button"
+            className="grid w-full cursor-pointer grid-cols-[120px_1fr] gap-2 border-b border-rule py-1 text-left"
+            onClick={() => choose(line.failed.kind, line.failed.id)}
+          >
             <b className="truncate">{line.failed.name}</b>
             <span>{toleranceWords(line)}</span>
           </button>
@@ -45,11 +90,20 @@ export function TolerancePanel({ view, choose }: { view: ToleranceView | undefin
         {lines.length > 60 && <p className="text-faint">and {lines.length - 60} more</p>}
       </section>
     );
-  const worst = (a: ToleranceLine, b: ToleranceLine) => b.counts.lost - a.counts.lost || b.counts.backup - a.counts.backup || a.failed.name.localeCompare(b.failed.name);
+  const worst = (a: ToleranceLine, b: ToleranceLine) =>
+    b.counts.lost - a.counts.lost ||
+    b.counts.backup - a.counts.backup ||
+    a.failed.name.localeCompare(b.failed.name);
   return (
     <section aria-label="What may fail">
       <h2 className="text-[17px] font-bold">What may fail</h2>
-      <p className="text-faint">{hosts.length === 0 ? 'No host is in service yet.' : view.line.mayFail === hosts.length ? 'Any one host may fail: every guest finds its place.' : `${view.line.mayFail} of ${hosts.length} hosts may fail without a guest left down.`}</p>
+      <p className="text-faint">
+        {hosts.length === 0
+          ? 'No host is in service yet.'
+          : view.line.mayFail === hosts.length
+            ? 'Any one host may fail: every guest finds its place.'
+            : `${view.line.mayFail} of ${hosts.length} hosts may fail without a guest left down.`}
+      </p>
       {group('Hosts', [...hosts].sort(worst))}
       {group('Racks', [...racks].sort(worst))}
       {group('Sites', [...sites].sort(worst))}
@@ -58,7 +112,21 @@ export function TolerancePanel({ view, choose }: { view: ToleranceView | undefin
 }
 
 export function toleranceWords({ answer, counts }: ToleranceLine) {
-  if (answer === 'all restart') return <span>{counts.restart + counts.replica === 0 ? 'no guest runs there' : `may fail: ${counts.restart + counts.replica} restart`}</span>;
+  if (answer === 'all restart')
+    return (
+      <span>
+        {counts.restart + counts.replica === 0
+          ? 'no guest runs there'
+          : `may fail: ${counts.restart + counts.replica} restart`}
+      </span>
+    );
   if (answer === 'not settled') return <span className="text-amber">◆ not settled</span>;
-  return <span>{counts.lost > 0 && <b className="text-signal">■ {counts.lost} lost</b>}{counts.lost > 0 && counts.backup > 0 && ', '}{counts.backup > 0 && <b className="text-amber">◆ {counts.backup} from backup</b>}{counts.restart + counts.replica > 0 && `, ${counts.restart + counts.replica} restart`}</span>;
+  return (
+    <span>
+      {counts.lost > 0 && <b className="text-signal">■ {counts.lost} lost</b>}
+      {counts.lost > 0 && counts.backup > 0 && ', '}
+      {counts.backup > 0 && <b className="text-amber">◆ {counts.backup} from backup</b>}
+      {counts.restart + counts.replica > 0 && `, ${counts.restart + counts.replica} restart`}
+    </span>
+  );
 }

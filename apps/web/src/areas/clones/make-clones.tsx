@@ -1,4 +1,10 @@
-import { checked, MakeClonesBody, type GuestListRow, type GuestSheet, type HostListRow } from '@insel/contract';
+import {
+  checked,
+  MakeClonesBody,
+  type GuestListRow,
+  type GuestSheet,
+  type HostListRow,
+} from '@insel/contract';
 import { formatMemory } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -12,7 +18,17 @@ import { Consequences, Sending, usePreview } from '../../ink/consequences.js';
 import { errorsOf, Field, type Errors } from '../../ink/field.js';
 import { ProblemNote } from '../../ink/problem.js';
 
-const EMPTY = { originId: '', count: '3', pattern: '', start: '1', copy: 'full', taking: 'run', cells: {} as Record<string, { name?: string; ip?: string; hostId?: string }>, reason: '', override: '' };
+const EMPTY = {
+  originId: '',
+  count: '3',
+  pattern: '',
+  start: '1',
+  copy: 'full',
+  taking: 'run',
+  cells: {} as Record<string, { name?: string; ip?: string; hostId?: string }>,
+  reason: '',
+  override: '',
+};
 type Draft = typeof EMPTY;
 
 export function MakeClonesPage() {
@@ -20,7 +36,11 @@ export function MakeClonesPage() {
   const [search] = useSearchParams();
   const [draft, set, forget] = useDraft<Draft>(`clones:${search.get('of') ?? ''}`, () => EMPTY);
   const originId = draft.originId || search.get('of') || '';
-  const origin = useQuery({ queryKey: ['sheet', 'guest', originId], queryFn: () => read<GuestSheet>(`guests/${originId}`), enabled: originId !== '' }).data?.guest;
+  const origin = useQuery({
+    queryKey: ['sheet', 'guest', originId],
+    queryFn: () => read<GuestSheet>(`guests/${originId}`),
+    enabled: originId !== '',
+  }).data?.guest;
   const { write, busy, problem } = useWrite();
   const [errors, setErrors] = useState<Errors>({});
   const count = Math.max(0, Math.min(200, Number(draft.count) || 0));
@@ -38,7 +58,9 @@ export function MakeClonesPage() {
   const path = `guests/${originId}/clones`;
   const preview = usePreview(`${path}/preview`, originId && result.ok ? body : null);
   const send = async () => {
-    const found: Errors = result.ok ? {} : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence]));
+    const found: Errors = result.ok
+      ? {}
+      : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence]));
     if (!originId) found.originId = 'Choose the guest to copy.';
     setErrors(found);
     if (Object.keys(found).length || !(await write(path, { body }))) return;
@@ -46,8 +68,12 @@ export function MakeClonesPage() {
     void go('/clones');
   };
   const error = { ...errorsOf(problem), ...errors };
-  const text = (field: keyof Draft) => ({ value: draft[field] as string, onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }) });
-  const cell = (i: number, field: 'name' | 'ip' | 'hostId', value: string) => set({ cells: { ...draft.cells, [i]: { ...draft.cells[i], [field]: value } } });
+  const text = (field: keyof Draft) => ({
+    value: draft[field] as string,
+    onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }),
+  });
+  const cell = (i: number, field: 'name' | 'ip' | 'hostId', value: string) =>
+    set({ cells: { ...draft.cells, [i]: { ...draft.cells[i], [field]: value } } });
   return (
     <Making
       title="Make clones"
@@ -56,24 +82,86 @@ export function MakeClonesPage() {
         <form onSubmit={(event) => event.preventDefault()}>
           <div className="grid max-w-[760px] grid-cols-3 gap-3">
             <Field label="Copy of" error={error.originId}>
-              <Choose<GuestListRow> list="guests" value={originId} onChange={(id) => set({ originId: id })} detail={(row) => `${row.template ? 'template, ' : ''}${row.state}`} />
+              <Choose<GuestListRow>
+                list="guests"
+                value={originId}
+                onChange={(id) => set({ originId: id })}
+                detail={(row) => `${row.template ? 'template, ' : ''}${row.state}`}
+              />
             </Field>
-            <Field label="How many"><input className="mono" inputMode="numeric" {...text('count')} /></Field>
-            <Field label="Kind" hint={draft.copy === 'dependent' ? 'its base may never be altered or removed' : 'costs its full size'}><select {...text('copy')}><option value="full">full copies</option><option value="dependent">dependent on the base</option></select></Field>
-            <Field label="Name pattern" error={error.pattern} hint="# stands for the number"><input value={pattern} onChange={(event) => set({ pattern: event.target.value })} /></Field>
-            <Field label="First number" error={error.start}><input className="mono" inputMode="numeric" {...text('start')} /></Field>
-            <Field label="Addresses" error={error.taking}><select {...text('taking')}><option value="run">consecutive</option><option value="single">the lowest free ones</option></select></Field>
+            <Field label="How many">
+              <input className="mono" inputMode="numeric" {...text('count')} />
+            </Field>
+            <Field
+              label="Kind"
+              hint={
+                draft.copy === 'dependent'
+                  ? 'its base may never be altered or removed'
+                  : 'costs its full size'
+              }
+            >
+              <select {...text('copy')}>
+                <option value="full">full copies</option>
+                <option value="dependent">dependent on the base</option>
+              </select>
+            </Field>
+            <Field label="Name pattern" error={error.pattern} hint="# stands for the number">
+              <input value={pattern} onChange={(event) => set({ pattern: event.target.value })} />
+            </Field>
+            <Field label="First number" error={error.start}>
+              <input className="mono" inputMode="numeric" {...text('start')} />
+            </Field>
+            <Field label="Addresses" error={error.taking}>
+              <select {...text('taking')}>
+                <option value="run">consecutive</option>
+                <option value="single">the lowest free ones</option>
+              </select>
+            </Field>
           </div>
           {preview && preview.made.length > 0 && (
             <table className="mt-4 w-full max-w-[760px] text-left text-[13px]">
-              <caption className="text-left text-xs font-bold text-pencil">What will be made; every cell can be altered</caption>
-              <thead className="text-xs text-faint"><tr><th>Name</th><th>Host</th><th>Address</th><th>MAC</th></tr></thead>
+              <caption className="text-left text-xs font-bold text-pencil">
+                What will be made; every cell can be altered
+              </caption>
+              <thead className="text-xs text-faint">
+                <tr>
+                  <th>Name</th>
+                  <th>Host</th>
+                  <th>Address</th>
+                  <th>MAC</th>
+                </tr>
+              </thead>
               <tbody>
                 {preview.made.map((made, i) => (
                   <tr key={i} className="border-b border-dashed border-pencil">
-                    <td><input aria-label={`Name of clone ${i + 1}`} className="w-[150px]" value={draft.cells[i]?.name ?? ''} placeholder={made.name} onChange={(event) => cell(i, 'name', event.target.value)} /></td>
-                    <td><Choose<HostListRow> list="hosts" label={`Host of clone ${i + 1}`} placeholder={made.host} value={draft.cells[i]?.hostId ?? ''} onChange={(id) => cell(i, 'hostId', id)} detail={(row) => `${formatMemory(row.memoryLeftMiB, 'down')} left`} /></td>
-                    <td><input aria-label={`Address of clone ${i + 1}`} className="mono w-[150px]" value={draft.cells[i]?.ip ?? ''} placeholder={made.ip} onChange={(event) => cell(i, 'ip', event.target.value)} /></td>
+                    <td>
+                      <input
+                        aria-label={`Name of clone ${i + 1}`}
+                        className="w-[150px]"
+                        value={draft.cells[i]?.name ?? ''}
+                        placeholder={made.name}
+                        onChange={(event) => cell(i, 'name', event.target.value)}
+                      />
+                    </td>
+                    <td>
+                      <Choose<HostListRow>
+                        list="hosts"
+                        label={`Host of clone ${i + 1}`}
+                        placeholder={made.host}
+                        value={draft.cells[i]?.hostId ?? ''}
+                        onChange={(id) => cell(i, 'hostId', id)}
+                        detail={(row) => `${formatMemory(row.memoryLeftMiB, 'down')} left`}
+                      />
+                    </td>
+                    <td>
+                      <input
+                        aria-label={`Address of clone ${i + 1}`}
+                        className="mono w-[150px]"
+                        value={draft.cells[i]?.ip ?? ''}
+                        placeholder={made.ip}
+                        onChange={(event) => cell(i, 'ip', event.target.value)}
+                      />
+                    </td>
                     <td className="text-faint">generated</td>
                   </tr>
                 ))}
@@ -81,11 +169,23 @@ export function MakeClonesPage() {
             </table>
           )}
           <ProblemNote problem={problem} />
-          <Sending label={`Plan ${count} ${count === 1 ? 'clone' : 'clones'}`} busy={busy} blocked={Boolean(problem?.overridable || preview?.objections.some((found) => found.overridable))} reason={draft.reason} override={draft.override} onReason={(reason) => set({ reason })} onOverride={(override) => set({ override })} onSend={() => void send()} />
+          <Sending
+            label={`Plan ${count} ${count === 1 ? 'clone' : 'clones'}`}
+            busy={busy}
+            blocked={Boolean(
+              problem?.overridable || preview?.objections.some((found) => found.overridable),
+            )}
+            reason={draft.reason}
+            override={draft.override}
+            onReason={(reason) => set({ reason })}
+            onOverride={(override) => set({ override })}
+            onSend={() => void send()}
+          />
         </form>
       }
     />
   );
 }
 
-const clean = (cell: object | undefined): object => Object.fromEntries(Object.entries(cell ?? {}).filter(([, value]) => value !== ''));
+const clean = (cell: object | undefined): object =>
+  Object.fromEntries(Object.entries(cell ?? {}).filter(([, value]) => value !== ''));

@@ -11,41 +11,92 @@ import { PrintedDifferences } from '../../ink/differences.js';
 import { ProblemNote } from '../../ink/problem.js';
 import { Progress } from '../../ink/progress.js';
 
-const WAYS: Record<GuestBuildView['way'], string> = { 'full medium': 'installed from a full medium', 'network install': 'installed over the network', copy: 'a copy of another guest', 'no medium': 'no medium chosen yet' };
+const WAYS: Record<GuestBuildView['way'], string> = {
+  'full medium': 'installed from a full medium',
+  'network install': 'installed over the network',
+  copy: 'a copy of another guest',
+  'no medium': 'no medium chosen yet',
+};
 
 export function GuestBuildPage() {
   const { id = '' } = useParams();
   const mayPlan = useMayPlan();
   const { write, problem } = useWrite();
-  const build = useQuery({ queryKey: ['guest-build', id], queryFn: () => read<GuestBuildView>(`guests/${id}/build`) });
-  const sheet = useQuery({ queryKey: ['sheet', 'guest', id], queryFn: () => read<GuestSheet>(`guests/${id}`) }).data;
+  const build = useQuery({
+    queryKey: ['guest-build', id],
+    queryFn: () => read<GuestBuildView>(`guests/${id}/build`),
+  });
+  const sheet = useQuery({
+    queryKey: ['sheet', 'guest', id],
+    queryFn: () => read<GuestSheet>(`guests/${id}`),
+  }).data;
   if (build.error) return <p className="p-6 text-signal">{build.error.message}</p>;
   if (!build.data || !sheet) return null;
   const { guest, host, platform, way, sections, undecided, ticks, done, total } = build.data;
-  const follows = sheet.states.map(({ state }) => state).filter((state) => state === 'building' || state === 'in service');
+  const follows = sheet.states
+    .map(({ state }) => state)
+    .filter((state) => state === 'building' || state === 'in service');
   return (
     <div className="h-full overflow-y-auto px-6 py-4 print:overflow-visible print:p-0">
       <div className="mx-auto max-w-[900px]">
         <div className="flex flex-wrap items-baseline gap-x-4">
           <h1>Build sheet of {guest}</h1>
-          <span className="text-faint">on {host}, {platform}; {WAYS[way]}</span>
+          <span className="text-faint">
+            on {host}, {platform}; {WAYS[way]}
+          </span>
           <span className="no-print ml-auto flex gap-4">
-            <button type="button" className="act" onClick={() => window.print()}>Print</button>
-            <a className="act" href={`/api/guests/${id}/build.html`} download={`build-${guest}.html`}>Save as one page</a>
-            <Link className="act" to={`/guests/${id}`}>Back to {guest}</Link>
+            <button type="button" className="act" onClick={() => window.print()}>
+              Print
+            </button>
+            <a
+              className="act"
+              href={`/api/guests/${id}/build.html`}
+              download={`build-${guest}.html`}
+            >
+              Save as one page
+            </a>
+            <Link className="act" to={`/guests/${id}`}>
+              Back to {guest}
+            </Link>
           </span>
         </div>
         <p className="no-print my-1 flex items-center gap-3">
-          <Progress label="Steps ticked" max={total} value={done} /> <b className="mono">{done} of {total}</b> steps ticked
-          {mayPlan && follows.map((state) => <button key={state} type="button" className="act" onClick={() => void write(`guests/${id}/state`, { body: { state } })}>Set to {state}</button>)}
+          <Progress label="Steps ticked" max={total} value={done} />{' '}
+          <b className="mono">
+            {done} of {total}
+          </b>{' '}
+          steps ticked
+          {mayPlan &&
+            follows.map((state) => (
+              <button
+                key={state}
+                type="button"
+                className="act"
+                onClick={() => void write(`guests/${id}/state`, { body: { state } })}
+              >
+                Set to {state}
+              </button>
+            ))}
           <span className="text-faint">it is {sheet.guest.state}</span>
         </p>
         <ProblemNote problem={problem} />
-        {undecided.length > 0 && <p className="no-print my-2 text-amber"><b>◆ Not decided yet:</b> {undecided.join(', ')}. Decide them now, not at the console.</p>}
+        {undecided.length > 0 && (
+          <p className="no-print my-2 text-amber">
+            <b>◆ Not decided yet:</b> {undecided.join(', ')}. Decide them now, not at the console.
+          </p>
+        )}
         {sections.map((section) => (
-          <section key={section.title} aria-label={section.title} className="mt-3 break-inside-avoid-page">
+          <section
+            key={section.title}
+            aria-label={section.title}
+            className="mt-3 break-inside-avoid-page"
+          >
             <h2 className="border-b border-ink font-bold">{section.title}</h2>
-            <ul>{section.steps.map((step) => <Step key={step.key} guestId={id} step={step} tick={ticks[step.key]} />)}</ul>
+            <ul>
+              {section.steps.map((step) => (
+                <Step key={step.key} guestId={id} step={step} tick={ticks[step.key]} />
+              ))}
+            </ul>
           </section>
         ))}
         <PrintedDifferences />
@@ -54,7 +105,15 @@ export function GuestBuildPage() {
   );
 }
 
-function Step({ guestId, step, tick }: { guestId: string; step: BuildStep; tick: TickView | undefined }) {
+function Step({
+  guestId,
+  step,
+  tick,
+}: {
+  guestId: string;
+  step: BuildStep;
+  tick: TickView | undefined;
+}) {
   const mayPlan = useMayPlan();
   const { write, problem } = useWrite();
   const [remark, setRemark] = useState('');
@@ -63,28 +122,105 @@ function Step({ guestId, step, tick }: { guestId: string; step: BuildStep; tick:
   const [pencil, setPencil] = useState<boolean | null>(null);
   useEffect(() => setPencil(null), [tick]);
   const set = async (outcome: TickView['outcome'] | null, words = '') => {
-    if (await write(`guests/${guestId}/build/ticks`, { body: { step: step.key, outcome, remark: words }, quiet: true })) setFailing(false);
+    if (
+      await write(`guests/${guestId}/build/ticks`, {
+        body: { step: step.key, outcome, remark: words },
+        quiet: true,
+      })
+    )
+      setFailing(false);
     else setPencil(null);
   };
   const failed = tick?.outcome === 'failed';
   return (
-    <li className={`grid break-inside-avoid grid-cols-[24px_300px_1fr_90px] items-baseline gap-x-2 border-b border-rule py-0.5 ${tick && !failed ? 'text-faint' : ''}`}>
-      {mayPlan ? <input type="checkbox" className="h-4 w-4" aria-label={`${step.text}: done`} checked={pencil ?? (Boolean(tick) && !failed)} onChange={(event) => { setPencil(event.target.checked); void set(event.target.checked ? 'done' : null); }} /> : <span>{tick ? '✓' : ''}</span>}
+    <li
+      className={`grid break-inside-avoid grid-cols-[24px_300px_1fr_90px] items-baseline gap-x-2 border-b border-rule py-0.5 ${tick && !failed ? 'text-faint' : ''}`}
+    >
+      {mayPlan ? (
+        <input
+          type="checkbox"
+          className="h-4 w-4"
+          aria-label={`${step.text}: done`}
+          checked={pencil ?? (Boolean(tick) && !failed)}
+          onChange={(event) => {
+            setPencil(event.target.checked);
+            void set(event.target.checked ? 'done' : null);
+          }}
+        />
+      ) : (
+        <span>{tick ? '✓' : ''}</span>
+      )}
       <span>{step.text}</span>
-      {step.value === null ? <span className="border-b border-dotted border-ink text-faint print:text-transparent">not decided</span> : <span className="mono [overflow-wrap:anywhere]">{step.value}</span>}
+      {step.value === null ? (
+        <span className="border-b border-dotted border-ink text-faint print:text-transparent">
+          not decided
+        </span>
+      ) : (
+        <span className="mono [overflow-wrap:anywhere]">{step.value}</span>
+      )}
       <span className="no-print text-right">
-        {mayPlan && !tick && !step.check && <button type="button" className="act text-[12px]" aria-label={`${step.text}: not needed`} onClick={() => void set('not needed')}>Not needed</button>}
-        {mayPlan && step.check && !failing && !failed && <button type="button" className="act text-[12px]" aria-label={`${step.text}: failed`} onClick={() => setFailing(true)}>It failed</button>}
+        {mayPlan && !tick && !step.check && (
+          <button
+            type="button"
+            className="act text-[12px]"
+            aria-label={`${step.text}: not needed`}
+            onClick={() => void set('not needed')}
+          >
+            Not needed
+          </button>
+        )}
+        {mayPlan && step.check && !failing && !failed && (
+          <button
+            type="button"
+            className="act text-[12px]"
+            aria-label={`${step.text}: failed`}
+            onClick={() => setFailing(true)}
+          >
+            It failed
+          </button>
+        )}
       </span>
-      {step.caution && <span className="col-span-3 col-start-2 text-[13px] text-ink"><b className="text-amber">◆ Caution.</b> {step.caution}</span>}
+      {step.caution && (
+        <span className="col-span-3 col-start-2 text-[13px] text-ink">
+          <b className="text-amber">◆ Caution.</b> {step.caution}
+        </span>
+      )}
       <span className="no-print col-span-3 col-start-2 flex flex-wrap items-baseline gap-x-3 text-[13px]">
-        {tick && <span className={failed ? 'font-bold text-signal' : 'text-faint'}>{failed && '■ '}{tick.outcome} {tick.at.slice(0, 16).replace('T', ' ')} UTC, {tick.by}{tick.remark && `: ${tick.remark}`}</span>}
-        {mayPlan && failed && <button type="button" className="act text-[12px]" onClick={() => void set('done', 'on the second try')}>It works now</button>}
+        {tick && (
+          <span className={failed ? 'font-bold text-signal' : 'text-faint'}>
+            {failed && '■ '}
+            {tick.outcome} {tick.at.slice(0, 16).replace('T', ' ')} UTC, {tick.by}
+            {tick.remark && `: ${tick.remark}`}
+          </span>
+        )}
+        {mayPlan && failed && (
+          <button
+            type="button"
+            className="act text-[12px]"
+            onClick={() => void set('done', 'on the second try')}
+          >
+            It works now
+          </button>
+        )}
         {failing && (
           <>
-            <input autoFocus aria-label="What it said" placeholder="what it said" value={remark} onChange={(event) => setRemark(event.target.value)} />
-            <button type="button" className="act text-[12px]" onClick={() => void set('failed', remark)}>Keep</button>
-            <button type="button" className="act text-[12px]" onClick={() => setFailing(false)}>Drop</button>
+            <input
+              autoFocus
+              aria-label="What it said"
+              placeholder="what it said"
+              value={remark}
+              onChange={(event) => setRemark(event.target.value)}
+            />
+            <button
+              type="button"
+              className="act text-[12px]"
+              onClick={() => void set('failed', remark)}
+            >
+              Keep
+            </button>
+            <button type="button" className="act text-[12px]" onClick={() => setFailing(false)}>
+              Drop
+            </button>
           </>
         )}
         <ProblemNote problem={problem} />

@@ -9,7 +9,11 @@ const FIELDS: readonly BulkField[] = [
   { field: 'criticality', title: 'Criticality', words: CRITICALITIES },
   { field: 'outageWindow', title: 'May be down', placeholder: 'Sat, Sun 02:00-06:00' },
   { field: 'endDate', title: 'Wanted until', clearable: true, placeholder: '2027-05-31' },
-  { field: 'processorMode', title: 'Processor seen', words: ['host', 'v1', 'v2', 'v3', 'v4', 'unknown'] },
+  {
+    field: 'processorMode',
+    title: 'Processor seen',
+    words: ['host', 'v1', 'v2', 'v3', 'v4', 'unknown'],
+  },
   { field: 'firmware', title: 'Firmware', words: ['UEFI', 'legacy', 'unknown'] },
   { field: 'bootFirst', title: 'Looks first at', words: BOOT_FIRST },
   { field: 'startSeconds', title: 'Seconds to start', typed: Number },
@@ -18,4 +22,6 @@ const FIELDS: readonly BulkField[] = [
   { field: 'labels', title: 'Labels', typed: asWords },
 ];
 
-export const BulkGuests = ({ ids, clear }: { ids: readonly string[]; clear: () => void }) => <BulkEdit many="guests" ids={ids} fields={FIELDS} clear={clear} />;
+export const BulkGuests = ({ ids, clear }: { ids: readonly string[]; clear: () => void }) => (
+  <BulkEdit many="guests" ids={ids} fields={FIELDS} clear={clear} />
+);

@@ -21,14 +21,19 @@ import { MediaPart, SnapshotsPart } from './sheet-media.js';
 import { VolumesPart } from './sheet-volumes.js';
 
 export function GuestSheetView({ id }: { id: string }) {
-  const sheet = useQuery({ queryKey: ['sheet', 'guest', id], queryFn: () => read<GuestSheet>(`guests/${id}`) });
+  const sheet = useQuery({
+    queryKey: ['sheet', 'guest', id],
+    queryFn: () => read<GuestSheet>(`guests/${id}`),
+  });
   if (sheet.error) return <p className="text-signal">{sheet.error.message}</p>;
   if (!sheet.data) return null;
   const { guest, identity, clones, migrations, findings } = sheet.data;
   return (
     <article aria-label={`Guest ${guest.name}`}>
       <Head sheet={sheet.data} />
-      {findings.map((finding) => <FindingLine key={finding.id} finding={finding} brief />)}
+      {findings.map((finding) => (
+        <FindingLine key={finding.id} finding={finding} brief />
+      ))}
       <BuildLine sheet={sheet.data} />
       <SizePart sheet={sheet.data} />
       <CarePart sheet={sheet.data} />
@@ -42,23 +47,46 @@ export function GuestSheetView({ id }: { id: string }) {
       <BackupsPart sheet={sheet.data} />
       {identity && (
         <Part title="Identity">
-          <p>A {identity.copy} copy of <Link className="underline decoration-rule" to={`/guests/${identity.origin.id}`}>{identity.origin.name}</Link>, made {identity.madeAt.slice(0, 10)}. What must be its own:</p>
+          <p>
+            A {identity.copy} copy of{' '}
+            <Link className="underline decoration-rule" to={`/guests/${identity.origin.id}`}>
+              {identity.origin.name}
+            </Link>
+            , made {identity.madeAt.slice(0, 10)}. What must be its own:
+          </p>
           <IdentityList items={identity.items} />
         </Part>
       )}
       {clones.length > 0 && (
         <Part title="Clones of it">
-          {clones.map((clone) => <Link key={clone.id} className="mr-4 underline decoration-rule" to={`/guests/${clone.id}`}>{clone.name}</Link>)}
+          {clones.map((clone) => (
+            <Link
+              key={clone.id}
+              className="mr-4 underline decoration-rule"
+              to={`/guests/${clone.id}`}
+            >
+              {clone.name}
+            </Link>
+          ))}
         </Part>
       )}
       {migrations.length > 0 && (
         <Part title="Migrations">
           {migrations.map((migration) => (
-            <div key={migration.id}><Link className="underline decoration-rule" to={`/migrations/${migration.id}`}>{migration.source.name} → {migration.target.name}</Link> {migration.state}</div>
+            <div key={migration.id}>
+              <Link className="underline decoration-rule" to={`/migrations/${migration.id}`}>
+                {migration.source.name} → {migration.target.name}
+              </Link>{' '}
+              {migration.state}
+            </div>
           ))}
         </Part>
       )}
-      <Part title="Log"><Link className="act" to={`/log?subject=${id}`}>Entries about {guest.name}</Link></Part>
+      <Part title="Log">
+        <Link className="act" to={`/log?subject=${id}`}>
+          Entries about {guest.name}
+        </Link>
+      </Part>
     </article>
   );
 }
@@ -70,20 +98,63 @@ function Head({ sheet: { guest, host, states } }: { sheet: GuestSheet }) {
   return (
     <>
       <div className="mb-2 flex flex-wrap items-baseline gap-x-4">
-        <h1><Editable path={`guests/${guest.id}`} seen={guest.revision} name="Name" field="name" value={guest.name} show={String} parse={asText} /></h1>
-        <span className={guest.state === 'planned' ? 'border-b border-dashed border-pencil text-pencil' : ''}>{guest.state}</span>
-        <span>on <Link className="underline decoration-rule" to={`/hosts/${host.id}`}>{host.name}</Link></span>
+        <h1>
+          <Editable
+            path={`guests/${guest.id}`}
+            seen={guest.revision}
+            name="Name"
+            field="name"
+            value={guest.name}
+            show={String}
+            parse={asText}
+          />
+        </h1>
+        <span
+          className={
+            guest.state === 'planned' ? 'border-b border-dashed border-pencil text-pencil' : ''
+          }
+        >
+          {guest.state}
+        </span>
+        <span>
+          on{' '}
+          <Link className="underline decoration-rule" to={`/hosts/${host.id}`}>
+            {host.name}
+          </Link>
+        </span>
         <span className="ml-auto flex gap-3">
-          <Link className="act" to={`/guests/${guest.id}/use`}>Measured use</Link>
-          {mayPlan && <Link className="act" to={`/clones/new?of=${guest.id}`}>Make clones</Link>}
-          {mayPlan && <Link className="act" to={`/migrations/new?guest=${guest.id}`}>Migrate</Link>}
+          <Link className="act" to={`/guests/${guest.id}/use`}>
+            Measured use
+          </Link>
+          {mayPlan && (
+            <Link className="act" to={`/clones/new?of=${guest.id}`}>
+              Make clones
+            </Link>
+          )}
+          {mayPlan && (
+            <Link className="act" to={`/migrations/new?guest=${guest.id}`}>
+              Migrate
+            </Link>
+          )}
         </span>
       </div>
       {mayPlan && (
         <ul className="mb-2 text-[13px]">
           {states.map(({ state, effect }) => (
             <li key={state} className="flex flex-wrap items-baseline gap-x-3">
-              {state === 'retired' ? <Link className="act" to={`/guests/${guest.id}/end`}>Retire</Link> : <button type="button" className="act" onClick={() => void write(`guests/${guest.id}/state`, { body: { state } })}>Set to {state}</button>}
+              {state === 'retired' ? (
+                <Link className="act" to={`/guests/${guest.id}/end`}>
+                  Retire
+                </Link>
+              ) : (
+                <button
+                  type="button"
+                  className="act"
+                  onClick={() => void write(`guests/${guest.id}/state`, { body: { state } })}
+                >
+                  Set to {state}
+                </button>
+              )}
               <span className="text-faint">{effect}</span>
             </li>
           ))}
@@ -97,11 +168,29 @@ function Head({ sheet: { guest, host, states } }: { sheet: GuestSheet }) {
 /** How far its build is, and whether it was checked. */
 function BuildLine({ sheet: { guest, build } }: { sheet: GuestSheet }) {
   const building = guest.state === 'planned' || guest.state === 'building';
-  const checked = build.failed.length ? <b className="text-amber">{build.failed.length === 1 ? 'a first check failed' : `${build.failed.length} first checks failed`}</b> : build.passed > 0 ? `${build.passed} first checks passed, the last on ${build.last!.slice(0, 10)}` : building ? 'not checked yet' : 'no first check recorded';
+  const checked = build.failed.length ? (
+    <b className="text-amber">
+      {build.failed.length === 1
+        ? 'a first check failed'
+        : `${build.failed.length} first checks failed`}
+    </b>
+  ) : build.passed > 0 ? (
+    `${build.passed} first checks passed, the last on ${build.last!.slice(0, 10)}`
+  ) : building ? (
+    'not checked yet'
+  ) : (
+    'no first check recorded'
+  );
   return (
     <p className="mb-1 flex flex-wrap gap-x-4 text-[13px]">
-      <Link className="act" to={`/guests/${guest.id}/build`}>Build sheet</Link>
-      {(building || build.done > 0) && <span className="leading-6">{build.done} of {build.total} steps ticked</span>}
+      <Link className="act" to={`/guests/${guest.id}/build`}>
+        Build sheet
+      </Link>
+      {(building || build.done > 0) && (
+        <span className="leading-6">
+          {build.done} of {build.total} steps ticked
+        </span>
+      )}
       <span className="leading-6">{checked}</span>
     </p>
   );
@@ -112,14 +201,67 @@ function SizePart({ sheet: { guest, demand } }: { sheet: GuestSheet }) {
   return (
     <Part title="Size">
       <Facts>
-        <Fact name="vCPU"><Editable {...at} name="vCPU" field="vcpu" value={guest.vcpu} show={String} parse={asWhole} mono /></Fact>
-        <Fact name="Asks of its host"><Figure figure={demand} rounding="up" /></Fact>
-        <Fact name="Memory"><Editable {...at} name="Memory" field="memoryMiB" value={guest.memoryMiB} show={(value) => formatMemory(value)} parse={parseMemory} mono /></Fact>
-        <Fact name="When stopped"><YesNo at={at} name="When stopped" field="heldWhenStopped" value={guest.heldWhenStopped} yes="its room is kept" no="its room is free" /></Fact>
-        <Fact name="Family"><OneOf at={at} name="Family" field="family" value={guest.family} choices={FAMILIES} /></Fact>
-        <Fact name="Template"><YesNo at={at} name="Template" field="template" value={guest.template} /></Fact>
-        <Fact name="Purpose"><Editable {...at} name="Purpose" field="purpose" value={guest.purpose} show={String} parse={asText} /></Fact>
-        <Fact name="Notes"><Editable {...at} name="Notes" field="notes" value={guest.notes} show={String} parse={asText} /></Fact>
+        <Fact name="vCPU">
+          <Editable
+            {...at}
+            name="vCPU"
+            field="vcpu"
+            value={guest.vcpu}
+            show={String}
+            parse={asWhole}
+            mono
+          />
+        </Fact>
+        <Fact name="Asks of its host">
+          <Figure figure={demand} rounding="up" />
+        </Fact>
+        <Fact name="Memory">
+          <Editable
+            {...at}
+            name="Memory"
+            field="memoryMiB"
+            value={guest.memoryMiB}
+            show={(value) => formatMemory(value)}
+            parse={parseMemory}
+            mono
+          />
+        </Fact>
+        <Fact name="When stopped">
+          <YesNo
+            at={at}
+            name="When stopped"
+            field="heldWhenStopped"
+            value={guest.heldWhenStopped}
+            yes="its room is kept"
+            no="its room is free"
+          />
+        </Fact>
+        <Fact name="Family">
+          <OneOf at={at} name="Family" field="family" value={guest.family} choices={FAMILIES} />
+        </Fact>
+        <Fact name="Template">
+          <YesNo at={at} name="Template" field="template" value={guest.template} />
+        </Fact>
+        <Fact name="Purpose">
+          <Editable
+            {...at}
+            name="Purpose"
+            field="purpose"
+            value={guest.purpose}
+            show={String}
+            parse={asText}
+          />
+        </Fact>
+        <Fact name="Notes">
+          <Editable
+            {...at}
+            name="Notes"
+            field="notes"
+            value={guest.notes}
+            show={String}
+            parse={asText}
+          />
+        </Fact>
       </Facts>
     </Part>
   );
@@ -130,16 +272,64 @@ function RoutingPart({ sheet: { guest, fullName, routes } }: { sheet: GuestSheet
   return (
     <Part title="Routing">
       <Facts>
-        <Fact name="Full name"><span className="mono">{fullName}</span></Fact>
-        <Fact name="Domain"><TextEdit at={at} name="Domain" field="domain" value={guest.domain} mono /></Fact>
-        <Fact name="Gateway"><AddressEdit at={at} name="Gateway" field="gateway" value={guest.gateway} none={guest.noGateway ? 'none, on purpose' : 'as its subnet says'} /></Fact>
-        <Fact name="Has no gateway"><YesNo at={at} name="Has no gateway" field="noGateway" value={guest.noGateway} yes="on purpose" no="–" /></Fact>
-        <Fact name="Gateway, IPv6"><AddressEdit at={at} name="Gateway, IPv6" field="gateway6" value={guest.gateway6} none="as its subnet says" /></Fact>
-        <Fact name="Gateway on-link"><YesNo at={at} name="Gateway on-link" field="gatewayOnLink" value={guest.gatewayOnLink} yes="outside its subnet on purpose" no="–" /></Fact>
-        <Fact name="Forwards"><YesNo at={at} name="Forwards" field="forwards" value={guest.forwards} yes="yes, it is a router" /></Fact>
+        <Fact name="Full name">
+          <span className="mono">{fullName}</span>
+        </Fact>
+        <Fact name="Domain">
+          <TextEdit at={at} name="Domain" field="domain" value={guest.domain} mono />
+        </Fact>
+        <Fact name="Gateway">
+          <AddressEdit
+            at={at}
+            name="Gateway"
+            field="gateway"
+            value={guest.gateway}
+            none={guest.noGateway ? 'none, on purpose' : 'as its subnet says'}
+          />
+        </Fact>
+        <Fact name="Has no gateway">
+          <YesNo
+            at={at}
+            name="Has no gateway"
+            field="noGateway"
+            value={guest.noGateway}
+            yes="on purpose"
+            no="–"
+          />
+        </Fact>
+        <Fact name="Gateway, IPv6">
+          <AddressEdit
+            at={at}
+            name="Gateway, IPv6"
+            field="gateway6"
+            value={guest.gateway6}
+            none="as its subnet says"
+          />
+        </Fact>
+        <Fact name="Gateway on-link">
+          <YesNo
+            at={at}
+            name="Gateway on-link"
+            field="gatewayOnLink"
+            value={guest.gatewayOnLink}
+            yes="outside its subnet on purpose"
+            no="–"
+          />
+        </Fact>
+        <Fact name="Forwards">
+          <YesNo
+            at={at}
+            name="Forwards"
+            field="forwards"
+            value={guest.forwards}
+            yes="yes, it is a router"
+          />
+        </Fact>
       </Facts>
       <Routes routes={routes} holder={{ guestId: guest.id }} name={guest.name} />
-      <Link className="act text-[13px]" to={`/networks/reach?from=${guest.id}`}>Whom does it reach</Link>
+      <Link className="act text-[13px]" to={`/networks/reach?from=${guest.id}`}>
+        Whom does it reach
+      </Link>
     </Part>
   );
 }
@@ -147,7 +337,21 @@ function RoutingPart({ sheet: { guest, fullName, routes } }: { sheet: GuestSheet
 function StartPart({ sheet: { guest, needs } }: { sheet: GuestSheet }) {
   return (
     <Part title="Needs to start">
-      <p>of use <Editable path={`guests/${guest.id}`} seen={guest.revision} name="Time to start" field="startSeconds" value={guest.startSeconds} show={formatDuration} write={(value) => `${value} s`} parse={parseDuration} mono /> after power-on</p>
+      <p>
+        of use{' '}
+        <Editable
+          path={`guests/${guest.id}`}
+          seen={guest.revision}
+          name="Time to start"
+          field="startSeconds"
+          value={guest.startSeconds}
+          show={formatDuration}
+          write={(value) => `${value} s`}
+          parse={parseDuration}
+          mono
+        />{' '}
+        after power-on
+      </p>
       <Needs needs={needs} holder={{ guestId: guest.id }} name={guest.name} />
     </Part>
   );

@@ -13,16 +13,64 @@ import { Narrowed } from './narrowed.js';
 
 const COLUMNS: Column<GuestListRow>[] = [
   { title: 'Guest', sort: 'name', width: 'minmax(110px,1fr)', cell: (row) => row.name },
-  { title: 'State', sort: 'state', width: '80px', cell: (row) => (row.state === 'planned' ? <span className="border-b border-dashed border-pencil text-pencil">planned</span> : row.state) },
+  {
+    title: 'State',
+    sort: 'state',
+    width: '80px',
+    cell: (row) =>
+      row.state === 'planned' ? (
+        <span className="border-b border-dashed border-pencil text-pencil">planned</span>
+      ) : (
+        row.state
+      ),
+  },
   { title: 'Role', sort: 'role', width: '120px', spare: true, cell: (row) => row.role },
   { title: 'Host', sort: 'host', width: '80px', cell: (row) => row.host.name },
-  { title: 'vCPU', sort: 'vcpu', width: '46px', right: true, spare: true, cell: (row) => <span className="mono">{row.vcpu}</span> },
-  { title: 'Memory', sort: 'memory', width: '76px', right: true, spare: true, cell: (row) => <span className="mono">{formatMemory(row.memoryMiB)}</span> },
-  { title: 'Storage', sort: 'storage', width: '84px', right: true, spare: true, cell: (row) => <span className="mono">{formatBinary(row.volumeBytes)}</span> },
+  {
+    title: 'vCPU',
+    sort: 'vcpu',
+    width: '46px',
+    right: true,
+    spare: true,
+    cell: (row) => <span className="mono">{row.vcpu}</span>,
+  },
+  {
+    title: 'Memory',
+    sort: 'memory',
+    width: '76px',
+    right: true,
+    spare: true,
+    cell: (row) => <span className="mono">{formatMemory(row.memoryMiB)}</span>,
+  },
+  {
+    title: 'Storage',
+    sort: 'storage',
+    width: '84px',
+    right: true,
+    spare: true,
+    cell: (row) => <span className="mono">{formatBinary(row.volumeBytes)}</span>,
+  },
   { title: 'Address', width: '124px', cell: (row) => <span className="mono">{row.address}</span> },
   { title: 'Owner', sort: 'owner', width: '126px', spare: true, cell: (row) => row.owner },
-  { title: 'Until', sort: 'end', width: '86px', spare: true, cell: (row) => <span className="mono">{row.endDate}</span> },
-  { title: 'Host has left', sort: 'headroom', width: '90px', right: true, spare: true, cell: (row) => <span className={`mono ${row.headroomMiB < 0 ? 'text-signal' : ''}`}>{formatMemory(row.headroomMiB, 'down')}</span> },
+  {
+    title: 'Until',
+    sort: 'end',
+    width: '86px',
+    spare: true,
+    cell: (row) => <span className="mono">{row.endDate}</span>,
+  },
+  {
+    title: 'Host has left',
+    sort: 'headroom',
+    width: '90px',
+    right: true,
+    spare: true,
+    cell: (row) => (
+      <span className={`mono ${row.headroomMiB < 0 ? 'text-signal' : ''}`}>
+        {formatMemory(row.headroomMiB, 'down')}
+      </span>
+    ),
+  },
   { title: '', width: '16px', cell: (row) => <Mark mark={row.finding} /> },
 ];
 
@@ -41,11 +89,32 @@ export function Guests() {
           chosen={mayPlan ? { ids, toggle } : undefined}
           filter={
             <>
-              <Filter make="/guests/new" label="Plan a guest" states={GUEST_STATES}>{!id && <Narrowed />}</Filter>
+              <Filter make="/guests/new" label="Plan a guest" states={GUEST_STATES}>
+                {!id && <Narrowed />}
+              </Filter>
               {ids.size > 0 && <BulkGuests ids={[...ids]} clear={clear} />}
             </>
           }
-          empty={<>Guests are the machines that run on your hosts. <Link className="act" to="/guests/size">Size one</Link>, <Link className="act" to="/guests/new">plan one</Link>, <Link className="act" to="/guests/new?record">record one that exists</Link> or <Link className="act" to="/guests/table">many from a table</Link></>}
+          empty={
+            <>
+              Guests are the machines that run on your hosts.{' '}
+              <Link className="act" to="/guests/size">
+                Size one
+              </Link>
+              ,{' '}
+              <Link className="act" to="/guests/new">
+                plan one
+              </Link>
+              ,{' '}
+              <Link className="act" to="/guests/new?record">
+                record one that exists
+              </Link>{' '}
+              or{' '}
+              <Link className="act" to="/guests/table">
+                many from a table
+              </Link>
+            </>
+          }
         />
       }
       sheet={id ? <GuestSheetView id={id} key={id} /> : null}

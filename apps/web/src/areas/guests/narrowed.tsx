@@ -6,12 +6,28 @@ import { useUrlState } from '../../frame/url-state.js';
 
 export function Narrowed() {
   const [search, set] = useUrlState();
-  const profiles = useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') }).data ?? [];
-  const groups = useQuery({ queryKey: ['guest-groups'], queryFn: () => read<GuestGroupView[]>('guest-groups') }).data ?? [];
-  const narrow = (field: 'profileId' | 'groupId', any: string, rows: { id: string; name: string }[]) => (
-    <select aria-label={any.replace('any ', 'Narrow by ')} className="w-[112px]" value={search.get(field) ?? ''} onChange={(event) => set({ [field]: event.target.value })}>
+  const profiles =
+    useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') }).data ?? [];
+  const groups =
+    useQuery({ queryKey: ['guest-groups'], queryFn: () => read<GuestGroupView[]>('guest-groups') })
+      .data ?? [];
+  const narrow = (
+    field: 'profileId' | 'groupId',
+    any: string,
+    rows: { id: string; name: string }[],
+  ) => (
+    <select
+      aria-label={any.replace('any ', 'Narrow by ')}
+      className="w-[112px]"
+      value={search.get(field) ?? ''}
+      onChange={(event) => set({ [field]: event.target.value })}
+    >
       <option value="">{any}</option>
-      {rows.map((row) => <option key={row.id} value={row.id}>{row.name}</option>)}
+      {rows.map((row) => (
+        <option key={row.id} value={row.id}>
+          {row.name}
+        </option>
+      ))}
     </select>
   );
   return (

@@ -1,5 +1,20 @@
-import { checked, PlanGuestBody, RecordGuestBody, type HostListRow, type HostSheet, type ListWindow, type ProfileView } from '@insel/contract';
-import { FAMILIES, formatBoth, formatMemory, GUEST_STATES, parseBytes, parseMemory } from '@insel/core';
+import {
+  checked,
+  PlanGuestBody,
+  RecordGuestBody,
+  type HostListRow,
+  type HostSheet,
+  type ListWindow,
+  type ProfileView,
+} from '@insel/contract';
+import {
+  FAMILIES,
+  formatBoth,
+  formatMemory,
+  GUEST_STATES,
+  parseBytes,
+  parseMemory,
+} from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
@@ -12,7 +27,24 @@ import { Consequences, Sending, usePreview } from '../../ink/consequences.js';
 import { errorsOf, Field, type Errors } from '../../ink/field.js';
 import { ProblemNote } from '../../ink/problem.js';
 
-const EMPTY = { name: '', hostId: '', profileId: '', family: 'Linux', purpose: '', vcpu: '2', memory: '4 GiB', poolId: '', size: '50 GiB', thin: false, networkId: '', ip: '', mac: '', state: 'in service', reason: '', override: '' };
+const EMPTY = {
+  name: '',
+  hostId: '',
+  profileId: '',
+  family: 'Linux',
+  purpose: '',
+  vcpu: '2',
+  memory: '4 GiB',
+  poolId: '',
+  size: '50 GiB',
+  thin: false,
+  networkId: '',
+  ip: '',
+  mac: '',
+  state: 'in service',
+  reason: '',
+  override: '',
+};
 type Draft = typeof EMPTY;
 
 /** Plans a guest with room and address; with ?record takes one as it exists. */
@@ -20,17 +52,34 @@ export function NewGuest() {
   const go = useNavigate();
   const [search] = useSearchParams();
   const recording = search.has('record');
-  const [draft, set, forget] = useDraft<Draft>(recording ? 'guest-record' : 'guest-plan', () => EMPTY);
-  const offering = useQuery({ queryKey: ['list', 'hosts', 'offering'], queryFn: () => read<ListWindow<HostListRow>>('hosts?state=in%20service&sort=name&take=1') });
+  const [draft, set, forget] = useDraft<Draft>(
+    recording ? 'guest-record' : 'guest-plan',
+    () => EMPTY,
+  );
+  const offering = useQuery({
+    queryKey: ['list', 'hosts', 'offering'],
+    queryFn: () => read<ListWindow<HostListRow>>('hosts?state=in%20service&sort=name&take=1'),
+  });
   const hostId = draft.hostId || search.get('host') || offering.data?.rows[0]?.id || '';
-  const host = useQuery({ queryKey: ['sheet', 'host', hostId], queryFn: () => read<HostSheet>(`hosts/${hostId}`), enabled: hostId !== '' }).data;
-  const profiles = useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') }).data ?? [];
+  const host = useQuery({
+    queryKey: ['sheet', 'host', hostId],
+    queryFn: () => read<HostSheet>(`hosts/${hostId}`),
+    enabled: hostId !== '',
+  }).data;
+  const profiles =
+    useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') }).data ?? [];
   const { write, busy, problem } = useWrite();
   const [errors, setErrors] = useState<Errors>({});
-  const poolId = host?.pools.some((pool) => pool.id === draft.poolId) ? draft.poolId : (host?.pools[0]?.id ?? '');
+  const poolId = host?.pools.some((pool) => pool.id === draft.poolId)
+    ? draft.poolId
+    : (host?.pools[0]?.id ?? '');
   // The network most guests of this host are on comes first: it is the likeliest one, and not that of the management.
-  const networks = [...(host?.networks ?? [])].sort((a, b) => b.guests - a.guests).flatMap((found) => (found.network ? [found.network] : []));
-  const networkId = networks.some((network) => network.id === draft.networkId) ? draft.networkId : (networks[0]?.id ?? '');
+  const networks = [...(host?.networks ?? [])]
+    .sort((a, b) => b.guests - a.guests)
+    .flatMap((found) => (found.network ? [found.network] : []));
+  const networkId = networks.some((network) => network.id === draft.networkId)
+    ? draft.networkId
+    : (networks[0]?.id ?? '');
   const memory = parseMemory(draft.memory);
   const size = parseBytes(draft.size);
   const body = {
@@ -41,20 +90,41 @@ export function NewGuest() {
     purpose: draft.purpose,
     vcpu: Number(draft.vcpu),
     memoryMiB: memory.ok ? memory.value : 0,
-    volumes: draft.size.trim() ? [{ poolId, bytes: size.ok ? size.value : 0, label: 'system', thin: draft.thin }] : [],
+    volumes: draft.size.trim()
+      ? [{ poolId, bytes: size.ok ? size.value : 0, label: 'system', thin: draft.thin }]
+      : [],
     adapters: networkId
-      ? [{ networkId, ...(draft.mac.trim() ? { mac: draft.mac.trim() } : {}), address: draft.ip.trim() ? { take: 'given', ip: draft.ip.trim() } : { take: recording ? 'none' : 'next' } }]
+      ? [
+          {
+            networkId,
+            ...(draft.mac.trim() ? { mac: draft.mac.trim() } : {}),
+            address: draft.ip.trim()
+              ? { take: 'given', ip: draft.ip.trim() }
+              : { take: recording ? 'none' : 'next' },
+          },
+        ]
       : [],
     ...(recording ? { state: draft.state } : {}),
     ...(draft.reason ? { reason: draft.reason } : {}),
     ...(draft.override ? { override: draft.override } : {}),
   };
   const result = checked<object>(recording ? RecordGuestBody : PlanGuestBody, body);
-  const faults: Errors = { ...(memory.ok ? {} : { memoryMiB: memory.sentence }), ...(size.ok || !draft.size.trim() ? {} : { 'volumes.0.bytes': size.sentence }) };
+  const faults: Errors = {
+    ...(memory.ok ? {} : { memoryMiB: memory.sentence }),
+    ...(size.ok || !draft.size.trim() ? {} : { 'volumes.0.bytes': size.sentence }),
+  };
   const path = recording ? 'guests/record' : 'guests/plan';
-  const preview = usePreview(`${path}/preview`, result.ok && Object.keys(faults).length === 0 ? body : null);
+  const preview = usePreview(
+    `${path}/preview`,
+    result.ok && Object.keys(faults).length === 0 ? body : null,
+  );
   const send = async () => {
-    const found: Errors = { ...(result.ok ? {} : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence]))), ...faults };
+    const found: Errors = {
+      ...(result.ok
+        ? {}
+        : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence]))),
+      ...faults,
+    };
     setErrors(found);
     if (Object.keys(found).length) return;
     const written = await write(path, { body });
@@ -63,7 +133,10 @@ export function NewGuest() {
     void go(`/guests/${written.subjects[0]!.id}`);
   };
   const error = { ...errorsOf(problem), ...errors };
-  const text = (field: keyof Draft) => ({ value: draft[field] as string, onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }) });
+  const text = (field: keyof Draft) => ({
+    value: draft[field] as string,
+    onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }),
+  });
   return (
     <Making
       title={recording ? 'Record a guest that exists' : 'Plan a guest'}
@@ -72,7 +145,9 @@ export function NewGuest() {
           <Consequences preview={preview} planning={!recording} />
           {preview?.made[0] && (
             <p className="mt-3 border-t border-dashed border-pencil pt-2 text-pencil">
-              {preview.made[0].name} gets <span className="mono">{preview.made[0].ip || 'no address'}</span>{!recording && ' and a MAC of its own'}.
+              {preview.made[0].name} gets{' '}
+              <span className="mono">{preview.made[0].ip || 'no address'}</span>
+              {!recording && ' and a MAC of its own'}.
             </p>
           )}
         </>
@@ -80,25 +155,126 @@ export function NewGuest() {
       form={
         <form onSubmit={(event) => event.preventDefault()}>
           <div className="grid max-w-[760px] grid-cols-3 gap-3">
-            <Field label="Name" error={error.name}><input autoFocus {...text('name')} /></Field>
-            <Field label="Family"><select {...text('family')}>{FAMILIES.map((family) => <option key={family}>{family}</option>)}</select></Field>
-            <Field label="Purpose"><input {...text('purpose')} /></Field>
-            <Field label="Role" hint={recording ? undefined : 'or let it be sized by its role'}><select value={draft.profileId} onChange={(event) => { const role = profiles.find((found) => found.id === event.target.value); set({ profileId: event.target.value, ...(role ? { family: role.family } : {}) }); }}><option value="">none</option>{profiles.map((role) => <option key={role.id} value={role.id}>{role.name}</option>)}</select></Field>
-            <Field label="Host" error={error.hostId}>
-              <Choose<HostListRow> list="hosts" query="sort=name" value={hostId} onChange={(id) => set({ hostId: id })} detail={(row) => `${formatMemory(row.memoryLeftMiB, 'down')} and ${row.vcpuLeft} vCPU left${row.offersRoom ? '' : `, ${row.state}`}`} />
+            <Field label="Name" error={error.name}>
+              <input autoFocus {...text('name')} />
             </Field>
-            <Field label="vCPU" error={error.vcpu}><input className="mono" inputMode="numeric" {...text('vcpu')} /></Field>
-            <Field label="Memory" error={error.memoryMiB}><input className="mono" {...text('memory')} /></Field>
-            <Field label="Pool" error={error['volumes.0.poolId']}><select value={poolId} onChange={(event) => set({ poolId: event.target.value })}>{host?.pools.map((pool) => <option key={pool.id} value={pool.id}>{pool.name}</option>)}</select></Field>
-            <Field label="Volume" error={error['volumes.0.bytes']} hint={size.ok ? formatBoth(size.value) : undefined}><input className="mono" {...text('size')} /></Field>
-            <Field label="Allocation"><select value={draft.thin ? 'thin' : 'full'} onChange={(event) => set({ thin: event.target.value === 'thin' })}><option value="full">allocate now</option><option value="thin">grow later (thin)</option></select></Field>
-            <Field label="Network" error={error['adapters.0.networkId']}><select value={networkId} onChange={(event) => set({ networkId: event.target.value })}>{networks.map((network) => <option key={network.id} value={network.id}>{network.name}</option>)}</select></Field>
-            <Field label="Address" error={error['adapters.0.ip']} hint={recording ? 'as it is configured' : 'empty: the next free one'}><input className="mono" {...text('ip')} /></Field>
-            <Field label="MAC" error={error['adapters.0.mac']} hint={recording ? 'as it is, if known' : 'empty: generated'}><input className="mono" {...text('mac')} /></Field>
-            {recording && <Field label="State"><select {...text('state')}>{GUEST_STATES.map((state) => <option key={state}>{state}</option>)}</select></Field>}
+            <Field label="Family">
+              <select {...text('family')}>
+                {FAMILIES.map((family) => (
+                  <option key={family}>{family}</option>
+                ))}
+              </select>
+            </Field>
+            <Field label="Purpose">
+              <input {...text('purpose')} />
+            </Field>
+            <Field label="Role" hint={recording ? undefined : 'or let it be sized by its role'}>
+              <select
+                value={draft.profileId}
+                onChange={(event) => {
+                  const role = profiles.find((found) => found.id === event.target.value);
+                  set({ profileId: event.target.value, ...(role ? { family: role.family } : {}) });
+                }}
+              >
+                <option value="">none</option>
+                {profiles.map((role) => (
+                  <option key={role.id} value={role.id}>
+                    {role.name}
+                  </option>
+                ))}
+              </select>
+            </Field>
+            <Field label="Host" error={error.hostId}>
+              <Choose<HostListRow>
+                list="hosts"
+                query="sort=name"
+                value={hostId}
+                onChange={(id) => set({ hostId: id })}
+                detail={(row) =>
+                  `${formatMemory(row.memoryLeftMiB, 'down')} and ${row.vcpuLeft} vCPU left${row.offersRoom ? '' : `, ${row.state}`}`
+                }
+              />
+            </Field>
+            <Field label="vCPU" error={error.vcpu}>
+              <input className="mono" inputMode="numeric" {...text('vcpu')} />
+            </Field>
+            <Field label="Memory" error={error.memoryMiB}>
+              <input className="mono" {...text('memory')} />
+            </Field>
+            <Field label="Pool" error={error['volumes.0.poolId']}>
+              <select value={poolId} onChange={(event) => set({ poolId: event.target.value })}>
+                {host?.pools.map((pool) => (
+                  <option key={pool.id} value={pool.id}>
+                    {pool.name}
+                  </option>
+                ))}
+              </select>
+            </Field>
+            <Field
+              label="Volume"
+              error={error['volumes.0.bytes']}
+              hint={size.ok ? formatBoth(size.value) : undefined}
+            >
+              <input className="mono" {...text('size')} />
+            </Field>
+            <Field label="Allocation">
+              <select
+                value={draft.thin ? 'thin' : 'full'}
+                onChange={(event) => set({ thin: event.target.value === 'thin' })}
+              >
+                <option value="full">allocate now</option>
+                <option value="thin">grow later (thin)</option>
+              </select>
+            </Field>
+            <Field label="Network" error={error['adapters.0.networkId']}>
+              <select
+                value={networkId}
+                onChange={(event) => set({ networkId: event.target.value })}
+              >
+                {networks.map((network) => (
+                  <option key={network.id} value={network.id}>
+                    {network.name}
+                  </option>
+                ))}
+              </select>
+            </Field>
+            <Field
+              label="Address"
+              error={error['adapters.0.ip']}
+              hint={recording ? 'as it is configured' : 'empty: the next free one'}
+            >
+              <input className="mono" {...text('ip')} />
+            </Field>
+            <Field
+              label="MAC"
+              error={error['adapters.0.mac']}
+              hint={recording ? 'as it is, if known' : 'empty: generated'}
+            >
+              <input className="mono" {...text('mac')} />
+            </Field>
+            {recording && (
+              <Field label="State">
+                <select {...text('state')}>
+                  {GUEST_STATES.map((state) => (
+                    <option key={state}>{state}</option>
+                  ))}
+                </select>
+              </Field>
+            )}
           </div>
           <ProblemNote problem={problem} />
-          <Sending label={recording ? 'Record the guest' : 'Plan the guest'} busy={busy} blocked={Boolean(problem?.overridable || preview?.objections.some((found) => found.overridable))} reason={draft.reason} override={draft.override} onReason={(reason) => set({ reason })} onOverride={(override) => set({ override })} onSend={() => void send()} />
+          <Sending
+            label={recording ? 'Record the guest' : 'Plan the guest'}
+            busy={busy}
+            blocked={Boolean(
+              problem?.overridable || preview?.objections.some((found) => found.overridable),
+            )}
+            reason={draft.reason}
+            override={draft.override}
+            onReason={(reason) => set({ reason })}
+            onOverride={(override) => set({ override })}
+            onSend={() => void send()}
+          />
         </form>
       }
     />

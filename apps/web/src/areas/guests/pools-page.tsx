@@ -3,7 +3,16 @@ import type { GuestListRow, ListWindow, PoolLevel, PoolUseView, PoolView } from 
 import { formatBinary, formatBoth, type Runway } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { Area as AreaMark, ComposedChart, CartesianGrid, Line, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import {
+  Area as AreaMark,
+  ComposedChart,
+  CartesianGrid,
+  Line,
+  ReferenceLine,
+  ResponsiveContainer,
+  XAxis,
+  YAxis,
+} from 'recharts';
 import { read } from '../../frame/api.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { Gauge } from '../../ink/gauge.js';
@@ -12,10 +21,16 @@ import { Figure } from '../../ink/workings.js';
 
 export function PoolsPage() {
   const pools = useQuery({ queryKey: ['pools'], queryFn: () => read<PoolView[]>('pools') });
-  const measured = useQuery({ queryKey: ['pools-used'], queryFn: () => read<PoolLevel[]>('pools/used') }).data ?? [];
+  const measured =
+    useQuery({ queryKey: ['pools-used'], queryFn: () => read<PoolLevel[]>('pools/used') }).data ??
+    [];
   const levels = new Map(measured.map((level) => [level.poolId, level]));
   const [search, set] = useUrlState();
-  const open = search.get('open') ?? pools.data?.find((pool) => pool.hosts.length > 1)?.id ?? pools.data?.[0]?.id ?? '';
+  const open =
+    search.get('open') ??
+    pools.data?.find((pool) => pool.hosts.length > 1)?.id ??
+    pools.data?.[0]?.id ??
+    '';
   const pool = pools.data?.find((found) => found.id === open);
   return (
     <div className="grid h-full grid-cols-1 overflow-y-auto lg:grid-cols-[560px_1fr] lg:overflow-hidden">
@@ -23,23 +38,55 @@ export function PoolsPage() {
         <h1>Pools</h1>
         {pools.error && <p className="text-signal">{pools.error.message}</p>}
         <table className="mt-2 w-full text-left text-[13px]">
-          <thead><tr className="border-b border-ink text-xs"><th>Pool</th><th>Reached by</th><th className="w-[90px]">Promised</th><th className="text-right">ratio</th><th className="text-right">left</th><th className="text-right">used</th></tr></thead>
+          <thead>
+            <tr className="border-b border-ink text-xs">
+              <th>Pool</th>
+              <th>Reached by</th>
+              <th className="w-[90px]">Promised</th>
+              <th className="text-right">ratio</th>
+              <th className="text-right">left</th>
+              <th className="text-right">used</th>
+            </tr>
+          </thead>
           <tbody>
             {pools.data?.map((row) => (
-              <tr key={row.id} className={`border-b border-rule align-baseline ${row.id === open ? 'bg-water' : ''}`}>
-                <td className="py-1"><button type="button" aria-current={row.id === open || undefined} className="min-h-6 cursor-pointer text-left font-bold" onClick={() => set({ open: row.id })}>{row.name}</button></td>
+              <tr
+                key={row.id}
+                className={`border-b border-rule align-baseline ${row.id === open ? 'bg-water' : ''}`}
+              >
+                <td className="py-1">
+                  <button
+                    type="button"
+                    aria-current={row.id === open || undefined}
+                    className="min-h-6 cursor-pointer text-left font-bold"
+                    onClick={() => set({ open: row.id })}
+                  >
+                    {row.name}
+                  </button>
+                </td>
                 <td>{row.hosts.map((host) => host.name).join(', ')}</td>
-                <td className="align-middle"><Gauge label={`promised of ${row.name}`} percent={row.taken.value ?? 0} /></td>
-                <td className="text-right"><Figure figure={row.ratio} /></td>
-                <td className="text-right"><Figure figure={row.left} rounding="down" /></td>
+                <td className="align-middle">
+                  <Gauge label={`promised of ${row.name}`} percent={row.taken.value ?? 0} />
+                </td>
+                <td className="text-right">
+                  <Figure figure={row.ratio} />
+                </td>
+                <td className="text-right">
+                  <Figure figure={row.left} rounding="down" />
+                </td>
                 <td className="mono text-right">{usedShare(row, levels.get(row.id))}</td>
               </tr>
             ))}
           </tbody>
         </table>
-        <p className="mt-2 text-[13px] text-faint">Pools are recorded and altered at the sheets of their hosts. Full size counts as promised, thin or not; snapshots count with what they take.</p>
+        <p className="mt-2 text-[13px] text-faint">
+          Pools are recorded and altered at the sheets of their hosts. Full size counts as promised,
+          thin or not; snapshots count with what they take.
+        </p>
       </div>
-      <div className="min-w-0 px-5 py-3 lg:overflow-y-auto">{pool && <Pool key={pool.id} pool={pool} level={levels.get(pool.id)} />}</div>
+      <div className="min-w-0 px-5 py-3 lg:overflow-y-auto">
+        {pool && <Pool key={pool.id} pool={pool} level={levels.get(pool.id)} />}
+      </div>
     </div>
   );
 }
@@ -47,29 +94,89 @@ export function PoolsPage() {
 /** The newest measured level, or else what somebody noted. */
 function usedShare(pool: PoolView, level: PoolLevel | undefined): string {
   const used = level?.usedBytes ?? pool.usedBytes;
-  return used === null || pool.usableBytes === 0 ? '–' : `${Math.floor((used / pool.usableBytes) * 100)} %`;
+  return used === null || pool.usableBytes === 0
+    ? '–'
+    : `${Math.floor((used / pool.usableBytes) * 100)} %`;
 }
 
 function Pool({ pool, level }: { pool: PoolView; level: PoolLevel | undefined }) {
-  const use = useQuery({ queryKey: ['pool-use', pool.id], queryFn: () => read<PoolUseView>(`pools/${pool.id}/use`) }).data;
-  const guests = useQuery({ queryKey: ['list', 'guests', 'pool', pool.id], queryFn: () => read<ListWindow<GuestListRow>>(`guests?poolId=${pool.id}&sort=storage&order=down&take=50`) }).data;
+  const use = useQuery({
+    queryKey: ['pool-use', pool.id],
+    queryFn: () => read<PoolUseView>(`pools/${pool.id}/use`),
+  }).data;
+  const guests = useQuery({
+    queryKey: ['list', 'guests', 'pool', pool.id],
+    queryFn: () =>
+      read<ListWindow<GuestListRow>>(`guests?poolId=${pool.id}&sort=storage&order=down&take=50`),
+  }).data;
   return (
     <article aria-label={`Pool ${pool.name}`}>
       <h2 className="text-[18px] font-bold">{pool.name}</h2>
       <Facts>
-        <Fact name="Usable"><span className="mono">{formatBoth(pool.usableBytes)}</span></Fact>
-        <Fact name="Promised"><Figure figure={pool.taken} /> of {pool.promiseLimitPercent} % allowed</Fact>
-        <Fact name="Promise ratio"><Figure figure={pool.ratio} /></Fact>
-        <Fact name="Left to promise"><Figure figure={pool.left} rounding="down" /></Fact>
-        <Fact name="Used">{level ? <><span className="mono">{formatBinary(level.usedBytes)}</span> <span className="text-faint">measured {level.at.slice(0, 10)}</span></> : pool.usedBytes === null ? <span className="text-faint">not looked at</span> : <span className="mono">{formatBinary(pool.usedBytes)}</span>}</Fact>
-        <Fact name="Holds">{pool.volumes} volumes, {pool.snapshots} snapshots</Fact>
-        <Fact name="Until full"><Until runway={use?.runway ?? null} reached="full already" /></Fact>
-        <Fact name={`Until ${pool.fillAlarmPercent} % alarm`}><Until runway={use?.alarmRunway ?? null} reached="passed already" /></Fact>
+        <Fact name="Usable">
+          <span className="mono">{formatBoth(pool.usableBytes)}</span>
+        </Fact>
+        <Fact name="Promised">
+          <Figure figure={pool.taken} /> of {pool.promiseLimitPercent} % allowed
+        </Fact>
+        <Fact name="Promise ratio">
+          <Figure figure={pool.ratio} />
+        </Fact>
+        <Fact name="Left to promise">
+          <Figure figure={pool.left} rounding="down" />
+        </Fact>
+        <Fact name="Used">
+          {level ? (
+            <>
+              <span className="mono">{formatBinary(level.usedBytes)}</span>{' '}
+              <span className="text-faint">measured {level.at.slice(0, 10)}</span>
+            </>
+          ) : pool.usedBytes === null ? (
+            <span className="text-faint">not looked at</span>
+          ) : (
+            <span className="mono">{formatBinary(pool.usedBytes)}</span>
+          )}
+        </Fact>
+        <Fact name="Holds">
+          {pool.volumes} volumes, {pool.snapshots} snapshots
+        </Fact>
+        <Fact name="Until full">
+          <Until runway={use?.runway ?? null} reached="full already" />
+        </Fact>
+        <Fact name={`Until ${pool.fillAlarmPercent} % alarm`}>
+          <Until runway={use?.alarmRunway ?? null} reached="passed already" />
+        </Fact>
       </Facts>
-      {use && use.points.length > 1 ? <Filling pool={pool} use={use} /> : <p className="mt-2 text-faint">No samples of it. <Link className="act" to="/guests/samples">Take some in</Link>: two days are enough for a first trend.</p>}
+      {use && use.points.length > 1 ? (
+        <Filling pool={pool} use={use} />
+      ) : (
+        <p className="mt-2 text-faint">
+          No samples of it.{' '}
+          <Link className="act" to="/guests/samples">
+            Take some in
+          </Link>
+          : two days are enough for a first trend.
+        </p>
+      )}
       <h3 className="mt-3 font-bold">Guests with volumes on it</h3>
-      {guests?.rows.map((guest) => <p key={guest.id} className="grid grid-cols-[1fr_100px_100px] items-baseline border-b border-rule text-[13px]"><Link className="inline-block min-h-6 min-w-6 leading-6 underline decoration-rule" to={`/guests/${guest.id}`}>{guest.name}</Link><span>{guest.state}</span><span className="mono text-right">{formatBinary(guest.volumeBytes)}</span></p>)}
-      {guests && guests.total > guests.rows.length && <p className="text-faint">and {guests.total - guests.rows.length} more</p>}
+      {guests?.rows.map((guest) => (
+        <p
+          key={guest.id}
+          className="grid grid-cols-[1fr_100px_100px] items-baseline border-b border-rule text-[13px]"
+        >
+          <Link
+            className="inline-block min-h-6 min-w-6 leading-6 underline decoration-rule"
+            to={`/guests/${guest.id}`}
+          >
+            {guest.name}
+          </Link>
+          <span>{guest.state}</span>
+          <span className="mono text-right">{formatBinary(guest.volumeBytes)}</span>
+        </p>
+      ))}
+      {guests && guests.total > guests.rows.length && (
+        <p className="text-faint">and {guests.total - guests.rows.length} more</p>
+      )}
       {guests?.total === 0 && <p className="text-faint">none</p>}
     </article>
   );
@@ -77,17 +184,42 @@ function Pool({ pool, level }: { pool: PoolView; level: PoolLevel | undefined })
 
 function Until({ runway, reached }: { runway: Runway | null; reached: string }) {
   if (!runway) return <span className="text-faint">no samples</span>;
-  if (runway.state === 'full already') return <span><b className="text-amber">◆ {reached}</b>, <Figure figure={runway.figure} rounding="down" /></span>;
-  if (runway.state === 'not filling') return <span>not filling <Figure figure={runway.figure} rounding="down" /></span>;
-  if (runway.beyond) return <span>not within three times the observed span <Figure figure={runway.figure} rounding="down" /></span>;
-  return <span><Figure figure={runway.figure} rounding="down" /> <span className="text-faint">({runway.soonest} to {runway.latest ?? 'never'} days by the middle half of all slopes)</span></span>;
+  if (runway.state === 'full already')
+    return (
+      <span>
+        <b className="text-amber">◆ {reached}</b>, <Figure figure={runway.figure} rounding="down" />
+      </span>
+    );
+  if (runway.state === 'not filling')
+    return (
+      <span>
+        not filling <Figure figure={runway.figure} rounding="down" />
+      </span>
+    );
+  if (runway.beyond)
+    return (
+      <span>
+        not within three times the observed span <Figure figure={runway.figure} rounding="down" />
+      </span>
+    );
+  return (
+    <span>
+      <Figure figure={runway.figure} rounding="down" />{' '}
+      <span className="text-faint">
+        ({runway.soonest} to {runway.latest ?? 'never'} days by the middle half of all slopes)
+      </span>
+    </span>
+  );
 }
 
 const day = (time: number) => new Date(time).toISOString().slice(5, 10);
 
 function Filling({ pool, use }: { pool: PoolView; use: PoolUseView }) {
   const points = use.points.map(({ at, usedBytes }) => ({ time: Date.parse(at), used: usedBytes }));
-  const trend = use.trend && [{ time: Date.parse(use.trend.fromAt), trend: use.trend.from }, { time: Date.parse(use.trend.toAt), trend: use.trend.to }];
+  const trend = use.trend && [
+    { time: Date.parse(use.trend.fromAt), trend: use.trend.from },
+    { time: Date.parse(use.trend.toAt), trend: use.trend.to },
+  ];
   const data = [...points, ...(trend ?? [])].sort((a, b) => a.time - b.time);
   const most = Math.max(...points.map((point) => point.used));
   const alarm = (pool.usableBytes * pool.fillAlarmPercent) / 100;
@@ -95,15 +227,52 @@ function Filling({ pool, use }: { pool: PoolView; use: PoolUseView }) {
   const last = points.at(-1)!;
   return (
     <figure className="mt-3">
-      <figcaption className="mb-1 text-xs font-bold text-faint">Used, with its trend (dashed): {formatBinary(first.used)} on {day(first.time)}, {formatBinary(last.used)} on {day(last.time)}{most * 2 > alarm ? `; the alarm stands at ${formatBinary(alarm)}` : ''}</figcaption>
+      <figcaption className="mb-1 text-xs font-bold text-faint">
+        Used, with its trend (dashed): {formatBinary(first.used)} on {day(first.time)},{' '}
+        {formatBinary(last.used)} on {day(last.time)}
+        {most * 2 > alarm ? `; the alarm stands at ${formatBinary(alarm)}` : ''}
+      </figcaption>
       <ResponsiveContainer width="100%" height={210}>
         <ComposedChart data={data} margin={{ left: 10, right: 20, top: 6 }}>
           <CartesianGrid stroke="var(--rule)" vertical={false} />
-          <XAxis dataKey="time" type="number" domain={['dataMin', 'dataMax']} tickFormatter={day} stroke="var(--faint)" fontSize={12} />
-          <YAxis tickFormatter={(value: number) => formatBinary(value, 'nearest', 1)} width={74} stroke="var(--faint)" fontSize={12} domain={[(least: number) => Math.floor(least * 0.95), (top: number) => Math.ceil((most * 2 > alarm ? Math.max(top, alarm) : top) * 1.02)]} />
-          <AreaMark dataKey="used" stroke="var(--used)" strokeWidth={2} fill="var(--water)" isAnimationActive={false} connectNulls />
-          <Line dataKey="trend" stroke="var(--pencil)" strokeWidth={2} strokeDasharray="6 4" dot={false} isAnimationActive={false} connectNulls />
-          {most * 2 > alarm && <ReferenceLine y={alarm} stroke="var(--amber)" strokeDasharray="2 3" />}
+          <XAxis
+            dataKey="time"
+            type="number"
+            domain={['dataMin', 'dataMax']}
+            tickFormatter={day}
+            stroke="var(--faint)"
+            fontSize={12}
+          />
+          <YAxis
+            tickFormatter={(value: number) => formatBinary(value, 'nearest', 1)}
+            width={74}
+            stroke="var(--faint)"
+            fontSize={12}
+            domain={[
+              (least: number) => Math.floor(least * 0.95),
+              (top: number) => Math.ceil((most * 2 > alarm ? Math.max(top, alarm) : top) * 1.02),
+            ]}
+          />
+          <AreaMark
+            dataKey="used"
+            stroke="var(--used)"
+            strokeWidth={2}
+            fill="var(--water)"
+            isAnimationActive={false}
+            connectNulls
+          />
+          <Line
+            dataKey="trend"
+            stroke="var(--pencil)"
+            strokeWidth={2}
+            strokeDasharray="6 4"
+            dot={false}
+            isAnimationActive={false}
+            connectNulls
+          />
+          {most * 2 > alarm && (
+            <ReferenceLine y={alarm} stroke="var(--amber)" strokeDasharray="2 3" />
+          )}
         </ComposedChart>
       </ResponsiveContainer>
     </figure>

@@ -1,6 +1,15 @@
 /** Roles that guests play, with their sizes and what their systems drive; groups, and how their members are spread. */
 import type { GuestGroupView, ProfileView } from '@insel/contract';
-import { FAMILIES, formatBinary, formatDuration, formatMemory, IDENTITY_ITEMS, parseBytes, parseDuration, parseMemory } from '@insel/core';
+import {
+  FAMILIES,
+  formatBinary,
+  formatDuration,
+  formatMemory,
+  IDENTITY_ITEMS,
+  parseBytes,
+  parseDuration,
+  parseMemory,
+} from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
@@ -15,7 +24,10 @@ import { OneOf, TextEdit, YesNo } from '../../ink/small-edits.js';
 import { AddThing, Thing, WholeFact } from '../../ink/thing.js';
 
 export function RolesPage() {
-  const profiles = useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') });
+  const profiles = useQuery({
+    queryKey: ['profiles'],
+    queryFn: () => read<ProfileView[]>('profiles'),
+  });
   const [search, set] = useUrlState();
   const open = search.get('role') ?? profiles.data?.[0]?.id ?? '';
   const profile = profiles.data?.find((found) => found.id === open);
@@ -23,21 +35,59 @@ export function RolesPage() {
     <div className="grid h-full grid-cols-1 overflow-y-auto lg:grid-cols-[1fr_400px] lg:overflow-hidden">
       <div className="min-w-0 px-5 py-3 lg:overflow-y-auto">
         <h1>Roles</h1>
-        <p className="text-[13px] text-faint">Working values of the trade: common practice, no source. Alter them to what your own guests need.</p>
+        <p className="text-[13px] text-faint">
+          Working values of the trade: common practice, no source. Alter them to what your own
+          guests need.
+        </p>
         {profiles.error && <p className="text-signal">{profiles.error.message}</p>}
         <table className="mt-2 w-full text-left text-[13px]">
-          <thead><tr className="border-b border-ink text-xs"><th>Role</th><th>Family</th><th className="text-right">vCPU</th><th className="text-right">memory</th><th className="text-right">system</th><th className="text-right">data</th><th className="pl-4">grows with</th><th className="text-right">guests</th></tr></thead>
+          <thead>
+            <tr className="border-b border-ink text-xs">
+              <th>Role</th>
+              <th>Family</th>
+              <th className="text-right">vCPU</th>
+              <th className="text-right">memory</th>
+              <th className="text-right">system</th>
+              <th className="text-right">data</th>
+              <th className="pl-4">grows with</th>
+              <th className="text-right">guests</th>
+            </tr>
+          </thead>
           <tbody>
             {profiles.data?.map((row) => (
-              <tr key={row.id} className={`border-b border-rule align-baseline ${row.id === open ? 'bg-water' : ''}`}>
-                <td className="py-0.5"><button type="button" aria-current={row.id === open || undefined} className="min-h-6 cursor-pointer text-left font-bold" onClick={() => set({ role: row.id })}>{row.name}</button></td>
+              <tr
+                key={row.id}
+                className={`border-b border-rule align-baseline ${row.id === open ? 'bg-water' : ''}`}
+              >
+                <td className="py-0.5">
+                  <button
+                    type="button"
+                    aria-current={row.id === open || undefined}
+                    className="min-h-6 cursor-pointer text-left font-bold"
+                    onClick={() => set({ role: row.id })}
+                  >
+                    {row.name}
+                  </button>
+                </td>
                 <td>{row.family}</td>
                 <td className="mono text-right">{row.usualVcpu}</td>
                 <td className="mono text-right">{formatMemory(row.usualMemoryMiB)}</td>
-                <td className="mono text-right">{row.usualBytes ? formatBinary(row.usualBytes) : '–'}</td>
-                <td className="mono text-right">{row.usualDataBytes ? formatBinary(row.usualDataBytes) : '–'}</td>
+                <td className="mono text-right">
+                  {row.usualBytes ? formatBinary(row.usualBytes) : '–'}
+                </td>
+                <td className="mono text-right">
+                  {row.usualDataBytes ? formatBinary(row.usualDataBytes) : '–'}
+                </td>
                 <td className="pl-4">{row.loadUnit}</td>
-                <td className="mono text-right"><Link className="inline-block min-h-6 min-w-6 leading-6 underline decoration-rule" to={`/guests?profileId=${row.id}`} aria-label={`${row.guests} guests that are a ${row.name}`}>{row.guests}</Link></td>
+                <td className="mono text-right">
+                  <Link
+                    className="inline-block min-h-6 min-w-6 leading-6 underline decoration-rule"
+                    to={`/guests?profileId=${row.id}`}
+                    aria-label={`${row.guests} guests that are a ${row.name}`}
+                  >
+                    {row.guests}
+                  </Link>
+                </td>
               </tr>
             ))}
           </tbody>
@@ -45,7 +95,9 @@ export function RolesPage() {
         <AddRole />
         {profile && <Role key={profile.id} profile={profile} />}
       </div>
-      <div className="border-ink px-5 py-3 lg:overflow-y-auto lg:border-l"><Groups /></div>
+      <div className="border-ink px-5 py-3 lg:overflow-y-auto lg:border-l">
+        <Groups />
+      </div>
     </div>
   );
 }
@@ -57,32 +109,83 @@ function AddRole() {
   return (
     <div className="flex flex-wrap items-baseline gap-4">
       <AddThing word="role" path="profiles" more={{ family: 'Linux' }} />
-      <button type="button" className="act" onClick={() => void write('profiles/usual')}>Add usual roles that are missing</button>
+      <button type="button" className="act" onClick={() => void write('profiles/usual')}>
+        Add usual roles that are missing
+      </button>
       <ProblemNote problem={problem} />
     </div>
   );
 }
 
-const bytes = (text: string) => (text.trim() === '' || text.trim() === '0' ? { ok: true as const, value: 0 } : parseBytes(text));
+const bytes = (text: string) =>
+  text.trim() === '' || text.trim() === '0' ? { ok: true as const, value: 0 } : parseBytes(text);
 
 function Role({ profile }: { profile: ProfileView }) {
   const mayPlan = useMayPlan();
   const { write } = useWrite();
   const at = { path: `profiles/${profile.id}`, seen: profile.revision };
-  const memory = (name: string, field: 'minimumMemoryMiB' | 'usualMemoryMiB' | 'stepMemoryMiB') => <Fact name={name}><Editable {...at} name={name} field={field} value={profile[field]} show={(value) => (value ? formatMemory(value) : 'none')} write={(value) => `${value} MiB`} parse={(text) => (text.trim() === '0' ? { ok: true, value: 0 } : parseMemory(text))} mono /></Fact>;
-  const storage = (name: string, field: 'minimumBytes' | 'usualBytes' | 'usualDataBytes' | 'stepDataBytes') => <Fact name={name}><Editable {...at} name={name} field={field} value={profile[field]} show={(value) => (value ? formatBinary(value) : 'none')} write={(value) => (value ? `${value} B` : '')} parse={bytes} mono /></Fact>;
+  const memory = (name: string, field: 'minimumMemoryMiB' | 'usualMemoryMiB' | 'stepMemoryMiB') => (
+    <Fact name={name}>
+      <Editable
+        {...at}
+        name={name}
+        field={field}
+        value={profile[field]}
+        show={(value) => (value ? formatMemory(value) : 'none')}
+        write={(value) => `${value} MiB`}
+        parse={(text) => (text.trim() === '0' ? { ok: true, value: 0 } : parseMemory(text))}
+        mono
+      />
+    </Fact>
+  );
+  const storage = (
+    name: string,
+    field: 'minimumBytes' | 'usualBytes' | 'usualDataBytes' | 'stepDataBytes',
+  ) => (
+    <Fact name={name}>
+      <Editable
+        {...at}
+        name={name}
+        field={field}
+        value={profile[field]}
+        show={(value) => (value ? formatBinary(value) : 'none')}
+        write={(value) => (value ? `${value} B` : '')}
+        parse={bytes}
+        mono
+      />
+    </Fact>
+  );
   const step = `each ${profile.loadStep.toLocaleString('en-GB')} ${profile.loadUnit}`;
   const items = profile.identity.length ? profile.identity : IDENTITY_ITEMS;
   const tick = (item: string) => {
-    const next = IDENTITY_ITEMS.filter((found) => (found === item ? !items.includes(item) : items.includes(found)));
-    void write(at.path, { method: 'PATCH', seen: at.seen, body: { identity: next.length === IDENTITY_ITEMS.length ? [] : next } });
+    const next = IDENTITY_ITEMS.filter((found) =>
+      found === item ? !items.includes(item) : items.includes(found),
+    );
+    void write(at.path, {
+      method: 'PATCH',
+      seen: at.seen,
+      body: { identity: next.length === IDENTITY_ITEMS.length ? [] : next },
+    });
   };
   return (
     <section aria-label={`Role ${profile.name}`} className="mt-4 border-t border-ink pt-2">
       <Thing path="profiles" row={profile}>
         <Facts>
-          <Fact name="Family"><OneOf at={at} name="Family" field="family" value={profile.family} choices={FAMILIES} /></Fact>
-          <Fact name="Run by"><OneOf at={at} name="Run by" field="display" value={profile.display} choices={[{ value: 'text', label: 'text' }, { value: 'graphical', label: 'a desktop' }]} /></Fact>
+          <Fact name="Family">
+            <OneOf at={at} name="Family" field="family" value={profile.family} choices={FAMILIES} />
+          </Fact>
+          <Fact name="Run by">
+            <OneOf
+              at={at}
+              name="Run by"
+              field="display"
+              value={profile.display}
+              choices={[
+                { value: 'text', label: 'text' },
+                { value: 'graphical', label: 'a desktop' },
+              ]}
+            />
+          </Fact>
           <WholeFact {...at} name="vCPU at least" field="minimumVcpu" value={profile.minimumVcpu} />
           <WholeFact {...at} name="vCPU usually" field="usualVcpu" value={profile.usualVcpu} />
           {memory('Memory at least', 'minimumMemoryMiB')}
@@ -91,41 +194,163 @@ function Role({ profile }: { profile: ProfileView }) {
           {storage('System usually', 'usualBytes')}
           {storage('Data usually', 'usualDataBytes')}
           <WholeFact {...at} name="Adapters" field="adapters" value={profile.adapters} />
-          <Fact name="Load counted in"><TextEdit at={at} name="Load counted in" field="loadUnit" value={profile.loadUnit} /></Fact>
-          <WholeFact {...at} name="Usual serves" field="usualLoad" value={profile.usualLoad} unit={profile.loadUnit} />
+          <Fact name="Load counted in">
+            <TextEdit at={at} name="Load counted in" field="loadUnit" value={profile.loadUnit} />
+          </Fact>
+          <WholeFact
+            {...at}
+            name="Usual serves"
+            field="usualLoad"
+            value={profile.usualLoad}
+            unit={profile.loadUnit}
+          />
           {profile.loadUnit && (
             <>
-              <WholeFact {...at} name="Step of load" field="loadStep" value={profile.loadStep} unit={profile.loadUnit} />
-              <Fact name={`vCPU, ${step}`}><Editable {...at} name="vCPU for each step" field="stepMilliVcpu" value={profile.stepMilliVcpu} show={(value) => String(value / 1000)} parse={(text) => (/^\d+([.,]\d{1,3})?$/.test(text.trim()) ? { ok: true, value: Math.round(Number(text.replace(',', '.')) * 1000) } : { ok: false, sentence: 'Write a number such as 0.25.' })} mono /></Fact>
+              <WholeFact
+                {...at}
+                name="Step of load"
+                field="loadStep"
+                value={profile.loadStep}
+                unit={profile.loadUnit}
+              />
+              <Fact name={`vCPU, ${step}`}>
+                <Editable
+                  {...at}
+                  name="vCPU for each step"
+                  field="stepMilliVcpu"
+                  value={profile.stepMilliVcpu}
+                  show={(value) => String(value / 1000)}
+                  parse={(text) =>
+                    /^\d+([.,]\d{1,3})?$/.test(text.trim())
+                      ? { ok: true, value: Math.round(Number(text.replace(',', '.')) * 1000) }
+                      : { ok: false, sentence: 'Write a number such as 0.25.' }
+                  }
+                  mono
+                />
+              </Fact>
               {memory(`Memory, ${step}`, 'stepMemoryMiB')}
               {storage(`Data, ${step}`, 'stepDataBytes')}
             </>
           )}
-          <Fact name="Paravirtual disk"><YesNo at={at} name="Paravirtual disk" field="paravirtualDisk" value={profile.paravirtualDisk} yes="driver in its kernel" no="no driver on the first boot" /></Fact>
-          <Fact name="Paravirtual net"><YesNo at={at} name="Paravirtual net" field="paravirtualNetwork" value={profile.paravirtualNetwork} yes="driver in its kernel" no="no driver on the first boot" /></Fact>
-          <Fact name="UEFI"><YesNo at={at} name="UEFI" field="uefi" value={profile.uefi} yes="starts from it" no="does not" /></Fact>
-          <Fact name="Legacy boot"><YesNo at={at} name="Legacy boot" field="legacyBoot" value={profile.legacyBoot} yes="starts from it" no="does not" /></Fact>
-          <Fact name="Its likes"><YesNo at={at} name="Its likes" field="apart" value={profile.apart} yes="never two on one host" no="may share a host" /></Fact>
-          <Fact name="Forwards"><YesNo at={at} name="Forwards" field="forwards" value={profile.forwards} yes="a router" no="no" /></Fact>
-          <Fact name="Hypervisor"><YesNo at={at} name="Hypervisor" field="nested" value={profile.nested} yes="virtualisation passed through" no="no" /></Fact>
-          <Fact name="Of use after"><Editable {...at} name="Of use after" field="startSeconds" value={profile.startSeconds} show={formatDuration} write={(value) => `${value} s`} parse={parseDuration} mono /></Fact>
-          <Fact name="Notes"><TextEdit at={at} name="Notes" field="notes" value={profile.notes} /></Fact>
+          <Fact name="Paravirtual disk">
+            <YesNo
+              at={at}
+              name="Paravirtual disk"
+              field="paravirtualDisk"
+              value={profile.paravirtualDisk}
+              yes="driver in its kernel"
+              no="no driver on the first boot"
+            />
+          </Fact>
+          <Fact name="Paravirtual net">
+            <YesNo
+              at={at}
+              name="Paravirtual net"
+              field="paravirtualNetwork"
+              value={profile.paravirtualNetwork}
+              yes="driver in its kernel"
+              no="no driver on the first boot"
+            />
+          </Fact>
+          <Fact name="UEFI">
+            <YesNo
+              at={at}
+              name="UEFI"
+              field="uefi"
+              value={profile.uefi}
+              yes="starts from it"
+              no="does not"
+            />
+          </Fact>
+          <Fact name="Legacy boot">
+            <YesNo
+              at={at}
+              name="Legacy boot"
+              field="legacyBoot"
+              value={profile.legacyBoot}
+              yes="starts from it"
+              no="does not"
+            />
+          </Fact>
+          <Fact name="Its likes">
+            <YesNo
+              at={at}
+              name="Its likes"
+              field="apart"
+              value={profile.apart}
+              yes="never two on one host"
+              no="may share a host"
+            />
+          </Fact>
+          <Fact name="Forwards">
+            <YesNo
+              at={at}
+              name="Forwards"
+              field="forwards"
+              value={profile.forwards}
+              yes="a router"
+              no="no"
+            />
+          </Fact>
+          <Fact name="Hypervisor">
+            <YesNo
+              at={at}
+              name="Hypervisor"
+              field="nested"
+              value={profile.nested}
+              yes="virtualisation passed through"
+              no="no"
+            />
+          </Fact>
+          <Fact name="Of use after">
+            <Editable
+              {...at}
+              name="Of use after"
+              field="startSeconds"
+              value={profile.startSeconds}
+              show={formatDuration}
+              write={(value) => `${value} s`}
+              parse={parseDuration}
+              mono
+            />
+          </Fact>
+          <Fact name="Notes">
+            <TextEdit at={at} name="Notes" field="notes" value={profile.notes} />
+          </Fact>
         </Facts>
         <p className="mt-1 text-faint">A copy must be given anew:</p>
-        <p className="flex flex-wrap gap-x-4">{IDENTITY_ITEMS.map((item) => <label key={item} className="flex min-h-6 items-center gap-1"><input type="checkbox" disabled={!mayPlan} checked={items.includes(item)} onChange={() => tick(item)} /> {item}</label>)}</p>
+        <p className="flex flex-wrap gap-x-4">
+          {IDENTITY_ITEMS.map((item) => (
+            <label key={item} className="flex min-h-6 items-center gap-1">
+              <input
+                type="checkbox"
+                disabled={!mayPlan}
+                checked={items.includes(item)}
+                onChange={() => tick(item)}
+              />{' '}
+              {item}
+            </label>
+          ))}
+        </p>
       </Thing>
     </section>
   );
 }
 
 function Groups() {
-  const groups = useQuery({ queryKey: ['guest-groups'], queryFn: () => read<GuestGroupView[]>('guest-groups') }).data ?? [];
+  const groups =
+    useQuery({ queryKey: ['guest-groups'], queryFn: () => read<GuestGroupView[]>('guest-groups') })
+      .data ?? [];
   const [search] = useUrlState();
   return (
     <section aria-label="Groups">
       <h2 className="font-bold">Groups</h2>
-      <p className="text-[13px] text-faint">Guests that stand in for one another. Spread, so that one failure does not take them all.</p>
-      {groups.map((group) => <Group key={group.id} group={group} marked={search.get('open') === group.id} />)}
+      <p className="text-[13px] text-faint">
+        Guests that stand in for one another. Spread, so that one failure does not take them all.
+      </p>
+      {groups.map((group) => (
+        <Group key={group.id} group={group} marked={search.get('open') === group.id} />
+      ))}
       <AddThing word="group" path="guest-groups" />
     </section>
   );
@@ -137,14 +362,89 @@ function Group({ group, marked }: { group: GuestGroupView; marked: boolean }) {
   return (
     <div className={marked ? 'bg-water px-1' : ''}>
       <Thing path="guest-groups" row={group}>
-        <p className="text-[13px]"><TextEdit at={at} name={`Purpose of ${group.name}`} field="purpose" value={group.purpose} /></p>
-        <p className="text-[13px]">spread over <OneOf at={at} name={`Spread of ${group.name}`} field="spread" value={group.spread} choices={[{ value: 'host', label: 'hosts' }, { value: 'rack', label: 'racks' }, { value: 'site', label: 'sites' }, { value: 'none', label: 'nothing' }]} />, at least <Editable {...at} name={`Needed of ${group.name}`} field="needed" value={group.needed} show={(value) => String(Math.max(1, value))} parse={(text) => (/^\d+$/.test(text.trim()) ? { ok: true, value: Number(text) } : { ok: false, sentence: 'Write a whole number.' })} mono /> must be left</p>
+        <p className="text-[13px]">
+          <TextEdit
+            at={at}
+            name={`Purpose of ${group.name}`}
+            field="purpose"
+            value={group.purpose}
+          />
+        </p>
+        <p className="text-[13px]">
+          spread over{' '}
+          <OneOf
+            at={at}
+            name={`Spread of ${group.name}`}
+            field="spread"
+            value={group.spread}
+            choices={[
+              { value: 'host', label: 'hosts' },
+              { value: 'rack', label: 'racks' },
+              { value: 'site', label: 'sites' },
+              { value: 'none', label: 'nothing' },
+            ]}
+          />
+          , at least{' '}
+          <Editable
+            {...at}
+            name={`Needed of ${group.name}`}
+            field="needed"
+            value={group.needed}
+            show={(value) => String(Math.max(1, value))}
+            parse={(text) =>
+              /^\d+$/.test(text.trim())
+                ? { ok: true, value: Number(text) }
+                : { ok: false, sentence: 'Write a whole number.' }
+            }
+            mono
+          />{' '}
+          must be left
+        </p>
         {spread?.domains.map((domain) => (
-          <p key={domain.id} className="grid grid-cols-[90px_1fr] gap-2 text-[13px]"><span className="text-faint">{domain.name}</span><span>{domain.members.map((name) => { const guest = group.guests.find((found) => found.name === name); return guest ? <Link key={guest.id} className="mr-3 inline-block min-h-6 leading-6 whitespace-nowrap underline decoration-rule" to={`/guests/${guest.id}`}>{name}</Link> : name; })}</span></p>
+          <p key={domain.id} className="grid grid-cols-[90px_1fr] gap-2 text-[13px]">
+            <span className="text-faint">{domain.name}</span>
+            <span>
+              {domain.members.map((name) => {
+                const guest = group.guests.find((found) => found.name === name);
+                return guest ? (
+                  <Link
+                    key={guest.id}
+                    className="mr-3 inline-block min-h-6 leading-6 whitespace-nowrap underline decoration-rule"
+                    to={`/guests/${guest.id}`}
+                  >
+                    {name}
+                  </Link>
+                ) : (
+                  name
+                );
+              })}
+            </span>
+          </p>
         ))}
-        {spread && <p className="text-[13px] text-faint">At worst {spread.left} of {spread.members} are left.</p>}
-        {!spread && <p className="text-[13px]">{group.guests.map((guest) => <Link key={guest.id} className="mr-3 inline-block min-h-6 leading-6 underline decoration-rule" to={`/guests/${guest.id}`}>{guest.name}</Link>)}{group.guests.length === 0 && <span className="text-faint">no guest yet: choose the group at the guest</span>}</p>}
-        {group.findings.map((finding) => <FindingLine key={finding.id} finding={finding} brief />)}
+        {spread && (
+          <p className="text-[13px] text-faint">
+            At worst {spread.left} of {spread.members} are left.
+          </p>
+        )}
+        {!spread && (
+          <p className="text-[13px]">
+            {group.guests.map((guest) => (
+              <Link
+                key={guest.id}
+                className="mr-3 inline-block min-h-6 leading-6 underline decoration-rule"
+                to={`/guests/${guest.id}`}
+              >
+                {guest.name}
+              </Link>
+            ))}
+            {group.guests.length === 0 && (
+              <span className="text-faint">no guest yet: choose the group at the guest</span>
+            )}
+          </p>
+        )}
+        {group.findings.map((finding) => (
+          <FindingLine key={finding.id} finding={finding} brief />
+        ))}
       </Thing>
     </div>
   );

@@ -17,8 +17,15 @@ export function Services({ services }: { services: ServiceView[] }) {
   return (
     <section aria-label="Services" className="mt-4 border-t border-rule pt-2">
       <h2 className="font-bold">Services</h2>
-      {services.length === 0 && <p className="text-faint">None yet. A service is what several machines can provide: names, accounts, time, storage. Whoever needs it starts once one of them runs.</p>}
-      {services.map((service) => <Service key={service.id} service={service} marked={search.get('service') === service.id} />)}
+      {services.length === 0 && (
+        <p className="text-faint">
+          None yet. A service is what several machines can provide: names, accounts, time, storage.
+          Whoever needs it starts once one of them runs.
+        </p>
+      )}
+      {services.map((service) => (
+        <Service key={service.id} service={service} marked={search.get('service') === service.id} />
+      ))}
       {mayPlan && <NewService />}
     </section>
   );
@@ -38,23 +45,87 @@ function Service({ service, marked }: { service: ServiceView; marked: boolean })
   };
   return (
     <div className={`border-b border-rule py-1.5 text-[13px] ${marked ? 'bg-water px-1' : ''}`}>
-      <p className="flex items-baseline gap-2"><b>{service.name}</b> <span className="text-faint">{service.what}, needed by {service.needed}</span></p>
-      {service.findings.map((finding) => <FindingLine key={finding.id} finding={finding} brief />)}
+      <p className="flex items-baseline gap-2">
+        <b>{service.name}</b>{' '}
+        <span className="text-faint">
+          {service.what}, needed by {service.needed}
+        </span>
+      </p>
+      {service.findings.map((finding) => (
+        <FindingLine key={finding.id} finding={finding} brief />
+      ))}
       <p className="flex flex-wrap items-baseline gap-x-3">
         <span className="text-faint">from</span>
         {service.providers.map((provider) => (
           <span key={provider.providerId}>
-            <Link className="underline decoration-rule" to={provider.kind === 'guest' ? `/guests/${provider.id}` : `/networks/devices?open=${provider.id}`}>{provider.name}</Link>
-            {provider.state !== 'in service' && <span className="text-amber"> {provider.state}</span>}
-            {mayPlan && <button type="button" className="act ml-1 min-w-6" aria-label={`${provider.name} no longer provides ${service.name}`} onClick={() => void write(`providers/${provider.providerId}`, { method: 'DELETE' })}>×</button>}
+            <Link
+              className="underline decoration-rule"
+              to={
+                provider.kind === 'guest'
+                  ? `/guests/${provider.id}`
+                  : `/networks/devices?open=${provider.id}`
+              }
+            >
+              {provider.name}
+            </Link>
+            {provider.state !== 'in service' && (
+              <span className="text-amber"> {provider.state}</span>
+            )}
+            {mayPlan && (
+              <button
+                type="button"
+                className="act ml-1 min-w-6"
+                aria-label={`${provider.name} no longer provides ${service.name}`}
+                onClick={() => void write(`providers/${provider.providerId}`, { method: 'DELETE' })}
+              >
+                ×
+              </button>
+            )}
           </span>
         ))}
         {service.providers.length === 0 && <span>nobody</span>}
-        {mayPlan && !adding && <button type="button" className="act" aria-label={`Add who provides ${service.name}`} onClick={() => setAdding(true)}>Add one</button>}
-        {mayPlan && service.needed === 0 && <button type="button" className="act" aria-label={`Remove the service ${service.name}`} onClick={() => void write(`services/${service.id}`, { method: 'DELETE' })}>Remove</button>}
+        {mayPlan && !adding && (
+          <button
+            type="button"
+            className="act"
+            aria-label={`Add who provides ${service.name}`}
+            onClick={() => setAdding(true)}
+          >
+            Add one
+          </button>
+        )}
+        {mayPlan && service.needed === 0 && (
+          <button
+            type="button"
+            className="act"
+            aria-label={`Remove the service ${service.name}`}
+            onClick={() => void write(`services/${service.id}`, { method: 'DELETE' })}
+          >
+            Remove
+          </button>
+        )}
       </p>
-      {adding && <div className="flex items-center gap-2"><span className="w-[200px]"><Choose<MachineListRow> list="machines" label={`Who provides ${service.name}`} placeholder="guest or device" value="" onChange={(_, row) => void add(row)} /></span><button type="button" className="act" onClick={() => setAdding(false)}>Drop</button></div>}
-      {onHost && <p role="alert" className="text-signal">{onHost} is a host: choose the guest on it that provides the service, or a device.</p>}
+      {adding && (
+        <div className="flex items-center gap-2">
+          <span className="w-[200px]">
+            <Choose<MachineListRow>
+              list="machines"
+              label={`Who provides ${service.name}`}
+              placeholder="guest or device"
+              value=""
+              onChange={(_, row) => void add(row)}
+            />
+          </span>
+          <button type="button" className="act" onClick={() => setAdding(false)}>
+            Drop
+          </button>
+        </div>
+      )}
+      {onHost && (
+        <p role="alert" className="text-signal">
+          {onHost} is a host: choose the guest on it that provides the service, or a device.
+        </p>
+      )}
       <ProblemNote problem={problem} />
     </div>
   );
@@ -66,18 +137,49 @@ function NewService() {
   const [open, setOpen] = useState(false);
   const [name, setName] = useState('');
   const [what, setWhat] = useState<string>('names');
-  if (!open) return <button type="button" className="act mt-1" onClick={() => setOpen(true)}>Record a service</button>;
+  if (!open)
+    return (
+      <button type="button" className="act mt-1" onClick={() => setOpen(true)}>
+        Record a service
+      </button>
+    );
   const send = async () => {
     if (!(await write('services', { body: { name, what } }))) return;
     setOpen(false);
     setName('');
   };
   return (
-    <form className="mt-1 flex flex-wrap items-center gap-2" onSubmit={(event) => { event.preventDefault(); void send(); }}>
-      <input autoFocus aria-label="Name of the service" placeholder="name" className="w-[150px]" aria-invalid={Boolean(errors.name)} value={name} onChange={(event) => setName(event.target.value)} />
-      <select aria-label="What the service is" value={what} onChange={(event) => setWhat(event.target.value)}>{SERVICE_KINDS.map((kind) => <option key={kind}>{kind}</option>)}</select>
-      <button type="submit" className="act">Keep</button>
-      <button type="button" className="act" onClick={() => setOpen(false)}>Drop</button>
+    <form
+      className="mt-1 flex flex-wrap items-center gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void send();
+      }}
+    >
+      <input
+        autoFocus
+        aria-label="Name of the service"
+        placeholder="name"
+        className="w-[150px]"
+        aria-invalid={Boolean(errors.name)}
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+      />
+      <select
+        aria-label="What the service is"
+        value={what}
+        onChange={(event) => setWhat(event.target.value)}
+      >
+        {SERVICE_KINDS.map((kind) => (
+          <option key={kind}>{kind}</option>
+        ))}
+      </select>
+      <button type="submit" className="act">
+        Keep
+      </button>
+      <button type="button" className="act" onClick={() => setOpen(false)}>
+        Drop
+      </button>
       <ProblemNote problem={problem} />
     </form>
   );

@@ -10,9 +10,23 @@ import { Editable } from '../../ink/editable.js';
 import { Fact, Facts, Part } from '../../ink/sheet.js';
 import { OneOf, TextEdit, YesNo } from '../../ink/small-edits.js';
 
-const PROCESSORS = [{ value: 'unknown', label: 'not known' }, { value: 'host', label: 'the host’s own' }, ...['v1', 'v2', 'v3', 'v4'].map((level) => ({ value: level, label: `level x86-64-${level}` }))];
-const LOOKS: Record<(typeof BOOT_FIRST)[number], string> = { unknown: 'not known', disk: 'the disk', medium: 'the medium', network: 'the network' };
-const day = (text: string): { ok: true; value: string | null } | { ok: false; sentence: string } => (text.trim() === '' ? { ok: true, value: null } : /^\d{4}-\d{2}-\d{2}$/.test(text.trim()) ? { ok: true, value: text.trim() } : { ok: false, sentence: 'Write a day as 2027-05-31, or nothing.' });
+const PROCESSORS = [
+  { value: 'unknown', label: 'not known' },
+  { value: 'host', label: 'the host’s own' },
+  ...['v1', 'v2', 'v3', 'v4'].map((level) => ({ value: level, label: `level x86-64-${level}` })),
+];
+const LOOKS: Record<(typeof BOOT_FIRST)[number], string> = {
+  unknown: 'not known',
+  disk: 'the disk',
+  medium: 'the medium',
+  network: 'the network',
+};
+const day = (text: string): { ok: true; value: string | null } | { ok: false; sentence: string } =>
+  text.trim() === ''
+    ? { ok: true, value: null }
+    : /^\d{4}-\d{2}-\d{2}$/.test(text.trim())
+      ? { ok: true, value: text.trim() }
+      : { ok: false, sentence: 'Write a day as 2027-05-31, or nothing.' };
 const window = (text: string) => {
   const found = parseOutageWindow(text);
   return found.ok ? { ok: true as const, value: text.trim() } : found;
@@ -23,22 +37,99 @@ export function CarePart({ sheet }: { sheet: GuestSheet }) {
   const account = useAccount();
   const mayPlan = useMayPlan();
   const { write } = useWrite();
-  const profiles = useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') }).data ?? [];
-  const groups = useQuery({ queryKey: ['guest-groups'], queryFn: () => read<GuestGroupView[]>('guest-groups') }).data ?? [];
+  const profiles =
+    useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') }).data ?? [];
+  const groups =
+    useQuery({ queryKey: ['guest-groups'], queryFn: () => read<GuestGroupView[]>('guest-groups') })
+      .data ?? [];
   const at = { path: `guests/${guest.id}`, seen: guest.revision };
   const none = { value: '', label: 'none' };
-  const confirm = () => void write(at.path, { method: 'PATCH', seen: at.seen, body: { confirmedAt: new Date().toISOString(), confirmedBy: account.name } });
+  const confirm = () =>
+    void write(at.path, {
+      method: 'PATCH',
+      seen: at.seen,
+      body: { confirmedAt: new Date().toISOString(), confirmedBy: account.name },
+    });
   return (
     <Part title="Care">
       <Facts>
-        <Fact name="Role"><OneOf<string | null> at={at} name="Role" field="profileId" value={guest.profileId} choices={[none, ...profiles.map((row) => ({ value: row.id, label: row.name }))]} /></Fact>
-        <Fact name="Group"><OneOf<string | null> at={at} name="Group" field="groupId" value={guest.groupId} choices={[none, ...groups.map((row) => ({ value: row.id, label: row.name }))]} />{sheet.group && <Link className="act ml-2 text-[12px]" to={`/guests/roles?open=${sheet.group.id}`}>its spread</Link>}</Fact>
-        <Fact name="Owner"><TextEdit at={at} name="Owner" field="owner" value={guest.owner} /></Fact>
-        <Fact name="Criticality"><OneOf at={at} name="Criticality" field="criticality" value={guest.criticality} choices={CRITICALITIES} /></Fact>
-        <Fact name="May be down"><Editable {...at} name="May be down" field="outageWindow" value={guest.outageWindow} show={(value) => (value ? `${value} UTC` : 'not said')} write={String} parse={window} /></Fact>
-        <Fact name="Wanted until"><Editable<string | null> {...at} name="Wanted until" field="endDate" value={guest.endDate} show={(value) => value ?? 'no end'} write={(value) => value ?? ''} parse={day} mono /></Fact>
-        <Fact name="Confirmed">{guest.confirmedAt ? `${guest.confirmedAt.slice(0, 10)}${guest.confirmedBy && ` by ${guest.confirmedBy}`}` : <span className="text-faint">by nobody yet</span>}{mayPlan && <button type="button" className="act ml-2 text-[12px]" onClick={confirm}>It is still wanted</button>}</Fact>
-        <Fact name="In its state">{guest.stateAt ? `since ${guest.stateAt.slice(0, 10)}` : <span className="text-faint">since when is not known</span>}</Fact>
+        <Fact name="Role">
+          <OneOf<string | null>
+            at={at}
+            name="Role"
+            field="profileId"
+            value={guest.profileId}
+            choices={[none, ...profiles.map((row) => ({ value: row.id, label: row.name }))]}
+          />
+        </Fact>
+        <Fact name="Group">
+          <OneOf<string | null>
+            at={at}
+            name="Group"
+            field="groupId"
+            value={guest.groupId}
+            choices={[none, ...groups.map((row) => ({ value: row.id, label: row.name }))]}
+          />
+          {sheet.group && (
+            <Link className="act ml-2 text-[12px]" to={`/guests/roles?open=${sheet.group.id}`}>
+              its spread
+            </Link>
+          )}
+        </Fact>
+        <Fact name="Owner">
+          <TextEdit at={at} name="Owner" field="owner" value={guest.owner} />
+        </Fact>
+        <Fact name="Criticality">
+          <OneOf
+            at={at}
+            name="Criticality"
+            field="criticality"
+            value={guest.criticality}
+            choices={CRITICALITIES}
+          />
+        </Fact>
+        <Fact name="May be down">
+          <Editable
+            {...at}
+            name="May be down"
+            field="outageWindow"
+            value={guest.outageWindow}
+            show={(value) => (value ? `${value} UTC` : 'not said')}
+            write={String}
+            parse={window}
+          />
+        </Fact>
+        <Fact name="Wanted until">
+          <Editable<string | null>
+            {...at}
+            name="Wanted until"
+            field="endDate"
+            value={guest.endDate}
+            show={(value) => value ?? 'no end'}
+            write={(value) => value ?? ''}
+            parse={day}
+            mono
+          />
+        </Fact>
+        <Fact name="Confirmed">
+          {guest.confirmedAt ? (
+            `${guest.confirmedAt.slice(0, 10)}${guest.confirmedBy && ` by ${guest.confirmedBy}`}`
+          ) : (
+            <span className="text-faint">by nobody yet</span>
+          )}
+          {mayPlan && (
+            <button type="button" className="act ml-2 text-[12px]" onClick={confirm}>
+              It is still wanted
+            </button>
+          )}
+        </Fact>
+        <Fact name="In its state">
+          {guest.stateAt ? (
+            `since ${guest.stateAt.slice(0, 10)}`
+          ) : (
+            <span className="text-faint">since when is not known</span>
+          )}
+        </Fact>
       </Facts>
     </Part>
   );
@@ -50,11 +141,52 @@ export function DevicesPart({ sheet }: { sheet: GuestSheet }) {
   return (
     <Part title="Devices">
       <Facts>
-        <Fact name="Firmware"><OneOf at={at} name="Firmware" field="firmware" value={guest.firmware} choices={[{ value: 'unknown', label: 'not known' }, 'UEFI', 'legacy']} /></Fact>
-        <Fact name="Looks first at"><OneOf at={at} name="Looks first at" field="bootFirst" value={guest.bootFirst} choices={BOOT_FIRST.map((value) => ({ value, label: LOOKS[value] }))} /></Fact>
-        <Fact name="Processor seen"><OneOf at={at} name="Processor seen" field="processorMode" value={guest.processorMode} choices={PROCESSORS} /></Fact>
-        <Fact name="Graphics"><OneOf at={at} name="Graphics" field="graphics" value={guest.graphics} choices={[{ value: 'unknown', label: 'not known' }, 'none', 'basic', 'accelerated']} /></Fact>
-        <Fact name="Can be a host"><YesNo at={at} name="Can be a host" field="nestedVirtualisation" value={guest.nestedVirtualisation} yes="virtualisation passed through" no="no" /></Fact>
+        <Fact name="Firmware">
+          <OneOf
+            at={at}
+            name="Firmware"
+            field="firmware"
+            value={guest.firmware}
+            choices={[{ value: 'unknown', label: 'not known' }, 'UEFI', 'legacy']}
+          />
+        </Fact>
+        <Fact name="Looks first at">
+          <OneOf
+            at={at}
+            name="Looks first at"
+            field="bootFirst"
+            value={guest.bootFirst}
+            choices={BOOT_FIRST.map((value) => ({ value, label: LOOKS[value] }))}
+          />
+        </Fact>
+        <Fact name="Processor seen">
+          <OneOf
+            at={at}
+            name="Processor seen"
+            field="processorMode"
+            value={guest.processorMode}
+            choices={PROCESSORS}
+          />
+        </Fact>
+        <Fact name="Graphics">
+          <OneOf
+            at={at}
+            name="Graphics"
+            field="graphics"
+            value={guest.graphics}
+            choices={[{ value: 'unknown', label: 'not known' }, 'none', 'basic', 'accelerated']}
+          />
+        </Fact>
+        <Fact name="Can be a host">
+          <YesNo
+            at={at}
+            name="Can be a host"
+            field="nestedVirtualisation"
+            value={guest.nestedVirtualisation}
+            yes="virtualisation passed through"
+            no="no"
+          />
+        </Fact>
       </Facts>
     </Part>
   );

@@ -13,15 +13,21 @@ import { Part } from '../../ink/sheet.js';
 import { OneOf, YesNo } from '../../ink/small-edits.js';
 
 type VolumeView = GuestSheet['volumes'][number];
-const BUSES = DISK_BUSES.map((bus) => ({ value: bus, label: bus === 'unknown' ? 'bus not known' : bus }));
+const BUSES = DISK_BUSES.map((bus) => ({
+  value: bus,
+  label: bus === 'unknown' ? 'bus not known' : bus,
+}));
 
 export function VolumesPart({ sheet }: { sheet: GuestSheet }) {
   const { guest, volumes } = sheet;
-  const pools = useQuery({ queryKey: ['pools'], queryFn: () => read<PoolView[]>('pools') }).data ?? [];
+  const pools =
+    useQuery({ queryKey: ['pools'], queryFn: () => read<PoolView[]>('pools') }).data ?? [];
   const reached = pools.filter((pool) => pool.hosts.some((host) => host.id === guest.hostId));
   return (
     <Part title="Volumes">
-      {volumes.map((volume) => <VolumeLine key={volume.id} volume={volume} sheet={sheet} />)}
+      {volumes.map((volume) => (
+        <VolumeLine key={volume.id} volume={volume} sheet={sheet} />
+      ))}
       {volumes.length === 0 && <p className="text-faint">No volume.</p>}
       <AddVolume sheet={sheet} pools={reached} />
     </Part>
@@ -38,28 +44,132 @@ function VolumeLine({ volume, sheet }: { volume: VolumeView; sheet: GuestSheet }
   return (
     <div className="border-b border-rule py-0.5">
       <div className="grid grid-cols-[120px_1fr_170px] items-baseline gap-3">
-        <b className="truncate"><Editable {...at} name={`Name of ${volume.label}`} field="label" value={volume.label} show={String} parse={asText} /></b>
-        <Editable {...at} name={`Size of ${volume.label}`} field="bytes" value={volume.bytes} show={formatBoth} write={(value) => `${value} B`} parse={parseBytes} mono />
-        <span>pool <Link className="underline decoration-rule" to={`/guests/pools?open=${volume.pool.id}`}>{volume.pool.name}</Link>{mayPlan && <button type="button" className="act ml-2 text-[12px]" aria-expanded={moving} aria-label={`Move ${volume.label}`} onClick={() => setMoving(!moving)}>Move</button>}</span>
+        <b className="truncate">
+          <Editable
+            {...at}
+            name={`Name of ${volume.label}`}
+            field="label"
+            value={volume.label}
+            show={String}
+            parse={asText}
+          />
+        </b>
+        <Editable
+          {...at}
+          name={`Size of ${volume.label}`}
+          field="bytes"
+          value={volume.bytes}
+          show={formatBoth}
+          write={(value) => `${value} B`}
+          parse={parseBytes}
+          mono
+        />
+        <span>
+          pool{' '}
+          <Link className="underline decoration-rule" to={`/guests/pools?open=${volume.pool.id}`}>
+            {volume.pool.name}
+          </Link>
+          {mayPlan && (
+            <button
+              type="button"
+              className="act ml-2 text-[12px]"
+              aria-expanded={moving}
+              aria-label={`Move ${volume.label}`}
+              onClick={() => setMoving(!moving)}
+            >
+              Move
+            </button>
+          )}
+        </span>
       </div>
       <div className="flex flex-wrap items-baseline gap-x-4 text-[13px]">
         {volume.use === 'UEFI variables' && <span className="text-faint">UEFI variables</span>}
-        <YesNo at={at} name={`Allocation of ${volume.label}`} field="thin" value={volume.thin} yes="grows later (thin)" no="allocated" />
-        <OneOf at={at} name={`Bus of ${volume.label}`} field="bus" value={volume.bus} choices={BUSES} />
-        <YesNo at={at} name={`Files of ${volume.label}`} field="split" value={volume.split} yes="several files" no="one file" />
-        <span className="text-faint">really takes <Editable<number | null> {...at} name={`Taken by ${volume.label}`} field="usedBytes" value={volume.usedBytes} show={(value) => (value === null ? 'not looked at' : formatBoth(value))} write={(value) => (value === null ? '' : `${value} B`)} parse={(text) => (text.trim() === '' ? { ok: true, value: null } : parseBytes(text))} mono /></span>
-        {volume.base && <span className="text-faint">shares the blocks of {volume.base.name} of <Link className="underline decoration-rule" to={`/guests/${volume.base.guest.id}`}>{volume.base.guest.name}</Link></span>}
-        {volume.dependents > 0 && <span className="text-amber">◆ base of {volume.dependents} dependent {volume.dependents === 1 ? 'volume' : 'volumes'}: neither alter nor delete it</span>}
-        {mayPlan && !gone && <button type="button" className="act text-[12px]" onClick={() => setGone(true)}>{volume.label} was deleted</button>}
+        <YesNo
+          at={at}
+          name={`Allocation of ${volume.label}`}
+          field="thin"
+          value={volume.thin}
+          yes="grows later (thin)"
+          no="allocated"
+        />
+        <OneOf
+          at={at}
+          name={`Bus of ${volume.label}`}
+          field="bus"
+          value={volume.bus}
+          choices={BUSES}
+        />
+        <YesNo
+          at={at}
+          name={`Files of ${volume.label}`}
+          field="split"
+          value={volume.split}
+          yes="several files"
+          no="one file"
+        />
+        <span className="text-faint">
+          really takes{' '}
+          <Editable<number | null>
+            {...at}
+            name={`Taken by ${volume.label}`}
+            field="usedBytes"
+            value={volume.usedBytes}
+            show={(value) => (value === null ? 'not looked at' : formatBoth(value))}
+            write={(value) => (value === null ? '' : `${value} B`)}
+            parse={(text) => (text.trim() === '' ? { ok: true, value: null } : parseBytes(text))}
+            mono
+          />
+        </span>
+        {volume.base && (
+          <span className="text-faint">
+            shares the blocks of {volume.base.name} of{' '}
+            <Link className="underline decoration-rule" to={`/guests/${volume.base.guest.id}`}>
+              {volume.base.guest.name}
+            </Link>
+          </span>
+        )}
+        {volume.dependents > 0 && (
+          <span className="text-amber">
+            ◆ base of {volume.dependents} dependent {volume.dependents === 1 ? 'volume' : 'volumes'}
+            : neither alter nor delete it
+          </span>
+        )}
+        {mayPlan && !gone && (
+          <button type="button" className="act text-[12px]" onClick={() => setGone(true)}>
+            {volume.label} was deleted
+          </button>
+        )}
       </div>
-      {moving && <Moving volume={volume} seen={at.seen} running={sheet.guest.state === 'in service'} done={() => setMoving(false)} />}
+      {moving && (
+        <Moving
+          volume={volume}
+          seen={at.seen}
+          running={sheet.guest.state === 'in service'}
+          done={() => setMoving(false)}
+        />
+      )}
       <Grown bytes={volume.bytes} sheet={sheet} />
       {gone && (
         <div className="my-1 flex flex-wrap items-center gap-2 border-l-4 border-signal pl-3">
-          <span>Record that its data is gone for good. Write its name, <b>{volume.label}</b>:</span>
-          <input aria-label="Name of the deleted volume" value={sure} onChange={(event) => setSure(event.target.value)} />
-          <button type="button" className="act" disabled={sure.trim() !== volume.label} onClick={() => void write(`volumes/${volume.id}`, { method: 'DELETE' })}>Its data is gone</button>
-          <button type="button" className="act" onClick={() => setGone(false)}>Drop</button>
+          <span>
+            Record that its data is gone for good. Write its name, <b>{volume.label}</b>:
+          </span>
+          <input
+            aria-label="Name of the deleted volume"
+            value={sure}
+            onChange={(event) => setSure(event.target.value)}
+          />
+          <button
+            type="button"
+            className="act"
+            disabled={sure.trim() !== volume.label}
+            onClick={() => void write(`volumes/${volume.id}`, { method: 'DELETE' })}
+          >
+            Its data is gone
+          </button>
+          <button type="button" className="act" onClick={() => setGone(false)}>
+            Drop
+          </button>
         </div>
       )}
       <ProblemNote problem={problem} />
@@ -68,22 +178,58 @@ function VolumeLine({ volume, sheet }: { volume: VolumeView; sheet: GuestSheet }
 }
 
 /** Where else a volume could lie, with what is left there; recorded once it lies there. */
-function Moving({ volume, seen, running, done }: { volume: VolumeView; seen: number; running: boolean; done: () => void }) {
-  const places = useQuery({ queryKey: ['volume-places', volume.id], queryFn: () => read<PoolRank[]>(`volumes/${volume.id}/places`) }).data;
+function Moving({
+  volume,
+  seen,
+  running,
+  done,
+}: {
+  volume: VolumeView;
+  seen: number;
+  running: boolean;
+  done: () => void;
+}) {
+  const places = useQuery({
+    queryKey: ['volume-places', volume.id],
+    queryFn: () => read<PoolRank[]>(`volumes/${volume.id}/places`),
+  }).data;
   const { write, busy, problem } = useWrite();
   const move = async (poolId: string) => {
     if (await write(`volumes/${volume.id}`, { method: 'PATCH', seen, body: { poolId } })) done();
   };
   return (
     <div className="my-1 border-l-4 border-rule pl-3 text-[13px]">
-      {places?.length === 0 && <p className="text-faint">Its host reaches no other pool. To another host it goes with its guest, by a migration.</p>}
+      {places?.length === 0 && (
+        <p className="text-faint">
+          Its host reaches no other pool. To another host it goes with its guest, by a migration.
+        </p>
+      )}
       {places?.map((pool) => (
         <p key={pool.poolId} className="flex flex-wrap items-baseline gap-x-3">
-          <b>{pool.name}</b> {!pool.fits && <span className="text-signal">■ no room</span>} <span>{pool.sentence}</span>
-          <button type="button" className="act text-[12px]" disabled={busy} onClick={() => void move(pool.poolId)}>It lies in {pool.name} now</button>
+          <b>{pool.name}</b> {!pool.fits && <span className="text-signal">■ no room</span>}{' '}
+          <span>{pool.sentence}</span>
+          <button
+            type="button"
+            className="act text-[12px]"
+            disabled={busy}
+            onClick={() => void move(pool.poolId)}
+          >
+            It lies in {pool.name} now
+          </button>
         </p>
       ))}
-      {places && places.length > 0 && <p><b className="text-amber">◆ Caution.</b> {running ? 'Not every platform moves the disk of a running guest: stop it first where yours does not. ' : ''}Until the copy is checked, keep the old one; both take room meanwhile.{volume.dependents > 0 ? ' Dependent clones share its blocks: moved away from them, they break.' : ''}</p>}
+      {places && places.length > 0 && (
+        <p>
+          <b className="text-amber">◆ Caution.</b>{' '}
+          {running
+            ? 'Not every platform moves the disk of a running guest: stop it first where yours does not. '
+            : ''}
+          Until the copy is checked, keep the old one; both take room meanwhile.
+          {volume.dependents > 0
+            ? ' Dependent clones share its blocks: moved away from them, they break.'
+            : ''}
+        </p>
+      )}
       <ProblemNote problem={problem} />
     </div>
   );
@@ -94,34 +240,115 @@ function Grown({ bytes, sheet }: { bytes: number; sheet: GuestSheet }) {
   const [first] = useState(bytes);
   if (bytes === first) return null;
   const running = sheet.guest.state === 'in service' || sheet.guest.state === 'stopped';
-  if (bytes < first) return <p className="text-[13px]"><b className="text-signal">■ Smaller now.</b> File system and partition must have been made smaller inside first; done the other way round, what lay at the end is lost.</p>;
+  if (bytes < first)
+    return (
+      <p className="text-[13px]">
+        <b className="text-signal">■ Smaller now.</b> File system and partition must have been made
+        smaller inside first; done the other way round, what lay at the end is lost.
+      </p>
+    );
   if (!running) return null;
-  return <p className="text-[13px]"><b className="text-amber">◆ Larger now.</b> Inside, the partition is still as small as before: extend the partition, then the file system on it. Never make one smaller blindly.</p>;
+  return (
+    <p className="text-[13px]">
+      <b className="text-amber">◆ Larger now.</b> Inside, the partition is still as small as before:
+      extend the partition, then the file system on it. Never make one smaller blindly.
+    </p>
+  );
 }
 
 function AddVolume({ sheet, pools }: { sheet: GuestSheet; pools: PoolView[] }) {
   const mayPlan = useMayPlan();
   const { write, busy, problem } = useWrite();
   const [open, setOpen] = useState(false);
-  const [draft, setDraft] = useState({ label: '', size: '', poolId: '', thin: true, variables: false });
+  const [draft, setDraft] = useState({
+    label: '',
+    size: '',
+    poolId: '',
+    thin: true,
+    variables: false,
+  });
   const size = parseBytes(draft.size);
   if (!mayPlan) return null;
-  if (!open) return <button type="button" className="act mt-1" onClick={() => setOpen(true)}>Add a volume</button>;
+  if (!open)
+    return (
+      <button type="button" className="act mt-1" onClick={() => setOpen(true)}>
+        Add a volume
+      </button>
+    );
   const send = async () => {
     if (!size.ok) return;
-    const body = { label: draft.label.trim() || `disk ${sheet.volumes.length + 1}`, bytes: size.value, poolId: draft.poolId || pools[0]?.id, thin: draft.thin, ...(draft.variables ? { use: 'UEFI variables' } : { bus: sheet.volumes.find((volume) => volume.use === 'disk')?.bus }) };
+    const body = {
+      label: draft.label.trim() || `disk ${sheet.volumes.length + 1}`,
+      bytes: size.value,
+      poolId: draft.poolId || pools[0]?.id,
+      thin: draft.thin,
+      ...(draft.variables
+        ? { use: 'UEFI variables' }
+        : { bus: sheet.volumes.find((volume) => volume.use === 'disk')?.bus }),
+    };
     if (await write(`guests/${sheet.guest.id}/volumes`, { body })) setOpen(false);
   };
   return (
     <div className="mt-1 flex flex-wrap items-center gap-2">
-      <input autoFocus aria-label="Name of the new volume" placeholder="name" className="w-[100px]" value={draft.label} onChange={(event) => setDraft({ ...draft, label: event.target.value })} />
-      <input aria-label="Size of the new volume" placeholder="50 GiB" className="mono w-[100px]" aria-invalid={draft.size !== '' && !size.ok} value={draft.size} onChange={(event) => setDraft({ ...draft, size: event.target.value })} />
-      <select aria-label="Pool of the new volume" value={draft.poolId || pools[0]?.id} onChange={(event) => setDraft({ ...draft, poolId: event.target.value })}>{pools.map((pool) => <option key={pool.id} value={pool.id}>{pool.name}</option>)}</select>
-      <label className="flex items-center gap-1"><input type="checkbox" checked={draft.thin} onChange={(event) => setDraft({ ...draft, thin: event.target.checked })} /> thin</label>
-      <label className="flex items-center gap-1"><input type="checkbox" checked={draft.variables} onChange={(event) => setDraft({ ...draft, variables: event.target.checked, size: event.target.checked && !draft.size ? '4 MiB' : draft.size, label: event.target.checked && !draft.label ? 'UEFI variables' : draft.label })} /> for UEFI variables</label>
-      <button type="button" className="act" disabled={busy} onClick={() => void send()}>Keep</button>
-      <button type="button" className="act" onClick={() => setOpen(false)}>Drop</button>
-      {draft.size && !size.ok && <span className="text-xs font-bold text-signal">{size.sentence}</span>}
+      <input
+        autoFocus
+        aria-label="Name of the new volume"
+        placeholder="name"
+        className="w-[100px]"
+        value={draft.label}
+        onChange={(event) => setDraft({ ...draft, label: event.target.value })}
+      />
+      <input
+        aria-label="Size of the new volume"
+        placeholder="50 GiB"
+        className="mono w-[100px]"
+        aria-invalid={draft.size !== '' && !size.ok}
+        value={draft.size}
+        onChange={(event) => setDraft({ ...draft, size: event.target.value })}
+      />
+      <select
+        aria-label="Pool of the new volume"
+        value={draft.poolId || pools[0]?.id}
+        onChange={(event) => setDraft({ ...draft, poolId: event.target.value })}
+      >
+        {pools.map((pool) => (
+          <option key={pool.id} value={pool.id}>
+            {pool.name}
+          </option>
+        ))}
+      </select>
+      <label className="flex items-center gap-1">
+        <input
+          type="checkbox"
+          checked={draft.thin}
+          onChange={(event) => setDraft({ ...draft, thin: event.target.checked })}
+        />{' '}
+        thin
+      </label>
+      <label className="flex items-center gap-1">
+        <input
+          type="checkbox"
+          checked={draft.variables}
+          onChange={(event) =>
+            setDraft({
+              ...draft,
+              variables: event.target.checked,
+              size: event.target.checked && !draft.size ? '4 MiB' : draft.size,
+              label: event.target.checked && !draft.label ? 'UEFI variables' : draft.label,
+            })
+          }
+        />{' '}
+        for UEFI variables
+      </label>
+      <button type="button" className="act" disabled={busy} onClick={() => void send()}>
+        Keep
+      </button>
+      <button type="button" className="act" onClick={() => setOpen(false)}>
+        Drop
+      </button>
+      {draft.size && !size.ok && (
+        <span className="text-xs font-bold text-signal">{size.sentence}</span>
+      )}
       <ProblemNote problem={problem} />
     </div>
   );

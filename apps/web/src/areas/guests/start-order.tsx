@@ -11,20 +11,38 @@ import { ProblemNote } from '../../ink/problem.js';
 import { Services } from './services.js';
 
 export function StartOrderPage() {
-  const order = useQuery({ queryKey: ['start-order'], queryFn: () => read<StartOrderView>('start-order') });
-  const services = useQuery({ queryKey: ['services'], queryFn: () => read<ServiceView[]>('services') }).data ?? [];
+  const order = useQuery({
+    queryKey: ['start-order'],
+    queryFn: () => read<StartOrderView>('start-order'),
+  });
+  const services =
+    useQuery({ queryKey: ['services'], queryFn: () => read<ServiceView[]>('services') }).data ?? [];
   return (
     <div className="grid h-full grid-cols-1 overflow-y-auto lg:grid-cols-[1fr_380px] lg:overflow-hidden">
       <div className="min-w-0 px-6 py-3 lg:overflow-y-auto">
         <div className="flex flex-wrap items-baseline gap-x-4">
           <h1>Start order</h1>
-          {order.data && <span>all that can start is up after <b className="mono">{formatDuration(order.data.seconds)}</b></span>}
-          <button type="button" className="act no-print ml-auto" onClick={() => window.print()}>Print</button>
+          {order.data && (
+            <span>
+              all that can start is up after{' '}
+              <b className="mono">{formatDuration(order.data.seconds)}</b>
+            </span>
+          )}
+          <button type="button" className="act no-print ml-auto" onClick={() => window.print()}>
+            Print
+          </button>
         </div>
-        <p className="text-[13px] text-faint">Counted from when the power is back. Each starts as soon as all it needs is up; a service is there with the first who provides it. Durations are those of the record.</p>
+        <p className="text-[13px] text-faint">
+          Counted from when the power is back. Each starts as soon as all it needs is up; a service
+          is there with the first who provides it. Durations are those of the record.
+        </p>
         {order.error && <p className="text-signal">{order.error.message}</p>}
-        {order.data?.waves.map((wave) => <Wave key={wave.wave} wave={wave} scale={order.data.seconds} />)}
-        {order.data?.waves.length === 0 && <p className="py-4 text-faint">No host is in service.</p>}
+        {order.data?.waves.map((wave) => (
+          <Wave key={wave.wave} wave={wave} scale={order.data.seconds} />
+        ))}
+        {order.data?.waves.length === 0 && (
+          <p className="py-4 text-faint">No host is in service.</p>
+        )}
       </div>
       <div className="border-ink px-5 py-3 lg:overflow-y-auto lg:border-l">
         {order.data && <Circles order={order.data} />}
@@ -34,16 +52,31 @@ export function StartOrderPage() {
   );
 }
 
-const place = ({ kind, id }: { kind: string; id: string }) => (kind === 'service' ? `/guests/start-order?service=${id}` : kind === 'device' ? `/networks/devices?open=${id}` : `/${kind}s/${id}`);
+const place = ({ kind, id }: { kind: string; id: string }) =>
+  kind === 'service'
+    ? `/guests/start-order?service=${id}`
+    : kind === 'device'
+      ? `/networks/devices?open=${id}`
+      : `/${kind}s/${id}`;
 
 function Wave({ wave, scale }: { wave: StartOrderView['waves'][number]; scale: number }) {
   return (
     <section aria-label={`Wave ${wave.wave}`} className="mt-2 break-inside-avoid-page">
       <h2 className="flex gap-3 border-b border-ink text-[13px] font-bold">
-        Wave {wave.wave} <span className="font-normal text-faint">{wave.total} {wave.total === 1 ? 'machine' : 'machines'}, from {formatDuration(wave.begins)} to {formatDuration(wave.up)}</span>
+        Wave {wave.wave}{' '}
+        <span className="font-normal text-faint">
+          {wave.total} {wave.total === 1 ? 'machine' : 'machines'}, from{' '}
+          {formatDuration(wave.begins)} to {formatDuration(wave.up)}
+        </span>
       </h2>
-      {wave.rows.map((row) => <Line key={row.id} row={row} scale={scale} />)}
-      {wave.total > wave.rows.length && <p className="text-[13px] text-faint">and {(wave.total - wave.rows.length).toLocaleString('en-GB')} more that are up sooner</p>}
+      {wave.rows.map((row) => (
+        <Line key={row.id} row={row} scale={scale} />
+      ))}
+      {wave.total > wave.rows.length && (
+        <p className="text-[13px] text-faint">
+          and {(wave.total - wave.rows.length).toLocaleString('en-GB')} more that are up sooner
+        </p>
+      )}
     </section>
   );
 }
@@ -52,10 +85,21 @@ function Line({ row, scale }: { row: StartRow; scale: number }) {
   const share = (seconds: number) => (scale > 0 ? (seconds / scale) * 100 : 0);
   return (
     <div className="grid grid-cols-[120px_76px_1fr_62px_150px] items-center gap-x-3 border-b border-rule text-[13px]">
-      <Link className={`min-h-6 truncate leading-6 underline decoration-rule ${row.kind === 'host' ? 'font-bold' : ''}`} to={place(row)}>{row.name}</Link>
+      <Link
+        className={`min-h-6 truncate leading-6 underline decoration-rule ${row.kind === 'host' ? 'font-bold' : ''}`}
+        to={place(row)}
+      >
+        {row.name}
+      </Link>
       <span className="truncate text-faint">{row.host}</span>
       <span aria-hidden className="relative h-[12px] bg-water">
-        <span className={`absolute inset-y-0 ${row.kind === 'host' ? 'bg-ink' : 'bg-used'}`} style={{ left: `${share(row.begins)}%`, width: `max(2px, ${share(row.up - row.begins)}%)` }} />
+        <span
+          className={`absolute inset-y-0 ${row.kind === 'host' ? 'bg-ink' : 'bg-used'}`}
+          style={{
+            left: `${share(row.begins)}%`,
+            width: `max(2px, ${share(row.up - row.begins)}%)`,
+          }}
+        />
       </span>
       <span className="mono text-right">{formatDuration(row.up)}</span>
       <span className="truncate text-faint">{row.after && `after ${row.after}`}</span>
@@ -71,25 +115,59 @@ function Circles({ order }: { order: StartOrderView }) {
   return (
     <section aria-label="What never starts">
       <h2 className="font-bold">What never starts by itself</h2>
-      {circles.length === 0 && waiting.total === 0 && <p className="text-faint">Nothing: every machine in service comes up.</p>}
+      {circles.length === 0 && waiting.total === 0 && (
+        <p className="text-faint">Nothing: every machine in service comes up.</p>
+      )}
       {circles.map((circle) => (
         <div key={circle.members[0]!.id} className="my-2 border-l-4 border-amber pl-3">
-          <p><b className="text-amber">◆ A circle.</b></p>
-          <ol className="list-decimal pl-5">{circle.steps.map((step) => <li key={step}>{step}</li>)}</ol>
+          <p>
+            <b className="text-amber">◆ A circle.</b>
+          </p>
+          <ol className="list-decimal pl-5">
+            {circle.steps.map((step) => (
+              <li key={step}>{step}</li>
+            ))}
+          </ol>
           <p className="mt-1 text-[13px] text-faint">Each of these alone breaks it:</p>
           {circle.mends.map((mend) => (
             <p key={mend.sentence} className="text-[13px]">
               {mend.sentence}{' '}
-              {mayPlan && mend.dependencyId && <button type="button" className="act" onClick={() => void write(`needs/${mend.dependencyId}`, { method: 'DELETE' })}>Drop that need</button>}
-              {mayPlan && mend.guestId && <Link className="act" to={`/migrations/new?guest=${mend.guestId}`}>Plan the move</Link>}
+              {mayPlan && mend.dependencyId && (
+                <button
+                  type="button"
+                  className="act"
+                  onClick={() => void write(`needs/${mend.dependencyId}`, { method: 'DELETE' })}
+                >
+                  Drop that need
+                </button>
+              )}
+              {mayPlan && mend.guestId && (
+                <Link className="act" to={`/migrations/new?guest=${mend.guestId}`}>
+                  Plan the move
+                </Link>
+              )}
             </p>
           ))}
-          {circle.mends.length === 0 && <p className="text-[13px]">No single change does: it closes in more than one way.</p>}
+          {circle.mends.length === 0 && (
+            <p className="text-[13px]">No single change does: it closes in more than one way.</p>
+          )}
         </div>
       ))}
-      {waiting.total > 0 && <h3 className="mt-2 text-[13px] font-bold text-faint">Waiting for what does not start: {waiting.total.toLocaleString('en-GB')}</h3>}
-      {waiting.rows.slice(0, shown).map((row) => <p key={row.id} className="text-[13px]">{row.sentence}</p>)}
-      {waiting.rows.length > shown && <button type="button" className="act text-[13px]" onClick={() => setShown(100)}>Show more</button>}
+      {waiting.total > 0 && (
+        <h3 className="mt-2 text-[13px] font-bold text-faint">
+          Waiting for what does not start: {waiting.total.toLocaleString('en-GB')}
+        </h3>
+      )}
+      {waiting.rows.slice(0, shown).map((row) => (
+        <p key={row.id} className="text-[13px]">
+          {row.sentence}
+        </p>
+      ))}
+      {waiting.rows.length > shown && (
+        <button type="button" className="act text-[13px]" onClick={() => setShown(100)}>
+          Show more
+        </button>
+      )}
       <ProblemNote problem={problem} />
     </section>
   );

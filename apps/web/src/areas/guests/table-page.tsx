@@ -1,4 +1,11 @@
-import type { GuestGroupView, HostListRow, ListWindow, NetworkListRow, PoolView, ProfileView } from '@insel/contract';
+import type {
+  GuestGroupView,
+  HostListRow,
+  ListWindow,
+  NetworkListRow,
+  PoolView,
+  ProfileView,
+} from '@insel/contract';
 import { GUEST_COLUMNS, guessGuestColumns, readGuestTable, type GuestColumn } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { read } from '../../frame/api.js';
@@ -9,20 +16,37 @@ const HOSTS = 200;
 
 /** Many guests that exist, from a spreadsheet. */
 export function GuestTablePage() {
-  const hosts = useQuery({ queryKey: ['list', 'hosts', 'table'], queryFn: () => read<ListWindow<HostListRow>>(`hosts?sort=name&take=${HOSTS}`) }).data?.rows ?? [];
-  const pools = useQuery({ queryKey: ['pools'], queryFn: () => read<PoolView[]>('pools') }).data ?? [];
-  const networks = useQuery({ queryKey: ['list', 'networks', 'all'], queryFn: () => read<ListWindow<NetworkListRow>>('networks?take=200') }).data?.rows ?? [];
-  const profiles = useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') }).data ?? [];
-  const groups = useQuery({ queryKey: ['guest-groups'], queryFn: () => read<GuestGroupView[]>('guest-groups') }).data ?? [];
-  const reached = hosts.map((host) => ({ ...host, pools: pools.filter((pool) => pool.hosts.some((found) => found.id === host.id)) }));
+  const hosts =
+    useQuery({
+      queryKey: ['list', 'hosts', 'table'],
+      queryFn: () => read<ListWindow<HostListRow>>(`hosts?sort=name&take=${HOSTS}`),
+    }).data?.rows ?? [];
+  const pools =
+    useQuery({ queryKey: ['pools'], queryFn: () => read<PoolView[]>('pools') }).data ?? [];
+  const networks =
+    useQuery({
+      queryKey: ['list', 'networks', 'all'],
+      queryFn: () => read<ListWindow<NetworkListRow>>('networks?take=200'),
+    }).data?.rows ?? [];
+  const profiles =
+    useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') }).data ?? [];
+  const groups =
+    useQuery({ queryKey: ['guest-groups'], queryFn: () => read<GuestGroupView[]>('guest-groups') })
+      .data ?? [];
+  const reached = hosts.map((host) => ({
+    ...host,
+    pools: pools.filter((pool) => pool.hosts.some((found) => found.id === host.id)),
+  }));
   const kind: TableKind<GuestColumn> = {
     many: 'guests',
     one: 'guest',
-    example: 'name\thost\tvcpu\tmemory\tdisk\tnetwork\taddress\nfog-log\tplover\t2\t2 GiB\t40 GiB\tannex-guests\t172.22.14.120',
+    example:
+      'name\thost\tvcpu\tmemory\tdisk\tnetwork\taddress\nfog-log\tplover\t2\t2 GiB\t40 GiB\tannex-guests\t172.22.14.120',
     needed: 'names, hosts, vCPU and memory',
     columns: GUEST_COLUMNS,
     guess: guessGuestColumns,
-    read: (rows, columns) => readGuestTable(rows, columns, { hosts: reached, networks, profiles, groups }),
+    read: (rows, columns) =>
+      readGuestTable(rows, columns, { hosts: reached, networks, profiles, groups }),
   };
   return <TablePaste kind={kind} />;
 }

@@ -10,11 +10,16 @@ export interface Wish {
   rebuildShare?: number;
 }
 
-export const optionsFor = ({ readShare = 0.7, rebuildShare = 0.5, ...wish }: Wish): ArrayOption[] => compareArrays({ ...wish, readShare, rebuildShare });
+export const optionsFor = ({ readShare = 0.7, rebuildShare = 0.5, ...wish }: Wish): ArrayOption[] =>
+  compareArrays({ ...wish, readShare, rebuildShare });
 
 const oddsWords = (option: ArrayOption) => (option.level === '0' ? '–' : undefined);
 
-export function ArrayOptions({ brief = false, chosen, ...wish }: Wish & { brief?: boolean; chosen?: ArrayLevel }) {
+export function ArrayOptions({
+  brief = false,
+  chosen,
+  ...wish
+}: Wish & { brief?: boolean; chosen?: ArrayLevel }) {
   const options = optionsFor(wish);
   if (options.length === 0) return <p className="text-faint">Two disks or more form an array.</p>;
   return (
@@ -32,14 +37,53 @@ export function ArrayOptions({ brief = false, chosen, ...wish }: Wish & { brief?
       </thead>
       <tbody>
         {options.map((option) => (
-          <tr key={option.level} className={`border-t border-rule ${option.level === chosen ? 'bg-water font-bold' : ''}`}>
-            <td className="py-1"><b>{option.level}</b>{option.groups > 1 && ` in ${option.groups} groups`}</td>
-            <td className="text-right"><Figure figure={option.usable} rounding="down" /></td>
-            <td className="text-right">{option.survives.worst}{option.survives.best > option.survives.worst && ` to ${option.survives.best}`}</td>
+          <tr
+            key={option.level}
+            className={`border-t border-rule ${option.level === chosen ? 'bg-water font-bold' : ''}`}
+          >
+            <td className="py-1">
+              <b>{option.level}</b>
+              {option.groups > 1 && ` in ${option.groups} groups`}
+            </td>
+            <td className="text-right">
+              <Figure figure={option.usable} rounding="down" />
+            </td>
+            <td className="text-right">
+              {option.survives.worst}
+              {option.survives.best > option.survives.worst && ` to ${option.survives.best}`}
+            </td>
             {!brief && <td className="mono text-right">{option.writePenalty}</td>}
-            {!brief && <td className="text-right"><Figure figure={option.iops} /></td>}
-            <td className="text-right">{option.level === '0' ? '–' : <>{!brief && <><Figure figure={option.rebuildIdle} /> to </>}<Figure figure={option.rebuildLoaded} /></>}</td>
-            <td className="text-right">{oddsWords(option) ?? <>{!brief && <><Figure figure={option.unreadable.low} /> to </>}<Figure figure={option.unreadable.high} /></>}</td>
+            {!brief && (
+              <td className="text-right">
+                <Figure figure={option.iops} />
+              </td>
+            )}
+            <td className="text-right">
+              {option.level === '0' ? (
+                '–'
+              ) : (
+                <>
+                  {!brief && (
+                    <>
+                      <Figure figure={option.rebuildIdle} /> to{' '}
+                    </>
+                  )}
+                  <Figure figure={option.rebuildLoaded} />
+                </>
+              )}
+            </td>
+            <td className="text-right">
+              {oddsWords(option) ?? (
+                <>
+                  {!brief && (
+                    <>
+                      <Figure figure={option.unreadable.low} /> to{' '}
+                    </>
+                  )}
+                  <Figure figure={option.unreadable.high} />
+                </>
+              )}
+            </td>
           </tr>
         ))}
       </tbody>

@@ -15,8 +15,14 @@ import { resultsOf, TestList, type TestStates } from './sheet-verification.js';
 export function BuildSheetPage() {
   const { id = '' } = useParams();
   const mayPlan = useMayPlan();
-  const build = useQuery({ queryKey: ['build-sheet', id], queryFn: () => read<BuildSheet>(`hosts/${id}/build-sheet`) });
-  const sheet = useQuery({ queryKey: ['sheet', 'host', id], queryFn: () => read<HostSheet>(`hosts/${id}`) }).data;
+  const build = useQuery({
+    queryKey: ['build-sheet', id],
+    queryFn: () => read<BuildSheet>(`hosts/${id}/build-sheet`),
+  });
+  const sheet = useQuery({
+    queryKey: ['sheet', 'host', id],
+    queryFn: () => read<HostSheet>(`hosts/${id}`),
+  }).data;
   if (build.error) return <p className="p-6 text-signal">{build.error.message}</p>;
   if (!build.data || !sheet) return null;
   const { host, platform, sections, undecided } = build.data;
@@ -28,16 +34,38 @@ export function BuildSheetPage() {
           <h1>Build sheet of {host}</h1>
           <span className="text-faint">{platform}</span>
           <span className="no-print ml-auto flex gap-4">
-            <button type="button" className="act" onClick={() => window.print()}>Print</button>
-            <a className="act" href={`/api/hosts/${id}/build-sheet.html`} download={`build-sheet-${sheet.host.name}.html`}>Save as one page</a>
-            <Link className="act" to={`/hosts/${id}`}>Back to {sheet.host.name}</Link>
+            <button type="button" className="act" onClick={() => window.print()}>
+              Print
+            </button>
+            <a
+              className="act"
+              href={`/api/hosts/${id}/build-sheet.html`}
+              download={`build-sheet-${sheet.host.name}.html`}
+            >
+              Save as one page
+            </a>
+            <Link className="act" to={`/hosts/${id}`}>
+              Back to {sheet.host.name}
+            </Link>
           </span>
         </div>
-        {undecided.length > 0 && <p className="no-print my-2 text-amber"><b>◆ Not decided yet:</b> {undecided.join(', ')}. Decide them now, not at the console.</p>}
+        {undecided.length > 0 && (
+          <p className="no-print my-2 text-amber">
+            <b>◆ Not decided yet:</b> {undecided.join(', ')}. Decide them now, not at the console.
+          </p>
+        )}
         {sections.map((section) => (
-          <section key={section.title} aria-label={section.title} className="mt-3 break-inside-avoid-page">
+          <section
+            key={section.title}
+            aria-label={section.title}
+            className="mt-3 break-inside-avoid-page"
+          >
             <h2 className="border-b border-ink font-bold">{section.title}</h2>
-            <ul>{section.lines.map((line, i) => <Line key={i} line={line} />)}</ul>
+            <ul>
+              {section.lines.map((line, i) => (
+                <Line key={i} line={line} />
+              ))}
+            </ul>
           </section>
         ))}
         <PrintedDifferences />
@@ -52,15 +80,24 @@ function Line({ line: { text, value, caution } }: { line: SheetLine }) {
     <li className="grid break-inside-avoid grid-cols-[18px_280px_1fr] gap-x-2 border-b border-rule py-0.5">
       <span className="mt-1 h-3 w-3 border border-ink" aria-hidden />
       <span className={value === undefined ? 'col-span-2' : ''}>{text}</span>
-      {value === null && <span className="border-b border-dotted border-ink text-faint print:text-transparent">not decided</span>}
+      {value === null && (
+        <span className="border-b border-dotted border-ink text-faint print:text-transparent">
+          not decided
+        </span>
+      )}
       {typeof value === 'string' && <span className="mono break-all">{value}</span>}
-      {caution && <span className="col-span-2 col-start-2 text-[13px]"><b className="text-amber">◆ Caution.</b> {caution}</span>}
+      {caution && (
+        <span className="col-span-2 col-start-2 text-[13px]">
+          <b className="text-amber">◆ Caution.</b> {caution}
+        </span>
+      )}
     </li>
   );
 }
 
 /** Local time as a field of the browser gives it, and as UTC. */
-const fieldTime = (date: Date) => new Date(date.getTime() - date.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+const fieldTime = (date: Date) =>
+  new Date(date.getTime() - date.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
 
 function Results({ sheet }: { sheet: HostSheet }) {
   const go = useNavigate();
@@ -71,21 +108,53 @@ function Results({ sheet }: { sheet: HostSheet }) {
   const [differences, setDifferences] = useState('');
   const [override, setOverride] = useState('');
   const send = async () => {
-    const body = { startedAt: began && new Date(began).toISOString(), endedAt: ended && new Date(ended).toISOString(), differences, tests: resultsOf(states), ...(override ? { override } : {}) };
+    const body = {
+      startedAt: began && new Date(began).toISOString(),
+      endedAt: ended && new Date(ended).toISOString(),
+      differences,
+      tests: resultsOf(states),
+      ...(override ? { override } : {}),
+    };
     if (await write(`hosts/${sheet.host.id}/built`, { body })) void go(`/hosts/${sheet.host.id}`);
   };
   return (
     <section aria-label="Results of the build" className="no-print mt-6 border-t border-ink pt-3">
       <h2 className="font-bold">When it is built: what it gave</h2>
       <div className="my-2 grid max-w-[520px] grid-cols-2 gap-3">
-        <Field label="Began" error={problem?.field === 'startedAt' ? problem.sentence : undefined}><input type="datetime-local" value={began} onChange={(event) => setBegan(event.target.value)} /></Field>
-        <Field label="Ended" error={problem?.field === 'endedAt' ? problem.sentence : undefined}><input type="datetime-local" value={ended} onChange={(event) => setEnded(event.target.value)} /></Field>
-        <Field label="What was different from the sheet" wide><textarea className="h-16" value={differences} onChange={(event) => setDifferences(event.target.value)} /></Field>
+        <Field label="Began" error={problem?.field === 'startedAt' ? problem.sentence : undefined}>
+          <input
+            type="datetime-local"
+            value={began}
+            onChange={(event) => setBegan(event.target.value)}
+          />
+        </Field>
+        <Field label="Ended" error={problem?.field === 'endedAt' ? problem.sentence : undefined}>
+          <input
+            type="datetime-local"
+            value={ended}
+            onChange={(event) => setEnded(event.target.value)}
+          />
+        </Field>
+        <Field label="What was different from the sheet" wide>
+          <textarea
+            className="h-16"
+            value={differences}
+            onChange={(event) => setDifferences(event.target.value)}
+          />
+        </Field>
       </div>
       <TestList tests={sheet.tests} states={states} set={setStates} />
       <ProblemNote problem={problem} />
-      {problem?.overridable && <Field label="Reason to put it into service all the same"><input value={override} onChange={(event) => setOverride(event.target.value)} /></Field>}
-      <p className="mt-2"><button type="button" className="press" disabled={busy} onClick={() => void send()}>Put {sheet.host.name} into service</button></p>
+      {problem?.overridable && (
+        <Field label="Reason to put it into service all the same">
+          <input value={override} onChange={(event) => setOverride(event.target.value)} />
+        </Field>
+      )}
+      <p className="mt-2">
+        <button type="button" className="press" disabled={busy} onClick={() => void send()}>
+          Put {sheet.host.name} into service
+        </button>
+      </p>
     </section>
   );
 }

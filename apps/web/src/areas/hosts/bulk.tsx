@@ -15,9 +15,21 @@ const FIELDS: readonly BulkField[] = [
   { field: 'licence', title: 'Licence' },
   { field: 'licenceUntil', title: 'Licence ends', clearable: true, placeholder: '2027-05-31' },
   { field: 'warrantyUntil', title: 'Warranty ends', clearable: true, placeholder: '2027-05-31' },
-  { field: 'statedLevel', title: 'Level, stated', words: ['1', '2', '3', '4'], clearable: true, typed: Number },
-  { field: 'virtualisation', title: 'Virtualisation', words: ['unknown', 'absent', 'switched off', 'on'] },
+  {
+    field: 'statedLevel',
+    title: 'Level, stated',
+    words: ['1', '2', '3', '4'],
+    clearable: true,
+    typed: Number,
+  },
+  {
+    field: 'virtualisation',
+    title: 'Virtualisation',
+    words: ['unknown', 'absent', 'switched off', 'on'],
+  },
   { field: 'labels', title: 'Labels', typed: asWords },
 ];
 
-export const BulkHosts = ({ ids, clear }: { ids: readonly string[]; clear: () => void }) => <BulkEdit many="hosts" ids={ids} fields={FIELDS} clear={clear} />;
+export const BulkHosts = ({ ids, clear }: { ids: readonly string[]; clear: () => void }) => (
+  <BulkEdit many="hosts" ids={ids} fields={FIELDS} clear={clear} />
+);

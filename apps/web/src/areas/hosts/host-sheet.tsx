@@ -17,7 +17,10 @@ import { PoolsPart } from './sheet-pools.js';
 import { VerificationPart } from './sheet-verification.js';
 
 export function HostSheetView({ id }: { id: string }) {
-  const query = useQuery({ queryKey: ['sheet', 'host', id], queryFn: () => read<HostSheet>(`hosts/${id}`) });
+  const query = useQuery({
+    queryKey: ['sheet', 'host', id],
+    queryFn: () => read<HostSheet>(`hosts/${id}`),
+  });
   const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<Named[]>('sites') });
   const mayPlan = useMayPlan();
   if (query.error) return <p className="text-signal">{query.error.message}</p>;
@@ -29,17 +32,71 @@ export function HostSheetView({ id }: { id: string }) {
     <OneHost value={host}>
       <article aria-label={`Host ${host.name}`}>
         <div className="mb-2 flex flex-wrap items-baseline gap-x-4">
-          <h1><Editable {...at} name="Name" field="name" value={host.name} show={String} parse={asText} /></h1>
-          <Editable {...at} name="State" field="state" value={host.state} show={String} parse={(text) => ({ ok: true, value: text as typeof host.state })} choices={[host.state, ...HOST_STATE_FOLLOWS[host.state]].map((state) => ({ value: state, label: state }))} />
-          <Editable {...at} name="Site" field="siteId" value={host.siteId} show={(value) => (value === null ? 'no site' : (sites.data?.find((site) => site.id === value)?.name ?? sheet.site?.name ?? ''))} write={(value) => value ?? ''} parse={(text) => ({ ok: true, value: text || null })} choices={[{ value: '', label: 'no site' }, ...(sites.data ?? []).map((site) => ({ value: site.id, label: site.name }))]} />
-          {sheet.rack && <span>{sheet.rack.name}{host.rackUnit !== null && `, U ${host.rackUnit}${host.rackHeight > 1 ? `–${host.rackUnit + host.rackHeight - 1}` : ''}`}</span>}
+          <h1>
+            <Editable
+              {...at}
+              name="Name"
+              field="name"
+              value={host.name}
+              show={String}
+              parse={asText}
+            />
+          </h1>
+          <Editable
+            {...at}
+            name="State"
+            field="state"
+            value={host.state}
+            show={String}
+            parse={(text) => ({ ok: true, value: text as typeof host.state })}
+            choices={[host.state, ...HOST_STATE_FOLLOWS[host.state]].map((state) => ({
+              value: state,
+              label: state,
+            }))}
+          />
+          <Editable
+            {...at}
+            name="Site"
+            field="siteId"
+            value={host.siteId}
+            show={(value) =>
+              value === null
+                ? 'no site'
+                : (sites.data?.find((site) => site.id === value)?.name ?? sheet.site?.name ?? '')
+            }
+            write={(value) => value ?? ''}
+            parse={(text) => ({ ok: true, value: text || null })}
+            choices={[
+              { value: '', label: 'no site' },
+              ...(sites.data ?? []).map((site) => ({ value: site.id, label: site.name })),
+            ]}
+          />
+          {sheet.rack && (
+            <span>
+              {sheet.rack.name}
+              {host.rackUnit !== null &&
+                `, U ${host.rackUnit}${host.rackHeight > 1 ? `–${host.rackUnit + host.rackHeight - 1}` : ''}`}
+            </span>
+          )}
           <span className="ml-auto flex flex-wrap gap-3">
-            <Link className="act" to={`/hosts/${id}/build-sheet`}>Build sheet</Link>
-            {mayPlan && <Link className="act" to={`/hosts/${id}/alike`}>Next like this</Link>}
-            {mayPlan && <Link className="act" to={`/guests/new?host=${id}`}>Plan a guest here</Link>}
+            <Link className="act" to={`/hosts/${id}/build-sheet`}>
+              Build sheet
+            </Link>
+            {mayPlan && (
+              <Link className="act" to={`/hosts/${id}/alike`}>
+                Next like this
+              </Link>
+            )}
+            {mayPlan && (
+              <Link className="act" to={`/guests/new?host=${id}`}>
+                Plan a guest here
+              </Link>
+            )}
           </span>
         </div>
-        {sheet.findings.map((finding) => <FindingLine key={finding.id} finding={finding} brief />)}
+        {sheet.findings.map((finding) => (
+          <FindingLine key={finding.id} finding={finding} brief />
+        ))}
         <CapacityPart sheet={sheet} />
         <BaysPart sheet={sheet} />
         <PoolsPart sheet={sheet} />
@@ -49,8 +106,12 @@ export function HostSheetView({ id }: { id: string }) {
         <Part title="Guests">
           {sheet.guests.map((guest) => (
             <div key={guest.id} className="grid grid-cols-[1fr_150px_130px_90px] gap-3 py-[3px]">
-              <Link className="underline decoration-rule" to={`/guests/${guest.id}`}>{guest.name}</Link>
-              <span className="mono">{guest.vcpu} vCPU {formatMemory(guest.memoryMiB)}</span>
+              <Link className="underline decoration-rule" to={`/guests/${guest.id}`}>
+                {guest.name}
+              </Link>
+              <span className="mono">
+                {guest.vcpu} vCPU {formatMemory(guest.memoryMiB)}
+              </span>
               <span className="mono">{guest.address}</span>
               <span>{guest.state}</span>
             </div>
@@ -59,10 +120,28 @@ export function HostSheetView({ id }: { id: string }) {
         </Part>
         <MachinePart sheet={sheet} />
         <Part title="Needs to start">
-          <p>starts guests <Editable path={`hosts/${id}`} seen={host.revision} name="Time to start" field="bootSeconds" value={host.bootSeconds} show={formatDuration} write={(value) => `${value} s`} parse={parseDuration} mono /> after power-on</p>
+          <p>
+            starts guests{' '}
+            <Editable
+              path={`hosts/${id}`}
+              seen={host.revision}
+              name="Time to start"
+              field="bootSeconds"
+              value={host.bootSeconds}
+              show={formatDuration}
+              write={(value) => `${value} s`}
+              parse={parseDuration}
+              mono
+            />{' '}
+            after power-on
+          </p>
           <Needs needs={sheet.needs} holder={{ hostId: id }} name={host.name} />
         </Part>
-        <Part title="Log"><Link className="act" to={`/log?subject=${id}`}>Entries about {host.name}</Link></Part>
+        <Part title="Log">
+          <Link className="act" to={`/log?subject=${id}`}>
+            Entries about {host.name}
+          </Link>
+        </Part>
       </article>
     </OneHost>
   );

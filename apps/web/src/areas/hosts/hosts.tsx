@@ -12,18 +12,52 @@ import { Mark } from '../../ink/mark.js';
 import { BulkHosts } from './bulk.js';
 import { HostSheetView } from './host-sheet.js';
 
-const left = (text: string, negative: boolean) => <span className={`mono ${negative ? 'font-bold text-signal' : ''}`}>{text}</span>;
+const left = (text: string, negative: boolean) => (
+  <span className={`mono ${negative ? 'font-bold text-signal' : ''}`}>{text}</span>
+);
 
 const COLUMNS: Column<HostListRow>[] = [
   { title: 'Host', sort: 'name', width: 'minmax(90px,1fr)', cell: (row) => row.name },
   { title: 'Site', sort: 'site', width: '116px', cell: (row) => row.site },
   { title: 'Group', sort: 'group', width: '90px', spare: true, cell: (row) => row.group },
   { title: 'State', sort: 'state', width: '84px', cell: (row) => row.state },
-  { title: 'Guests', sort: 'guests', width: '56px', right: true, spare: true, cell: (row) => <span className="mono">{row.guests}</span> },
-  { title: 'vCPU left', sort: 'vcpuLeft', width: '80px', right: true, spare: true, cell: (row) => left(String(row.vcpuLeft), row.vcpuLeft < 0) },
-  { title: 'Memory', sort: 'memoryTaken', width: '70px', cell: (row) => <Gauge label={`memory of ${row.name}`} percent={row.memoryTakenPercent} /> },
-  { title: 'left', sort: 'memoryLeft', width: '80px', right: true, cell: (row) => left(formatMemory(row.memoryLeftMiB, 'down'), row.memoryLeftMiB < 0) },
-  { title: 'Storage left', sort: 'storageLeft', width: '100px', right: true, spare: true, cell: (row) => <span className="mono">{formatBinary(row.storageLeftBytes, 'down')}</span> },
+  {
+    title: 'Guests',
+    sort: 'guests',
+    width: '56px',
+    right: true,
+    spare: true,
+    cell: (row) => <span className="mono">{row.guests}</span>,
+  },
+  {
+    title: 'vCPU left',
+    sort: 'vcpuLeft',
+    width: '80px',
+    right: true,
+    spare: true,
+    cell: (row) => left(String(row.vcpuLeft), row.vcpuLeft < 0),
+  },
+  {
+    title: 'Memory',
+    sort: 'memoryTaken',
+    width: '70px',
+    cell: (row) => <Gauge label={`memory of ${row.name}`} percent={row.memoryTakenPercent} />,
+  },
+  {
+    title: 'left',
+    sort: 'memoryLeft',
+    width: '80px',
+    right: true,
+    cell: (row) => left(formatMemory(row.memoryLeftMiB, 'down'), row.memoryLeftMiB < 0),
+  },
+  {
+    title: 'Storage left',
+    sort: 'storageLeft',
+    width: '100px',
+    right: true,
+    spare: true,
+    cell: (row) => <span className="mono">{formatBinary(row.storageLeftBytes, 'down')}</span>,
+  },
   { title: 'Limits first', width: '90px', spare: true, cell: (row) => row.limits },
   { title: '', width: '16px', cell: (row) => <Mark mark={row.finding} /> },
 ];
@@ -35,7 +69,12 @@ export function Hosts() {
   const { ids, toggle, clear } = useChoice();
   const empty = (
     <>
-      Hosts are the machines that run your guests. {mayPlan && <Link className="act" to="/hosts/new">Record a host</Link>}{' '}
+      Hosts are the machines that run your guests.{' '}
+      {mayPlan && (
+        <Link className="act" to="/hosts/new">
+          Record a host
+        </Link>
+      )}{' '}
       {account.role === 'administrator' && (
         <>
           or{' '}
@@ -87,8 +126,18 @@ function Ways() {
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="act">More ways</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={6} className="z-50 border border-ink bg-raised py-1">
-          {ways.filter(([, , planning]) => mayPlan || !planning).map(([label, path]) => <DropdownMenu.Item key={path} className={item} onSelect={() => void go(path)}>{label}</DropdownMenu.Item>)}
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={6}
+          className="z-50 border border-ink bg-raised py-1"
+        >
+          {ways
+            .filter(([, , planning]) => mayPlan || !planning)
+            .map(([label, path]) => (
+              <DropdownMenu.Item key={path} className={item} onSelect={() => void go(path)}>
+                {label}
+              </DropdownMenu.Item>
+            ))}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

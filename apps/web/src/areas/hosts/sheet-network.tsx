@@ -1,6 +1,19 @@
 /** Networks a host carries, one line each, and its own place in the network. */
-import { SWITCH_MODES, type AddressView, type CarriedView, type HostSheet, type NetworkListRow, type PlugView } from '@insel/contract';
-import { compareFingerprints, groupsOfFour, LAST_FOUR, parseFingerprint, withColons } from '@insel/core';
+import {
+  SWITCH_MODES,
+  type AddressView,
+  type CarriedView,
+  type HostSheet,
+  type NetworkListRow,
+  type PlugView,
+} from '@insel/contract';
+import {
+  compareFingerprints,
+  groupsOfFour,
+  LAST_FOUR,
+  parseFingerprint,
+  withColons,
+} from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -16,10 +29,15 @@ import { AddressField, DayField, ListField, NumberField, TextField } from './hos
 export function NetworksPart({ sheet }: { sheet: HostSheet }) {
   return (
     <Part title="Networks carried">
-      {sheet.networks.map((found) => <CarriedLine key={found.id} found={found} sheet={sheet} />)}
+      {sheet.networks.map((found) => (
+        <CarriedLine key={found.id} found={found} sheet={sheet} />
+      ))}
       {sheet.ports.length > 0 && <Cables sheet={sheet} />}
       <InsideNetwork sheet={sheet} />
-      <CarryNetwork hostId={sheet.host.id} carried={sheet.networks.flatMap((found) => (found.network ? [found.network.id] : []))} />
+      <CarryNetwork
+        hostId={sheet.host.id}
+        carried={sheet.networks.flatMap((found) => (found.network ? [found.network.id] : []))}
+      />
     </Part>
   );
 }
@@ -28,7 +46,9 @@ function CarriedLine({ found, sheet }: { found: CarriedView; sheet: HostSheet })
   const mayPlan = useMayPlan();
   const { write, problem } = useWrite();
   const [choosing, setChoosing] = useState(false);
-  const by = found.ports.length ? `${found.mode} by ${found.ports.map((port) => port.name).join(' + ')}` : found.mode;
+  const by = found.ports.length
+    ? `${found.mode} by ${found.ports.map((port) => port.name).join(' + ')}`
+    : found.mode;
   const at = { path: `virtual-switches/${found.id}`, seen: sheet.host.revision };
   const chosen = new Set(found.ports.map((port) => port.id));
   const toggle = (id: string) => {
@@ -39,20 +59,96 @@ function CarriedLine({ found, sheet }: { found: CarriedView; sheet: HostSheet })
   return (
     <div>
       <div className="grid grid-cols-[150px_1fr_170px_64px] items-baseline gap-3 py-[3px]">
-        <span>{found.network ? <Link className="font-bold underline decoration-rule" to={`/networks/${found.network.id}`}>{found.network.name}</Link> : '–'} <span className="mono text-[13px] text-faint">{found.vlanId}</span></span>
-        {mayPlan ? <button type="button" className="min-h-6 cursor-pointer text-left" aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>{by}</button> : <span>{by}</span>}
-        <span className={found.survives === 'single port' ? 'text-amber' : 'text-faint'}>{found.survives === 'single port' && '◆ '}{found.survives}</span>
+        <span>
+          {found.network ? (
+            <Link
+              className="font-bold underline decoration-rule"
+              to={`/networks/${found.network.id}`}
+            >
+              {found.network.name}
+            </Link>
+          ) : (
+            '–'
+          )}{' '}
+          <span className="mono text-[13px] text-faint">{found.vlanId}</span>
+        </span>
+        {mayPlan ? (
+          <button
+            type="button"
+            className="min-h-6 cursor-pointer text-left"
+            aria-expanded={choosing}
+            onClick={() => setChoosing(!choosing)}
+          >
+            {by}
+          </button>
+        ) : (
+          <span>{by}</span>
+        )}
+        <span className={found.survives === 'single port' ? 'text-amber' : 'text-faint'}>
+          {found.survives === 'single port' && '◆ '}
+          {found.survives}
+        </span>
         <span>{found.guests} guests</span>
       </div>
       {choosing && (
         <div className="flex flex-wrap gap-x-4 pl-[162px] text-[13px]">
-          <span>mode <OneOf at={at} name={`Mode of ${found.network?.name ?? 'the switch'}`} field="mode" value={found.mode} choices={SWITCH_MODES} /></span>
-          <span>frames <YesNo at={at} name="Frames leave" field="untagged" value={found.untagged} yes="without a tag" no={found.vlanId === null ? 'untagged network' : `tagged ${found.vlanId}`} /></span>
-          {found.ports.length > 1 && <span>ports bound <OneOf at={at} name="How the ports are bound" field="bundle" value={found.bundle} choices={[{ value: 'none', label: 'not' }, { value: 'failover', label: 'one at a time' }, { value: 'aggregation', label: 'as one' }]} /></span>}
-          {mayPlan && <button type="button" className="act text-[13px]" onClick={() => void write(`hosts/networks/${found.id}`, { method: 'DELETE' })}>No longer carried</button>}
+          <span>
+            mode{' '}
+            <OneOf
+              at={at}
+              name={`Mode of ${found.network?.name ?? 'the switch'}`}
+              field="mode"
+              value={found.mode}
+              choices={SWITCH_MODES}
+            />
+          </span>
+          <span>
+            frames{' '}
+            <YesNo
+              at={at}
+              name="Frames leave"
+              field="untagged"
+              value={found.untagged}
+              yes="without a tag"
+              no={found.vlanId === null ? 'untagged network' : `tagged ${found.vlanId}`}
+            />
+          </span>
+          {found.ports.length > 1 && (
+            <span>
+              ports bound{' '}
+              <OneOf
+                at={at}
+                name="How the ports are bound"
+                field="bundle"
+                value={found.bundle}
+                choices={[
+                  { value: 'none', label: 'not' },
+                  { value: 'failover', label: 'one at a time' },
+                  { value: 'aggregation', label: 'as one' },
+                ]}
+              />
+            </span>
+          )}
+          {mayPlan && (
+            <button
+              type="button"
+              className="act text-[13px]"
+              onClick={() => void write(`hosts/networks/${found.id}`, { method: 'DELETE' })}
+            >
+              No longer carried
+            </button>
+          )}
           <span className="basis-full" />
           {sheet.ports.map((port) => (
-            <label key={port.id} className="inline-flex items-center gap-1"><input type="checkbox" checked={chosen.has(port.id)} onChange={() => toggle(port.id)} />{port.name}{port.card && ` (${port.card})`}</label>
+            <label key={port.id} className="inline-flex items-center gap-1">
+              <input
+                type="checkbox"
+                checked={chosen.has(port.id)}
+                onChange={() => toggle(port.id)}
+              />
+              {port.name}
+              {port.card && ` (${port.card})`}
+            </label>
           ))}
         </div>
       )}
@@ -64,20 +160,46 @@ function CarriedLine({ found, sheet }: { found: CarriedView; sheet: HostSheet })
 /** Which port of which switch each cable goes to. */
 function Cables({ sheet }: { sheet: HostSheet }) {
   const mayPlan = useMayPlan();
-  const plugs = useQuery({ queryKey: ['plugs'], queryFn: () => read<PlugView>('plugs') }).data?.switches ?? [];
+  const plugs =
+    useQuery({ queryKey: ['plugs'], queryFn: () => read<PlugView>('plugs') }).data?.switches ?? [];
   if (plugs.length === 0) return null;
-  const name = (id: string | null) => plugs.flatMap((found) => found.ports.filter((port) => port.id === id).map((port) => `${found.name}, port ${port.name}`))[0] ?? '';
+  const name = (id: string | null) =>
+    plugs.flatMap((found) =>
+      found.ports
+        .filter((port) => port.id === id)
+        .map((port) => `${found.name}, port ${port.name}`),
+    )[0] ?? '';
   return (
     <details className="mt-1">
-      <summary className="cursor-pointer text-[13px] text-faint">Cables: {sheet.ports.filter((port) => port.switchPortId).length} of {sheet.ports.length} ports plugged into recorded switches</summary>
+      <summary className="cursor-pointer text-[13px] text-faint">
+        Cables: {sheet.ports.filter((port) => port.switchPortId).length} of {sheet.ports.length}{' '}
+        ports plugged into recorded switches
+      </summary>
       {sheet.ports.map((port) => {
         const at = { path: `ports/${port.id}`, seen: sheet.host.revision };
-        const choices = [{ value: '', label: 'not recorded' }, ...plugs.flatMap((found) => found.ports.filter((one) => !one.taken || one.id === port.switchPortId).map((one) => ({ value: one.id, label: `${found.name}, port ${one.name}` })))];
+        const choices = [
+          { value: '', label: 'not recorded' },
+          ...plugs.flatMap((found) =>
+            found.ports
+              .filter((one) => !one.taken || one.id === port.switchPortId)
+              .map((one) => ({ value: one.id, label: `${found.name}, port ${one.name}` })),
+          ),
+        ];
         return (
           <div key={port.id} className="grid grid-cols-[70px_70px_1fr] gap-3 text-[13px]">
             <b className="mono">{port.name}</b>
             <YesNo at={at} name={`${port.name} is`} field="up" value={port.up} yes="up" no="down" />
-            {mayPlan ? <OneOf<string | null> at={at} name={`Cable of ${port.name}`} field="switchPortId" value={port.switchPortId} choices={choices} /> : <span>{name(port.switchPortId) || port.pluggedInto}</span>}
+            {mayPlan ? (
+              <OneOf<string | null>
+                at={at}
+                name={`Cable of ${port.name}`}
+                field="switchPortId"
+                value={port.switchPortId}
+                choices={choices}
+              />
+            ) : (
+              <span>{name(port.switchPortId) || port.pluggedInto}</span>
+            )}
           </div>
         );
       })}
@@ -91,14 +213,65 @@ function InsideNetwork({ sheet }: { sheet: HostSheet }) {
   const { write, problem } = useWrite();
   const [draft, setDraft] = useState<{ name: string; mode: string; prefix: string } | null>(null);
   if (!mayPlan) return null;
-  if (!draft) return <button type="button" className="act mr-3 text-[13px]" onClick={() => setDraft({ name: '', mode: 'NAT', prefix: '' })}>Add a network inside this host</button>;
+  if (!draft)
+    return (
+      <button
+        type="button"
+        className="act mr-3 text-[13px]"
+        onClick={() => setDraft({ name: '', mode: 'NAT', prefix: '' })}
+      >
+        Add a network inside this host
+      </button>
+    );
   return (
-    <form className="mt-1 flex flex-wrap items-center gap-2" onSubmit={(event) => { event.preventDefault(); void write(`hosts/${sheet.host.id}/inside-networks`, { body: draft }).then((written) => written && setDraft(null)); }}>
-      <input autoFocus aria-label="Name of the inside network" placeholder="name" className="w-[130px]" value={draft.name} onChange={(event) => setDraft({ ...draft, name: event.target.value })} />
-      <select aria-label="Mode of the inside network" value={draft.mode} onChange={(event) => setDraft({ ...draft, mode: event.target.value })}>{SWITCH_MODES.filter((mode) => mode !== 'bridged').map((mode) => <option key={mode}>{mode}</option>)}</select>
-      <input aria-label="Block of the inside network" placeholder="192.168.60.0/24" className="mono w-[150px]" value={draft.prefix} onChange={(event) => setDraft({ ...draft, prefix: event.target.value })} />
-      <button type="submit" className="act">Record it</button> <button type="button" className="act" onClick={() => setDraft(null)}>Drop</button>
-      {draft.mode === 'NAT' && <p className="basis-full text-[13px] text-faint">On this platform {sheet.platform.natShared ? 'all guests behind translation share one segment and see each other and the host' : 'each guest is alone behind translation: neither the host nor its neighbours reach it'}. Its block may repeat elsewhere: it gets a routing domain of its own.</p>}
+    <form
+      className="mt-1 flex flex-wrap items-center gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void write(`hosts/${sheet.host.id}/inside-networks`, { body: draft }).then(
+          (written) => written && setDraft(null),
+        );
+      }}
+    >
+      <input
+        autoFocus
+        aria-label="Name of the inside network"
+        placeholder="name"
+        className="w-[130px]"
+        value={draft.name}
+        onChange={(event) => setDraft({ ...draft, name: event.target.value })}
+      />
+      <select
+        aria-label="Mode of the inside network"
+        value={draft.mode}
+        onChange={(event) => setDraft({ ...draft, mode: event.target.value })}
+      >
+        {SWITCH_MODES.filter((mode) => mode !== 'bridged').map((mode) => (
+          <option key={mode}>{mode}</option>
+        ))}
+      </select>
+      <input
+        aria-label="Block of the inside network"
+        placeholder="192.168.60.0/24"
+        className="mono w-[150px]"
+        value={draft.prefix}
+        onChange={(event) => setDraft({ ...draft, prefix: event.target.value })}
+      />
+      <button type="submit" className="act">
+        Record it
+      </button>{' '}
+      <button type="button" className="act" onClick={() => setDraft(null)}>
+        Drop
+      </button>
+      {draft.mode === 'NAT' && (
+        <p className="basis-full text-[13px] text-faint">
+          On this platform{' '}
+          {sheet.platform.natShared
+            ? 'all guests behind translation share one segment and see each other and the host'
+            : 'each guest is alone behind translation: neither the host nor its neighbours reach it'}
+          . Its block may repeat elsewhere: it gets a routing domain of its own.
+        </p>
+      )}
       <ProblemNote problem={problem} />
     </form>
   );
@@ -107,14 +280,29 @@ function InsideNetwork({ sheet }: { sheet: HostSheet }) {
 function CarryNetwork({ hostId, carried }: { hostId: string; carried: string[] }) {
   const mayPlan = useMayPlan();
   const { write, problem } = useWrite();
-  const networks = useQuery({ queryKey: ['list', 'networks', 'all'], queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200') });
+  const networks = useQuery({
+    queryKey: ['list', 'networks', 'all'],
+    queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200'),
+  });
   const free = networks.data?.rows.filter((network) => !carried.includes(network.id)) ?? [];
   if (!mayPlan || free.length === 0) return null;
   return (
     <div className="mt-1">
-      <select aria-label="Carry another network, bridged" value="" onChange={(event) => void write(`hosts/${hostId}/networks`, { body: { networkId: event.target.value, mode: 'bridged' } })}>
+      <select
+        aria-label="Carry another network, bridged"
+        value=""
+        onChange={(event) =>
+          void write(`hosts/${hostId}/networks`, {
+            body: { networkId: event.target.value, mode: 'bridged' },
+          })
+        }
+      >
         <option value="">Carry another network, bridged …</option>
-        {free.map((network) => <option key={network.id} value={network.id}>{network.name}</option>)}
+        {free.map((network) => (
+          <option key={network.id} value={network.id}>
+            {network.name}
+          </option>
+        ))}
       </select>
       <ProblemNote problem={problem} />
     </div>
@@ -126,25 +314,59 @@ export function ManagementPart({ sheet }: { sheet: HostSheet }) {
   const ports = sheet.ports.filter((port) => port.management);
   return (
     <Part title="Management">
-      {sheet.management.map((address) => <AddressLine key={address.id} address={address} />)}
+      {sheet.management.map((address) => (
+        <AddressLine key={address.id} address={address} />
+      ))}
       {sheet.management.length === 0 && <p className="text-faint">No address recorded.</p>}
       <Facts>
-        <Fact name="Full name"><span className="mono">{sheet.fullName}</span></Fact>
+        <Fact name="Full name">
+          <span className="mono">{sheet.fullName}</span>
+        </Fact>
         <TextField name="Domain" field="domain" mono />
         <AddressField name="Gateway" field="gateway" />
         <ListField name="Name servers" field="nameServers" mono />
-        <Fact name="VLAN"><span className="mono">{place?.vlanId ?? 'none'}</span></Fact>
+        <Fact name="VLAN">
+          <span className="mono">{place?.vlanId ?? 'none'}</span>
+        </Fact>
         <NumberField name="Console port" field="consolePort" />
-        <Fact name="Ports">{ports.length ? <span className="mono">{ports.map((port) => port.name).join(' + ')}</span> : <span className="text-faint">not recorded</span>}</Fact>
-        <Fact name="Out of band">{sheet.outOfBand ? <span className="mono">{sheet.outOfBand.ip}</span> : <span className="text-faint">none</span>}</Fact>
+        <Fact name="Ports">
+          {ports.length ? (
+            <span className="mono">{ports.map((port) => port.name).join(' + ')}</span>
+          ) : (
+            <span className="text-faint">not recorded</span>
+          )}
+        </Fact>
+        <Fact name="Out of band">
+          {sheet.outOfBand ? (
+            <span className="mono">{sheet.outOfBand.ip}</span>
+          ) : (
+            <span className="text-faint">none</span>
+          )}
+        </Fact>
         <TextField name="Time zone" field="timeZone" />
         <TextField name="Keyboard" field="keyboard" />
         <DayField name="Certificate ends" field="certificateUntil" />
-        <Fact name="Forwards"><YesNo at={{ path: `hosts/${host.id}`, seen: host.revision }} name="Forwards" field="forwards" value={host.forwards} yes="between all its networks" no="only for its inside networks" /></Fact>
+        <Fact name="Forwards">
+          <YesNo
+            at={{ path: `hosts/${host.id}`, seen: host.revision }}
+            name="Forwards"
+            field="forwards"
+            value={host.forwards}
+            yes="between all its networks"
+            no="only for its inside networks"
+          />
+        </Fact>
       </Facts>
       <Routes routes={sheet.routes} holder={{ hostId: host.id }} name={host.name} />
-      <Link className="act text-[13px]" to={`/networks/reach?from=${host.id}`}>Whom does it reach</Link>
-      {!host.gateway && place?.gateway && <p className="text-[13px] text-faint">Nobody has looked at the gateway set on the host; its subnet says <span className="mono">{place.gateway}</span>.</p>}
+      <Link className="act text-[13px]" to={`/networks/reach?from=${host.id}`}>
+        Whom does it reach
+      </Link>
+      {!host.gateway && place?.gateway && (
+        <p className="text-[13px] text-faint">
+          Nobody has looked at the gateway set on the host; its subnet says{' '}
+          <span className="mono">{place.gateway}</span>.
+        </p>
+      )}
       <Fingerprint sheet={sheet} />
     </Part>
   );
@@ -153,10 +375,21 @@ export function ManagementPart({ sheet }: { sheet: HostSheet }) {
 export function AddressLine({ address }: { address: AddressView }) {
   return (
     <div className="flex flex-wrap gap-x-4">
-      <span className="mono">{address.ip}{address.prefixLength !== null && `/${address.prefixLength}`}</span>
+      <span className="mono">
+        {address.ip}
+        {address.prefixLength !== null && `/${address.prefixLength}`}
+      </span>
       <span>{address.assigned ? 'assigned' : 'found configured'}</span>
-      {address.network && <Link className="underline decoration-rule" to={`/networks/${address.network.id}`}>{address.network.name}</Link>}
-      {address.gateway && <span className="text-faint">gateway <span className="mono">{address.gateway}</span></span>}
+      {address.network && (
+        <Link className="underline decoration-rule" to={`/networks/${address.network.id}`}>
+          {address.network.name}
+        </Link>
+      )}
+      {address.gateway && (
+        <span className="text-faint">
+          gateway <span className="mono">{address.gateway}</span>
+        </span>
+      )}
     </div>
   );
 }
@@ -172,17 +405,66 @@ function Fingerprint({ sheet: { host } }: { sheet: HostSheet }) {
   return (
     <div className="mt-1">
       <p className="text-faint">Certificate, SHA-256</p>
-      {recorded ? <p className="mono text-[13px] leading-snug break-all" title={withColons(recorded)}>{groupsOfFour(recorded)}</p> : <p className="text-faint">not recorded</p>}
+      {recorded ? (
+        <p className="mono text-[13px] leading-snug break-all" title={withColons(recorded)}>
+          {groupsOfFour(recorded)}
+        </p>
+      ) : (
+        <p className="text-faint">not recorded</p>
+      )}
       <div className="mt-1 flex flex-wrap items-center gap-2">
-        <input aria-label="Fingerprint seen elsewhere" placeholder="paste a fingerprint seen elsewhere" className="mono w-[330px]" value={seen} onChange={(event) => setSeen(event.target.value)} />
-        {mayPlan && read?.ok && !comparison?.equal && <button type="button" className="act" onClick={() => void write(`hosts/${host.id}`, { method: 'PATCH', seen: host.revision, body: { certificateSha256: read.value } }).then((written) => written && setSeen(''))}>Record this one</button>}
+        <input
+          aria-label="Fingerprint seen elsewhere"
+          placeholder="paste a fingerprint seen elsewhere"
+          className="mono w-[330px]"
+          value={seen}
+          onChange={(event) => setSeen(event.target.value)}
+        />
+        {mayPlan && read?.ok && !comparison?.equal && (
+          <button
+            type="button"
+            className="act"
+            onClick={() =>
+              void write(`hosts/${host.id}`, {
+                method: 'PATCH',
+                seen: host.revision,
+                body: { certificateSha256: read.value },
+              }).then((written) => written && setSeen(''))
+            }
+          >
+            Record this one
+          </button>
+        )}
       </div>
       {read && !read.ok && <p className="text-[13px] font-bold text-signal">{read.sentence}</p>}
-      {comparison?.equal && <p role="status" className="text-[13px] font-bold text-teal">✓ Equal in all 64 digits.</p>}
+      {comparison?.equal && (
+        <p role="status" className="text-[13px] font-bold text-teal">
+          ✓ Equal in all 64 digits.
+        </p>
+      )}
       {comparison && !comparison.equal && read?.ok && (
         <div role="status" className="text-[13px]">
-          <p className="font-bold text-signal">■ Different, first in group {comparison.firstDifferentGroup} of 16; {comparison.differing} of 64 digits differ.{comparison.fooledByTheEnd && ' The last four are equal.'}</p>
-          <p className="mono leading-snug break-all">{groupsOfFour(read.value).split(' ').map((group, i) => <span key={i} className={group === recorded.slice(i * 4, i * 4 + 4) ? '' : 'font-bold text-signal underline'}>{group} </span>)}</p>
+          <p className="font-bold text-signal">
+            ■ Different, first in group {comparison.firstDifferentGroup} of 16;{' '}
+            {comparison.differing} of 64 digits differ.
+            {comparison.fooledByTheEnd && ' The last four are equal.'}
+          </p>
+          <p className="mono leading-snug break-all">
+            {groupsOfFour(read.value)
+              .split(' ')
+              .map((group, i) => (
+                <span
+                  key={i}
+                  className={
+                    group === recorded.slice(i * 4, i * 4 + 4)
+                      ? ''
+                      : 'font-bold text-signal underline'
+                  }
+                >
+                  {group}{' '}
+                </span>
+              ))}
+          </p>
           <p className="text-faint">{LAST_FOUR}</p>
         </div>
       )}

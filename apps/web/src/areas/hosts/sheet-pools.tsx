@@ -14,8 +14,12 @@ import { Figure } from '../../ink/workings.js';
 export function PoolsPart({ sheet }: { sheet: HostSheet }) {
   return (
     <Part title="Pools">
-      {sheet.pools.map((pool) => <PoolLine key={pool.id} pool={pool} sheet={sheet} />)}
-      {sheet.pools.length === 0 && <p className="text-faint">No pool: guests have nowhere to lie.</p>}
+      {sheet.pools.map((pool) => (
+        <PoolLine key={pool.id} pool={pool} sheet={sheet} />
+      ))}
+      {sheet.pools.length === 0 && (
+        <p className="text-faint">No pool: guests have nowhere to lie.</p>
+      )}
       <AddPool hostId={sheet.host.id} />
     </Part>
   );
@@ -27,43 +31,126 @@ function PoolLine({ pool, sheet }: { pool: PoolView; sheet: HostSheet }) {
   const lies = [
     { value: '', label: pool.remote ? `remote, ${pool.remote}` : 'not said what it lies on' },
     ...sheet.arrays.map((array) => ({ value: `array ${array.id}`, label: `array ${array.name}` })),
-    ...sheet.disks.filter((disk) => !disk.arrayId).map((disk) => ({ value: `disk ${disk.id}`, label: `disk in bay ${disk.bay}` })),
+    ...sheet.disks
+      .filter((disk) => !disk.arrayId)
+      .map((disk) => ({ value: `disk ${disk.id}`, label: `disk in bay ${disk.bay}` })),
   ];
   const held = pool.arrayId ? `array ${pool.arrayId}` : pool.diskId ? `disk ${pool.diskId}` : '';
-  const used = pool.usedBytes !== null && pool.usableBytes > 0 ? Math.floor((pool.usedBytes / pool.usableBytes) * 100) : null;
+  const used =
+    pool.usedBytes !== null && pool.usableBytes > 0
+      ? Math.floor((pool.usedBytes / pool.usableBytes) * 100)
+      : null;
   return (
     <div className="border-b border-rule py-0.5">
       <div className="grid grid-cols-[110px_1fr_150px] items-baseline gap-3">
-        <b className="truncate"><Editable {...at} name={`Name of ${pool.name}`} field="name" value={pool.name} show={String} parse={asText} /></b>
-        <span><Editable {...at} name={`Usable size of ${pool.name}`} field="usableBytes" value={pool.usableBytes} show={formatBoth} write={(value) => `${value} B`} parse={parseBytes} mono /></span>
-        <span className="text-right"><Figure figure={pool.left} rounding="down" /> left</span>
+        <b className="truncate">
+          <Editable
+            {...at}
+            name={`Name of ${pool.name}`}
+            field="name"
+            value={pool.name}
+            show={String}
+            parse={asText}
+          />
+        </b>
+        <span>
+          <Editable
+            {...at}
+            name={`Usable size of ${pool.name}`}
+            field="usableBytes"
+            value={pool.usableBytes}
+            show={formatBoth}
+            write={(value) => `${value} B`}
+            parse={parseBytes}
+            mono
+          />
+        </span>
+        <span className="text-right">
+          <Figure figure={pool.left} rounding="down" /> left
+        </span>
       </div>
       <div className="flex flex-wrap gap-x-3 pl-[122px] text-[13px] text-faint">
         <LiesOn pool={pool} held={held} options={lies} />
-        <span>promised up to <Editable {...at} name={`Promise limit of ${pool.name}`} field="promiseLimitPercent" value={pool.promiseLimitPercent} show={(value) => `${value} %`} write={String} parse={asWhole} /></span>
-        <span>alarm at <Editable {...at} name={`Fill alarm of ${pool.name}`} field="fillAlarmPercent" value={pool.fillAlarmPercent} show={(value) => `${value} %`} write={String} parse={asWhole} /></span>
-        <span>used <Editable<number | null> {...at} name={`Used in ${pool.name}`} field="usedBytes" value={pool.usedBytes} show={(value) => (value === null ? 'not looked at' : `${used} %`)} write={(value) => (value === null ? '' : `${value} B`)} parse={(text) => (text.trim() === '' ? { ok: true, value: null } : parseBytes(text))} /></span>
+        <span>
+          promised up to{' '}
+          <Editable
+            {...at}
+            name={`Promise limit of ${pool.name}`}
+            field="promiseLimitPercent"
+            value={pool.promiseLimitPercent}
+            show={(value) => `${value} %`}
+            write={String}
+            parse={asWhole}
+          />
+        </span>
+        <span>
+          alarm at{' '}
+          <Editable
+            {...at}
+            name={`Fill alarm of ${pool.name}`}
+            field="fillAlarmPercent"
+            value={pool.fillAlarmPercent}
+            show={(value) => `${value} %`}
+            write={String}
+            parse={asWhole}
+          />
+        </span>
+        <span>
+          used{' '}
+          <Editable<number | null>
+            {...at}
+            name={`Used in ${pool.name}`}
+            field="usedBytes"
+            value={pool.usedBytes}
+            show={(value) => (value === null ? 'not looked at' : `${used} %`)}
+            write={(value) => (value === null ? '' : `${value} B`)}
+            parse={(text) => (text.trim() === '' ? { ok: true, value: null } : parseBytes(text))}
+          />
+        </span>
         <ServedBy pool={pool} />
-        {others.length > 0 && <span>also reached by {others.map((host) => host.name).join(', ')}</span>}
+        {others.length > 0 && (
+          <span>also reached by {others.map((host) => host.name).join(', ')}</span>
+        )}
       </div>
     </div>
   );
 }
 
-function LiesOn({ pool, held, options }: { pool: PoolView; held: string; options: { value: string; label: string }[] }) {
+function LiesOn({
+  pool,
+  held,
+  options,
+}: {
+  pool: PoolView;
+  held: string;
+  options: { value: string; label: string }[];
+}) {
   const { write, problem } = useWrite();
   const mayPlan = useMayPlan();
   const set = (value: string) => {
     const [kind, id = null] = value.split(' ');
-    void write(`pools/${pool.id}`, { method: 'PATCH', seen: pool.revision, body: { arrayId: kind === 'array' ? id : null, diskId: kind === 'disk' ? id : null } });
+    void write(`pools/${pool.id}`, {
+      method: 'PATCH',
+      seen: pool.revision,
+      body: { arrayId: kind === 'array' ? id : null, diskId: kind === 'disk' ? id : null },
+    });
   };
   const label = options.find((option) => option.value === held)?.label ?? 'on another host';
   if (!mayPlan || options.length === 1) return <span>{label}</span>;
   return (
     <span>
-      <select aria-label={`What ${pool.name} lies on`} className="!min-h-6 !border-rule !p-0 text-[13px]" value={held} onChange={(event) => set(event.target.value)}>
+      <select
+        aria-label={`What ${pool.name} lies on`}
+        className="!min-h-6 !border-rule !p-0 text-[13px]"
+        value={held}
+        onChange={(event) => set(event.target.value)}
+      >
         {!options.some((option) => option.value === held) && <option value={held}>{label}</option>}
-        {options.map((option) => <option key={option.value} value={option.value}>{option.label}</option>)}
+        {options.map((option) => (
+          <option key={option.value} value={option.value}>
+            {option.label}
+          </option>
+        ))}
       </select>
       <ProblemNote problem={problem} />
     </span>
@@ -76,14 +163,55 @@ function ServedBy({ pool }: { pool: PoolView }) {
   const mayPlan = useMayPlan();
   const [open, setOpen] = useState(false);
   const set = async (serverGuestId: string | null) => {
-    if (await write(`pools/${pool.id}`, { method: 'PATCH', seen: pool.revision, body: { serverGuestId } })) setOpen(false);
+    if (
+      await write(`pools/${pool.id}`, {
+        method: 'PATCH',
+        seen: pool.revision,
+        body: { serverGuestId },
+      })
+    )
+      setOpen(false);
   };
   if (!mayPlan) return pool.serverGuest && <span>served by {pool.serverGuest.name}</span>;
   return (
     <span className="flex items-baseline gap-2">
-      {pool.serverGuest && <>served by <Link className="underline decoration-rule" to={`/guests/${pool.serverGuest.id}`}>{pool.serverGuest.name}</Link><button type="button" className="act min-w-6" aria-label={`${pool.name} is served by no guest`} onClick={() => void set(null)}>×</button></>}
-      {!pool.serverGuest && !open && <button type="button" className="act" aria-label={`${pool.name} is served by a guest`} onClick={() => setOpen(true)}>a guest serves it</button>}
-      {open && <span className="w-[160px]"><Choose<GuestListRow> list="guests" label={`Guest that serves ${pool.name}`} placeholder="guest" value="" onChange={(id) => void set(id)} /></span>}
+      {pool.serverGuest && (
+        <>
+          served by{' '}
+          <Link className="underline decoration-rule" to={`/guests/${pool.serverGuest.id}`}>
+            {pool.serverGuest.name}
+          </Link>
+          <button
+            type="button"
+            className="act min-w-6"
+            aria-label={`${pool.name} is served by no guest`}
+            onClick={() => void set(null)}
+          >
+            ×
+          </button>
+        </>
+      )}
+      {!pool.serverGuest && !open && (
+        <button
+          type="button"
+          className="act"
+          aria-label={`${pool.name} is served by a guest`}
+          onClick={() => setOpen(true)}
+        >
+          a guest serves it
+        </button>
+      )}
+      {open && (
+        <span className="w-[160px]">
+          <Choose<GuestListRow>
+            list="guests"
+            label={`Guest that serves ${pool.name}`}
+            placeholder="guest"
+            value=""
+            onChange={(id) => void set(id)}
+          />
+        </span>
+      )}
       <ProblemNote problem={problem} />
     </span>
   );
@@ -96,18 +224,44 @@ function AddPool({ hostId }: { hostId: string }) {
   const [name, setName] = useState('');
   const [size, setSize] = useState('');
   if (!mayPlan) return null;
-  if (!open) return <button type="button" className="act" onClick={() => setOpen(true)}>Add a pool</button>;
+  if (!open)
+    return (
+      <button type="button" className="act" onClick={() => setOpen(true)}>
+        Add a pool
+      </button>
+    );
   const bytes = parseBytes(size);
   const send = async () => {
-    if (bytes.ok && (await write('pools', { body: { name, usableBytes: bytes.value, hostIds: [hostId] } }))) setOpen(false);
+    if (
+      bytes.ok &&
+      (await write('pools', { body: { name, usableBytes: bytes.value, hostIds: [hostId] } }))
+    )
+      setOpen(false);
   };
   return (
     <div className="mt-1 flex flex-wrap items-center gap-2">
-      <input aria-label="Name of the pool" placeholder="Name" value={name} onChange={(event) => setName(event.target.value)} />
-      <input aria-label="Usable size" placeholder="4 TB" className="mono" value={size} onChange={(event) => setSize(event.target.value)} />
-      <span className="text-xs text-faint">{size && (bytes.ok ? formatBoth(bytes.value) : bytes.sentence)}</span>
-      <button type="button" className="act" disabled={busy} onClick={() => void send()}>Keep</button>
-      <button type="button" className="act" onClick={() => setOpen(false)}>Drop</button>
+      <input
+        aria-label="Name of the pool"
+        placeholder="Name"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+      />
+      <input
+        aria-label="Usable size"
+        placeholder="4 TB"
+        className="mono"
+        value={size}
+        onChange={(event) => setSize(event.target.value)}
+      />
+      <span className="text-xs text-faint">
+        {size && (bytes.ok ? formatBoth(bytes.value) : bytes.sentence)}
+      </span>
+      <button type="button" className="act" disabled={busy} onClick={() => void send()}>
+        Keep
+      </button>
+      <button type="button" className="act" onClick={() => setOpen(false)}>
+        Drop
+      </button>
       <ProblemNote problem={problem} />
     </div>
   );

@@ -9,16 +9,28 @@ import { useUrlState } from '../../frame/url-state.js';
 import { undo, useWrite } from '../../frame/write.js';
 import { ProblemNote } from '../../ink/problem.js';
 
-const PATH: Record<string, string> = { host: 'hosts', guest: 'guests', network: 'networks', migration: 'migrations' };
+const PATH: Record<string, string> = {
+  host: 'hosts',
+  guest: 'guests',
+  network: 'networks',
+  migration: 'migrations',
+};
 
 /** Everything that was altered or done, newest first, with reason and difference. */
 export function Log() {
   const [search, set] = useUrlState();
   const mayPlan = useMayPlan();
-  const query = new URLSearchParams([...search].filter(([name, value]) => ['subject', 'actor', 'q', 'type'].includes(name) && value)).toString();
+  const query = new URLSearchParams(
+    [...search].filter(
+      ([name, value]) => ['subject', 'actor', 'q', 'type'].includes(name) && value,
+    ),
+  ).toString();
   const log = useInfiniteQuery({
     queryKey: ['log', query],
-    queryFn: ({ pageParam }) => read<{ rows: LogRow[]; more: boolean }>(`log?${query}${pageParam ? `&before=${pageParam}` : ''}`),
+    queryFn: ({ pageParam }) =>
+      read<{ rows: LogRow[]; more: boolean }>(
+        `log?${query}${pageParam ? `&before=${pageParam}` : ''}`,
+      ),
     initialPageParam: 0,
     getNextPageParam: (last) => (last.more ? last.rows[last.rows.length - 1]!.revision : undefined),
   });
@@ -26,15 +38,44 @@ export function Log() {
     <div className="h-full overflow-y-auto px-6 py-4">
       <div className="mb-2 flex flex-wrap items-baseline gap-4">
         <h1>Log</h1>
-        <input aria-label="Filter by words" placeholder="words" value={search.get('q') ?? ''} onChange={(event) => set({ q: event.target.value })} />
-        <input aria-label="Filter by person" placeholder="person" className="w-[110px]" value={search.get('actor') ?? ''} onChange={(event) => set({ actor: event.target.value })} />
-        {search.get('subject') && <button type="button" className="act" onClick={() => set({ subject: '' })}>Show all records</button>}
-        {mayPlan && <button type="button" className="act ml-auto" onClick={() => set({ note: 'yes' })}>Note something</button>}
+        <input
+          aria-label="Filter by words"
+          placeholder="words"
+          value={search.get('q') ?? ''}
+          onChange={(event) => set({ q: event.target.value })}
+        />
+        <input
+          aria-label="Filter by person"
+          placeholder="person"
+          className="w-[110px]"
+          value={search.get('actor') ?? ''}
+          onChange={(event) => set({ actor: event.target.value })}
+        />
+        {search.get('subject') && (
+          <button type="button" className="act" onClick={() => set({ subject: '' })}>
+            Show all records
+          </button>
+        )}
+        {mayPlan && (
+          <button type="button" className="act ml-auto" onClick={() => set({ note: 'yes' })}>
+            Note something
+          </button>
+        )}
       </div>
       {search.has('note') && mayPlan && <Note close={() => set({ note: '' })} />}
       {log.error && <p className="text-signal">{log.error.message}</p>}
-      <ol>{log.data?.pages.flatMap((page) => page.rows).map((row) => <Entry key={row.revision} row={row} />)}</ol>
-      {log.hasNextPage && <button type="button" className="act mt-2" onClick={() => void log.fetchNextPage()}>Earlier entries</button>}
+      <ol>
+        {log.data?.pages
+          .flatMap((page) => page.rows)
+          .map((row) => (
+            <Entry key={row.revision} row={row} />
+          ))}
+      </ol>
+      {log.hasNextPage && (
+        <button type="button" className="act mt-2" onClick={() => void log.fetchNextPage()}>
+          Earlier entries
+        </button>
+      )}
     </div>
   );
 }
@@ -45,53 +86,140 @@ function Entry({ row }: { row: LogRow }) {
   return (
     <li className="grid grid-cols-[52px_144px_110px_1fr_auto] items-baseline gap-3 border-b border-rule py-1">
       <span className="mono text-faint">{row.revision}</span>
-      <span className="mono text-[13px]" title={row.happenedAt ? `happened ${row.happenedAt}` : undefined}>{row.at.slice(0, 16).replace('T', ' ')}</span>
+      <span
+        className="mono text-[13px]"
+        title={row.happenedAt ? `happened ${row.happenedAt}` : undefined}
+      >
+        {row.at.slice(0, 16).replace('T', ' ')}
+      </span>
       <span>{row.actorName}</span>
       <div>
         <b>{row.title}</b>{' '}
-        {row.subjects.filter((subject) => PATH[subject.kind]).slice(0, 4).map((subject) => <Link key={subject.id} className="mr-2 text-[13px] underline decoration-rule" to={`/${PATH[subject.kind]}/${subject.id}`}>{subject.kind === 'migration' ? 'its migration' : subject.name}</Link>)}
+        {row.subjects
+          .filter((subject) => PATH[subject.kind])
+          .slice(0, 4)
+          .map((subject) => (
+            <Link
+              key={subject.id}
+              className="mr-2 text-[13px] underline decoration-rule"
+              to={`/${PATH[subject.kind]}/${subject.id}`}
+            >
+              {subject.kind === 'migration' ? 'its migration' : subject.name}
+            </Link>
+          ))}
         {row.reason && <p className="text-faint">{row.reason}</p>}
-        {row.override && <p><span className="font-bold text-amber">◆ against an objection:</span> {row.override}</p>}
-        {row.text && row.text !== row.title && <pre className="mono text-[13px] whitespace-pre-wrap">{row.text}</pre>}
+        {row.override && (
+          <p>
+            <span className="font-bold text-amber">◆ against an objection:</span> {row.override}
+          </p>
+        )}
+        {row.text && row.text !== row.title && (
+          <pre className="mono text-[13px] whitespace-pre-wrap">{row.text}</pre>
+        )}
         {row.attachment && <Attachment attachment={row.attachment} />}
-        {row.happenedAt && <p className="text-[13px] text-faint">happened {row.happenedAt.slice(0, 16).replace('T', ' ')}</p>}
+        {row.happenedAt && (
+          <p className="text-[13px] text-faint">
+            happened {row.happenedAt.slice(0, 16).replace('T', ' ')}
+          </p>
+        )}
         {row.difference.length > 0 && (
           <details>
-            <summary className="cursor-pointer py-1 text-[13px] text-faint">{row.difference.length === 1 ? 'one row differs' : `${row.difference.length} rows differ`}</summary>
+            <summary className="cursor-pointer py-1 text-[13px] text-faint">
+              {row.difference.length === 1
+                ? 'one row differs'
+                : `${row.difference.length} rows differ`}
+            </summary>
             {row.difference.map((change, i) => (
               <div key={i} className="text-[13px]">
-                <b>{change.op === 'create' ? '+' : change.op === 'delete' ? '−' : '±'} {change.kind} {change.name}</b>
+                <b>
+                  {change.op === 'create' ? '+' : change.op === 'delete' ? '−' : '±'} {change.kind}{' '}
+                  {change.name}
+                </b>
                 {change.fields.map((field) => (
-                  <span key={field.field} className="mr-3 ml-2 inline-block">{field.field} {field.before && <del className="mono text-faint">{field.before}</del>} <ins className="mono no-underline">{field.after}</ins></span>
+                  <span key={field.field} className="mr-3 ml-2 inline-block">
+                    {field.field}{' '}
+                    {field.before && <del className="mono text-faint">{field.before}</del>}{' '}
+                    <ins className="mono no-underline">{field.after}</ins>
+                  </span>
                 ))}
               </div>
             ))}
           </details>
         )}
       </div>
-      {mayPlan && row.undoable ? <button type="button" className="act" onClick={() => void undo(row.revision).then(() => client.invalidateQueries())}>Undo</button> : <span />}
+      {mayPlan && row.undoable ? (
+        <button
+          type="button"
+          className="act"
+          onClick={() => void undo(row.revision).then(() => client.invalidateQueries())}
+        >
+          Undo
+        </button>
+      ) : (
+        <span />
+      )}
     </li>
   );
 }
 
 /** A long pasted text, read when it is opened; an administrator can take it out for good. */
-function Attachment({ attachment: { sha256, bytes, redacted } }: { attachment: NonNullable<LogRow['attachment']> }) {
+function Attachment({
+  attachment: { sha256, bytes, redacted },
+}: {
+  attachment: NonNullable<LogRow['attachment']>;
+}) {
   const [open, setOpen] = useState(false);
   const [why, setWhy] = useState<string>();
   const { role } = useAccount();
   const { write, problem } = useWrite();
-  const text = useQuery({ queryKey: ['attachment', sha256], enabled: open && !redacted, queryFn: () => read<{ text: string | null }>(`log/attachments/${sha256}`) });
-  if (redacted) return <p className="text-[13px] text-faint">The pasted text ({formatBinary(bytes)}, SHA-256 <span className="mono">{sha256.slice(0, 16)}…</span>) was redacted.</p>;
+  const text = useQuery({
+    queryKey: ['attachment', sha256],
+    enabled: open && !redacted,
+    queryFn: () => read<{ text: string | null }>(`log/attachments/${sha256}`),
+  });
+  if (redacted)
+    return (
+      <p className="text-[13px] text-faint">
+        The pasted text ({formatBinary(bytes)}, SHA-256{' '}
+        <span className="mono">{sha256.slice(0, 16)}…</span>) was redacted.
+      </p>
+    );
   return (
     <div className="text-[13px]">
-      <button type="button" className="act" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? 'Close' : 'Open'} the pasted text, {formatBinary(bytes)}</button>
-      {open && <pre className="mono max-h-64 overflow-auto border border-rule p-2 whitespace-pre-wrap">{text.data?.text ?? text.error?.message ?? '…'}</pre>}
-      {open && role === 'administrator' && why === undefined && <button type="button" className="act" onClick={() => setWhy('')}>Redact it …</button>}
+      <button type="button" className="act" aria-expanded={open} onClick={() => setOpen(!open)}>
+        {open ? 'Close' : 'Open'} the pasted text, {formatBinary(bytes)}
+      </button>
+      {open && (
+        <pre className="mono max-h-64 overflow-auto border border-rule p-2 whitespace-pre-wrap">
+          {text.data?.text ?? text.error?.message ?? '…'}
+        </pre>
+      )}
+      {open && role === 'administrator' && why === undefined && (
+        <button type="button" className="act" onClick={() => setWhy('')}>
+          Redact it …
+        </button>
+      )}
       {why !== undefined && (
         <div className="mt-1 flex flex-wrap items-center gap-2">
-          <input autoFocus aria-label="Why the text is taken out" placeholder="why it is taken out" value={why} onChange={(event) => setWhy(event.target.value)} />
-          <button type="button" className="press" onClick={() => void write(`log/attachments/${sha256}/redact`, { body: { reason: why } })}>Take this text out for good</button>
-          <button type="button" className="act" onClick={() => setWhy(undefined)}>Drop</button>
+          <input
+            autoFocus
+            aria-label="Why the text is taken out"
+            placeholder="why it is taken out"
+            value={why}
+            onChange={(event) => setWhy(event.target.value)}
+          />
+          <button
+            type="button"
+            className="press"
+            onClick={() =>
+              void write(`log/attachments/${sha256}/redact`, { body: { reason: why } })
+            }
+          >
+            Take this text out for good
+          </button>
+          <button type="button" className="act" onClick={() => setWhy(undefined)}>
+            Drop
+          </button>
         </div>
       )}
       <ProblemNote problem={problem} />
@@ -104,10 +232,25 @@ function Note({ close }: { close: () => void }) {
   const [text, setText] = useState('');
   return (
     <div className="mb-3 max-w-[700px]">
-      <textarea autoFocus aria-label="What you saw or did" className="h-24 w-full" value={text} onChange={(event) => setText(event.target.value)} />
+      <textarea
+        autoFocus
+        aria-label="What you saw or did"
+        className="h-24 w-full"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
       <ProblemNote problem={problem} />
-      <button type="button" className="press" disabled={busy} onClick={() => void write('log', { body: { text } }).then((written) => written && close())}>Write it down</button>{' '}
-      <button type="button" className="act" onClick={close}>Drop</button>
+      <button
+        type="button"
+        className="press"
+        disabled={busy}
+        onClick={() => void write('log', { body: { text } }).then((written) => written && close())}
+      >
+        Write it down
+      </button>{' '}
+      <button type="button" className="act" onClick={close}>
+        Drop
+      </button>
     </div>
   );
 }

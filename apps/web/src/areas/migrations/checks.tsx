@@ -7,10 +7,20 @@ export function Checks({ checks }: { checks: Check[] }) {
   return (
     <ul>
       {checks.map((check, i) => (
-        <li key={i} className="grid grid-cols-[130px_1fr] gap-2 border-b border-rule py-0.5 text-[13px]">
-          <span className={check.passed ? '' : check.advice ? 'font-bold text-amber' : 'font-bold text-signal'}>{check.passed ? '✓' : check.advice ? '◆' : '■'} {check.name}</span>
+        <li
+          key={i}
+          className="grid grid-cols-[130px_1fr] gap-2 border-b border-rule py-0.5 text-[13px]"
+        >
+          <span
+            className={
+              check.passed ? '' : check.advice ? 'font-bold text-amber' : 'font-bold text-signal'
+            }
+          >
+            {check.passed ? '✓' : check.advice ? '◆' : '■'} {check.name}
+          </span>
           <span>
-            {check.sentence} {!check.passed && <span className="text-faint">{check.remedy}</span>} {check.figure && <Figure figure={check.figure} rounding="down" />}
+            {check.sentence} {!check.passed && <span className="text-faint">{check.remedy}</span>}{' '}
+            {check.figure && <Figure figure={check.figure} rounding="down" />}
           </span>
         </li>
       ))}
@@ -23,7 +33,12 @@ export function EstimateLines({ estimate }: { estimate: Estimate }) {
   return (
     <p>
       At least <Figure figure={estimate.best} />, expected <Figure figure={estimate.expected} />
-      {estimate.low !== null && estimate.high !== null && estimate.high > 0 && <span className="text-faint"> ({formatDuration(estimate.low)} to {formatDuration(estimate.high)}, by {estimate.basis})</span>}
+      {estimate.low !== null && estimate.high !== null && estimate.high > 0 && (
+        <span className="text-faint">
+          {' '}
+          ({formatDuration(estimate.low)} to {formatDuration(estimate.high)}, by {estimate.basis})
+        </span>
+      )}
     </p>
   );
 }

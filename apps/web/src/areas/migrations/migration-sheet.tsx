@@ -1,5 +1,12 @@
 import type { MigrationSheet, SideView } from '@insel/contract';
-import { formatBinary, formatBoth, formatDuration, formatLinkSpeed, formatMemory, parseDuration } from '@insel/core';
+import {
+  formatBinary,
+  formatBoth,
+  formatDuration,
+  formatLinkSpeed,
+  formatMemory,
+  parseDuration,
+} from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
@@ -13,55 +20,120 @@ import { Fact, Facts, Part } from '../../ink/sheet.js';
 import { Checks, EstimateLines } from './checks.js';
 
 export function MigrationSheetView({ id }: { id: string }) {
-  const sheet = useQuery({ queryKey: ['sheet', 'migration', id], queryFn: () => read<MigrationSheet>(`migrations/${id}`) });
+  const sheet = useQuery({
+    queryKey: ['sheet', 'migration', id],
+    queryFn: () => read<MigrationSheet>(`migrations/${id}`),
+  });
   if (sheet.error) return <p className="text-signal">{sheet.error.message}</p>;
   if (!sheet.data) return null;
   const { migration, guest, source, target, checks, estimate, moves, holds, findings } = sheet.data;
   return (
     <article aria-label={`Migration of ${guest.name}`}>
-      <h1><Link to={`/guests/${guest.id}`}>{guest.name}</Link> <span className="text-base font-normal">{source.name} → {target.name}, {migration.state}</span></h1>
-      {findings.map((finding) => <FindingLine key={finding.id} finding={finding} brief />)}
+      <h1>
+        <Link to={`/guests/${guest.id}`}>{guest.name}</Link>{' '}
+        <span className="text-base font-normal">
+          {source.name} → {target.name}, {migration.state}
+        </span>
+      </h1>
+      {findings.map((finding) => (
+        <FindingLine key={finding.id} finding={finding} brief />
+      ))}
       <Steps sheet={sheet.data} />
       <Part title="Both sides">
         <div className="grid grid-cols-[110px_1fr_1fr] gap-x-4">
-          <span /><b>{source.name}</b><b>{target.name}</b>
+          <span />
+          <b>{source.name}</b>
+          <b>{target.name}</b>
           <Compare name="State" sides={[source, target]} say={(side) => side.state} />
           <Compare name="Site" sides={[source, target]} say={(side) => side.site || '–'} />
-          <Compare name="Memory left" sides={[source, target]} say={(side) => formatMemory(side.memoryLeftMiB, 'down')} />
-          <Compare name="vCPU left" sides={[source, target]} say={(side) => String(side.vcpuLeft)} />
-          <Compare name="Pools" sides={[source, target]} say={(side) => side.pools.map((pool) => `${pool.name} ${formatBinary(pool.leftBytes, 'down')}`).join(', ')} />
+          <Compare
+            name="Memory left"
+            sides={[source, target]}
+            say={(side) => formatMemory(side.memoryLeftMiB, 'down')}
+          />
+          <Compare
+            name="vCPU left"
+            sides={[source, target]}
+            say={(side) => String(side.vcpuLeft)}
+          />
+          <Compare
+            name="Pools"
+            sides={[source, target]}
+            say={(side) =>
+              side.pools
+                .map((pool) => `${pool.name} ${formatBinary(pool.leftBytes, 'down')}`)
+                .join(', ')
+            }
+          />
         </div>
       </Part>
-      {checks.length > 0 && <Part title="Checks before"><Checks checks={checks} /></Part>}
+      {checks.length > 0 && (
+        <Part title="Checks before">
+          <Checks checks={checks} />
+        </Part>
+      )}
       <Part title="Duration">
-        {(migration.state === 'planned' || migration.state === 'started') && <EstimateLines estimate={estimate} />}
+        {(migration.state === 'planned' || migration.state === 'started') && (
+          <EstimateLines estimate={estimate} />
+        )}
         <Facts>
-          <Fact name="To copy"><span className="mono">{formatBoth(migration.bytes)}</span></Fact>
-          <Fact name="Link"><span className="mono">{formatLinkSpeed(migration.linkBitsPerSecond)}</span></Fact>
-          <Fact name="Expected then"><span className="text-pencil">{migration.estimateSeconds === null ? '–' : formatDuration(migration.estimateSeconds)}</span></Fact>
-          <Fact name="Really took">{migration.copySeconds === null ? '–' : formatDuration(migration.copySeconds)}</Fact>
+          <Fact name="To copy">
+            <span className="mono">{formatBoth(migration.bytes)}</span>
+          </Fact>
+          <Fact name="Link">
+            <span className="mono">{formatLinkSpeed(migration.linkBitsPerSecond)}</span>
+          </Fact>
+          <Fact name="Expected then">
+            <span className="text-pencil">
+              {migration.estimateSeconds === null ? '–' : formatDuration(migration.estimateSeconds)}
+            </span>
+          </Fact>
+          <Fact name="Really took">
+            {migration.copySeconds === null ? '–' : formatDuration(migration.copySeconds)}
+          </Fact>
         </Facts>
       </Part>
       <Part title="Volumes">
-        {moves.map((move) => <div key={move.volume}><b>{move.volume}</b> <span className="mono">{formatBoth(move.bytes)}</span> {move.from.name} → {move.to.name}</div>)}
+        {moves.map((move) => (
+          <div key={move.volume}>
+            <b>{move.volume}</b> <span className="mono">{formatBoth(move.bytes)}</span>{' '}
+            {move.from.name} → {move.to.name}
+          </div>
+        ))}
         {moves.length === 0 && 'The volumes stay where they are.'}
       </Part>
       <Part title="Room held">
-        {holds.map((hold) => <HoldLine key={hold.id} hold={hold} guest={guest.name} />)}
+        {holds.map((hold) => (
+          <HoldLine key={hold.id} hold={hold} guest={guest.name} />
+        ))}
         {holds.length === 0 && <span className="text-faint">None.</span>}
       </Part>
-      <Part title="Log"><Link className="act" to={`/log?subject=${id}`}>Entries about this migration</Link></Part>
+      <Part title="Log">
+        <Link className="act" to={`/log?subject=${id}`}>
+          Entries about this migration
+        </Link>
+      </Part>
     </article>
   );
 }
 
-function Compare({ name, sides, say }: { name: string; sides: [SideView, SideView]; say: (side: SideView) => string }) {
+function Compare({
+  name,
+  sides,
+  say,
+}: {
+  name: string;
+  sides: [SideView, SideView];
+  say: (side: SideView) => string;
+}) {
   const [a, b] = sides.map(say);
   return (
     <>
       <span className="text-faint">{name}</span>
       <span className="mono text-[13px]">{a}</span>
-      <span className={`mono text-[13px] ${a === b ? '' : 'border-l-2 border-pencil pl-2'}`}>{b}</span>
+      <span className={`mono text-[13px] ${a === b ? '' : 'border-l-2 border-pencil pl-2'}`}>
+        {b}
+      </span>
     </>
   );
 }
@@ -75,39 +147,112 @@ function Steps({ sheet }: { sheet: MigrationSheet }) {
   const [took, setTook] = useState('');
   const [keepUntil, setKeepUntil] = useState('');
   const [override, setOverride] = useState('');
-  const times: Record<string, string | null> = { planned: migration.plannedAt, started: migration.startedAt, switched: migration.switchedAt, accepted: migration.state === 'accepted' ? migration.endedAt : null };
-  const go = (step: string, body: object = {}) => void write(`migrations/${migration.id}/${step}`, { body: { ...body, ...(override ? { override } : {}) } });
+  const times: Record<string, string | null> = {
+    planned: migration.plannedAt,
+    started: migration.startedAt,
+    switched: migration.switchedAt,
+    accepted: migration.state === 'accepted' ? migration.endedAt : null,
+  };
+  const go = (step: string, body: object = {}) =>
+    void write(`migrations/${migration.id}/${step}`, {
+      body: { ...body, ...(override ? { override } : {}) },
+    });
   const duration = took.trim() ? parseDuration(took) : undefined;
   return (
     <div className="my-2">
       <ol className="flex flex-wrap items-center gap-2" aria-label="Steps">
         {ORDER.map((state) => (
-          <li key={state} className={`border-b-4 px-2 ${times[state] ? 'border-ink' : 'border-dashed border-pencil text-pencil'}`}>{state} <span className="text-xs text-faint">{times[state]?.slice(0, 16).replace('T', ' ')}</span></li>
+          <li
+            key={state}
+            className={`border-b-4 px-2 ${times[state] ? 'border-ink' : 'border-dashed border-pencil text-pencil'}`}
+          >
+            {state}{' '}
+            <span className="text-xs text-faint">
+              {times[state]?.slice(0, 16).replace('T', ' ')}
+            </span>
+          </li>
         ))}
-        {migration.state === 'rolled back' && <li className="border-b-4 border-signal px-2">rolled back <span className="text-xs text-faint">{migration.endedAt?.slice(0, 16).replace('T', ' ')}</span></li>}
+        {migration.state === 'rolled back' && (
+          <li className="border-b-4 border-signal px-2">
+            rolled back{' '}
+            <span className="text-xs text-faint">
+              {migration.endedAt?.slice(0, 16).replace('T', ' ')}
+            </span>
+          </li>
+        )}
       </ol>
       {mayPlan && (
         <div className="mt-2 flex flex-wrap items-center gap-3">
-          {migration.state === 'planned' && <button type="button" className="press" disabled={busy} onClick={() => go('start')}>Record: the copy has begun</button>}
+          {migration.state === 'planned' && (
+            <button type="button" className="press" disabled={busy} onClick={() => go('start')}>
+              Record: the copy has begun
+            </button>
+          )}
           {migration.state === 'started' && (
             <>
-              <input aria-label="How long the copy took" placeholder="took, e.g. 9 min" className="w-[150px]" value={took} onChange={(event) => setTook(event.target.value)} />
-              <button type="button" className="press" disabled={busy || duration?.ok === false} onClick={() => go('switch', duration?.ok ? { copySeconds: duration.value } : {})}>Record: it runs on {sheet.target.name}</button>
-              {duration?.ok === false && <span className="text-xs text-signal">{duration.sentence}</span>}
+              <input
+                aria-label="How long the copy took"
+                placeholder="took, e.g. 9 min"
+                className="w-[150px]"
+                value={took}
+                onChange={(event) => setTook(event.target.value)}
+              />
+              <button
+                type="button"
+                className="press"
+                disabled={busy || duration?.ok === false}
+                onClick={() => go('switch', duration?.ok ? { copySeconds: duration.value } : {})}
+              >
+                Record: it runs on {sheet.target.name}
+              </button>
+              {duration?.ok === false && (
+                <span className="text-xs text-signal">{duration.sentence}</span>
+              )}
             </>
           )}
           {migration.state === 'switched' && (
             <>
-              <label className="text-xs text-faint">keep the source until <input type="date" value={keepUntil} onChange={(event) => setKeepUntil(event.target.value)} /></label>
-              <button type="button" className="press" disabled={busy} onClick={() => go('accept', keepUntil ? { keepUntil } : {})}>Accept</button>
+              <label className="text-xs text-faint">
+                keep the source until{' '}
+                <input
+                  type="date"
+                  value={keepUntil}
+                  onChange={(event) => setKeepUntil(event.target.value)}
+                />
+              </label>
+              <button
+                type="button"
+                className="press"
+                disabled={busy}
+                onClick={() => go('accept', keepUntil ? { keepUntil } : {})}
+              >
+                Accept
+              </button>
             </>
           )}
-          {['planned', 'started', 'switched'].includes(migration.state) && <button type="button" className="act" disabled={busy} onClick={() => go('roll-back')}>Roll back</button>}
-          {migration.state === 'switched' && <span className="font-bold text-amber">◆ {sheet.source.name} keeps the source: it must not start, or both lose their connections.</span>}
+          {['planned', 'started', 'switched'].includes(migration.state) && (
+            <button type="button" className="act" disabled={busy} onClick={() => go('roll-back')}>
+              Roll back
+            </button>
+          )}
+          {migration.state === 'switched' && (
+            <span className="font-bold text-amber">
+              ◆ {sheet.source.name} keeps the source: it must not start, or both lose their
+              connections.
+            </span>
+          )}
         </div>
       )}
       <ProblemNote problem={problem} />
-      {problem?.overridable && <input aria-label="Reason to do it all the same" placeholder="Reason to do it all the same" className="w-[320px]" value={override} onChange={(event) => setOverride(event.target.value)} />}
+      {problem?.overridable && (
+        <input
+          aria-label="Reason to do it all the same"
+          placeholder="Reason to do it all the same"
+          className="w-[320px]"
+          value={override}
+          onChange={(event) => setOverride(event.target.value)}
+        />
+      )}
     </div>
   );
 }
@@ -118,17 +263,41 @@ function HoldLine({ hold, guest }: { hold: MigrationSheet['holds'][number]; gues
   const [typed, setTyped] = useState('');
   return (
     <div className="flex flex-wrap gap-3">
-      <span>{hold.side}, {hold.place.name}: <span className="mono">{hold.hostId ? `${hold.vcpu} vCPU, ${formatMemory(hold.memoryMiB)}` : formatBinary(hold.bytes)}</span>{hold.until && `, until ${hold.until}`}</span>
+      <span>
+        {hold.side}, {hold.place.name}:{' '}
+        <span className="mono">
+          {hold.hostId
+            ? `${hold.vcpu} vCPU, ${formatMemory(hold.memoryMiB)}`
+            : formatBinary(hold.bytes)}
+        </span>
+        {hold.until && `, until ${hold.until}`}
+      </span>
       {mayPlan && hold.poolId && hold.until && (
         <Dialog.Root>
           <Dialog.Trigger className="act">Record the deletion</Dialog.Trigger>
           <Dialog.Portal>
             <Dialog.Overlay className="fixed inset-0 bg-ink/20" />
             <Dialog.Content className="fixed top-40 left-1/2 w-[440px] -translate-x-1/2 border border-ink bg-raised p-5">
-              <Dialog.Title className="font-bold">The disks of {guest} on {hold.place.name} have been erased</Dialog.Title>
-              <Dialog.Description className="my-2">This records a deed: {formatBinary(hold.bytes)} are free again, and there is no way back to them. Type the name of the guest.</Dialog.Description>
-              <input aria-label="Name of the guest" value={typed} onChange={(event) => setTyped(event.target.value)} />{' '}
-              <button type="button" className="press" disabled={typed !== guest} onClick={() => void write(`holds/${hold.id}`, { method: 'DELETE' })}>Record it</button>
+              <Dialog.Title className="font-bold">
+                The disks of {guest} on {hold.place.name} have been erased
+              </Dialog.Title>
+              <Dialog.Description className="my-2">
+                This records a deed: {formatBinary(hold.bytes)} are free again, and there is no way
+                back to them. Type the name of the guest.
+              </Dialog.Description>
+              <input
+                aria-label="Name of the guest"
+                value={typed}
+                onChange={(event) => setTyped(event.target.value)}
+              />{' '}
+              <button
+                type="button"
+                className="press"
+                disabled={typed !== guest}
+                onClick={() => void write(`holds/${hold.id}`, { method: 'DELETE' })}
+              >
+                Record it
+              </button>
             </Dialog.Content>
           </Dialog.Portal>
         </Dialog.Root>

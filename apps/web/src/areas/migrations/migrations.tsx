@@ -11,10 +11,45 @@ const COLUMNS: Column<MigrationListRow>[] = [
   { title: 'Guest', width: 'minmax(110px,1fr)', cell: (row) => row.guest.name },
   { title: 'From', width: '80px', cell: (row) => row.source.name },
   { title: 'To', width: '80px', cell: (row) => row.target.name },
-  { title: 'State', width: '90px', cell: (row) => (row.state === 'planned' ? <span className="border-b border-dashed border-pencil text-pencil">planned</span> : row.state) },
-  { title: 'To copy', width: '86px', right: true, spare: true, cell: (row) => <span className="mono">{formatBinary(row.bytes)}</span> },
-  { title: 'Expected', width: '90px', right: true, spare: true, cell: (row) => <span className="mono text-pencil">{row.estimateSeconds === null ? '–' : formatDuration(row.estimateSeconds)}</span> },
-  { title: 'Took', width: '90px', right: true, spare: true, cell: (row) => <span className="mono">{row.copySeconds === null ? '–' : formatDuration(row.copySeconds)}</span> },
+  {
+    title: 'State',
+    width: '90px',
+    cell: (row) =>
+      row.state === 'planned' ? (
+        <span className="border-b border-dashed border-pencil text-pencil">planned</span>
+      ) : (
+        row.state
+      ),
+  },
+  {
+    title: 'To copy',
+    width: '86px',
+    right: true,
+    spare: true,
+    cell: (row) => <span className="mono">{formatBinary(row.bytes)}</span>,
+  },
+  {
+    title: 'Expected',
+    width: '90px',
+    right: true,
+    spare: true,
+    cell: (row) => (
+      <span className="mono text-pencil">
+        {row.estimateSeconds === null ? '–' : formatDuration(row.estimateSeconds)}
+      </span>
+    ),
+  },
+  {
+    title: 'Took',
+    width: '90px',
+    right: true,
+    spare: true,
+    cell: (row) => (
+      <span className="mono">
+        {row.copySeconds === null ? '–' : formatDuration(row.copySeconds)}
+      </span>
+    ),
+  },
   { title: 'Planned', width: '90px', spare: true, cell: (row) => row.plannedAt.slice(0, 10) },
   { title: '', width: '16px', cell: (row) => <Mark mark={row.finding} /> },
 ];
@@ -24,7 +59,25 @@ export function Migrations() {
   return (
     <Area
       width={440}
-      list={<RecordList area="migrations" columns={COLUMNS} nameOf={(row) => row.guest.name} narrow={Boolean(id)} filter={<Filter make="/migrations/new" label="Migrate a guest" states={MIGRATION_STATES} />} empty={<>Moves of guests between hosts, planned and past. <Link className="act" to="/migrations/new">Migrate a guest</Link></>} />}
+      list={
+        <RecordList
+          area="migrations"
+          columns={COLUMNS}
+          nameOf={(row) => row.guest.name}
+          narrow={Boolean(id)}
+          filter={
+            <Filter make="/migrations/new" label="Migrate a guest" states={MIGRATION_STATES} />
+          }
+          empty={
+            <>
+              Moves of guests between hosts, planned and past.{' '}
+              <Link className="act" to="/migrations/new">
+                Migrate a guest
+              </Link>
+            </>
+          }
+        />
+      }
       sheet={id ? <MigrationSheetView id={id} key={id} /> : null}
     />
   );

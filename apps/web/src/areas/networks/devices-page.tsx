@@ -1,5 +1,12 @@
 /** Devices that are neither host nor guest: a list, and the open one with its ports, addresses and routes. */
-import type { DeviceListRow, DeviceView, ListWindow, NetworkListRow, PlugView, SiteView } from '@insel/contract';
+import type {
+  DeviceListRow,
+  DeviceView,
+  ListWindow,
+  NetworkListRow,
+  PlugView,
+  SiteView,
+} from '@insel/contract';
 import { DEVICE_KINDS, DEVICE_STATES, parseAddress } from '@insel/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -22,20 +29,41 @@ export function DevicesPage() {
   const [search, set] = useUrlState();
   const mayPlan = useMayPlan();
   const [q, open] = [search.get('q') ?? '', search.get('open') ?? ''];
-  const list = useQuery({ queryKey: ['list', 'devices', q], queryFn: () => read<ListWindow<DeviceListRow>>(`devices?take=${WINDOW}&q=${encodeURIComponent(q)}`), placeholderData: keepPreviousData });
+  const list = useQuery({
+    queryKey: ['list', 'devices', q],
+    queryFn: () =>
+      read<ListWindow<DeviceListRow>>(`devices?take=${WINDOW}&q=${encodeURIComponent(q)}`),
+    placeholderData: keepPreviousData,
+  });
   if (list.error) return <p className="p-6 text-signal">{list.error.message}</p>;
   return (
     <div className="flex h-full min-h-0">
-      <div className={`min-h-0 overflow-y-auto ${open ? 'hidden w-[400px] shrink-0 border-r border-ink md:block' : 'w-full'}`}>
+      <div
+        className={`min-h-0 overflow-y-auto ${open ? 'hidden w-[400px] shrink-0 border-r border-ink md:block' : 'w-full'}`}
+      >
         <div className="flex items-center gap-3 border-b border-rule px-2 py-1">
-          <input aria-label="Filter by name or address" placeholder="Filter" className="w-[130px]" value={q} onChange={(event) => set({ q: event.target.value })} />
-          <span className="text-[13px] text-faint">{list.data?.total ?? 0} devices{(list.data?.total ?? 0) > WINDOW && `, the first ${WINDOW} shown`}</span>
+          <input
+            aria-label="Filter by name or address"
+            placeholder="Filter"
+            className="w-[130px]"
+            value={q}
+            onChange={(event) => set({ q: event.target.value })}
+          />
+          <span className="text-[13px] text-faint">
+            {list.data?.total ?? 0} devices
+            {(list.data?.total ?? 0) > WINDOW && `, the first ${WINDOW} shown`}
+          </span>
           {mayPlan && <NewDevice open={(id) => set({ open: id })} />}
         </div>
         <ul aria-label="Devices">
           {(list.data?.rows ?? []).map((row) => (
             <li key={row.id}>
-              <button type="button" aria-current={row.id === open} className={`grid min-h-[32px] w-full cursor-pointer grid-cols-[1fr_84px_1fr_16px] items-center gap-2 border-b border-rule px-2 text-left ${row.id === open ? 'bg-water font-bold shadow-[inset_3px_0_0_var(--teal)]' : ''}`} onClick={() => set({ open: row.id })}>
+              <button
+                type="button"
+                aria-current={row.id === open}
+                className={`grid min-h-[32px] w-full cursor-pointer grid-cols-[1fr_84px_1fr_16px] items-center gap-2 border-b border-rule px-2 text-left ${row.id === open ? 'bg-water font-bold shadow-[inset_3px_0_0_var(--teal)]' : ''}`}
+                onClick={() => set({ open: row.id })}
+              >
                 <span className="truncate">{row.name}</span>
                 <span className="text-[13px]">{row.kind}</span>
                 <span className="mono truncate text-[13px]">{row.addresses.join(', ')}</span>
@@ -44,9 +72,18 @@ export function DevicesPage() {
             </li>
           ))}
         </ul>
-        {list.data?.total === 0 && <p className="p-4 text-faint">Routers, printers, access points: what has an address and is neither host nor guest. A router recorded here makes Reach answer beyond one network.</p>}
+        {list.data?.total === 0 && (
+          <p className="p-4 text-faint">
+            Routers, printers, access points: what has an address and is neither host nor guest. A
+            router recorded here makes Reach answer beyond one network.
+          </p>
+        )}
       </div>
-      {open && <div className="min-h-0 min-w-0 flex-1 overflow-y-auto px-5 py-3"><DeviceSheet key={open} id={open} /></div>}
+      {open && (
+        <div className="min-h-0 min-w-0 flex-1 overflow-y-auto px-5 py-3">
+          <DeviceSheet key={open} id={open} />
+        </div>
+      )}
     </div>
   );
 }
@@ -54,18 +91,52 @@ export function DevicesPage() {
 function NewDevice({ open }: { open: (id: string) => void }) {
   const { write, problem } = useWrite();
   const [draft, setDraft] = useState<{ name: string; kind: string } | null>(null);
-  if (!draft) return <button type="button" className="act ml-auto" onClick={() => setDraft({ name: '', kind: 'router' })}>Record a device</button>;
+  if (!draft)
+    return (
+      <button
+        type="button"
+        className="act ml-auto"
+        onClick={() => setDraft({ name: '', kind: 'router' })}
+      >
+        Record a device
+      </button>
+    );
   const send = async () => {
-    const written = await write('devices', { body: { ...draft, forwards: draft.kind === 'router' || draft.kind === 'firewall', ports: [] } });
+    const written = await write('devices', {
+      body: { ...draft, forwards: draft.kind === 'router' || draft.kind === 'firewall', ports: [] },
+    });
     if (!written) return;
     setDraft(null);
     open(written.created.find((row) => row.kind === 'device')!.id);
   };
   return (
-    <form className="ml-auto flex flex-wrap items-center gap-2" onSubmit={(event) => { event.preventDefault(); void send(); }}>
-      <input autoFocus aria-label="Name of a new device" placeholder="name" className="w-[130px]" value={draft.name} onChange={(event) => setDraft({ ...draft, name: event.target.value })} />
-      <select aria-label="Kind of the new device" value={draft.kind} onChange={(event) => setDraft({ ...draft, kind: event.target.value })}>{DEVICE_KINDS.map((kind) => <option key={kind}>{kind}</option>)}</select>
-      <button type="submit" className="act">Record it</button>
+    <form
+      className="ml-auto flex flex-wrap items-center gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void send();
+      }}
+    >
+      <input
+        autoFocus
+        aria-label="Name of a new device"
+        placeholder="name"
+        className="w-[130px]"
+        value={draft.name}
+        onChange={(event) => setDraft({ ...draft, name: event.target.value })}
+      />
+      <select
+        aria-label="Kind of the new device"
+        value={draft.kind}
+        onChange={(event) => setDraft({ ...draft, kind: event.target.value })}
+      >
+        {DEVICE_KINDS.map((kind) => (
+          <option key={kind}>{kind}</option>
+        ))}
+      </select>
+      <button type="submit" className="act">
+        Record it
+      </button>
       <ProblemNote problem={problem} />
     </form>
   );
@@ -75,8 +146,12 @@ function DeviceSheet({ id }: { id: string }) {
   const mayPlan = useMayPlan();
   const [, set] = useUrlState();
   const { write, problem } = useWrite();
-  const found = useQuery({ queryKey: ['sheet', 'device', id], queryFn: () => read<{ device: DeviceView }>(`devices/${id}`) });
-  const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<SiteView[]>('sites') }).data ?? [];
+  const found = useQuery({
+    queryKey: ['sheet', 'device', id],
+    queryFn: () => read<{ device: DeviceView }>(`devices/${id}`),
+  });
+  const sites =
+    useQuery({ queryKey: ['sites'], queryFn: () => read<SiteView[]>('sites') }).data ?? [];
   if (found.error) return <p className="text-signal">{found.error.message}</p>;
   if (!found.data) return null;
   const { device } = found.data;
@@ -84,79 +159,275 @@ function DeviceSheet({ id }: { id: string }) {
   return (
     <article aria-label={`Device ${device.name}`}>
       <div className="mb-2 flex flex-wrap items-baseline gap-x-4">
-        <h1><TextEdit at={at} name="Name" field="name" value={device.name} /></h1>
+        <h1>
+          <TextEdit at={at} name="Name" field="name" value={device.name} />
+        </h1>
         <OneOf at={at} name="Kind" field="kind" value={device.kind} choices={DEVICE_KINDS} />
         <OneOf at={at} name="State" field="state" value={device.state} choices={DEVICE_STATES} />
-        <Link className="act" to={`/networks/reach?from=${id}`}>Whom does it reach</Link>
-        <button type="button" className="act ml-auto" onClick={() => set({ open: '' })}>Close</button>
+        <Link className="act" to={`/networks/reach?from=${id}`}>
+          Whom does it reach
+        </Link>
+        <button type="button" className="act ml-auto" onClick={() => set({ open: '' })}>
+          Close
+        </button>
       </div>
-      {device.findings.map((finding) => <FindingLine key={finding.id} finding={finding} brief />)}
+      {device.findings.map((finding) => (
+        <FindingLine key={finding.id} finding={finding} brief />
+      ))}
       {device.unread.length > 0 && (
         <Part title="Not read">
-          {device.unread.map((text) => <p key={text}>{text}</p>)}
-          {mayPlan && <button type="button" className="act" onClick={() => void write(`devices/${id}`, { method: 'PATCH', seen: device.revision, body: { unread: [] } })}>I have looked: remove these remarks</button>}
+          {device.unread.map((text) => (
+            <p key={text}>{text}</p>
+          ))}
+          {mayPlan && (
+            <button
+              type="button"
+              className="act"
+              onClick={() =>
+                void write(`devices/${id}`, {
+                  method: 'PATCH',
+                  seen: device.revision,
+                  body: { unread: [] },
+                })
+              }
+            >
+              I have looked: remove these remarks
+            </button>
+          )}
         </Part>
       )}
       <Part title="Routing">
         <Facts>
-          <Fact name="Forwards"><YesNo at={at} name="Forwards" field="forwards" value={device.forwards} /></Fact>
-          <Fact name="Gateway"><AddressEdit at={at} name="Gateway" field="gateway" value={device.gateway} none={device.noGateway ? 'none, on purpose' : 'as its subnet says'} /></Fact>
-          <Fact name="Has no gateway"><YesNo at={at} name="Has no gateway" field="noGateway" value={device.noGateway} yes="on purpose" no="–" /></Fact>
-          <Fact name="Gateway, IPv6"><AddressEdit at={at} name="Gateway, IPv6" field="gateway6" value={device.gateway6} none="as its subnet says" /></Fact>
-          <Fact name="Gateway on-link"><YesNo at={at} name="Gateway on-link" field="gatewayOnLink" value={device.gatewayOnLink} yes="outside its subnet on purpose" no="–" /></Fact>
+          <Fact name="Forwards">
+            <YesNo at={at} name="Forwards" field="forwards" value={device.forwards} />
+          </Fact>
+          <Fact name="Gateway">
+            <AddressEdit
+              at={at}
+              name="Gateway"
+              field="gateway"
+              value={device.gateway}
+              none={device.noGateway ? 'none, on purpose' : 'as its subnet says'}
+            />
+          </Fact>
+          <Fact name="Has no gateway">
+            <YesNo
+              at={at}
+              name="Has no gateway"
+              field="noGateway"
+              value={device.noGateway}
+              yes="on purpose"
+              no="–"
+            />
+          </Fact>
+          <Fact name="Gateway, IPv6">
+            <AddressEdit
+              at={at}
+              name="Gateway, IPv6"
+              field="gateway6"
+              value={device.gateway6}
+              none="as its subnet says"
+            />
+          </Fact>
+          <Fact name="Gateway on-link">
+            <YesNo
+              at={at}
+              name="Gateway on-link"
+              field="gatewayOnLink"
+              value={device.gatewayOnLink}
+              yes="outside its subnet on purpose"
+              no="–"
+            />
+          </Fact>
         </Facts>
         <Routes routes={device.routes} holder={{ deviceId: id }} name={device.name} />
       </Part>
       <Ports device={device} />
       <Part title="About it">
         <Facts>
-          <Fact name="Site"><OneOf at={at} name="Site" field="siteId" value={device.siteId} choices={[{ value: '', label: 'no site' }, ...sites.map((site) => ({ value: site.id, label: site.name }))]} /></Fact>
-          <Fact name="Model"><TextEdit at={at} name="Model" field="model" value={device.model} /></Fact>
-          <Fact name="Domain"><TextEdit at={at} name="Domain" field="domain" value={device.domain} mono /></Fact>
-          <Fact name="Full name"><span className="mono">{device.fullName}</span></Fact>
-          <Fact name="Notes"><TextEdit at={at} name="Notes" field="notes" value={device.notes} /></Fact>
-          <Fact name="Last confirmed">{device.confirmedAt ? `${device.confirmedAt.slice(0, 10)}, ${device.confirmedBy}` : <span className="text-faint">never</span>}</Fact>
+          <Fact name="Site">
+            <OneOf
+              at={at}
+              name="Site"
+              field="siteId"
+              value={device.siteId}
+              choices={[
+                { value: '', label: 'no site' },
+                ...sites.map((site) => ({ value: site.id, label: site.name })),
+              ]}
+            />
+          </Fact>
+          <Fact name="Model">
+            <TextEdit at={at} name="Model" field="model" value={device.model} />
+          </Fact>
+          <Fact name="Domain">
+            <TextEdit at={at} name="Domain" field="domain" value={device.domain} mono />
+          </Fact>
+          <Fact name="Full name">
+            <span className="mono">{device.fullName}</span>
+          </Fact>
+          <Fact name="Notes">
+            <TextEdit at={at} name="Notes" field="notes" value={device.notes} />
+          </Fact>
+          <Fact name="Last confirmed">
+            {device.confirmedAt ? (
+              `${device.confirmedAt.slice(0, 10)}, ${device.confirmedBy}`
+            ) : (
+              <span className="text-faint">never</span>
+            )}
+          </Fact>
         </Facts>
-        <p className="flex gap-4"><Link className="act" to={`/log?subject=${id}`}>Entries about {device.name}</Link>{mayPlan && <button type="button" className="act" onClick={() => void write(`devices/${id}`, { method: 'DELETE' }).then((written) => written && set({ open: '' }))}>Remove {device.name}</button>}</p>
+        <p className="flex gap-4">
+          <Link className="act" to={`/log?subject=${id}`}>
+            Entries about {device.name}
+          </Link>
+          {mayPlan && (
+            <button
+              type="button"
+              className="act"
+              onClick={() =>
+                void write(`devices/${id}`, { method: 'DELETE' }).then(
+                  (written) => written && set({ open: '' }),
+                )
+              }
+            >
+              Remove {device.name}
+            </button>
+          )}
+        </p>
       </Part>
       <ProblemNote problem={problem} />
     </article>
   );
 }
 
-const listed = (text: unknown) => String(text).split(/[\s,]+/).filter(Boolean);
+const listed = (text: unknown) =>
+  String(text)
+    .split(/[\s,]+/)
+    .filter(Boolean);
 
 function Ports({ device }: { device: DeviceView }) {
   const mayPlan = useMayPlan();
   const { write, busy, problem } = useWrite();
-  const networks = useQuery({ queryKey: ['list', 'networks', 'all'], queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200') }).data?.rows ?? [];
-  const plugs = useQuery({ queryKey: ['plugs'], queryFn: () => read<PlugView>('plugs') }).data?.switches ?? [];
+  const networks =
+    useQuery({
+      queryKey: ['list', 'networks', 'all'],
+      queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200'),
+    }).data?.rows ?? [];
+  const plugs =
+    useQuery({ queryKey: ['plugs'], queryFn: () => read<PlugView>('plugs') }).data?.switches ?? [];
   const [rows, setRows] = useState<PartRow[] | null>(null);
-  const plugName = (portId: string | null) => plugs.flatMap((found) => found.ports.map((port) => ({ id: port.id, name: `${found.name}, ${port.name}` }))).find((port) => port.id === portId)?.name ?? '';
-  const networkName = (id: string | null) => networks.find((network) => network.id === id)?.name ?? '';
+  const plugName = (portId: string | null) =>
+    plugs
+      .flatMap((found) =>
+        found.ports.map((port) => ({ id: port.id, name: `${found.name}, ${port.name}` })),
+      )
+      .find((port) => port.id === portId)?.name ?? '';
+  const networkName = (id: string | null) =>
+    networks.find((network) => network.id === id)?.name ?? '';
   if (!rows) {
     return (
       <Part title="Ports">
         {device.ports.map((port) => (
-          <div key={port.id} className="grid grid-cols-[110px_150px_1fr_1fr] items-baseline gap-3 border-b border-rule py-0.5">
-            <b>{port.name}{!port.up && <span className="text-signal"> down</span>}</b>
-            <span>{port.outside ? 'leads outside' : port.network ? <Link className="underline decoration-rule" to={`/networks/${port.network.id}`}>{port.network.name}</Link> : <span className="text-faint">no network</span>}{port.masquerade && ', translates'}</span>
-            <span className="mono">{port.addresses.map((address) => `${address.ip}${address.prefixLength === null ? '' : `/${address.prefixLength}`}`).join(', ') || '–'}</span>
-            <span className="text-[13px] text-faint">{[port.mac, port.switchPortId && plugName(port.switchPortId)].filter(Boolean).join(' · ')}</span>
+          <div
+            key={port.id}
+            className="grid grid-cols-[110px_150px_1fr_1fr] items-baseline gap-3 border-b border-rule py-0.5"
+          >
+            <b>
+              {port.name}
+              {!port.up && <span className="text-signal"> down</span>}
+            </b>
+            <span>
+              {port.outside ? (
+                'leads outside'
+              ) : port.network ? (
+                <Link className="underline decoration-rule" to={`/networks/${port.network.id}`}>
+                  {port.network.name}
+                </Link>
+              ) : (
+                <span className="text-faint">no network</span>
+              )}
+              {port.masquerade && ', translates'}
+            </span>
+            <span className="mono">
+              {port.addresses
+                .map(
+                  (address) =>
+                    `${address.ip}${address.prefixLength === null ? '' : `/${address.prefixLength}`}`,
+                )
+                .join(', ') || '–'}
+            </span>
+            <span className="text-[13px] text-faint">
+              {[port.mac, port.switchPortId && plugName(port.switchPortId)]
+                .filter(Boolean)
+                .join(' · ')}
+            </span>
           </div>
         ))}
-        {device.ports.length === 0 && <p className="text-faint">No port yet: it is joined to nothing.</p>}
-        {mayPlan && <button type="button" className="act" onClick={() => setRows(device.ports.map((port) => ({ name: port.name, network: networkName(port.networkId), addresses: port.addresses.map((address) => `${address.ip}${address.prefixLength === null ? '' : `/${address.prefixLength}`}`).join(', '), mac: port.mac ?? '', plug: plugName(port.switchPortId), up: port.up, tagged: port.tagged, outside: port.outside, masquerade: port.masquerade })))}>Edit the ports</button>}
+        {device.ports.length === 0 && (
+          <p className="text-faint">No port yet: it is joined to nothing.</p>
+        )}
+        {mayPlan && (
+          <button
+            type="button"
+            className="act"
+            onClick={() =>
+              setRows(
+                device.ports.map((port) => ({
+                  name: port.name,
+                  network: networkName(port.networkId),
+                  addresses: port.addresses
+                    .map(
+                      (address) =>
+                        `${address.ip}${address.prefixLength === null ? '' : `/${address.prefixLength}`}`,
+                    )
+                    .join(', '),
+                  mac: port.mac ?? '',
+                  plug: plugName(port.switchPortId),
+                  up: port.up,
+                  tagged: port.tagged,
+                  outside: port.outside,
+                  masquerade: port.masquerade,
+                })),
+              )
+            }
+          >
+            Edit the ports
+          </button>
+        )}
       </Part>
     );
   }
   const taken = new Set(device.ports.map((port) => port.switchPortId));
   const columns: PartColumn[] = [
     { field: 'name', title: 'Port', width: '84px' },
-    { field: 'network', title: 'Network', width: '126px', choices: ['', ...networks.map((network) => network.name)] },
-    { field: 'addresses', title: 'Addresses found', width: '172px', mono: true, placeholder: '192.0.2.1/24' },
+    {
+      field: 'network',
+      title: 'Network',
+      width: '126px',
+      choices: ['', ...networks.map((network) => network.name)],
+    },
+    {
+      field: 'addresses',
+      title: 'Addresses found',
+      width: '172px',
+      mono: true,
+      placeholder: '192.0.2.1/24',
+    },
     { field: 'mac', title: 'MAC', width: '140px', mono: true },
-    { field: 'plug', title: 'Cable goes to', width: '150px', choices: ['', ...plugs.flatMap((found) => found.ports.filter((port) => !port.taken || taken.has(port.id)).map((port) => `${found.name}, ${port.name}`))] },
+    {
+      field: 'plug',
+      title: 'Cable goes to',
+      width: '150px',
+      choices: [
+        '',
+        ...plugs.flatMap((found) =>
+          found.ports
+            .filter((port) => !port.taken || taken.has(port.id))
+            .map((port) => `${found.name}, ${port.name}`),
+        ),
+      ],
+    },
     { field: 'up', title: 'Up', width: '24px', flag: true },
     { field: 'tagged', title: 'Tag', width: '26px', flag: true },
     { field: 'outside', title: 'Out', width: '26px', flag: true },
@@ -168,12 +439,18 @@ function Ports({ device }: { device: DeviceView }) {
       const [ip, length] = text.split('/');
       const found = parseAddress(ip!);
       if (!found.ok) faults[`${i}.addresses`] = found.sentence;
-      else if (length !== undefined && !/^\d{1,3}$/.test(length)) faults[`${i}.addresses`] = `${text}: write the prefix length as a number.`;
+      else if (length !== undefined && !/^\d{1,3}$/.test(length))
+        faults[`${i}.addresses`] = `${text}: write the prefix length as a number.`;
     }
   });
   const send = async () => {
     if (Object.keys(faults).length) return;
-    const portId = (text: unknown) => plugs.flatMap((found) => found.ports.map((port) => ({ id: port.id, name: `${found.name}, ${port.name}` }))).find((port) => port.name === text)?.id ?? null;
+    const portId = (text: unknown) =>
+      plugs
+        .flatMap((found) =>
+          found.ports.map((port) => ({ id: port.id, name: `${found.name}, ${port.name}` })),
+        )
+        .find((port) => port.name === text)?.id ?? null;
     const ports = rows.map((row) => ({
       name: row.name,
       networkId: networks.find((network) => network.name === row.network)?.id ?? null,
@@ -183,18 +460,58 @@ function Ports({ device }: { device: DeviceView }) {
       tagged: row.tagged,
       outside: row.outside,
       masquerade: row.masquerade,
-      addresses: listed(row.addresses).map((text) => ({ ip: text.split('/')[0], prefixLength: text.includes('/') ? Number(text.split('/')[1]) : null })),
+      addresses: listed(row.addresses).map((text) => ({
+        ip: text.split('/')[0],
+        prefixLength: text.includes('/') ? Number(text.split('/')[1]) : null,
+      })),
     }));
-    if (await write(`devices/${device.id}/ports`, { method: 'PUT', body: { ports }, seen: device.revision })) setRows(null);
+    if (
+      await write(`devices/${device.id}/ports`, {
+        method: 'PUT',
+        body: { ports },
+        seen: device.revision,
+      })
+    )
+      setRows(null);
   };
-  const fromServer = Object.fromEntries(Object.entries(errorsOf(problem)).map(([field, sentence]) => [field.replace(/^ports\./, '').replace(/addresses.*$/, 'addresses'), sentence]));
+  const fromServer = Object.fromEntries(
+    Object.entries(errorsOf(problem)).map(([field, sentence]) => [
+      field.replace(/^ports\./, '').replace(/addresses.*$/, 'addresses'),
+      sentence,
+    ]),
+  );
   return (
     <Part title="Ports">
-      <PartsTable title="Ports" name="port" columns={columns} rows={rows} set={setRows} fresh={() => ({ name: `port ${rows.length + 1}`, network: '', addresses: '', mac: '', plug: '', up: true, tagged: false, outside: false, masquerade: false })} errors={{ ...fromServer, ...faults }} />
-      <p className="text-xs text-faint">Out: the port leads to the provider. NAT: what is forwarded out there takes the port’s address.</p>
+      <PartsTable
+        title="Ports"
+        name="port"
+        columns={columns}
+        rows={rows}
+        set={setRows}
+        fresh={() => ({
+          name: `port ${rows.length + 1}`,
+          network: '',
+          addresses: '',
+          mac: '',
+          plug: '',
+          up: true,
+          tagged: false,
+          outside: false,
+          masquerade: false,
+        })}
+        errors={{ ...fromServer, ...faults }}
+      />
+      <p className="text-xs text-faint">
+        Out: the port leads to the provider. NAT: what is forwarded out there takes the port’s
+        address.
+      </p>
       <p className="mt-1 flex gap-4">
-        <button type="button" className="press" disabled={busy} onClick={() => void send()}>Keep these ports</button>
-        <button type="button" className="act" onClick={() => setRows(null)}>Drop what I typed</button>
+        <button type="button" className="press" disabled={busy} onClick={() => void send()}>
+          Keep these ports
+        </button>
+        <button type="button" className="act" onClick={() => setRows(null)}>
+          Drop what I typed
+        </button>
       </p>
       <ProblemNote problem={problem} />
     </Part>

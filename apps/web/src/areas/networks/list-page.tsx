@@ -14,19 +14,41 @@ import { ProblemNote } from '../../ink/problem.js';
 export function ListPage() {
   const go = useNavigate();
   const mayPlan = useMayPlan();
-  const [draft, set, forget] = useDraft('address-list', () => ({ text: '', networkId: '', reason: '' }));
+  const [draft, set, forget] = useDraft('address-list', () => ({
+    text: '',
+    networkId: '',
+    reason: '',
+  }));
   const [settled, setSettled] = useState(draft.text);
-  const networks = useQuery({ queryKey: ['list', 'networks', 'all'], queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200') }).data?.rows ?? [];
+  const networks =
+    useQuery({
+      queryKey: ['list', 'networks', 'all'],
+      queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200'),
+    }).data?.rows ?? [];
   const { write, busy, problem } = useWrite();
   useEffect(() => {
     const timer = setTimeout(() => setSettled(draft.text), 300);
     return () => clearTimeout(timer);
   }, [draft.text]);
-  const seen = useQuery({ queryKey: ['read-list', settled], enabled: settled.trim() !== '', retry: false, queryFn: () => call<ListPreviewView>('POST', 'lists/read', { body: { text: settled } }) });
+  const seen = useQuery({
+    queryKey: ['read-list', settled],
+    enabled: settled.trim() !== '',
+    retry: false,
+    queryFn: () => call<ListPreviewView>('POST', 'lists/read', { body: { text: settled } }),
+  });
   const rows = settled.trim() ? (seen.data?.rows ?? []) : [];
   const count = (does: string) => rows.filter((row) => row.does === does).length;
   const send = async () => {
-    if (!(await write('lists', { body: { text: draft.text, networkId: draft.networkId || null, ...(draft.reason ? { reason: draft.reason } : {}) } }))) return;
+    if (
+      !(await write('lists', {
+        body: {
+          text: draft.text,
+          networkId: draft.networkId || null,
+          ...(draft.reason ? { reason: draft.reason } : {}),
+        },
+      }))
+    )
+      return;
     forget();
     void go('/networks/devices');
   };
@@ -35,32 +57,92 @@ export function ListPage() {
       title="Take a list in"
       consequences={
         <>
-          <p className="text-faint">A name, an address, a MAC on each line, in any order. Nothing is refused for being wrong: an unknown name becomes a device, an address is recorded as found, and every fault becomes one finding.</p>
+          <p className="text-faint">
+            A name, an address, a MAC on each line, in any order. Nothing is refused for being
+            wrong: an unknown name becomes a device, an address is recorded as found, and every
+            fault becomes one finding.
+          </p>
           {rows.length > 0 && (
             <dl className="mt-2 grid grid-cols-[1fr_60px] gap-y-0.5">
-              <dt>New devices</dt><dd className="mono text-right">{count('new device')}</dd>
-              <dt>Addresses on known machines</dt><dd className="mono text-right">{count('address on a known machine')}</dd>
-              <dt>Known already</dt><dd className="mono text-right">{count('known already')}</dd>
-              <dt>Devices to look at</dt><dd className="mono text-right">{count('device to look at')}</dd>
-              <dt className="font-bold">Faults kept as findings</dt><dd className="mono text-right font-bold">{seen.data?.faults ?? 0}</dd>
+              <dt>New devices</dt>
+              <dd className="mono text-right">{count('new device')}</dd>
+              <dt>Addresses on known machines</dt>
+              <dd className="mono text-right">{count('address on a known machine')}</dd>
+              <dt>Known already</dt>
+              <dd className="mono text-right">{count('known already')}</dd>
+              <dt>Devices to look at</dt>
+              <dd className="mono text-right">{count('device to look at')}</dd>
+              <dt className="font-bold">Faults kept as findings</dt>
+              <dd className="mono text-right font-bold">{seen.data?.faults ?? 0}</dd>
             </dl>
           )}
         </>
       }
       form={
         <form onSubmit={(event) => event.preventDefault()}>
-          <Field label="Lines copied from wherever they are"><textarea autoFocus className="mono h-40 w-full text-[12px]" placeholder={'annex-ap 172.22.14.60 00-00-5E-00-53-A1\nlamp-camera, 172.22.14.61'} value={draft.text} onChange={(event) => set({ text: event.target.value })} /></Field>
-          <p className="my-1"><input type="file" aria-label="A text file" accept=".txt,.csv,text/*" onChange={(event) => void event.target.files?.[0]?.text().then((text) => set({ text }))} /></p>
+          <Field label="Lines copied from wherever they are">
+            <textarea
+              autoFocus
+              className="mono h-40 w-full text-[12px]"
+              placeholder={'annex-ap 172.22.14.60 00-00-5E-00-53-A1\nlamp-camera, 172.22.14.61'}
+              value={draft.text}
+              onChange={(event) => set({ text: event.target.value })}
+            />
+          </Field>
+          <p className="my-1">
+            <input
+              type="file"
+              aria-label="A text file"
+              accept=".txt,.csv,text/*"
+              onChange={(event) =>
+                void event.target.files?.[0]?.text().then((text) => set({ text }))
+              }
+            />
+          </p>
           <div className="grid max-w-[640px] grid-cols-2 gap-3">
-            <Field label="Network, where the address does not tell"><select value={draft.networkId} onChange={(event) => set({ networkId: event.target.value })}><option value="">none</option>{networks.map((network) => <option key={network.id} value={network.id}>{network.name}</option>)}</select></Field>
-            <Field label="Reason, for the log"><input value={draft.reason} onChange={(event) => set({ reason: event.target.value })} /></Field>
+            <Field label="Network, where the address does not tell">
+              <select
+                value={draft.networkId}
+                onChange={(event) => set({ networkId: event.target.value })}
+              >
+                <option value="">none</option>
+                {networks.map((network) => (
+                  <option key={network.id} value={network.id}>
+                    {network.name}
+                  </option>
+                ))}
+              </select>
+            </Field>
+            <Field label="Reason, for the log">
+              <input
+                value={draft.reason}
+                onChange={(event) => set({ reason: event.target.value })}
+              />
+            </Field>
           </div>
-          {mayPlan && <button type="button" className="press my-2" disabled={busy || rows.length === 0} onClick={() => void send()}>Take {rows.length || 'the'} lines in</button>}
+          {mayPlan && (
+            <button
+              type="button"
+              className="press my-2"
+              disabled={busy || rows.length === 0}
+              onClick={() => void send()}
+            >
+              Take {rows.length || 'the'} lines in
+            </button>
+          )}
           {seen.error && <p className="text-signal">{seen.error.message}</p>}
           <ProblemNote problem={problem} />
           {rows.length > 0 && (
             <table className="mt-2 w-full text-left text-[13px]">
-              <thead><tr className="border-b border-ink"><th className="w-[40px]">Line</th><th>Name</th><th>Address</th><th>MAC</th><th>What comes of it</th></tr></thead>
+              <thead>
+                <tr className="border-b border-ink">
+                  <th className="w-[40px]">Line</th>
+                  <th>Name</th>
+                  <th>Address</th>
+                  <th>MAC</th>
+                  <th>What comes of it</th>
+                </tr>
+              </thead>
               <tbody>
                 {rows.slice(0, 500).map((row) => (
                   <tr key={row.line} className="border-b border-rule align-top">
@@ -68,13 +150,23 @@ export function ListPage() {
                     <td>{row.name || <span className="text-faint">–</span>}</td>
                     <td className="mono">{row.ip ?? <span className="text-faint">–</span>}</td>
                     <td className="mono">{row.mac ?? <span className="text-faint">–</span>}</td>
-                    <td>{row.does}{row.known && ` (${row.known.kind} ${row.known.name})`}{row.unread.map((fault) => <span key={fault} className="block text-amber">◆ {fault}</span>)}</td>
+                    <td>
+                      {row.does}
+                      {row.known && ` (${row.known.kind} ${row.known.name})`}
+                      {row.unread.map((fault) => (
+                        <span key={fault} className="block text-amber">
+                          ◆ {fault}
+                        </span>
+                      ))}
+                    </td>
                   </tr>
                 ))}
               </tbody>
             </table>
           )}
-          {rows.length > 500 && <p className="text-faint">The first 500 of {rows.length} are shown; all are taken.</p>}
+          {rows.length > 500 && (
+            <p className="text-faint">The first 500 of {rows.length} are shown; all are taken.</p>
+          )}
         </form>
       }
     />

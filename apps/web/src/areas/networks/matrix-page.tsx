@@ -35,21 +35,90 @@ const WHY: Record<string, string> = {
 
 export function MatrixPage() {
   const [search, set] = useUrlState();
-  const [networkId, hostId, state] = [search.get('network') ?? '', search.get('host') ?? '', search.get('state') ?? 'in service'];
-  const networks = useQuery({ queryKey: ['list', 'networks', 'all'], queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200') }).data?.rows ?? [];
-  const hosts = useQuery({ queryKey: ['list', 'hosts', 'all'], queryFn: () => read<{ rows: Named[] }>('hosts?take=200') }).data?.rows ?? [];
-  const guests = useQuery({ queryKey: ['list', 'guests', 'matrix', hostId, networkId, state], queryFn: () => everyGuest({ hostId, networkId, state }), placeholderData: keepPreviousData }).data ?? [];
+  const [networkId, hostId, state] = [
+    search.get('network') ?? '',
+    search.get('host') ?? '',
+    search.get('state') ?? 'in service',
+  ];
+  const networks =
+    useQuery({
+      queryKey: ['list', 'networks', 'all'],
+      queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200'),
+    }).data?.rows ?? [];
+  const hosts =
+    useQuery({
+      queryKey: ['list', 'hosts', 'all'],
+      queryFn: () => read<{ rows: Named[] }>('hosts?take=200'),
+    }).data?.rows ?? [];
+  const guests =
+    useQuery({
+      queryKey: ['list', 'guests', 'matrix', hostId, networkId, state],
+      queryFn: () => everyGuest({ hostId, networkId, state }),
+      placeholderData: keepPreviousData,
+    }).data ?? [];
   const ids = guests.slice(0, MOST_ASKED).map((guest) => guest.id);
-  const matrix = useQuery({ queryKey: ['matrix', ids.join()], enabled: ids.length > 0, queryFn: () => call<MatrixView>('POST', 'reach/matrix', { body: { ids } }), placeholderData: keepPreviousData });
+  const matrix = useQuery({
+    queryKey: ['matrix', ids.join()],
+    enabled: ids.length > 0,
+    queryFn: () => call<MatrixView>('POST', 'reach/matrix', { body: { ids } }),
+    placeholderData: keepPreviousData,
+  });
   return (
     <div className="h-full overflow-auto px-6 py-3">
       <div className="flex flex-wrap items-center gap-x-4">
         <h1>Who reaches whom</h1>
-        <label className="flex items-center gap-1">Network <select aria-label="Network" value={networkId} onChange={(event) => set({ network: event.target.value })}><option value="">any</option>{networks.map((network) => <option key={network.id} value={network.id}>{network.name}</option>)}</select></label>
-        <label className="flex items-center gap-1">Host <select aria-label="Host" value={hostId} onChange={(event) => set({ host: event.target.value })}><option value="">any</option>{hosts.map((host) => <option key={host.id} value={host.id}>{host.name}</option>)}</select></label>
-        <label className="flex items-center gap-1">State <select aria-label="State" value={state} onChange={(event) => set({ state: event.target.value })}><option>in service</option><option>stopped</option><option>planned</option></select></label>
+        <label className="flex items-center gap-1">
+          Network{' '}
+          <select
+            aria-label="Network"
+            value={networkId}
+            onChange={(event) => set({ network: event.target.value })}
+          >
+            <option value="">any</option>
+            {networks.map((network) => (
+              <option key={network.id} value={network.id}>
+                {network.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="flex items-center gap-1">
+          Host{' '}
+          <select
+            aria-label="Host"
+            value={hostId}
+            onChange={(event) => set({ host: event.target.value })}
+          >
+            <option value="">any</option>
+            {hosts.map((host) => (
+              <option key={host.id} value={host.id}>
+                {host.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="flex items-center gap-1">
+          State{' '}
+          <select
+            aria-label="State"
+            value={state}
+            onChange={(event) => set({ state: event.target.value })}
+          >
+            <option>in service</option>
+            <option>stopped</option>
+            <option>planned</option>
+          </select>
+        </label>
       </div>
-      <p className="text-[13px] text-faint">From the rows to the columns. {Object.values(SIGN).map(({ sign, word, tone }) => <span key={word} className="mr-3"><span className={tone}>{sign}</span> {word}</span>)} A yes means: addressing and routing permit it; filters are not recorded.</p>
+      <p className="text-[13px] text-faint">
+        From the rows to the columns.{' '}
+        {Object.values(SIGN).map(({ sign, word, tone }) => (
+          <span key={word} className="mr-3">
+            <span className={tone}>{sign}</span> {word}
+          </span>
+        ))}{' '}
+        A yes means: addressing and routing permit it; filters are not recorded.
+      </p>
       {ids.length === 0 && <p className="py-4 text-faint">No guest matches.</p>}
       {matrix.error && <p className="text-signal">{matrix.error.message}</p>}
       {matrix.data && ids.length > 0 && <Table matrix={matrix.data} />}
@@ -59,9 +128,13 @@ export function MatrixPage() {
 
 async function everyGuest(filter: Record<string, string>): Promise<GuestListRow[]> {
   const rows: GuestListRow[] = [];
-  const query = new URLSearchParams(Object.entries(filter).filter(([, value]) => value !== '')).toString();
+  const query = new URLSearchParams(
+    Object.entries(filter).filter(([, value]) => value !== ''),
+  ).toString();
   for (let from = 0; from < MOST_ASKED; from += 200) {
-    const page = await read<{ rows: GuestListRow[]; total: number }>(`guests?take=200&from=${from}&${query}`);
+    const page = await read<{ rows: GuestListRow[]; total: number }>(
+      `guests?take=200&from=${from}&${query}`,
+    );
     rows.push(...page.rows);
     if (rows.length >= page.total) break;
   }
@@ -74,13 +147,23 @@ function Table({ matrix }: { matrix: MatrixView }) {
   const shown = machines.slice(0, MOST_SHOWN);
   const cell = (i: number, j: number) => cells[classOf[i]!]![classOf[j]!]!;
   const counts = new Map<string, number>();
-  machines.forEach((_, i) => machines.forEach((__, j) => i !== j && counts.set(cell(i, j).verdict, (counts.get(cell(i, j).verdict) ?? 0) + 1)));
+  machines.forEach((_, i) =>
+    machines.forEach(
+      (__, j) =>
+        i !== j && counts.set(cell(i, j).verdict, (counts.get(cell(i, j).verdict) ?? 0) + 1),
+    ),
+  );
   const [i, j] = [Math.min(at[0], shown.length - 1), Math.min(at[1], shown.length - 1)];
   const move = (event: KeyboardEvent<HTMLTableElement>) => {
-    const step = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }[event.key];
+    const step = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }[
+      event.key
+    ];
     if (!step) return;
     event.preventDefault();
-    const next: [number, number] = [Math.max(0, Math.min(shown.length - 1, i + step[0]!)), Math.max(0, Math.min(shown.length - 1, j + step[1]!))];
+    const next: [number, number] = [
+      Math.max(0, Math.min(shown.length - 1, i + step[0]!)),
+      Math.max(0, Math.min(shown.length - 1, j + step[1]!)),
+    ];
     setAt(next);
     event.currentTarget.querySelector<HTMLElement>(`[data-cell="${next[0]},${next[1]}"]`)?.focus();
   };
@@ -88,28 +171,70 @@ function Table({ matrix }: { matrix: MatrixView }) {
   return (
     <>
       <p className="my-1">
-        {machines.length} machines, {[...counts].map(([verdict, count]) => `${count.toLocaleString('en-GB')} ${SIGN[verdict]!.word}`).join(', ')}; {matrix.simulated} echoes worked out in <span className="mono">{matrix.milliseconds} ms</span>.
-        {machines.length > MOST_SHOWN && ` The first ${MOST_SHOWN} are shown: narrow the group to see others.`}
+        {machines.length} machines,{' '}
+        {[...counts]
+          .map(([verdict, count]) => `${count.toLocaleString('en-GB')} ${SIGN[verdict]!.word}`)
+          .join(', ')}
+        ; {matrix.simulated} echoes worked out in{' '}
+        <span className="mono">{matrix.milliseconds} ms</span>.
+        {machines.length > MOST_SHOWN &&
+          ` The first ${MOST_SHOWN} are shown: narrow the group to see others.`}
       </p>
       <p className="min-h-[44px] max-w-[900px] border-l-4 border-rule pl-3" aria-live="polite">
-        <b>{shown[i]!.name} → {shown[j]!.name}:</b> {i === j ? 'itself.' : `${SIGN[focused.verdict]!.word}${focused.code ? `; ${WHY[focused.code] ?? focused.code}` : ''}.`}{' '}
-        {i !== j && <Link className="act" to={`/networks/reach?from=${shown[i]!.id}&to=${shown[j]!.id}`}>Why, and the way</Link>}
+        <b>
+          {shown[i]!.name} → {shown[j]!.name}:
+        </b>{' '}
+        {i === j
+          ? 'itself.'
+          : `${SIGN[focused.verdict]!.word}${focused.code ? `; ${WHY[focused.code] ?? focused.code}` : ''}.`}{' '}
+        {i !== j && (
+          <Link className="act" to={`/networks/reach?from=${shown[i]!.id}&to=${shown[j]!.id}`}>
+            Why, and the way
+          </Link>
+        )}
       </p>
-      <table role="grid" aria-label="Matrix: from rows to columns; arrows move" className="text-[12px]" onKeyDown={move}>
+      <table
+        role="grid"
+        aria-label="Matrix: from rows to columns; arrows move"
+        className="text-[12px]"
+        onKeyDown={move}
+      >
         <thead>
           <tr className="align-bottom">
             <th />
-            {shown.map((machine) => <th key={machine.id} scope="col" className="h-[104px] w-[21px] p-0 font-normal"><span className="inline-block max-h-[100px] truncate [writing-mode:vertical-rl] rotate-180">{machine.name}</span></th>)}
+            {shown.map((machine) => (
+              <th key={machine.id} scope="col" className="h-[104px] w-[21px] p-0 font-normal">
+                <span className="inline-block max-h-[100px] truncate [writing-mode:vertical-rl] rotate-180">
+                  {machine.name}
+                </span>
+              </th>
+            ))}
           </tr>
         </thead>
         <tbody>
           {shown.map((machine, row) => (
             <tr key={machine.id} className="border-b border-rule">
-              <th scope="row" className="pr-2 text-right font-normal whitespace-nowrap">{machine.name}</th>
+              <th scope="row" className="pr-2 text-right font-normal whitespace-nowrap">
+                {machine.name}
+              </th>
               {shown.map((other, column) => {
                 const { sign, tone, word } = SIGN[cell(row, column).verdict]!;
                 return (
-                  <td key={other.id} role="gridcell" tabIndex={row === i && column === j ? 0 : -1} data-cell={`${row},${column}`} aria-label={`${machine.name} to ${other.name}: ${row === column ? 'itself' : word}`} title={row === column ? '' : `${machine.name} → ${other.name}: ${word}${cell(row, column).code ? `; ${WHY[cell(row, column).code] ?? cell(row, column).code}` : ''}`} onFocus={() => setAt([row, column])} onClick={() => setAt([row, column])} className={`h-[21px] w-[21px] text-center ${row === column ? 'bg-rule' : tone} ${row === i && column === j ? 'outline outline-2 outline-teal' : ''}`}>
+                  <td
+                    key={other.id}
+                    role="gridcell"
+                    tabIndex={row === i && column === j ? 0 : -1}
+                    data-cell={`${row},${column}`}
+                    aria-label={`${machine.name} to ${other.name}: ${row === column ? 'itself' : word}`}
+                    title={
+                      row === column
+                        ? ''
+                        : `${machine.name} → ${other.name}: ${word}${cell(row, column).code ? `; ${WHY[cell(row, column).code] ?? cell(row, column).code}` : ''}`
+                    }
+                    onFocus={() => setAt([row, column])}
+                    onClick={() => setAt([row, column])}
+                    className={`h-[21px] w-[21px] text-center ${row === column ? 'bg-rule' : tone} ${row === i && column === j ? 'outline outline-2 outline-teal' : ''}`}
+                  >
                     {row === column ? '' : sign}
                   </td>
                 );

@@ -38,55 +38,177 @@ function FileText({ name, text }: { name: string; text: string }) {
   };
   return (
     <details className="border-b border-rule py-1">
-      <summary className="cursor-pointer"><b className="mono">{name}</b> <span className="text-faint">{text.split('\n').length - 1} lines</span></summary>
-      <p className="flex gap-4"><button type="button" className="act" onClick={save}>Save</button><button type="button" className="act" onClick={() => void navigator.clipboard.writeText(text).then(() => setCopied(true))}>{copied ? 'Copied' : 'Copy'}</button></p>
+      <summary className="cursor-pointer">
+        <b className="mono">{name}</b>{' '}
+        <span className="text-faint">{text.split('\n').length - 1} lines</span>
+      </summary>
+      <p className="flex gap-4">
+        <button type="button" className="act" onClick={save}>
+          Save
+        </button>
+        <button
+          type="button"
+          className="act"
+          onClick={() => void navigator.clipboard.writeText(text).then(() => setCopied(true))}
+        >
+          {copied ? 'Copied' : 'Copy'}
+        </button>
+      </p>
       <pre className="mono max-h-[260px] overflow-auto bg-raised p-2 text-[12px]">{text}</pre>
     </details>
   );
 }
 
 function Zones() {
-  const subnets = useQuery({ queryKey: ['subnets'], queryFn: () => read<SubnetOfDomain[]>('subnets') }).data ?? [];
-  const [draft, set] = useDraft('zones', () => ({ domain: '', primary: '', mailbox: '', servers: '', oldSerial: '', prefix: '' }));
-  const found = useQuery({ queryKey: ['zone-defaults'], queryFn: () => read<ZoneDefaults>('names/zone-defaults') }).data;
-  const known: Partial<typeof draft> = found ? { domain: found.domain, primary: found.servers[0] ?? '', mailbox: found.mailbox, servers: found.servers.join(', ') } : {};
-  const said = Object.fromEntries(Object.entries({ ...draft }).map(([field, value]) => [field, value.trim() || (known[field as keyof typeof draft] ?? '')])) as typeof draft;
+  const subnets =
+    useQuery({ queryKey: ['subnets'], queryFn: () => read<SubnetOfDomain[]>('subnets') }).data ??
+    [];
+  const [draft, set] = useDraft('zones', () => ({
+    domain: '',
+    primary: '',
+    mailbox: '',
+    servers: '',
+    oldSerial: '',
+    prefix: '',
+  }));
+  const found = useQuery({
+    queryKey: ['zone-defaults'],
+    queryFn: () => read<ZoneDefaults>('names/zone-defaults'),
+  }).data;
+  const known: Partial<typeof draft> = found
+    ? {
+        domain: found.domain,
+        primary: found.servers[0] ?? '',
+        mailbox: found.mailbox,
+        servers: found.servers.join(', '),
+      }
+    : {};
+  const said = Object.fromEntries(
+    Object.entries({ ...draft }).map(([field, value]) => [
+      field,
+      value.trim() || (known[field as keyof typeof draft] ?? ''),
+    ]),
+  ) as typeof draft;
   const filled = said.domain && said.primary && said.mailbox && said.servers;
-  const query = new URLSearchParams(Object.entries(said).filter(([, value]) => value !== '')).toString();
-  const zones = useQuery({ queryKey: ['zones', query], enabled: Boolean(filled), retry: false, placeholderData: keepPreviousData, queryFn: () => read<ZoneFilesView>(`names/zones?${query}`) });
-  const text = (field: keyof typeof draft, placeholder: string) => ({ className: 'mono', placeholder: known[field] || placeholder, value: draft[field], onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }) });
+  const query = new URLSearchParams(
+    Object.entries(said).filter(([, value]) => value !== ''),
+  ).toString();
+  const zones = useQuery({
+    queryKey: ['zones', query],
+    enabled: Boolean(filled),
+    retry: false,
+    placeholderData: keepPreviousData,
+    queryFn: () => read<ZoneFilesView>(`names/zones?${query}`),
+  });
+  const text = (field: keyof typeof draft, placeholder: string) => ({
+    className: 'mono',
+    placeholder: known[field] || placeholder,
+    value: draft[field],
+    onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }),
+  });
   return (
     <Part title="Zones">
       <p className="text-faint">Left empty, a field says what the record says.</p>
       <div className="grid grid-cols-3 gap-3">
-        <Field label="Domain"><input {...text('domain', 'nordholm.example')} /></Field>
-        <Field label="Primary server"><input {...text('primary', 'names-1.nordholm.example')} /></Field>
-        <Field label="Mailbox"><input {...text('mailbox', 'hostmaster.nordholm.example')} /></Field>
-        <Field label="Servers of the zone"><input {...text('servers', 'names-1…, names-2…')} /></Field>
-        <Field label="Serial served now" hint="empty: today’s first; counted on by RFC 1982"><input inputMode="numeric" {...text('oldSerial', '2026112400')} /></Field>
-        <Field label="Reverse zones of" hint="a block: parts of a /24 by RFC 2317"><select value={draft.prefix} onChange={(event) => set({ prefix: event.target.value })}><option value="">no reverse zone</option>{subnets.map((subnet) => <option key={subnet.id} value={subnet.prefix}>{subnet.prefix} {subnet.network.name}</option>)}</select></Field>
+        <Field label="Domain">
+          <input {...text('domain', 'nordholm.example')} />
+        </Field>
+        <Field label="Primary server">
+          <input {...text('primary', 'names-1.nordholm.example')} />
+        </Field>
+        <Field label="Mailbox">
+          <input {...text('mailbox', 'hostmaster.nordholm.example')} />
+        </Field>
+        <Field label="Servers of the zone">
+          <input {...text('servers', 'names-1…, names-2…')} />
+        </Field>
+        <Field label="Serial served now" hint="empty: today’s first; counted on by RFC 1982">
+          <input inputMode="numeric" {...text('oldSerial', '2026112400')} />
+        </Field>
+        <Field label="Reverse zones of" hint="a block: parts of a /24 by RFC 2317">
+          <select value={draft.prefix} onChange={(event) => set({ prefix: event.target.value })}>
+            <option value="">no reverse zone</option>
+            {subnets.map((subnet) => (
+              <option key={subnet.id} value={subnet.prefix}>
+                {subnet.prefix} {subnet.network.name}
+              </option>
+            ))}
+          </select>
+        </Field>
       </div>
-      {zones.error && <p className="my-1 font-bold text-signal">{problemOf(zones.error).sentence} {problemOf(zones.error).remedy}</p>}
-      {zones.data && <p className="my-1">Serial <b className="mono">{zones.data.serial}</b></p>}
-      {zones.data?.files.map((file) => <FileText key={file.fileName} name={file.fileName} text={file.text} />)}
+      {zones.error && (
+        <p className="my-1 font-bold text-signal">
+          {problemOf(zones.error).sentence} {problemOf(zones.error).remedy}
+        </p>
+      )}
+      {zones.data && (
+        <p className="my-1">
+          Serial <b className="mono">{zones.data.serial}</b>
+        </p>
+      )}
+      {zones.data?.files.map((file) => (
+        <FileText key={file.fileName} name={file.fileName} text={file.text} />
+      ))}
     </Part>
   );
 }
 
 function HostsFile() {
-  const file = useQuery({ queryKey: ['hosts-file'], queryFn: () => read<{ text: string }>('names/hosts-file') });
-  return <Part title="Hosts file">{file.data !== undefined && <FileText name="hosts" text={file.data.text} />}</Part>;
+  const file = useQuery({
+    queryKey: ['hosts-file'],
+    queryFn: () => read<{ text: string }>('names/hosts-file'),
+  });
+  return (
+    <Part title="Hosts file">
+      {file.data !== undefined && <FileText name="hosts" text={file.data.text} />}
+    </Part>
+  );
 }
 
 function Reservations() {
-  const subnets = (useQuery({ queryKey: ['subnets'], queryFn: () => read<SubnetOfDomain[]>('subnets') }).data ?? []).filter((subnet) => !subnet.prefix.includes(':'));
+  const subnets = (
+    useQuery({ queryKey: ['subnets'], queryFn: () => read<SubnetOfDomain[]>('subnets') }).data ?? []
+  ).filter((subnet) => !subnet.prefix.includes(':'));
   const [subnetId, setSubnetId] = useState('');
-  const found = useQuery({ queryKey: ['reservations', subnetId], enabled: subnetId !== '', queryFn: () => read<{ json: string; text: string; rows: number; left: { name: string; why: string }[] }>(`subnets/${subnetId}/reservations`) }).data;
+  const found = useQuery({
+    queryKey: ['reservations', subnetId],
+    enabled: subnetId !== '',
+    queryFn: () =>
+      read<{ json: string; text: string; rows: number; left: { name: string; why: string }[] }>(
+        `subnets/${subnetId}/reservations`,
+      ),
+  }).data;
   return (
     <Part title="Reservations">
-      <label className="flex items-center gap-2">For a DHCP server, of subnet <select aria-label="Subnet of the reservations" value={subnetId} onChange={(event) => setSubnetId(event.target.value)}><option value="">choose one</option>{subnets.map((subnet) => <option key={subnet.id} value={subnet.id}>{subnet.prefix} {subnet.network.name}</option>)}</select></label>
-      {found && <p className="text-faint">{found.rows === 0 ? 'No address of it is marked as a reservation: mark some at their holders.' : `${found.rows} reservations.`} {found.left.map(({ name, why }) => `Left out: ${name}, ${why}.`).join(' ')}</p>}
-      {found && <><FileText name="reservations.json" text={found.json} /><FileText name="reservations.conf" text={found.text} /></>}
+      <label className="flex items-center gap-2">
+        For a DHCP server, of subnet{' '}
+        <select
+          aria-label="Subnet of the reservations"
+          value={subnetId}
+          onChange={(event) => setSubnetId(event.target.value)}
+        >
+          <option value="">choose one</option>
+          {subnets.map((subnet) => (
+            <option key={subnet.id} value={subnet.id}>
+              {subnet.prefix} {subnet.network.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {found && (
+        <p className="text-faint">
+          {found.rows === 0
+            ? 'No address of it is marked as a reservation: mark some at their holders.'
+            : `${found.rows} reservations.`}{' '}
+          {found.left.map(({ name, why }) => `Left out: ${name}, ${why}.`).join(' ')}
+        </p>
+      )}
+      {found && (
+        <>
+          <FileText name="reservations.json" text={found.json} />
+          <FileText name="reservations.conf" text={found.text} />
+        </>
+      )}
     </Part>
   );
 }
@@ -100,7 +222,15 @@ function TakeIn() {
     const timer = setTimeout(() => setSettled(draft), 300);
     return () => clearTimeout(timer);
   }, [draft]);
-  const seen = useQuery({ queryKey: ['read-names', settled.text, settled.origin], enabled: settled.text.trim() !== '', retry: false, queryFn: () => call<ReadNamesView>('POST', 'names/read', { body: { text: settled.text, origin: settled.origin } }) });
+  const seen = useQuery({
+    queryKey: ['read-names', settled.text, settled.origin],
+    enabled: settled.text.trim() !== '',
+    retry: false,
+    queryFn: () =>
+      call<ReadNamesView>('POST', 'names/read', {
+        body: { text: settled.text, origin: settled.origin },
+      }),
+  });
   const take = async () => {
     if (!(await write('names', { body: { ...draft, source: draft.source || 'pasted' } }))) return;
     forget();
@@ -109,22 +239,79 @@ function TakeIn() {
   const data = settled.text.trim() ? seen.data : undefined;
   return (
     <Part title="Take in">
-      <p className="text-faint">A zone file or a hosts file as it stands somewhere: it is compared with the record, and what differs becomes findings. It alters no machine.</p>
+      <p className="text-faint">
+        A zone file or a hosts file as it stands somewhere: it is compared with the record, and what
+        differs becomes findings. It alters no machine.
+      </p>
       <div className="grid grid-cols-[1fr_240px] gap-3">
-        <Field label="Zone file or hosts file"><textarea className="mono h-28 text-[12px]" placeholder={'$ORIGIN nordholm.example.\ntide-db IN A 172.22.12.31'} value={draft.text} onChange={(event) => set({ text: event.target.value })} /></Field>
+        <Field label="Zone file or hosts file">
+          <textarea
+            className="mono h-28 text-[12px]"
+            placeholder={'$ORIGIN nordholm.example.\ntide-db IN A 172.22.12.31'}
+            value={draft.text}
+            onChange={(event) => set({ text: event.target.value })}
+          />
+        </Field>
         <div className="flex flex-col gap-2">
-          <Field label="Origin, where the file says none"><input className="mono" placeholder="nordholm.example" value={draft.origin} onChange={(event) => set({ origin: event.target.value })} /></Field>
-          <Field label="Which file is it" hint="taken again, it replaces itself"><input placeholder="nordholm.example.zone" value={draft.source} onChange={(event) => set({ source: event.target.value })} /></Field>
+          <Field label="Origin, where the file says none">
+            <input
+              className="mono"
+              placeholder="nordholm.example"
+              value={draft.origin}
+              onChange={(event) => set({ origin: event.target.value })}
+            />
+          </Field>
+          <Field label="Which file is it" hint="taken again, it replaces itself">
+            <input
+              placeholder="nordholm.example.zone"
+              value={draft.source}
+              onChange={(event) => set({ source: event.target.value })}
+            />
+          </Field>
         </div>
       </div>
-      <p><input type="file" aria-label="A zone file or hosts file" onChange={(event) => { const [file] = event.target.files ?? []; void file?.text().then((text) => set({ text, source: file.name })); }} /></p>
+      <p>
+        <input
+          type="file"
+          aria-label="A zone file or hosts file"
+          onChange={(event) => {
+            const [file] = event.target.files ?? [];
+            void file?.text().then((text) => set({ text, source: file.name }));
+          }}
+        />
+      </p>
       {seen.error && <p className="text-signal">{seen.error.message}</p>}
       {data && (
         <div className="my-1">
-          <p><b>{data.names.length} names read</b>, {data.agree} agree with the record, {data.differ.length} do not{Object.keys(data.passedOver).length > 0 && `; passed over: ${Object.entries(data.passedOver).map(([type, count]) => `${count} ${type}`).join(', ')}`}.</p>
-          {data.faults.slice(0, 20).map((fault) => <p key={`${fault.line} ${fault.sentence}`} className="text-[13px] text-signal">line {fault.line}: {fault.sentence}</p>)}
-          {data.differ.slice(0, 30).map((one) => <p key={`${one.line} ${one.sentence}`} className="text-[13px]">line {one.line}: {one.sentence}</p>)}
-          {mayPlan && <button type="button" className="press mt-1" disabled={busy || data.names.length === 0} onClick={() => void take()}>Take these names in</button>}
+          <p>
+            <b>{data.names.length} names read</b>, {data.agree} agree with the record,{' '}
+            {data.differ.length} do not
+            {Object.keys(data.passedOver).length > 0 &&
+              `; passed over: ${Object.entries(data.passedOver)
+                .map(([type, count]) => `${count} ${type}`)
+                .join(', ')}`}
+            .
+          </p>
+          {data.faults.slice(0, 20).map((fault) => (
+            <p key={`${fault.line} ${fault.sentence}`} className="text-[13px] text-signal">
+              line {fault.line}: {fault.sentence}
+            </p>
+          ))}
+          {data.differ.slice(0, 30).map((one) => (
+            <p key={`${one.line} ${one.sentence}`} className="text-[13px]">
+              line {one.line}: {one.sentence}
+            </p>
+          ))}
+          {mayPlan && (
+            <button
+              type="button"
+              className="press mt-1"
+              disabled={busy || data.names.length === 0}
+              onClick={() => void take()}
+            >
+              Take these names in
+            </button>
+          )}
         </div>
       )}
       <ProblemNote problem={problem} />
@@ -135,13 +322,32 @@ function TakeIn() {
 function Sources() {
   const mayPlan = useMayPlan();
   const { write, problem } = useWrite();
-  const sources = useQuery({ queryKey: ['name-sources'], queryFn: () => read<NameSourceView[]>('names/sources') }).data ?? [];
+  const sources =
+    useQuery({ queryKey: ['name-sources'], queryFn: () => read<NameSourceView[]>('names/sources') })
+      .data ?? [];
   return (
     <Part title="Taken in">
       {sources.map(({ source, names }) => (
-        <p key={source} className="flex gap-4"><b className="mono">{source}</b> {names} names {mayPlan && <button type="button" className="act text-[13px]" onClick={() => void write(`names/sources/${encodeURIComponent(source)}`, { method: 'DELETE' })}>Forget it</button>}</p>
+        <p key={source} className="flex gap-4">
+          <b className="mono">{source}</b> {names} names{' '}
+          {mayPlan && (
+            <button
+              type="button"
+              className="act text-[13px]"
+              onClick={() =>
+                void write(`names/sources/${encodeURIComponent(source)}`, { method: 'DELETE' })
+              }
+            >
+              Forget it
+            </button>
+          )}
+        </p>
       ))}
-      {sources.length === 0 && <p className="text-faint">No file yet: missing and differing names are found once there is one.</p>}
+      {sources.length === 0 && (
+        <p className="text-faint">
+          No file yet: missing and differing names are found once there is one.
+        </p>
+      )}
       <ProblemNote problem={problem} />
     </Part>
   );

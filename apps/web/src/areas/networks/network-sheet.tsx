@@ -17,7 +17,10 @@ import { AddressOfMac, FreeRun } from './address-help.js';
 import { AddressRuler } from './ruler.js';
 
 export function NetworkSheetView({ id }: { id: string }) {
-  const sheet = useQuery({ queryKey: ['sheet', 'network', id], queryFn: () => read<NetworkSheet>(`networks/${id}`) });
+  const sheet = useQuery({
+    queryKey: ['sheet', 'network', id],
+    queryFn: () => read<NetworkSheet>(`networks/${id}`),
+  });
   if (sheet.error) return <p className="text-signal">{sheet.error.message}</p>;
   if (!sheet.data) return null;
   const { network, subnets, carriedBy, findings, alsoAt, devices } = sheet.data;
@@ -25,28 +28,114 @@ export function NetworkSheetView({ id }: { id: string }) {
   return (
     <article aria-label={`Network ${network.name}`}>
       <div className="mb-2 flex flex-wrap items-baseline gap-x-4">
-        <h1><Editable {...at} name="Name" field="name" value={network.name} show={String} parse={asText} /></h1>
-        <span>VLAN <Editable {...at} name="VLAN" field="vlanId" value={network.vlanId} show={(value) => (value === null ? 'none' : String(value))} write={(value) => (value === null ? '' : String(value))} parse={(text) => (text.trim() === '' ? { ok: true as const, value: null } : asWhole(text))} mono /></span>
-        <span>MTU <Editable {...at} name="MTU" field="mtu" value={network.mtu} show={String} parse={asWhole} mono /></span>
+        <h1>
+          <Editable
+            {...at}
+            name="Name"
+            field="name"
+            value={network.name}
+            show={String}
+            parse={asText}
+          />
+        </h1>
+        <span>
+          VLAN{' '}
+          <Editable
+            {...at}
+            name="VLAN"
+            field="vlanId"
+            value={network.vlanId}
+            show={(value) => (value === null ? 'none' : String(value))}
+            write={(value) => (value === null ? '' : String(value))}
+            parse={(text) =>
+              text.trim() === '' ? { ok: true as const, value: null } : asWhole(text)
+            }
+            mono
+          />
+        </span>
+        <span>
+          MTU{' '}
+          <Editable
+            {...at}
+            name="MTU"
+            field="mtu"
+            value={network.mtu}
+            show={String}
+            parse={asWhole}
+            mono
+          />
+        </span>
         {network.untrusted && <span className="font-bold text-amber">◆ untrusted</span>}
       </div>
-      {findings.map((finding) => <FindingLine key={finding.id} finding={finding} brief />)}
-      {subnets.map((subnet) => <SubnetPart key={subnet.id} subnet={subnet} seen={network.revision} />)}
-      {subnets.length === 0 && <p className="py-2 text-faint">This network has no subnet yet: it hands out no addresses.</p>}
+      {findings.map((finding) => (
+        <FindingLine key={finding.id} finding={finding} brief />
+      ))}
+      {subnets.map((subnet) => (
+        <SubnetPart key={subnet.id} subnet={subnet} seen={network.revision} />
+      ))}
+      {subnets.length === 0 && (
+        <p className="py-2 text-faint">
+          This network has no subnet yet: it hands out no addresses.
+        </p>
+      )}
       <AddSubnet networkId={id} />
       <Part title="Carried by">
-        {carriedBy.map((host) => <span key={host.id} className="mr-4"><Link className="underline decoration-rule" to={`/hosts/${host.id}`}>{host.name}</Link> <span className="text-faint">{host.mode}</span></span>)}
-        {devices.map((device) => <span key={`${device.id} ${device.port}`} className="mr-4"><Link className="underline decoration-rule" to={`/networks/devices?open=${device.id}`}>{device.name}</Link> <span className="text-faint">by {device.port}</span></span>)}
-        {carriedBy.length === 0 && <span className="text-faint">No host carries it: no guest can be joined to it.</span>}
+        {carriedBy.map((host) => (
+          <span key={host.id} className="mr-4">
+            <Link className="underline decoration-rule" to={`/hosts/${host.id}`}>
+              {host.name}
+            </Link>{' '}
+            <span className="text-faint">{host.mode}</span>
+          </span>
+        ))}
+        {devices.map((device) => (
+          <span key={`${device.id} ${device.port}`} className="mr-4">
+            <Link className="underline decoration-rule" to={`/networks/devices?open=${device.id}`}>
+              {device.name}
+            </Link>{' '}
+            <span className="text-faint">by {device.port}</span>
+          </span>
+        ))}
+        {carriedBy.length === 0 && (
+          <span className="text-faint">No host carries it: no guest can be joined to it.</span>
+        )}
       </Part>
       <Part title="About it">
         <Facts>
-          <Fact name="Purpose"><TextEdit at={at} name="Purpose" field="purpose" value={network.purpose} /></Fact>
-          <Fact name="Who is on it"><YesNo at={at} name="Who is on it" field="untrusted" value={network.untrusted} yes="people one does not know" no="known machines" /></Fact>
+          <Fact name="Purpose">
+            <TextEdit at={at} name="Purpose" field="purpose" value={network.purpose} />
+          </Fact>
+          <Fact name="Who is on it">
+            <YesNo
+              at={at}
+              name="Who is on it"
+              field="untrusted"
+              value={network.untrusted}
+              yes="people one does not know"
+              no="known machines"
+            />
+          </Fact>
           <Sites at={at} siteId={network.siteId} alsoAt={alsoAt} />
-          <Fact name="Notes"><Editable {...at} name="Notes" field="notes" value={network.notes} show={String} parse={asText} /></Fact>
+          <Fact name="Notes">
+            <Editable
+              {...at}
+              name="Notes"
+              field="notes"
+              value={network.notes}
+              show={String}
+              parse={asText}
+            />
+          </Fact>
         </Facts>
-        <p className="flex gap-4"><Link className="act" to={`/log?subject=${id}`}>Entries about {network.name}</Link><Link className="act" to={`/networks/matrix?network=${id}`}>Who reaches whom on it</Link><RemoveNetwork id={id} name={network.name} /></p>
+        <p className="flex gap-4">
+          <Link className="act" to={`/log?subject=${id}`}>
+            Entries about {network.name}
+          </Link>
+          <Link className="act" to={`/networks/matrix?network=${id}`}>
+            Who reaches whom on it
+          </Link>
+          <RemoveNetwork id={id} name={network.name} />
+        </p>
       </Part>
     </article>
   );
@@ -54,12 +143,16 @@ export function NetworkSheetView({ id }: { id: string }) {
 
 function SubnetPart({ subnet, seen }: { subnet: SubnetView; seen: number }) {
   const at = { path: `subnets/${subnet.id}`, seen };
-  const ip = (text: string): { ok: true; value: string | null } | { ok: false; sentence: string } => {
+  const ip = (
+    text: string,
+  ): { ok: true; value: string | null } | { ok: false; sentence: string } => {
     if (text.trim() === '') return { ok: true, value: null };
     const found = parseAddress(text);
     return found.ok ? { ok: true, value: text.trim() } : found;
   };
-  const many = (text: string): { ok: true; value: readonly string[] } | { ok: false; sentence: string } => {
+  const many = (
+    text: string,
+  ): { ok: true; value: readonly string[] } | { ok: false; sentence: string } => {
     const list = text.split(/[\s,]+/).filter(Boolean);
     for (const one of list) {
       const found = parseAddress(one);
@@ -71,37 +164,119 @@ function SubnetPart({ subnet, seen }: { subnet: SubnetView; seen: number }) {
   return (
     <section aria-label={`Subnet ${subnet.prefix}`}>
       <div className="mb-2 flex flex-wrap gap-x-5 border-t border-rule pt-2">
-        <b className="mono"><Editable {...at} name="Block" field="prefix" value={subnet.prefix} show={String} parse={asText} mono /></b>
-        <span>gateway <Editable {...at} name="Gateway" field="gateway" value={subnet.gateway} show={(value) => value ?? 'none'} write={(value) => value ?? ''} parse={ip} mono /></span>
-        <span>name servers <Editable {...at} name="Name servers" field="nameServers" value={subnet.nameServers} show={(value) => value.join(', ') || 'none'} write={(value) => value.join(', ')} parse={many} mono /></span>
-        <span>next free <b className="mono text-teal">{subnet.next ?? 'none'}</b></span>
-        <span>free <Figure figure={subnet.free} /></span>
-        {subnet.taken.value !== null && <span>taken <Figure figure={subnet.taken} /></span>}
-        <span>domain <TextEdit at={at} name="Domain" field="domain" value={subnet.domain} mono /></span>
-        <span>next is <OneOf at={at} name="Which address is next" field="policy" value={subnet.policy} choices={ADDRESS_POLICIES.map((policy) => ({ value: policy, label: POLICY[policy]! }))} /></span>
-        <span>released ones rest <Editable {...at} name="Days of rest" field="quarantineDays" value={subnet.quarantineDays} show={(value) => (value === 0 ? 'not' : `${value} days`)} write={String} parse={asWhole} mono /></span>
+        <b className="mono">
+          <Editable
+            {...at}
+            name="Block"
+            field="prefix"
+            value={subnet.prefix}
+            show={String}
+            parse={asText}
+            mono
+          />
+        </b>
+        <span>
+          gateway{' '}
+          <Editable
+            {...at}
+            name="Gateway"
+            field="gateway"
+            value={subnet.gateway}
+            show={(value) => value ?? 'none'}
+            write={(value) => value ?? ''}
+            parse={ip}
+            mono
+          />
+        </span>
+        <span>
+          name servers{' '}
+          <Editable
+            {...at}
+            name="Name servers"
+            field="nameServers"
+            value={subnet.nameServers}
+            show={(value) => value.join(', ') || 'none'}
+            write={(value) => value.join(', ')}
+            parse={many}
+            mono
+          />
+        </span>
+        <span>
+          next free <b className="mono text-teal">{subnet.next ?? 'none'}</b>
+        </span>
+        <span>
+          free <Figure figure={subnet.free} />
+        </span>
+        {subnet.taken.value !== null && (
+          <span>
+            taken <Figure figure={subnet.taken} />
+          </span>
+        )}
+        <span>
+          domain <TextEdit at={at} name="Domain" field="domain" value={subnet.domain} mono />
+        </span>
+        <span>
+          next is{' '}
+          <OneOf
+            at={at}
+            name="Which address is next"
+            field="policy"
+            value={subnet.policy}
+            choices={ADDRESS_POLICIES.map((policy) => ({ value: policy, label: POLICY[policy]! }))}
+          />
+        </span>
+        <span>
+          released ones rest{' '}
+          <Editable
+            {...at}
+            name="Days of rest"
+            field="quarantineDays"
+            value={subnet.quarantineDays}
+            show={(value) => (value === 0 ? 'not' : `${value} days`)}
+            write={String}
+            parse={asWhole}
+            mono
+          />
+        </span>
         <span className="text-faint">{subnet.routingDomain.name}</span>
       </div>
-      <AddressRuler subnet={subnet} onRange={(firstIp, lastIp) => setRange({ use: range?.use ?? 'dynamic', firstIp, lastIp })} />
+      <AddressRuler
+        subnet={subnet}
+        onRange={(firstIp, lastIp) => setRange({ use: range?.use ?? 'dynamic', firstIp, lastIp })}
+      />
       <div className="grid gap-x-6 lg:grid-cols-2">
         <div>
           <h2 className="text-[13px] font-bold text-faint">Runs</h2>
           {subnet.runs.map((run) => (
-            <div key={run.first} className="grid grid-cols-[74px_1fr_60px] border-b border-rule text-[13px]">
+            <div
+              key={run.first}
+              className="grid grid-cols-[74px_1fr_60px] border-b border-rule text-[13px]"
+            >
               <span className={run.kind === 'free' ? 'text-teal' : ''}>{run.kind}</span>
-              <span className="mono">{run.first === run.last ? run.first : `${run.first} – ${run.last}`}</span>
-              <span className="mono text-right">{run.count.length < 10 ? run.count : `2^${BigInt(run.count).toString(2).length - 1}`}</span>
+              <span className="mono">
+                {run.first === run.last ? run.first : `${run.first} – ${run.last}`}
+              </span>
+              <span className="mono text-right">
+                {run.count.length < 10
+                  ? run.count
+                  : `2^${BigInt(run.count).toString(2).length - 1}`}
+              </span>
             </div>
           ))}
           <Ranges subnet={subnet} range={range} setRange={setRange} />
-          <FreeRun subnet={subnet} onTake={(firstIp, lastIp) => setRange({ use: 'reserved', firstIp, lastIp })} />
+          <FreeRun
+            subnet={subnet}
+            onTake={(firstIp, lastIp) => setRange({ use: 'reserved', firstIp, lastIp })}
+          />
           <AddressOfMac subnet={subnet} />
           <Resting subnet={subnet} />
           <Cut subnet={subnet} />
         </div>
         <div>
           <h2 className="text-[13px] font-bold text-faint">Held here</h2>
-          {subnet.held.map((held) => <HeldLine key={held.id} held={held} />)}
+          {subnet.held.map((held) => (
+            <HeldLine key={held.id} held={held} />
+          ))}
           {subnet.held.length === 0 && <p className="text-faint">Nobody.</p>}
         </div>
       </div>
@@ -115,12 +290,24 @@ interface RangeDraft {
   lastIp: string;
 }
 
-function Ranges({ subnet, range, setRange }: { subnet: SubnetView; range: RangeDraft | null; setRange: (range: RangeDraft | null) => void }) {
+function Ranges({
+  subnet,
+  range,
+  setRange,
+}: {
+  subnet: SubnetView;
+  range: RangeDraft | null;
+  setRange: (range: RangeDraft | null) => void;
+}) {
   const mayPlan = useMayPlan();
   const { write, problem } = useWrite();
   const errors = errorsOf(problem);
   if (!mayPlan) return null;
-  const field = (name: keyof RangeDraft) => ({ value: range![name], onChange: (event: { target: { value: string } }) => setRange({ ...range!, [name]: event.target.value }) });
+  const field = (name: keyof RangeDraft) => ({
+    value: range![name],
+    onChange: (event: { target: { value: string } }) =>
+      setRange({ ...range!, [name]: event.target.value }),
+  });
   const send = async () => {
     if (await write(`subnets/${subnet.id}/ranges`, { body: range })) setRange(null);
   };
@@ -128,38 +315,98 @@ function Ranges({ subnet, range, setRange }: { subnet: SubnetView; range: RangeD
     <div className="my-1 text-[13px]">
       {subnet.ranges.map((found) => (
         <div key={found.id}>
-          {found.use} <span className="mono">{found.firstIp} – {found.lastIp}</span> {found.purpose}{' '}
-          <button type="button" className="act" onClick={() => void write(`ranges/${found.id}`, { method: 'DELETE' })}>Remove</button>
+          {found.use}{' '}
+          <span className="mono">
+            {found.firstIp} – {found.lastIp}
+          </span>{' '}
+          {found.purpose}{' '}
+          <button
+            type="button"
+            className="act"
+            onClick={() => void write(`ranges/${found.id}`, { method: 'DELETE' })}
+          >
+            Remove
+          </button>
         </div>
       ))}
       {range ? (
         <div className="flex flex-wrap items-center gap-2">
-          <select aria-label="Use of the range" {...field('use')}><option>dynamic</option><option>reserved</option><option>static</option></select>
-          <input aria-label="First address" placeholder="first" className="mono w-[130px]" aria-invalid={Boolean(errors.firstIp)} {...field('firstIp')} />
-          <input aria-label="Last address" placeholder="last" className="mono w-[130px]" aria-invalid={Boolean(errors.lastIp)} {...field('lastIp')} />
-          <button type="button" className="act" onClick={() => void send()}>Keep</button>
-          <button type="button" className="act" onClick={() => setRange(null)}>Drop</button>
+          <select aria-label="Use of the range" {...field('use')}>
+            <option>dynamic</option>
+            <option>reserved</option>
+            <option>static</option>
+          </select>
+          <input
+            aria-label="First address"
+            placeholder="first"
+            className="mono w-[130px]"
+            aria-invalid={Boolean(errors.firstIp)}
+            {...field('firstIp')}
+          />
+          <input
+            aria-label="Last address"
+            placeholder="last"
+            className="mono w-[130px]"
+            aria-invalid={Boolean(errors.lastIp)}
+            {...field('lastIp')}
+          />
+          <button type="button" className="act" onClick={() => void send()}>
+            Keep
+          </button>
+          <button type="button" className="act" onClick={() => setRange(null)}>
+            Drop
+          </button>
         </div>
       ) : (
-        <button type="button" className="act" onClick={() => setRange({ use: 'dynamic', firstIp: '', lastIp: '' })}>Set apart a range</button>
+        <button
+          type="button"
+          className="act"
+          onClick={() => setRange({ use: 'dynamic', firstIp: '', lastIp: '' })}
+        >
+          Set apart a range
+        </button>
       )}
       <ProblemNote problem={problem} />
     </div>
   );
 }
 
-const POLICY: Record<string, string> = { lowest: 'the lowest free', 'after last': 'after the last held', random: 'any, at random' };
-const SHEET: Record<string, (id: string) => string> = { host: (id) => `/hosts/${id}`, guest: (id) => `/guests/${id}`, device: (id) => `/networks/devices?open=${id}` };
+const POLICY: Record<string, string> = {
+  lowest: 'the lowest free',
+  'after last': 'after the last held',
+  random: 'any, at random',
+};
+const SHEET: Record<string, (id: string) => string> = {
+  host: (id) => `/hosts/${id}`,
+  guest: (id) => `/guests/${id}`,
+  device: (id) => `/networks/devices?open=${id}`,
+};
 
 function HeldLine({ held }: { held: HeldView }) {
   const mayPlan = useMayPlan();
   const { write, problem } = useWrite();
   return (
     <div className="grid grid-cols-[1fr_140px_78px_56px] border-b border-rule text-[13px]">
-      <Link className="underline decoration-rule" to={SHEET[held.holder.kind]!(held.holder.id)}>{held.holder.name}</Link>
-      <span className="mono">{held.ip} {held.inRange && held.use !== 'reservation' && <span className="text-amber">◆</span>}</span>
-      <span className="text-faint">{held.use === 'static' ? (held.assigned ? 'assigned' : 'found') : held.use}</span>
-      {mayPlan && <button type="button" className="act text-[12px]" aria-label={`Release ${held.ip} of ${held.holder.name}`} onClick={() => void write(`addresses/${held.id}/release`)}>Release</button>}
+      <Link className="underline decoration-rule" to={SHEET[held.holder.kind]!(held.holder.id)}>
+        {held.holder.name}
+      </Link>
+      <span className="mono">
+        {held.ip}{' '}
+        {held.inRange && held.use !== 'reservation' && <span className="text-amber">◆</span>}
+      </span>
+      <span className="text-faint">
+        {held.use === 'static' ? (held.assigned ? 'assigned' : 'found') : held.use}
+      </span>
+      {mayPlan && (
+        <button
+          type="button"
+          className="act text-[12px]"
+          aria-label={`Release ${held.ip} of ${held.holder.name}`}
+          onClick={() => void write(`addresses/${held.id}/release`)}
+        >
+          Release
+        </button>
+      )}
       <ProblemNote problem={problem} />
     </div>
   );
@@ -174,7 +421,18 @@ function Resting({ subnet }: { subnet: SubnetView }) {
     <div className="mt-1 text-[13px]">
       <h2 className="font-bold text-faint">Resting</h2>
       {subnet.resting.map((rest) => (
-        <p key={rest.id} className="flex gap-3"><span className="mono">{rest.ip}</span> until {rest.until}, was {rest.was} {mayPlan && <button type="button" className="act text-[12px]" onClick={() => void write(`rests/${rest.id}`, { method: 'DELETE' })}>Give it out again</button>}</p>
+        <p key={rest.id} className="flex gap-3">
+          <span className="mono">{rest.ip}</span> until {rest.until}, was {rest.was}{' '}
+          {mayPlan && (
+            <button
+              type="button"
+              className="act text-[12px]"
+              onClick={() => void write(`rests/${rest.id}`, { method: 'DELETE' })}
+            >
+              Give it out again
+            </button>
+          )}
+        </p>
       ))}
       <ProblemNote problem={problem} />
     </div>
@@ -189,16 +447,56 @@ function Cut({ subnet }: { subnet: SubnetView }) {
   if (!mayPlan) return null;
   return (
     <div className="mt-1 flex flex-wrap items-center gap-2 text-[13px]">
-      <input aria-label={`Prefix length to cut ${subnet.prefix} into`} placeholder="/26" className="mono w-[56px]" value={length} onChange={(event) => setLength(event.target.value)} />
-      <button type="button" className="act" disabled={!/^\/?\d+$/.test(length)} onClick={() => void write(`subnets/${subnet.id}/split`, { body: { length: Number(length.replace('/', '')) } }).then((written) => written && setLength(''))}>Cut into these</button>
-      {subnet.joinable.map((other) => <button key={other.id} type="button" className="act" onClick={() => void write(`subnets/${subnet.id}/join`, { body: { otherId: other.id } })}>Join with {other.prefix}</button>)}
-      <button type="button" className="act" onClick={() => void write(`subnets/${subnet.id}`, { method: 'DELETE' })}>Remove {subnet.prefix}</button>
+      <input
+        aria-label={`Prefix length to cut ${subnet.prefix} into`}
+        placeholder="/26"
+        className="mono w-[56px]"
+        value={length}
+        onChange={(event) => setLength(event.target.value)}
+      />
+      <button
+        type="button"
+        className="act"
+        disabled={!/^\/?\d+$/.test(length)}
+        onClick={() =>
+          void write(`subnets/${subnet.id}/split`, {
+            body: { length: Number(length.replace('/', '')) },
+          }).then((written) => written && setLength(''))
+        }
+      >
+        Cut into these
+      </button>
+      {subnet.joinable.map((other) => (
+        <button
+          key={other.id}
+          type="button"
+          className="act"
+          onClick={() => void write(`subnets/${subnet.id}/join`, { body: { otherId: other.id } })}
+        >
+          Join with {other.prefix}
+        </button>
+      ))}
+      <button
+        type="button"
+        className="act"
+        onClick={() => void write(`subnets/${subnet.id}`, { method: 'DELETE' })}
+      >
+        Remove {subnet.prefix}
+      </button>
       <ProblemNote problem={problem} />
     </div>
   );
 }
 
-function Sites({ at, siteId, alsoAt }: { at: { path: string; seen: number }; siteId: string | null; alsoAt: Named[] }) {
+function Sites({
+  at,
+  siteId,
+  alsoAt,
+}: {
+  at: { path: string; seen: number };
+  siteId: string | null;
+  alsoAt: Named[];
+}) {
   const mayPlan = useMayPlan();
   const { write, problem } = useWrite();
   const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<Named[]>('sites') }).data ?? [];
@@ -210,9 +508,32 @@ function Sites({ at, siteId, alsoAt }: { at: { path: string; seen: number }; sit
   };
   return (
     <>
-      <Fact name="Site"><OneOf at={at} name="Site" field="siteId" value={siteId} choices={[{ value: '', label: 'no site' }, ...sites.map((site) => ({ value: site.id, label: site.name }))]} /></Fact>
+      <Fact name="Site">
+        <OneOf
+          at={at}
+          name="Site"
+          field="siteId"
+          value={siteId}
+          choices={[
+            { value: '', label: 'no site' },
+            ...sites.map((site) => ({ value: site.id, label: site.name })),
+          ]}
+        />
+      </Fact>
       <Fact name="Reaches also">
-        {sites.filter((site) => site.id !== siteId).map((site) => <label key={site.id} className="mr-3 inline-flex min-h-6 items-center gap-1"><input type="checkbox" disabled={!mayPlan} checked={chosen.has(site.id)} onChange={() => toggle(site.id)} />{site.name}</label>)}
+        {sites
+          .filter((site) => site.id !== siteId)
+          .map((site) => (
+            <label key={site.id} className="mr-3 inline-flex min-h-6 items-center gap-1">
+              <input
+                type="checkbox"
+                disabled={!mayPlan}
+                checked={chosen.has(site.id)}
+                onChange={() => toggle(site.id)}
+              />
+              {site.name}
+            </label>
+          ))}
         <ProblemNote problem={problem} />
       </Fact>
     </>
@@ -226,7 +547,17 @@ function RemoveNetwork({ id, name }: { id: string; name: string }) {
   if (!mayPlan) return null;
   return (
     <>
-      <button type="button" className="act" onClick={() => void write(`networks/${id}`, { method: 'DELETE' }).then((written) => written && void go('/networks'))}>Remove {name}</button>
+      <button
+        type="button"
+        className="act"
+        onClick={() =>
+          void write(`networks/${id}`, { method: 'DELETE' }).then(
+            (written) => written && void go('/networks'),
+          )
+        }
+      >
+        Remove {name}
+      </button>
       <ProblemNote problem={problem} />
     </>
   );
@@ -237,16 +568,44 @@ function AddSubnet({ networkId }: { networkId: string }) {
   const { write, problem } = useWrite();
   const [prefix, setPrefix] = useState('');
   const [domainId, setDomainId] = useState('');
-  const domains = useQuery({ queryKey: ['routing-domains'], queryFn: () => read<Named[]>('routing-domains') }).data ?? [];
+  const domains =
+    useQuery({ queryKey: ['routing-domains'], queryFn: () => read<Named[]>('routing-domains') })
+      .data ?? [];
   if (!mayPlan) return null;
   const send = async () => {
-    if (await write(`networks/${networkId}/subnets`, { body: { prefix, ...(domainId ? { domainId } : {}) } })) setPrefix('');
+    if (
+      await write(`networks/${networkId}/subnets`, {
+        body: { prefix, ...(domainId ? { domainId } : {}) },
+      })
+    )
+      setPrefix('');
   };
   return (
     <div className="my-2 flex flex-wrap items-center gap-2">
-      <input aria-label="Block of another subnet" placeholder="another subnet" className="mono w-[190px]" value={prefix} onChange={(event) => setPrefix(event.target.value)} onKeyDown={(event) => event.key === 'Enter' && void send()} />
-      {domains.length > 1 && prefix !== '' && <select aria-label="Routing domain of the subnet" value={domainId} onChange={(event) => setDomainId(event.target.value)}>{domains.map((domain) => <option key={domain.id} value={domain.id}>{domain.name}</option>)}</select>}
-      <button type="button" className="act" disabled={prefix === ''} onClick={() => void send()}>Record it</button>
+      <input
+        aria-label="Block of another subnet"
+        placeholder="another subnet"
+        className="mono w-[190px]"
+        value={prefix}
+        onChange={(event) => setPrefix(event.target.value)}
+        onKeyDown={(event) => event.key === 'Enter' && void send()}
+      />
+      {domains.length > 1 && prefix !== '' && (
+        <select
+          aria-label="Routing domain of the subnet"
+          value={domainId}
+          onChange={(event) => setDomainId(event.target.value)}
+        >
+          {domains.map((domain) => (
+            <option key={domain.id} value={domain.id}>
+              {domain.name}
+            </option>
+          ))}
+        </select>
+      )}
+      <button type="button" className="act" disabled={prefix === ''} onClick={() => void send()}>
+        Record it
+      </button>
       <ProblemNote problem={problem} />
     </div>
   );

@@ -9,10 +9,40 @@ import { NetworkSheetView } from './network-sheet.js';
 const COLUMNS: Column<NetworkListRow>[] = [
   { title: 'Network', sort: 'name', width: 'minmax(100px,1fr)', cell: (row) => row.name },
   { title: 'Site', sort: 'site', width: '120px', spare: true, cell: (row) => row.site },
-  { title: 'VLAN', sort: 'vlan', width: '48px', right: true, cell: (row) => <span className="mono">{row.vlanId ?? '–'}</span> },
-  { title: 'Subnet', width: '150px', cell: (row) => <span className="mono">{row.subnets[0]?.prefix ?? '–'}</span> },
-  { title: 'Held', width: '48px', right: true, spare: true, cell: (row) => <span className="mono">{row.subnets.reduce((sum, subnet) => sum + subnet.held, 0)}</span> },
-  { title: 'Taken', sort: 'taken', width: '58px', right: true, cell: (row) => <span className="mono">{row.subnets[0]?.takenPercent == null ? '–' : `${Math.round(row.subnets[0].takenPercent)} %`}</span> },
+  {
+    title: 'VLAN',
+    sort: 'vlan',
+    width: '48px',
+    right: true,
+    cell: (row) => <span className="mono">{row.vlanId ?? '–'}</span>,
+  },
+  {
+    title: 'Subnet',
+    width: '150px',
+    cell: (row) => <span className="mono">{row.subnets[0]?.prefix ?? '–'}</span>,
+  },
+  {
+    title: 'Held',
+    width: '48px',
+    right: true,
+    spare: true,
+    cell: (row) => (
+      <span className="mono">{row.subnets.reduce((sum, subnet) => sum + subnet.held, 0)}</span>
+    ),
+  },
+  {
+    title: 'Taken',
+    sort: 'taken',
+    width: '58px',
+    right: true,
+    cell: (row) => (
+      <span className="mono">
+        {row.subnets[0]?.takenPercent == null
+          ? '–'
+          : `${Math.round(row.subnets[0].takenPercent)} %`}
+      </span>
+    ),
+  },
   { title: '', width: '16px', cell: (row) => <Mark mark={row.finding} /> },
 ];
 
@@ -21,7 +51,23 @@ export function Networks() {
   return (
     <Area
       width={450}
-      list={<RecordList area="networks" columns={COLUMNS} nameOf={(row) => row.name} narrow={Boolean(id)} filter={<Filter make="/networks/new" label="Record a network" />} empty={<>Networks and their subnets are where guests get addresses from. <Link className="act" to="/networks/new">Record a network</Link></>} />}
+      list={
+        <RecordList
+          area="networks"
+          columns={COLUMNS}
+          nameOf={(row) => row.name}
+          narrow={Boolean(id)}
+          filter={<Filter make="/networks/new" label="Record a network" />}
+          empty={
+            <>
+              Networks and their subnets are where guests get addresses from.{' '}
+              <Link className="act" to="/networks/new">
+                Record a network
+              </Link>
+            </>
+          }
+        />
+      }
       sheet={id ? <NetworkSheetView id={id} key={id} /> : null}
     />
   );

@@ -12,13 +12,31 @@ import { errorsOf, Field, type Errors } from '../../ink/field.js';
 import { ProblemNote } from '../../ink/problem.js';
 import { Fact } from '../../ink/sheet.js';
 
-const EMPTY = { name: '', purpose: '', vlan: '', mtu: '1500', siteId: '', domainId: '', domain: '', prefix: '', gateway: '', nameServers: '', firstIp: '', lastIp: '', reason: '', override: '' };
+const EMPTY = {
+  name: '',
+  purpose: '',
+  vlan: '',
+  mtu: '1500',
+  siteId: '',
+  domainId: '',
+  domain: '',
+  prefix: '',
+  gateway: '',
+  nameServers: '',
+  firstIp: '',
+  lastIp: '',
+  reason: '',
+  override: '',
+};
 
 export function NewNetwork() {
   const go = useNavigate();
   const [draft, set, forget] = useDraft('network', () => EMPTY);
   const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<Named[]>('sites') });
-  const domains = useQuery({ queryKey: ['routing-domains'], queryFn: () => read<Named[]>('routing-domains') });
+  const domains = useQuery({
+    queryKey: ['routing-domains'],
+    queryFn: () => read<Named[]>('routing-domains'),
+  });
   const { write, busy, problem } = useWrite();
   const [errors, setErrors] = useState<Errors>({});
   const body = {
@@ -35,7 +53,9 @@ export function NewNetwork() {
             ...(draft.domainId ? { domainId: draft.domainId } : {}),
             domain: draft.domain.trim(),
             nameServers: draft.nameServers.split(/[\s,]+/).filter(Boolean),
-            ranges: draft.firstIp.trim() ? [{ use: 'dynamic', firstIp: draft.firstIp.trim(), lastIp: draft.lastIp.trim() }] : [],
+            ranges: draft.firstIp.trim()
+              ? [{ use: 'dynamic', firstIp: draft.firstIp.trim(), lastIp: draft.lastIp.trim() }]
+              : [],
           },
         }
       : {}),
@@ -44,8 +64,13 @@ export function NewNetwork() {
   const send = async () => {
     const result = checked(RecordNetworkBody, body);
     const block = draft.prefix.trim() ? parsePrefix(draft.prefix) : undefined;
-    const found: Errors = result.ok ? {} : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence]));
-    if (block && !block.ok) found['subnet.prefix'] = [block.sentence, block.suggestion && `Write ${block.suggestion}.`].filter(Boolean).join(' ');
+    const found: Errors = result.ok
+      ? {}
+      : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence]));
+    if (block && !block.ok)
+      found['subnet.prefix'] = [block.sentence, block.suggestion && `Write ${block.suggestion}.`]
+        .filter(Boolean)
+        .join(' ');
     setErrors(found);
     if (Object.keys(found).length) return;
     const written = await write('networks', { body });
@@ -54,7 +79,10 @@ export function NewNetwork() {
     void go(`/networks/${written.subjects[0]!.id}`);
   };
   const error = { ...errorsOf(problem), ...errors };
-  const text = (field: keyof typeof EMPTY) => ({ value: draft[field], onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }) });
+  const text = (field: keyof typeof EMPTY) => ({
+    value: draft[field],
+    onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }),
+  });
   return (
     <Making
       title="Record a network"
@@ -62,22 +90,79 @@ export function NewNetwork() {
       form={
         <form onSubmit={(event) => event.preventDefault()}>
           <div className="grid max-w-[760px] grid-cols-3 gap-3">
-            <Field label="Name" error={error.name}><input autoFocus {...text('name')} /></Field>
-            <Field label="Purpose"><input {...text('purpose')} /></Field>
-            <Field label="Site"><select {...text('siteId')}><option value="">no site</option>{sites.data?.map((site) => <option key={site.id} value={site.id}>{site.name}</option>)}</select></Field>
-            <Field label="VLAN" error={error.vlanId} hint="empty: untagged"><input className="mono" inputMode="numeric" {...text('vlan')} /></Field>
-            <Field label="MTU" error={error.mtu}><input className="mono" inputMode="numeric" {...text('mtu')} /></Field>
-            <Field label="Routing domain" hint="blocks may repeat across domains"><select {...text('domainId')}>{(domains.data ?? []).map((domain, i) => <option key={domain.id} value={i === 0 ? '' : domain.id}>{domain.name}</option>)}</select></Field>
-            <Field label="Subnet" error={error['subnet.prefix'] ?? error.prefix} hint="such as 192.0.2.0/24; empty: none yet"><input className="mono" {...text('prefix')} /></Field>
-            <Field label="Gateway" error={error['subnet.gateway'] ?? error.gateway}><input className="mono" {...text('gateway')} /></Field>
-            <Field label="Name servers" error={error.nameServers}><input className="mono" {...text('nameServers')} /></Field>
-            <Field label="Domain of its names"><input className="mono" {...text('domain')} /></Field>
+            <Field label="Name" error={error.name}>
+              <input autoFocus {...text('name')} />
+            </Field>
+            <Field label="Purpose">
+              <input {...text('purpose')} />
+            </Field>
+            <Field label="Site">
+              <select {...text('siteId')}>
+                <option value="">no site</option>
+                {sites.data?.map((site) => (
+                  <option key={site.id} value={site.id}>
+                    {site.name}
+                  </option>
+                ))}
+              </select>
+            </Field>
+            <Field label="VLAN" error={error.vlanId} hint="empty: untagged">
+              <input className="mono" inputMode="numeric" {...text('vlan')} />
+            </Field>
+            <Field label="MTU" error={error.mtu}>
+              <input className="mono" inputMode="numeric" {...text('mtu')} />
+            </Field>
+            <Field label="Routing domain" hint="blocks may repeat across domains">
+              <select {...text('domainId')}>
+                {(domains.data ?? []).map((domain, i) => (
+                  <option key={domain.id} value={i === 0 ? '' : domain.id}>
+                    {domain.name}
+                  </option>
+                ))}
+              </select>
+            </Field>
+            <Field
+              label="Subnet"
+              error={error['subnet.prefix'] ?? error.prefix}
+              hint="such as 192.0.2.0/24; empty: none yet"
+            >
+              <input className="mono" {...text('prefix')} />
+            </Field>
+            <Field label="Gateway" error={error['subnet.gateway'] ?? error.gateway}>
+              <input className="mono" {...text('gateway')} />
+            </Field>
+            <Field label="Name servers" error={error.nameServers}>
+              <input className="mono" {...text('nameServers')} />
+            </Field>
+            <Field label="Domain of its names">
+              <input className="mono" {...text('domain')} />
+            </Field>
             <span className="col-span-2" />
-            <Field label="Dynamic range, first" error={error['subnet.ranges.0.firstIp'] ?? error.firstIp} hint="empty: none"><input className="mono" {...text('firstIp')} /></Field>
-            <Field label="Dynamic range, last" error={error['subnet.ranges.0.lastIp'] ?? error.lastIp}><input className="mono" {...text('lastIp')} /></Field>
+            <Field
+              label="Dynamic range, first"
+              error={error['subnet.ranges.0.firstIp'] ?? error.firstIp}
+              hint="empty: none"
+            >
+              <input className="mono" {...text('firstIp')} />
+            </Field>
+            <Field
+              label="Dynamic range, last"
+              error={error['subnet.ranges.0.lastIp'] ?? error.lastIp}
+            >
+              <input className="mono" {...text('lastIp')} />
+            </Field>
           </div>
           <ProblemNote problem={problem} />
-          <Sending label="Record the network" busy={busy} blocked={false} reason={draft.reason} override="" onReason={(reason) => set({ reason })} onOverride={() => undefined} onSend={() => void send()} />
+          <Sending
+            label="Record the network"
+            busy={busy}
+            blocked={false}
+            reason={draft.reason}
+            override=""
+            onReason={(reason) => set({ reason })}
+            onOverride={() => undefined}
+            onSend={() => void send()}
+          />
         </form>
       }
     />
@@ -86,7 +171,8 @@ export function NewNetwork() {
 
 /** The block as it was understood, read back while it is typed. */
 function BlockFacts({ text }: { text: string }) {
-  if (text.trim() === '') return <p className="text-faint">Write a block: what it holds appears here.</p>;
+  if (text.trim() === '')
+    return <p className="text-faint">Write a block: what it holds appears here.</p>;
   const read = parsePrefix(text);
   if (!read.ok) return <p className="text-signal">{read.sentence}</p>;
   const room = usable(read.value);
@@ -94,11 +180,23 @@ function BlockFacts({ text }: { text: string }) {
   const top = broadcast(read.value);
   return (
     <dl>
-      {read.value.family === 4 && <Fact name="Netmask"><span className="mono">{netmask(read.value)}</span></Fact>}
-      <Fact name="First usable"><span className="mono">{say(room.first)}</span></Fact>
-      <Fact name="Last usable"><span className="mono">{say(room.last)}</span></Fact>
-      <Fact name="Broadcast"><span className="mono">{top === undefined ? 'none' : say(top)}</span></Fact>
-      <Fact name="Usable"><span className="mono">{room.count.toLocaleString('en-GB')}</span></Fact>
+      {read.value.family === 4 && (
+        <Fact name="Netmask">
+          <span className="mono">{netmask(read.value)}</span>
+        </Fact>
+      )}
+      <Fact name="First usable">
+        <span className="mono">{say(room.first)}</span>
+      </Fact>
+      <Fact name="Last usable">
+        <span className="mono">{say(room.last)}</span>
+      </Fact>
+      <Fact name="Broadcast">
+        <span className="mono">{top === undefined ? 'none' : say(top)}</span>
+      </Fact>
+      <Fact name="Usable">
+        <span className="mono">{room.count.toLocaleString('en-GB')}</span>
+      </Fact>
     </dl>
   );
 }

@@ -10,14 +10,28 @@ import { useWrite } from '../../frame/write.js';
 import { ProblemNote } from '../../ink/problem.js';
 
 const WINDOW = 100;
-const SHORT: Record<string, string> = { bridged: 'br', NAT: 'nat', 'host and guests': 'h+g', 'guests only': 'gst', routed: 'rtd' };
+const SHORT: Record<string, string> = {
+  bridged: 'br',
+  NAT: 'nat',
+  'host and guests': 'h+g',
+  'guests only': 'gst',
+  routed: 'rtd',
+};
 
 export function PatchPage() {
   const [search, set] = useUrlState();
   const siteId = search.get('site') ?? '';
   const from = Number(search.get('from') ?? 0);
-  const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<SiteView[]>('sites') }).data ?? [];
-  const table = useQuery({ queryKey: ['patch-table', siteId, from], queryFn: () => read<PatchTableView>(`patch-table?from=${from}&take=${WINDOW}${siteId ? `&siteId=${siteId}` : ''}`), placeholderData: keepPreviousData });
+  const sites =
+    useQuery({ queryKey: ['sites'], queryFn: () => read<SiteView[]>('sites') }).data ?? [];
+  const table = useQuery({
+    queryKey: ['patch-table', siteId, from],
+    queryFn: () =>
+      read<PatchTableView>(
+        `patch-table?from=${from}&take=${WINDOW}${siteId ? `&siteId=${siteId}` : ''}`,
+      ),
+    placeholderData: keepPreviousData,
+  });
   if (table.error) return <p className="p-6 text-signal">{table.error.message}</p>;
   if (!table.data) return null;
   const { networks, rows, total } = table.data;
@@ -25,16 +39,59 @@ export function PatchPage() {
     <div className="h-full overflow-auto px-6 py-3">
       <div className="flex flex-wrap items-center gap-x-4">
         <h1>Patch table</h1>
-        <label className="flex items-center gap-1">Site <select aria-label="Site" value={siteId} onChange={(event) => set({ site: event.target.value, from: '' })}><option value="">all</option>{sites.map((site) => <option key={site.id} value={site.id}>{site.name}</option>)}</select></label>
-        <span className="text-[13px] text-faint">{Object.entries(SHORT).map(([mode, short]) => `${short} ${mode}`).join(' · ')} · <span className="text-amber">◆</span> one path only · <span className="text-signal">■</span> frames do not pass</span>
+        <label className="flex items-center gap-1">
+          Site{' '}
+          <select
+            aria-label="Site"
+            value={siteId}
+            onChange={(event) => set({ site: event.target.value, from: '' })}
+          >
+            <option value="">all</option>
+            {sites.map((site) => (
+              <option key={site.id} value={site.id}>
+                {site.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <span className="text-[13px] text-faint">
+          {Object.entries(SHORT)
+            .map(([mode, short]) => `${short} ${mode}`)
+            .join(' · ')}{' '}
+          · <span className="text-amber">◆</span> one path only ·{' '}
+          <span className="text-signal">■</span> frames do not pass
+        </span>
         {total > WINDOW && (
           <span className="ml-auto">
-            {from > 0 && <button type="button" className="act" onClick={() => set({ from: String(Math.max(0, from - WINDOW)) })}>Earlier</button>} {from + 1}–{Math.min(total, from + WINDOW)} of {total}{' '}
-            {from + WINDOW < total && <button type="button" className="act" onClick={() => set({ from: String(from + WINDOW) })}>Later</button>}
+            {from > 0 && (
+              <button
+                type="button"
+                className="act"
+                onClick={() => set({ from: String(Math.max(0, from - WINDOW)) })}
+              >
+                Earlier
+              </button>
+            )}{' '}
+            {from + 1}–{Math.min(total, from + WINDOW)} of {total}{' '}
+            {from + WINDOW < total && (
+              <button
+                type="button"
+                className="act"
+                onClick={() => set({ from: String(from + WINDOW) })}
+              >
+                Later
+              </button>
+            )}
           </span>
         )}
       </div>
-      {rows.length === 0 ? <p className="py-4 text-faint">No host yet. The patch table shows which host carries which network.</p> : <Table networks={networks} rows={rows} />}
+      {rows.length === 0 ? (
+        <p className="py-4 text-faint">
+          No host yet. The patch table shows which host carries which network.
+        </p>
+      ) : (
+        <Table networks={networks} rows={rows} />
+      )}
       {siteId && rows.length > 1 && <Alike rows={rows} />}
     </div>
   );
@@ -48,23 +105,41 @@ function Table({ networks, rows }: Pick<PatchTableView, 'networks' | 'rows'>) {
   const [row, column] = at;
   const cell = rows[row]?.cells[column];
   const move = (event: KeyboardEvent) => {
-    const step = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }[event.key];
+    const step = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }[
+      event.key
+    ];
     if (!step) return;
     event.preventDefault();
-    const next: [number, number] = [Math.max(0, Math.min(rows.length - 1, row + step[0]!)), Math.max(0, Math.min(networks.length - 1, column + step[1]!))];
+    const next: [number, number] = [
+      Math.max(0, Math.min(rows.length - 1, row + step[0]!)),
+      Math.max(0, Math.min(networks.length - 1, column + step[1]!)),
+    ];
     setAt(next);
     grid.current?.querySelector<HTMLElement>(`[data-cell="${next[0]},${next[1]}"]`)?.focus();
   };
   return (
     <>
-      <table ref={grid} role="grid" aria-label="Patch table: hosts down, networks across; arrows move" className="mt-2 text-[13px]" onKeyDown={move}>
+      <table
+        ref={grid}
+        role="grid"
+        aria-label="Patch table: hosts down, networks across; arrows move"
+        className="mt-2 text-[13px]"
+        onKeyDown={move}
+      >
         <thead>
           <tr className="border-b border-ink align-bottom">
             <th className="pr-3 text-left">Host</th>
             {networks.map((network) => (
               <th key={network.id} scope="col" className="h-[150px] w-[46px] px-0 font-normal">
-                <Link to={`/networks/${network.id}`} className="inline-block max-h-[146px] truncate [writing-mode:vertical-rl] rotate-180 underline decoration-rule" title={`${network.name}, ${network.site}`}>
-                  {network.name}{network.vlanId !== null && <span className="mono text-faint"> {network.vlanId}</span>}
+                <Link
+                  to={`/networks/${network.id}`}
+                  className="inline-block max-h-[146px] truncate [writing-mode:vertical-rl] rotate-180 underline decoration-rule"
+                  title={`${network.name}, ${network.site}`}
+                >
+                  {network.name}
+                  {network.vlanId !== null && (
+                    <span className="mono text-faint"> {network.vlanId}</span>
+                  )}
                 </Link>
               </th>
             ))}
@@ -74,11 +149,38 @@ function Table({ networks, rows }: Pick<PatchTableView, 'networks' | 'rows'>) {
           {rows.map((host, i) => (
             <tr key={host.id} className="border-b border-rule">
               <th scope="row" className="pr-3 text-left font-normal whitespace-nowrap">
-                <Link to={host.path} className="font-bold underline decoration-rule">{host.name}</Link> <span className="text-faint">{i === 0 || rows[i - 1]!.site !== host.site ? host.site : ''}</span>
+                <Link to={host.path} className="font-bold underline decoration-rule">
+                  {host.name}
+                </Link>{' '}
+                <span className="text-faint">
+                  {i === 0 || rows[i - 1]!.site !== host.site ? host.site : ''}
+                </span>
               </th>
               {host.cells.map((found, j) => (
-                <td key={networks[j]!.id} role="gridcell" tabIndex={i === row && j === column ? 0 : -1} data-cell={`${i},${j}`} aria-label={`${host.name}, ${networks[j]!.name}: ${words(found)}`} title={words(found)} onFocus={() => setAt([i, j])} className={`h-[28px] cursor-default text-center ${found.mode ? 'bg-water' : ''} ${found.fault ? 'shadow-[inset_0_-3px_0_var(--signal)]' : found.single ? 'shadow-[inset_0_-3px_0_var(--amber)]' : ''}`}>
-                  {found.mode ? <span className="mono text-[12px]">{SHORT[found.mode]}{found.fault ? <span className="text-signal">■</span> : found.single ? <span className="text-amber">◆</span> : ''}</span> : <span className="text-faint">·</span>}
+                <td
+                  key={networks[j]!.id}
+                  role="gridcell"
+                  tabIndex={i === row && j === column ? 0 : -1}
+                  data-cell={`${i},${j}`}
+                  aria-label={`${host.name}, ${networks[j]!.name}: ${words(found)}`}
+                  title={words(found)}
+                  onFocus={() => setAt([i, j])}
+                  className={`h-[28px] cursor-default text-center ${found.mode ? 'bg-water' : ''} ${found.fault ? 'shadow-[inset_0_-3px_0_var(--signal)]' : found.single ? 'shadow-[inset_0_-3px_0_var(--amber)]' : ''}`}
+                >
+                  {found.mode ? (
+                    <span className="mono text-[12px]">
+                      {SHORT[found.mode]}
+                      {found.fault ? (
+                        <span className="text-signal">■</span>
+                      ) : found.single ? (
+                        <span className="text-amber">◆</span>
+                      ) : (
+                        ''
+                      )}
+                    </span>
+                  ) : (
+                    <span className="text-faint">·</span>
+                  )}
                 </td>
               ))}
             </tr>
@@ -86,9 +188,27 @@ function Table({ networks, rows }: Pick<PatchTableView, 'networks' | 'rows'>) {
         </tbody>
       </table>
       {cell && (
-        <p className="mt-2 min-h-[48px] max-w-[900px] border-l-4 border-rule pl-3" aria-live="polite">
-          <b>{rows[row]!.name}, {networks[column]!.name}:</b> {words(cell)}{' '}
-          {mayPlan && !cell.mode && <button type="button" className="act" onClick={() => void write(`hosts/${rows[row]!.id}/networks`, { body: { networkId: networks[column]!.id, mode: 'bridged' } })}>Carry {networks[column]!.name} on {rows[row]!.name}, bridged</button>}
+        <p
+          className="mt-2 min-h-[48px] max-w-[900px] border-l-4 border-rule pl-3"
+          aria-live="polite"
+        >
+          <b>
+            {rows[row]!.name}, {networks[column]!.name}:
+          </b>{' '}
+          {words(cell)}{' '}
+          {mayPlan && !cell.mode && (
+            <button
+              type="button"
+              className="act"
+              onClick={() =>
+                void write(`hosts/${rows[row]!.id}/networks`, {
+                  body: { networkId: networks[column]!.id, mode: 'bridged' },
+                })
+              }
+            >
+              Carry {networks[column]!.name} on {rows[row]!.name}, bridged
+            </button>
+          )}
         </p>
       )}
       <ProblemNote problem={problem} />
@@ -106,18 +226,49 @@ function words({ mode, ports, fault, single }: PatchCell): string {
 function Alike({ rows }: Pick<PatchTableView, 'rows'>) {
   const mayPlan = useMayPlan();
   const { write, problem } = useWrite();
-  const fullest = [...rows].sort((a, b) => b.cells.filter((cell) => cell.mode === 'bridged').length - a.cells.filter((cell) => cell.mode === 'bridged').length)[0]!;
+  const fullest = [...rows].sort(
+    (a, b) =>
+      b.cells.filter((cell) => cell.mode === 'bridged').length -
+      a.cells.filter((cell) => cell.mode === 'bridged').length,
+  )[0]!;
   const [likeId, setLikeId] = useState(fullest.id);
   const model = rows.find((row) => row.id === likeId) ?? fullest;
-  const lacking = rows.filter((row) => row.id !== model.id).reduce((sum, row) => sum + row.cells.filter((cell, i) => !cell.mode && model.cells[i]!.mode === 'bridged').length, 0);
+  const lacking = rows
+    .filter((row) => row.id !== model.id)
+    .reduce(
+      (sum, row) =>
+        sum +
+        row.cells.filter((cell, i) => !cell.mode && model.cells[i]!.mode === 'bridged').length,
+      0,
+    );
   if (!mayPlan) return null;
   return (
     <div className="mt-3 flex flex-wrap items-center gap-2 border-t border-rule pt-2">
       Give all hosts of this site the same switches as
-      <select aria-label="Host to take as the model" value={model.id} onChange={(event) => setLikeId(event.target.value)}>{rows.map((row) => <option key={row.id} value={row.id}>{row.name}</option>)}</select>
-      <button type="button" className="act" disabled={lacking === 0} onClick={() => void write('switches-alike', { body: { likeId: model.id, hostIds: rows.map((row) => row.id) } })}>{lacking === 0 ? 'nothing is missing' : `Add the ${lacking} that are missing`}</button>
+      <select
+        aria-label="Host to take as the model"
+        value={model.id}
+        onChange={(event) => setLikeId(event.target.value)}
+      >
+        {rows.map((row) => (
+          <option key={row.id} value={row.id}>
+            {row.name}
+          </option>
+        ))}
+      </select>
+      <button
+        type="button"
+        className="act"
+        disabled={lacking === 0}
+        onClick={() =>
+          void write('switches-alike', {
+            body: { likeId: model.id, hostIds: rows.map((row) => row.id) },
+          })
+        }
+      >
+        {lacking === 0 ? 'nothing is missing' : `Add the ${lacking} that are missing`}
+      </button>
       <ProblemNote problem={problem} />
     </div>
   );
 }
-

@@ -17,35 +17,117 @@ export function ReachPage() {
   const [search, set] = useUrlState();
   const { from = '', to = '', ip = '', family = '' } = Object.fromEntries(search);
   const complete = from !== '' && (to !== '' || ip !== '');
-  const query = new URLSearchParams(Object.entries({ from, to, ip, family }).filter(([, value]) => value !== '')).toString();
-  const answer = useQuery({ queryKey: ['reach', query], enabled: complete, queryFn: () => read<ReachView>(`reach?${query}`) });
+  const query = new URLSearchParams(
+    Object.entries({ from, to, ip, family }).filter(([, value]) => value !== ''),
+  ).toString();
+  const answer = useQuery({
+    queryKey: ['reach', query],
+    enabled: complete,
+    queryFn: () => read<ReachView>(`reach?${query}`),
+  });
   const turn = () => set({ from: to, to: from, ip: '' });
   return (
     <div className="h-full overflow-y-auto px-6 py-3">
       <h1>Reach</h1>
-      <form className="mt-1 grid max-w-[940px] grid-cols-1 items-end gap-3 md:grid-cols-[1fr_24px_1fr_190px_110px]" onSubmit={(event) => event.preventDefault()}>
+      <form
+        className="mt-1 grid max-w-[940px] grid-cols-1 items-end gap-3 md:grid-cols-[1fr_24px_1fr_190px_110px]"
+        onSubmit={(event) => event.preventDefault()}
+      >
         <End title="From" value={from} onChange={(id) => set({ from: id })} />
-        <button type="button" className="act mb-1 justify-self-center" title="The other way round" aria-label="Ask the other way round" disabled={!to || !from} onClick={turn}>⇄</button>
+        <button
+          type="button"
+          className="act mb-1 justify-self-center"
+          title="The other way round"
+          aria-label="Ask the other way round"
+          disabled={!to || !from}
+          onClick={turn}
+        >
+          ⇄
+        </button>
         <End title="To" value={to} onChange={(id) => set({ to: id, ip: '' })} />
-        <label className="flex flex-col text-xs font-bold text-faint">or its address<input className="mono font-normal" placeholder="172.22.12.30" value={ip} onChange={(event) => set({ ip: event.target.value.trim() })} /></label>
-        <label className="flex flex-col text-xs font-bold text-faint">Family<select className="font-normal" value={family} onChange={(event) => set({ family: event.target.value })}><option value="">whichever</option><option value="4">IPv4</option><option value="6">IPv6</option></select></label>
+        <label className="flex flex-col text-xs font-bold text-faint">
+          or its address
+          <input
+            className="mono font-normal"
+            placeholder="172.22.12.30"
+            value={ip}
+            onChange={(event) => set({ ip: event.target.value.trim() })}
+          />
+        </label>
+        <label className="flex flex-col text-xs font-bold text-faint">
+          Family
+          <select
+            className="font-normal"
+            value={family}
+            onChange={(event) => set({ family: event.target.value })}
+          >
+            <option value="">whichever</option>
+            <option value="4">IPv4</option>
+            <option value="6">IPv6</option>
+          </select>
+        </label>
       </form>
-      {!complete && <p className="py-4 text-faint">Choose two ends. The answer says yes or no and why, hop by hop, and what would alter it.</p>}
+      {!complete && (
+        <p className="py-4 text-faint">
+          Choose two ends. The answer says yes or no and why, hop by hop, and what would alter it.
+        </p>
+      )}
       {answer.error && <p className="py-2 text-signal">{answer.error.message}</p>}
-      {answer.data && (!('verdict' in answer.data) ? <p role="status" className="py-3 font-bold text-signal">{answer.data.sentence}</p> : <Answer answer={answer.data} question={{ from, ...(to ? { to } : {}), ...(ip ? { ip } : {}), ...(family ? { family } : {}) }} />)}
+      {answer.data &&
+        (!('verdict' in answer.data) ? (
+          <p role="status" className="py-3 font-bold text-signal">
+            {answer.data.sentence}
+          </p>
+        ) : (
+          <Answer
+            answer={answer.data}
+            question={{
+              from,
+              ...(to ? { to } : {}),
+              ...(ip ? { ip } : {}),
+              ...(family ? { family } : {}),
+            }}
+          />
+        ))}
     </div>
   );
 }
 
-function End({ title, value, onChange }: { title: string; value: string; onChange: (id: string) => void }) {
+function End({
+  title,
+  value,
+  onChange,
+}: {
+  title: string;
+  value: string;
+  onChange: (id: string) => void;
+}) {
   const outside = value === 'outside';
   return (
     <div>
       <div className="flex items-baseline justify-between text-xs font-bold text-faint">
         <span>{title}</span>
-        <button type="button" className="act text-xs" aria-pressed={outside} onClick={() => onChange(outside ? '' : 'outside')}>{outside ? 'choose a machine' : 'a machine outside'}</button>
+        <button
+          type="button"
+          className="act text-xs"
+          aria-pressed={outside}
+          onClick={() => onChange(outside ? '' : 'outside')}
+        >
+          {outside ? 'choose a machine' : 'a machine outside'}
+        </button>
       </div>
-      {outside ? <p className="min-h-[28px] border border-rule px-2 py-[3px]">a machine outside</p> : <Choose<MachineListRow> list="machines" label={title} value={value} onChange={onChange} detail={detail} placeholder="name or address" />}
+      {outside ? (
+        <p className="min-h-[28px] border border-rule px-2 py-[3px]">a machine outside</p>
+      ) : (
+        <Choose<MachineListRow>
+          list="machines"
+          label={title}
+          value={value}
+          onChange={onChange}
+          detail={detail}
+          placeholder="name or address"
+        />
+      )}
     </div>
   );
 }
@@ -64,19 +146,52 @@ function Answer({ answer, question }: { answer: ReachAnswer; question: object })
   const { sign, tone } = TONE[answer.verdict];
   return (
     <div className="max-w-[980px]">
-      <p role="status" className="mt-3 text-[17px] leading-snug"><span aria-hidden className={`${tone} mr-1 font-bold`}>{sign}</span><b className={tone}>{answer.sentence}</b></p>
+      <p role="status" className="mt-3 text-[17px] leading-snug">
+        <span aria-hidden className={`${tone} mr-1 font-bold`}>
+          {sign}
+        </span>
+        <b className={tone}>{answer.sentence}</b>
+      </p>
       {answer.mend && (
         <p className="mt-1">
-          The smallest change that would mend it: <b className="border-b border-dashed border-pencil text-pencil">{answer.mend.label}.</b>{' '}
-          {mayPlan && <button type="button" className="act" disabled={busy} onClick={() => void write('reach/mend', { body: question })}>Record that</button>}
+          The smallest change that would mend it:{' '}
+          <b className="border-b border-dashed border-pencil text-pencil">{answer.mend.label}.</b>{' '}
+          {mayPlan && (
+            <button
+              type="button"
+              className="act"
+              disabled={busy}
+              onClick={() => void write('reach/mend', { body: question })}
+            >
+              Record that
+            </button>
+          )}
         </p>
       )}
-      {answer.failure?.at && !answer.mend && <p className="mt-1 text-faint">Look at <Link className="underline decoration-rule" to={pathOf(answer.failure.at)}>{answer.failure.at.name}</Link>; no single change of the record mends this.</p>}
+      {answer.failure?.at && !answer.mend && (
+        <p className="mt-1 text-faint">
+          Look at{' '}
+          <Link className="underline decoration-rule" to={pathOf(answer.failure.at)}>
+            {answer.failure.at.name}
+          </Link>
+          ; no single change of the record mends this.
+        </p>
+      )}
       <ProblemNote problem={problem} />
-      {answer.notes.map((note) => <p key={note} className="text-[13px] text-faint">{note}</p>)}
+      {answer.notes.map((note) => (
+        <p key={note} className="text-[13px] text-faint">
+          {note}
+        </p>
+      ))}
       <div className="mt-3 grid gap-6 lg:grid-cols-2">
-        <Way title={`Request to ${answer.to.ip}`} hops={answer.request} broken={answer.reply.length === 0 && answer.verdict !== 'yes'} />
-        {answer.reply.length > 0 && <Way title="Reply" hops={answer.reply} broken={answer.verdict === 'one way'} />}
+        <Way
+          title={`Request to ${answer.to.ip}`}
+          hops={answer.request}
+          broken={answer.reply.length === 0 && answer.verdict !== 'yes'}
+        />
+        {answer.reply.length > 0 && (
+          <Way title="Reply" hops={answer.reply} broken={answer.verdict === 'one way'} />
+        )}
       </div>
     </div>
   );
@@ -94,19 +209,61 @@ function Way({ title, hops, broken }: { title: string; hops: HopView[]; broken: 
   const cables = hops.some((hop) => hop.over.length > 0);
   return (
     <section aria-label={title}>
-      <h2 className="flex gap-3 text-[13px] font-bold text-faint">{title}{cables && <button type="button" className="act text-[13px]" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? 'without cables' : 'with cables'}</button>}</h2>
+      <h2 className="flex gap-3 text-[13px] font-bold text-faint">
+        {title}
+        {cables && (
+          <button
+            type="button"
+            className="act text-[13px]"
+            aria-expanded={open}
+            onClick={() => setOpen(!open)}
+          >
+            {open ? 'without cables' : 'with cables'}
+          </button>
+        )}
+      </h2>
       <ol className="mt-1">
         {hops.map((hop, i) => {
           const last = i === hops.length - 1;
           const fails = last && broken;
           return (
-            <li key={i} className={`relative pb-3 pl-6 ${last ? '' : 'before:absolute before:top-3 before:bottom-[-8px] before:left-[6px] before:border-l-2 before:border-ink'}`}>
-              <span aria-hidden className={`absolute top-[5px] left-0 h-[14px] w-[14px] rounded-full border-2 ${fails ? 'border-signal bg-ground' : 'border-ink bg-water'}`} />
-              {hop.machine.kind === 'outside' ? <b>{hop.machine.name}</b> : <Link className="font-bold underline decoration-rule" to={pathOf(hop.machine)}>{hop.machine.name}</Link>}
-              <span className="text-[13px] text-faint"> {[hop.in && `in by ${hop.in}`, hop.out && `out by ${hop.out}`].filter(Boolean).join(', ')}</span>
-              {hop.translatedTo && <p className="text-[13px]">goes on as <span className="mono">{hop.translatedTo}</span> (translated)</p>}
-              {hop.next && <p className="text-[13px] text-faint">asks the segment for <span className="mono text-ink">{hop.next}</span></p>}
-              {open && hop.over.map((text, n) => <p key={n} className="border-l-2 border-dotted border-used pl-2 text-[13px]">{text}</p>)}
+            <li
+              key={i}
+              className={`relative pb-3 pl-6 ${last ? '' : 'before:absolute before:top-3 before:bottom-[-8px] before:left-[6px] before:border-l-2 before:border-ink'}`}
+            >
+              <span
+                aria-hidden
+                className={`absolute top-[5px] left-0 h-[14px] w-[14px] rounded-full border-2 ${fails ? 'border-signal bg-ground' : 'border-ink bg-water'}`}
+              />
+              {hop.machine.kind === 'outside' ? (
+                <b>{hop.machine.name}</b>
+              ) : (
+                <Link className="font-bold underline decoration-rule" to={pathOf(hop.machine)}>
+                  {hop.machine.name}
+                </Link>
+              )}
+              <span className="text-[13px] text-faint">
+                {' '}
+                {[hop.in && `in by ${hop.in}`, hop.out && `out by ${hop.out}`]
+                  .filter(Boolean)
+                  .join(', ')}
+              </span>
+              {hop.translatedTo && (
+                <p className="text-[13px]">
+                  goes on as <span className="mono">{hop.translatedTo}</span> (translated)
+                </p>
+              )}
+              {hop.next && (
+                <p className="text-[13px] text-faint">
+                  asks the segment for <span className="mono text-ink">{hop.next}</span>
+                </p>
+              )}
+              {open &&
+                hop.over.map((text, n) => (
+                  <p key={n} className="border-l-2 border-dotted border-used pl-2 text-[13px]">
+                    {text}
+                  </p>
+                ))}
               {fails && <p className="text-[13px] font-bold text-signal">here it ends</p>}
             </li>
           );

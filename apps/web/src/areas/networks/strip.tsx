@@ -15,9 +15,19 @@ const ROOMS: [string, string][] = [
 
 export function Strip() {
   return (
-    <nav aria-label="Networks" className="no-print flex flex-wrap gap-x-4 border-b border-rule px-4">
+    <nav
+      aria-label="Networks"
+      className="no-print flex flex-wrap gap-x-4 border-b border-rule px-4"
+    >
       {ROOMS.map(([path, title]) => (
-        <NavLink key={path} end={path !== ''} to={`/networks${path}`} className={({ isActive }) => `min-h-6 py-1 text-[13px] ${isActive && (path !== '' || !/^\/networks\/(patch|reach|matrix|plan|switches|devices|names|list)/.test(location.pathname)) ? 'border-b-2 border-teal font-bold' : ''}`}>
+        <NavLink
+          key={path}
+          end={path !== ''}
+          to={`/networks${path}`}
+          className={({ isActive }) =>
+            `min-h-6 py-1 text-[13px] ${isActive && (path !== '' || !/^\/networks\/(patch|reach|matrix|plan|switches|devices|names|list)/.test(location.pathname)) ? 'border-b-2 border-teal font-bold' : ''}`
+          }
+        >
           {title}
         </NavLink>
       ))}

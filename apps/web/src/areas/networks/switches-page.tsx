@@ -20,8 +20,12 @@ import { pathOf } from './reach-page.js';
 export function SwitchesPage() {
   const [search, set] = useUrlState();
   const mayPlan = useMayPlan();
-  const switches = useQuery({ queryKey: ['physical-switches'], queryFn: () => read<PhysicalSwitchView[]>('physical-switches') });
-  const lines = useQuery({ queryKey: ['lines'], queryFn: () => read<LineView[]>('lines') }).data ?? [];
+  const switches = useQuery({
+    queryKey: ['physical-switches'],
+    queryFn: () => read<PhysicalSwitchView[]>('physical-switches'),
+  });
+  const lines =
+    useQuery({ queryKey: ['lines'], queryFn: () => read<LineView[]>('lines') }).data ?? [];
   const { write, problem } = useWrite();
   const [name, setName] = useState('');
   if (switches.error) return <p className="p-6 text-signal">{switches.error.message}</p>;
@@ -30,12 +34,39 @@ export function SwitchesPage() {
     <div className="h-full overflow-y-auto px-6 py-3">
       <h1>Switches and lines</h1>
       <div className="max-w-[1120px]">
-        {(switches.data ?? []).map((found) => <SwitchPart key={found.id} found={found} open={open === found.id} toggle={() => set({ open: open === found.id ? '' : found.id })} />)}
-        {switches.data?.length === 0 && <p className="py-2 text-faint">No switch yet. Record switches and their ports to see missing VLANs and true single paths; without them a network is taken to reach everything that carries it.</p>}
+        {(switches.data ?? []).map((found) => (
+          <SwitchPart
+            key={found.id}
+            found={found}
+            open={open === found.id}
+            toggle={() => set({ open: open === found.id ? '' : found.id })}
+          />
+        ))}
+        {switches.data?.length === 0 && (
+          <p className="py-2 text-faint">
+            No switch yet. Record switches and their ports to see missing VLANs and true single
+            paths; without them a network is taken to reach everything that carries it.
+          </p>
+        )}
         {mayPlan && (
-          <form className="mt-2 flex items-center gap-2" onSubmit={(event) => { event.preventDefault(); void write('physical-switches', { body: { name } }).then((written) => written && setName('')); }}>
-            <input aria-label="Name of a new switch" placeholder="name of a new switch" value={name} onChange={(event) => setName(event.target.value)} />
-            <button type="submit" className="act">Record a switch</button>
+          <form
+            className="mt-2 flex items-center gap-2"
+            onSubmit={(event) => {
+              event.preventDefault();
+              void write('physical-switches', { body: { name } }).then(
+                (written) => written && setName(''),
+              );
+            }}
+          >
+            <input
+              aria-label="Name of a new switch"
+              placeholder="name of a new switch"
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+            />
+            <button type="submit" className="act">
+              Record a switch
+            </button>
             <ProblemNote problem={problem} />
           </form>
         )}
@@ -45,32 +76,105 @@ export function SwitchesPage() {
   );
 }
 
-function SwitchPart({ found, open, toggle }: { found: PhysicalSwitchView; open: boolean; toggle: () => void }) {
+function SwitchPart({
+  found,
+  open,
+  toggle,
+}: {
+  found: PhysicalSwitchView;
+  open: boolean;
+  toggle: () => void;
+}) {
   const mayPlan = useMayPlan();
   const { write, problem } = useWrite();
-  const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<SiteView[]>('sites') }).data ?? [];
-  const racks = useQuery({ queryKey: ['racks'], queryFn: () => read<RackView[]>('racks') }).data ?? [];
+  const sites =
+    useQuery({ queryKey: ['sites'], queryFn: () => read<SiteView[]>('sites') }).data ?? [];
+  const racks =
+    useQuery({ queryKey: ['racks'], queryFn: () => read<RackView[]>('racks') }).data ?? [];
   const at = { path: `physical-switches/${found.id}`, seen: found.revision };
   const plugged = found.ports.filter((port) => port.cable).length;
   return (
     <section aria-label={`Switch ${found.name}`} className="border-t border-rule py-2">
       <div className="flex flex-wrap items-baseline gap-x-4">
-        <button type="button" className="min-h-6 cursor-pointer text-[15px] font-bold" aria-expanded={open} onClick={toggle}>{open ? '▾' : '▸'} {found.name}</button>
-        <span className="text-faint">{[found.site?.name, `${found.ports.length} ports, ${plugged} with a recorded cable`, `MTU ${found.mtu}`].filter(Boolean).join(' · ')}</span>
+        <button
+          type="button"
+          className="min-h-6 cursor-pointer text-[15px] font-bold"
+          aria-expanded={open}
+          onClick={toggle}
+        >
+          {open ? '▾' : '▸'} {found.name}
+        </button>
+        <span className="text-faint">
+          {[
+            found.site?.name,
+            `${found.ports.length} ports, ${plugged} with a recorded cable`,
+            `MTU ${found.mtu}`,
+          ]
+            .filter(Boolean)
+            .join(' · ')}
+        </span>
       </div>
-      {found.findings.map((finding) => <FindingLine key={finding.id} finding={finding} brief />)}
+      {found.findings.map((finding) => (
+        <FindingLine key={finding.id} finding={finding} brief />
+      ))}
       {open && (
         <>
           <Facts>
-            <Fact name="Name"><TextEdit at={at} name="Name" field="name" value={found.name} /></Fact>
-            <Fact name="Site"><OneOf at={at} name="Site" field="siteId" value={found.siteId} choices={[{ value: '', label: 'no site' }, ...sites.map((site) => ({ value: site.id, label: site.name }))]} /></Fact>
-            <Fact name="Model"><TextEdit at={at} name="Model" field="model" value={found.model} /></Fact>
-            <Fact name="Rack"><OneOf at={at} name="Rack" field="rackId" value={found.rackId} choices={[{ value: '', label: 'no rack' }, ...racks.map((rack) => ({ value: rack.id, label: rack.name }))]} /></Fact>
-            <Fact name="MTU"><Editable {...at} name="MTU" field="mtu" value={found.mtu} show={String} parse={asWhole} mono /></Fact>
-            <Fact name="Notes"><TextEdit at={at} name="Notes" field="notes" value={found.notes} /></Fact>
+            <Fact name="Name">
+              <TextEdit at={at} name="Name" field="name" value={found.name} />
+            </Fact>
+            <Fact name="Site">
+              <OneOf
+                at={at}
+                name="Site"
+                field="siteId"
+                value={found.siteId}
+                choices={[
+                  { value: '', label: 'no site' },
+                  ...sites.map((site) => ({ value: site.id, label: site.name })),
+                ]}
+              />
+            </Fact>
+            <Fact name="Model">
+              <TextEdit at={at} name="Model" field="model" value={found.model} />
+            </Fact>
+            <Fact name="Rack">
+              <OneOf
+                at={at}
+                name="Rack"
+                field="rackId"
+                value={found.rackId}
+                choices={[
+                  { value: '', label: 'no rack' },
+                  ...racks.map((rack) => ({ value: rack.id, label: rack.name })),
+                ]}
+              />
+            </Fact>
+            <Fact name="MTU">
+              <Editable
+                {...at}
+                name="MTU"
+                field="mtu"
+                value={found.mtu}
+                show={String}
+                parse={asWhole}
+                mono
+              />
+            </Fact>
+            <Fact name="Notes">
+              <TextEdit at={at} name="Notes" field="notes" value={found.notes} />
+            </Fact>
           </Facts>
           <Ports found={found} />
-          {mayPlan && <button type="button" className="act" onClick={() => void write(`physical-switches/${found.id}`, { method: 'DELETE' })}>Remove {found.name}</button>}
+          {mayPlan && (
+            <button
+              type="button"
+              className="act"
+              onClick={() => void write(`physical-switches/${found.id}`, { method: 'DELETE' })}
+            >
+              Remove {found.name}
+            </button>
+          )}
           <ProblemNote problem={problem} />
         </>
       )}
@@ -86,7 +190,14 @@ const COLUMNS: PartColumn[] = [
   { field: 'purpose', title: 'Purpose', width: '210px' },
 ];
 
-const rowsOf = (found: PhysicalSwitchView): PartRow[] => found.ports.map((port) => ({ name: port.name, untagged: port.untaggedVlan === null ? '' : String(port.untaggedVlan), tagged: port.taggedVlans, up: port.up, purpose: port.purpose }));
+const rowsOf = (found: PhysicalSwitchView): PartRow[] =>
+  found.ports.map((port) => ({
+    name: port.name,
+    untagged: port.untaggedVlan === null ? '' : String(port.untaggedVlan),
+    tagged: port.taggedVlans,
+    up: port.up,
+    purpose: port.purpose,
+  }));
 
 function Ports({ found }: { found: PhysicalSwitchView }) {
   const mayPlan = useMayPlan();
@@ -97,20 +208,46 @@ function Ports({ found }: { found: PhysicalSwitchView }) {
     return (
       <div className="mt-2">
         <table className="text-left text-[13px]">
-          <thead><tr className="border-b border-ink"><th className="w-[60px]">Port</th><th className="w-[80px]">Untagged</th><th className="w-[150px]">Tagged</th><th className="w-[250px]">Cable goes to</th><th>Purpose</th></tr></thead>
+          <thead>
+            <tr className="border-b border-ink">
+              <th className="w-[60px]">Port</th>
+              <th className="w-[80px]">Untagged</th>
+              <th className="w-[150px]">Tagged</th>
+              <th className="w-[250px]">Cable goes to</th>
+              <th>Purpose</th>
+            </tr>
+          </thead>
           <tbody>
             {found.ports.map((port) => (
               <tr key={port.id} className="border-b border-rule">
-                <td className="mono">{port.name}{!port.up && <span className="text-signal"> down</span>}</td>
+                <td className="mono">
+                  {port.name}
+                  {!port.up && <span className="text-signal"> down</span>}
+                </td>
                 <td className="mono">{port.untaggedVlan ?? '–'}</td>
                 <td className="mono">{port.taggedVlans || '–'}</td>
-                <td>{port.cable ? <><Link className="underline decoration-rule" to={pathOf(port.cable)}>{port.cable.name}</Link> {port.cable.port}</> : <span className="text-faint">not recorded</span>}</td>
+                <td>
+                  {port.cable ? (
+                    <>
+                      <Link className="underline decoration-rule" to={pathOf(port.cable)}>
+                        {port.cable.name}
+                      </Link>{' '}
+                      {port.cable.port}
+                    </>
+                  ) : (
+                    <span className="text-faint">not recorded</span>
+                  )}
+                </td>
                 <td>{port.purpose}</td>
               </tr>
             ))}
           </tbody>
         </table>
-        {mayPlan && <button type="button" className="act" onClick={() => setRows(rowsOf(found))}>Edit the ports</button>}
+        {mayPlan && (
+          <button type="button" className="act" onClick={() => setRows(rowsOf(found))}>
+            Edit the ports
+          </button>
+        )}
       </div>
     );
   }
@@ -118,27 +255,89 @@ function Ports({ found }: { found: PhysicalSwitchView }) {
   rows.forEach((row, i) => {
     const tagged = parseVlans(String(row.tagged));
     if (!tagged.ok) faults[`${i}.tagged`] = tagged.sentence;
-    if (String(row.untagged).trim() !== '' && !/^([1-9]\d{0,2}|[1-3]\d{3}|40[0-8]\d|409[0-4])$/.test(String(row.untagged).trim())) faults[`${i}.untagged`] = 'A VLAN id is 1 to 4094; empty drops untagged frames.';
+    if (
+      String(row.untagged).trim() !== '' &&
+      !/^([1-9]\d{0,2}|[1-3]\d{3}|40[0-8]\d|409[0-4])$/.test(String(row.untagged).trim())
+    )
+      faults[`${i}.untagged`] = 'A VLAN id is 1 to 4094; empty drops untagged frames.';
   });
   const send = async () => {
     if (Object.keys(faults).length) return;
-    const ports = rows.map((row) => ({ name: row.name, untaggedVlan: String(row.untagged).trim() === '' ? null : Number(row.untagged), taggedVlans: row.tagged, up: row.up, purpose: row.purpose }));
-    if (await write(`physical-switches/${found.id}/ports`, { method: 'PUT', body: { ports }, seen: found.revision })) setRows(null);
+    const ports = rows.map((row) => ({
+      name: row.name,
+      untaggedVlan: String(row.untagged).trim() === '' ? null : Number(row.untagged),
+      taggedVlans: row.tagged,
+      up: row.up,
+      purpose: row.purpose,
+    }));
+    if (
+      await write(`physical-switches/${found.id}/ports`, {
+        method: 'PUT',
+        body: { ports },
+        seen: found.revision,
+      })
+    )
+      setRows(null);
   };
   const addMany = () => {
     const from = rows.length + 1;
     const last = rows.at(-1);
-    setRows([...rows, ...Array.from({ length: Math.min(512, Number(count) || 0) }, (_, i) => ({ name: String(from + i), untagged: last?.untagged ?? '', tagged: last?.tagged ?? '', up: true, purpose: '' }))]);
+    setRows([
+      ...rows,
+      ...Array.from({ length: Math.min(512, Number(count) || 0) }, (_, i) => ({
+        name: String(from + i),
+        untagged: last?.untagged ?? '',
+        tagged: last?.tagged ?? '',
+        up: true,
+        purpose: '',
+      })),
+    ]);
   };
-  const fromServer = Object.fromEntries(Object.entries(errorsOf(problem)).map(([field, sentence]) => [field.replace(/^ports\./, '').replace('taggedVlans', 'tagged').replace('untaggedVlan', 'untagged'), sentence]));
+  const fromServer = Object.fromEntries(
+    Object.entries(errorsOf(problem)).map(([field, sentence]) => [
+      field
+        .replace(/^ports\./, '')
+        .replace('taggedVlans', 'tagged')
+        .replace('untaggedVlan', 'untagged'),
+      sentence,
+    ]),
+  );
   return (
     <div className="mt-2">
-      <PartsTable title="Ports" name="port" columns={COLUMNS} rows={rows} set={setRows} fresh={() => ({ name: String(rows.length + 1), untagged: '', tagged: '', up: true, purpose: '' })} errors={{ ...fromServer, ...faults }}>
-        <span><input aria-label="How many ports to add" className="mono w-[52px]" value={count} onChange={(event) => setCount(event.target.value)} /> <button type="button" className="act" onClick={addMany}>Add so many alike</button></span>
+      <PartsTable
+        title="Ports"
+        name="port"
+        columns={COLUMNS}
+        rows={rows}
+        set={setRows}
+        fresh={() => ({
+          name: String(rows.length + 1),
+          untagged: '',
+          tagged: '',
+          up: true,
+          purpose: '',
+        })}
+        errors={{ ...fromServer, ...faults }}
+      >
+        <span>
+          <input
+            aria-label="How many ports to add"
+            className="mono w-[52px]"
+            value={count}
+            onChange={(event) => setCount(event.target.value)}
+          />{' '}
+          <button type="button" className="act" onClick={addMany}>
+            Add so many alike
+          </button>
+        </span>
       </PartsTable>
       <p className="mt-1 flex gap-4">
-        <button type="button" className="press" disabled={busy} onClick={() => void send()}>Keep these ports</button>
-        <button type="button" className="act" onClick={() => setRows(null)}>Drop what I typed</button>
+        <button type="button" className="press" disabled={busy} onClick={() => void send()}>
+          Keep these ports
+        </button>
+        <button type="button" className="act" onClick={() => setRows(null)}>
+          Drop what I typed
+        </button>
       </p>
       <ProblemNote problem={problem} />
     </div>
@@ -149,11 +348,25 @@ function Lines({ lines, switches }: { lines: LineView[]; switches: PhysicalSwitc
   const mayPlan = useMayPlan();
   const { write, problem } = useWrite();
   const [draft, setDraft] = useState({ name: '', aPortId: '', bPortId: '' });
-  const free = switches.map((found) => ({ ...found, ports: found.ports.filter((port) => !port.cable) })).filter((found) => found.ports.length > 0);
+  const free = switches
+    .map((found) => ({ ...found, ports: found.ports.filter((port) => !port.cable) }))
+    .filter((found) => found.ports.length > 0);
   const port = (field: 'aPortId' | 'bPortId', label: string) => (
-    <select aria-label={label} value={draft[field]} onChange={(event) => setDraft({ ...draft, [field]: event.target.value })}>
+    <select
+      aria-label={label}
+      value={draft[field]}
+      onChange={(event) => setDraft({ ...draft, [field]: event.target.value })}
+    >
       <option value="">{label}</option>
-      {free.map((found) => <optgroup key={found.id} label={found.name}>{found.ports.map((one) => <option key={one.id} value={one.id}>{found.name}, port {one.name}</option>)}</optgroup>)}
+      {free.map((found) => (
+        <optgroup key={found.id} label={found.name}>
+          {found.ports.map((one) => (
+            <option key={one.id} value={one.id}>
+              {found.name}, port {one.name}
+            </option>
+          ))}
+        </optgroup>
+      ))}
     </select>
   );
   return (
@@ -161,20 +374,51 @@ function Lines({ lines, switches }: { lines: LineView[]; switches: PhysicalSwitc
       {lines.map((line) => {
         const at = { path: `lines/${line.id}`, seen: line.revision };
         return (
-          <div key={line.id} className="grid grid-cols-[150px_1fr_90px_70px] items-baseline gap-3 border-b border-rule py-0.5">
-            <b><TextEdit at={at} name="Name" field="name" value={line.name} /></b>
-            <span>{line.a.name} port <span className="mono">{line.a.port}</span> – {line.b.name} port <span className="mono">{line.b.port}</span></span>
+          <div
+            key={line.id}
+            className="grid grid-cols-[150px_1fr_90px_70px] items-baseline gap-3 border-b border-rule py-0.5"
+          >
+            <b>
+              <TextEdit at={at} name="Name" field="name" value={line.name} />
+            </b>
+            <span>
+              {line.a.name} port <span className="mono">{line.a.port}</span> – {line.b.name} port{' '}
+              <span className="mono">{line.b.port}</span>
+            </span>
             <YesNo at={at} name={`${line.name} is`} field="up" value={line.up} yes="up" no="down" />
-            {mayPlan && <button type="button" className="act" onClick={() => void write(`lines/${line.id}`, { method: 'DELETE' })}>Remove</button>}
+            {mayPlan && (
+              <button
+                type="button"
+                className="act"
+                onClick={() => void write(`lines/${line.id}`, { method: 'DELETE' })}
+              >
+                Remove
+              </button>
+            )}
           </div>
         );
       })}
       {lines.length === 0 && <p className="text-faint">No line between switches.</p>}
       {mayPlan && switches.length > 1 && (
-        <form className="mt-1 flex flex-wrap items-center gap-2" onSubmit={(event) => { event.preventDefault(); void write('lines', { body: draft }).then((written) => written && setDraft({ name: '', aPortId: '', bPortId: '' })); }}>
-          <input aria-label="Name of a new line" placeholder="name of a new line" value={draft.name} onChange={(event) => setDraft({ ...draft, name: event.target.value })} />
+        <form
+          className="mt-1 flex flex-wrap items-center gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void write('lines', { body: draft }).then(
+              (written) => written && setDraft({ name: '', aPortId: '', bPortId: '' }),
+            );
+          }}
+        >
+          <input
+            aria-label="Name of a new line"
+            placeholder="name of a new line"
+            value={draft.name}
+            onChange={(event) => setDraft({ ...draft, name: event.target.value })}
+          />
           {port('aPortId', 'one end')} {port('bPortId', 'other end')}
-          <button type="submit" className="act">Record a line</button>
+          <button type="submit" className="act">
+            Record a line
+          </button>
         </form>
       )}
       <ProblemNote problem={problem} />

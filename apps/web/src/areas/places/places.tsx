@@ -1,6 +1,25 @@
 /** What hosts and guests refer to: groups with their policy, racks, platforms, rules between guests. */
-import type { GuestListRow, HostGroupView, HostListRow, Named, PlacementRuleView, RackView, SiteView } from '@insel/contract';
-import { ADAPTER_MODELS, ARCHITECTURES, DISK_BUSES, formatBoth, formatMemory, KINDS, parseBytes, parseMacBlock, parseMemory, type Row } from '@insel/core';
+import type {
+  GuestListRow,
+  HostGroupView,
+  HostListRow,
+  Named,
+  PlacementRuleView,
+  RackView,
+  SiteView,
+} from '@insel/contract';
+import {
+  ADAPTER_MODELS,
+  ARCHITECTURES,
+  DISK_BUSES,
+  formatBoth,
+  formatMemory,
+  KINDS,
+  parseBytes,
+  parseMacBlock,
+  parseMemory,
+  type Row,
+} from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -18,7 +37,12 @@ export function PlacesPage() {
   return (
     <div className="h-full overflow-y-auto px-6 py-4">
       <h1 className="mb-2">Sites, groups, racks, platforms, rules, routing domains</h1>
-      <p className="mb-2"><Link className="act" to="/guests/media">Install media</Link> have a shelf of their own.</p>
+      <p className="mb-2">
+        <Link className="act" to="/guests/media">
+          Install media
+        </Link>{' '}
+        have a shelf of their own.
+      </p>
       <div className="max-w-[1080px]">
         <Sites />
         <Groups />
@@ -32,14 +56,43 @@ export function PlacesPage() {
 }
 
 function Sites() {
-  const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<SiteView[]>('sites') }).data ?? [];
+  const sites =
+    useQuery({ queryKey: ['sites'], queryFn: () => read<SiteView[]>('sites') }).data ?? [];
   return (
     <Part title="Sites">
-      <p className="text-faint">A site may have a block of MACs of its own: what comes from there is known at sight.</p>
+      <p className="text-faint">
+        A site may have a block of MACs of its own: what comes from there is known at sight.
+      </p>
       {sites.map((site) => (
         <Facts key={site.id}>
-          <Fact name="Name"><b><Editable path={`sites/${site.id}`} seen={site.revision} name={`Name of site ${site.name}`} field="name" value={site.name} show={String} parse={asText} /></b></Fact>
-          <Fact name="MACs begin with"><Editable path={`sites/${site.id}`} seen={site.revision} name={`MAC block of ${site.name}`} field="macBlock" value={site.macBlock} show={(value) => value || '02 (any)'} write={String} parse={(text) => (text.trim() === '' ? { ok: true, value: '' } : parseMacBlock(text))} mono /> <span className="text-faint">{site.assignedMacs} given out; repeated elsewhere</span> <Figure figure={site.repetition} /></Fact>
+          <Fact name="Name">
+            <b>
+              <Editable
+                path={`sites/${site.id}`}
+                seen={site.revision}
+                name={`Name of site ${site.name}`}
+                field="name"
+                value={site.name}
+                show={String}
+                parse={asText}
+              />
+            </b>
+          </Fact>
+          <Fact name="MACs begin with">
+            <Editable
+              path={`sites/${site.id}`}
+              seen={site.revision}
+              name={`MAC block of ${site.name}`}
+              field="macBlock"
+              value={site.macBlock}
+              show={(value) => value || '02 (any)'}
+              write={String}
+              parse={(text) => (text.trim() === '' ? { ok: true, value: '' } : parseMacBlock(text))}
+              mono
+            />{' '}
+            <span className="text-faint">{site.assignedMacs} given out; repeated elsewhere</span>{' '}
+            <Figure figure={site.repetition} />
+          </Fact>
         </Facts>
       ))}
       <AddThing word="site" path="sites" />
@@ -48,33 +101,110 @@ function Sites() {
 }
 
 function Domains() {
-  const domains = useQuery({ queryKey: ['routing-domains'], queryFn: () => read<Row<'routingDomain'>[]>('routing-domains') }).data ?? [];
+  const domains =
+    useQuery({
+      queryKey: ['routing-domains'],
+      queryFn: () => read<Row<'routingDomain'>[]>('routing-domains'),
+    }).data ?? [];
   return (
     <Part title="Routing domains">
-      <p className="text-faint">Inside one domain an address means one machine; blocks may repeat across domains. Networks inside a host get one each.</p>
-      {domains.map((domain) => <Thing key={domain.id} path="routing-domains" row={domain}>{null}</Thing>)}
+      <p className="text-faint">
+        Inside one domain an address means one machine; blocks may repeat across domains. Networks
+        inside a host get one each.
+      </p>
+      {domains.map((domain) => (
+        <Thing key={domain.id} path="routing-domains" row={domain}>
+          {null}
+        </Thing>
+      ))}
       <AddThing word="routing domain" path="routing-domains" />
     </Part>
   );
 }
 
 function Groups() {
-  const groups = useQuery({ queryKey: ['host-groups'], queryFn: () => read<HostGroupView[]>('host-groups') }).data ?? [];
+  const groups =
+    useQuery({ queryKey: ['host-groups'], queryFn: () => read<HostGroupView[]>('host-groups') })
+      .data ?? [];
   return (
     <Part title="Host groups">
-      <p className="text-faint">Hosts that back each other, and how far they may be promised. Without a group: 4 vCPU per core, memory never twice, nothing kept free (common practice, no source).</p>
+      <p className="text-faint">
+        Hosts that back each other, and how far they may be promised. Without a group: 4 vCPU per
+        core, memory never twice, nothing kept free (common practice, no source).
+      </p>
       {groups.map((group) => {
         const at = { path: `host-groups/${group.id}`, seen: group.revision };
         return (
           <Thing key={group.id} path="host-groups" row={group}>
-            <p className="py-0.5 leading-6">{group.hosts.map((host) => <Link key={host.id} className="mr-3 underline decoration-rule" to={`/hosts/${host.id}`}>{host.name}</Link>)}{group.hosts.length === 0 && <span className="text-faint">no host yet: choose the group at the host</span>}</p>
+            <p className="py-0.5 leading-6">
+              {group.hosts.map((host) => (
+                <Link
+                  key={host.id}
+                  className="mr-3 underline decoration-rule"
+                  to={`/hosts/${host.id}`}
+                >
+                  {host.name}
+                </Link>
+              ))}
+              {group.hosts.length === 0 && (
+                <span className="text-faint">no host yet: choose the group at the host</span>
+              )}
+            </p>
             <Facts>
-              <WholeFact {...at} name="vCPU per core" field="vcpuPerCore" value={group.vcpuPerCore} />
-              <WholeFact {...at} name="Memory up to" field="memoryPercent" value={group.memoryPercent} unit="%" />
-              <WholeFact {...at} name="Kept free" field="reservePercent" value={group.reservePercent} unit="%" />
-              <WholeFact {...at} name="Quorum" field="quorum" value={group.quorum} none="none" unit="votes" />
-              <Fact name="Witness"><Editable {...at} name="Witness" field="witness" value={group.witness} show={String} parse={asText} /></Fact>
-              <Fact name="Common level">{group.level.level === null ? <span className="text-faint">{group.level.unknown.length ? `unknown: ${group.level.unknown.join(', ')}` : '–'}</span> : <><b className="mono">x86-64-v{group.level.level}</b> <span className="text-faint">held down by {group.level.limitedBy.join(', ')}</span></>}</Fact>
+              <WholeFact
+                {...at}
+                name="vCPU per core"
+                field="vcpuPerCore"
+                value={group.vcpuPerCore}
+              />
+              <WholeFact
+                {...at}
+                name="Memory up to"
+                field="memoryPercent"
+                value={group.memoryPercent}
+                unit="%"
+              />
+              <WholeFact
+                {...at}
+                name="Kept free"
+                field="reservePercent"
+                value={group.reservePercent}
+                unit="%"
+              />
+              <WholeFact
+                {...at}
+                name="Quorum"
+                field="quorum"
+                value={group.quorum}
+                none="none"
+                unit="votes"
+              />
+              <Fact name="Witness">
+                <Editable
+                  {...at}
+                  name="Witness"
+                  field="witness"
+                  value={group.witness}
+                  show={String}
+                  parse={asText}
+                />
+              </Fact>
+              <Fact name="Common level">
+                {group.level.level === null ? (
+                  <span className="text-faint">
+                    {group.level.unknown.length
+                      ? `unknown: ${group.level.unknown.join(', ')}`
+                      : '–'}
+                  </span>
+                ) : (
+                  <>
+                    <b className="mono">x86-64-v{group.level.level}</b>{' '}
+                    <span className="text-faint">
+                      held down by {group.level.limitedBy.join(', ')}
+                    </span>
+                  </>
+                )}
+              </Fact>
             </Facts>
           </Thing>
         );
@@ -86,17 +216,51 @@ function Groups() {
 
 function Rules() {
   const mayPlan = useMayPlan();
-  const rules = useQuery({ queryKey: ['placement-rules'], queryFn: () => read<PlacementRuleView[]>('placement-rules') }).data ?? [];
+  const rules =
+    useQuery({
+      queryKey: ['placement-rules'],
+      queryFn: () => read<PlacementRuleView[]>('placement-rules'),
+    }).data ?? [];
   const { write, problem } = useWrite();
   return (
     <Part title="Rules">
-      <p className="text-faint">Guests that belong together, apart, or on one host. They hold when guests restart elsewhere.</p>
+      <p className="text-faint">
+        Guests that belong together, apart, or on one host. They hold when guests restart elsewhere.
+      </p>
       {rules.map((rule) => (
-        <div key={rule.id} className="grid grid-cols-[150px_150px_1fr_70px] items-baseline gap-3 border-b border-rule py-1 leading-6">
+        <div
+          key={rule.id}
+          className="grid grid-cols-[150px_150px_1fr_70px] items-baseline gap-3 border-b border-rule py-1 leading-6"
+        >
           <b>{rule.name}</b>
-          <span>{rule.rule}{rule.rule === 'pinned' ? ` to ${rule.host?.name}` : rule.scope !== 'host' ? ` by ${rule.scope}` : ''}</span>
-          <span>{rule.guests.map((guest) => <Link key={guest.id} className="mr-3 underline decoration-rule" to={`/guests/${guest.id}`}>{guest.name}</Link>)}</span>
-          {mayPlan && <button type="button" className="act text-[13px]" onClick={() => void write(`placement-rules/${rule.id}`, { method: 'DELETE' })}>Remove</button>}
+          <span>
+            {rule.rule}
+            {rule.rule === 'pinned'
+              ? ` to ${rule.host?.name}`
+              : rule.scope !== 'host'
+                ? ` by ${rule.scope}`
+                : ''}
+          </span>
+          <span>
+            {rule.guests.map((guest) => (
+              <Link
+                key={guest.id}
+                className="mr-3 underline decoration-rule"
+                to={`/guests/${guest.id}`}
+              >
+                {guest.name}
+              </Link>
+            ))}
+          </span>
+          {mayPlan && (
+            <button
+              type="button"
+              className="act text-[13px]"
+              onClick={() => void write(`placement-rules/${rule.id}`, { method: 'DELETE' })}
+            >
+              Remove
+            </button>
+          )}
         </div>
       ))}
       <ProblemNote problem={problem} />
@@ -113,26 +277,94 @@ function AddRule() {
   const [hostId, setHostId] = useState('');
   const [guests, setGuests] = useState<Named[]>([]);
   const send = async () => {
-    if (await write('placement-rules', { body: { name, rule, ...(rule === 'pinned' ? { hostId: hostId || null } : { scope }), guestIds: guests.map((guest) => guest.id) } })) {
+    if (
+      await write('placement-rules', {
+        body: {
+          name,
+          rule,
+          ...(rule === 'pinned' ? { hostId: hostId || null } : { scope }),
+          guestIds: guests.map((guest) => guest.id),
+        },
+      })
+    ) {
       setName('');
       setGuests([]);
     }
   };
   return (
     <div className="mt-1 flex flex-wrap items-center gap-2">
-      <input aria-label="Name of a new rule" placeholder="name of a new rule" value={name} onChange={(event) => setName(event.target.value)} />
-      <select aria-label="Kind of rule" value={rule} onChange={(event) => setRule(event.target.value as 'apart')}><option>apart</option><option>together</option><option>pinned</option></select>
-      {rule === 'pinned' ? <span className="w-[180px]"><Choose<HostListRow> list="hosts" label="Host they are pinned to" value={hostId} onChange={(id) => setHostId(id)} /></span> : <select aria-label="By what" value={scope} onChange={(event) => setScope(event.target.value)}><option value="host">by host</option><option value="rack">by rack</option><option value="site">by site</option></select>}
-      <span className="w-[200px]"><Choose<GuestListRow> list="guests" label="Add a guest to the rule" placeholder="add a guest" value="" onChange={(id, row) => row && setGuests((held) => (held.some((guest) => guest.id === id) ? held : [...held, { id, name: row.name }]))} detail={(row) => `on ${row.host.name}`} /></span>
-      {guests.map((guest) => <button key={guest.id} type="button" className="act" aria-label={`Leave ${guest.name} out`} onClick={() => setGuests(guests.filter((found) => found.id !== guest.id))}>{guest.name} ×</button>)}
-      <button type="button" className="act" onClick={() => void send()}>Record the rule</button>
+      <input
+        aria-label="Name of a new rule"
+        placeholder="name of a new rule"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+      />
+      <select
+        aria-label="Kind of rule"
+        value={rule}
+        onChange={(event) => setRule(event.target.value as 'apart')}
+      >
+        <option>apart</option>
+        <option>together</option>
+        <option>pinned</option>
+      </select>
+      {rule === 'pinned' ? (
+        <span className="w-[180px]">
+          <Choose<HostListRow>
+            list="hosts"
+            label="Host they are pinned to"
+            value={hostId}
+            onChange={(id) => setHostId(id)}
+          />
+        </span>
+      ) : (
+        <select
+          aria-label="By what"
+          value={scope}
+          onChange={(event) => setScope(event.target.value)}
+        >
+          <option value="host">by host</option>
+          <option value="rack">by rack</option>
+          <option value="site">by site</option>
+        </select>
+      )}
+      <span className="w-[200px]">
+        <Choose<GuestListRow>
+          list="guests"
+          label="Add a guest to the rule"
+          placeholder="add a guest"
+          value=""
+          onChange={(id, row) =>
+            row &&
+            setGuests((held) =>
+              held.some((guest) => guest.id === id) ? held : [...held, { id, name: row.name }],
+            )
+          }
+          detail={(row) => `on ${row.host.name}`}
+        />
+      </span>
+      {guests.map((guest) => (
+        <button
+          key={guest.id}
+          type="button"
+          className="act"
+          aria-label={`Leave ${guest.name} out`}
+          onClick={() => setGuests(guests.filter((found) => found.id !== guest.id))}
+        >
+          {guest.name} ×
+        </button>
+      ))}
+      <button type="button" className="act" onClick={() => void send()}>
+        Record the rule
+      </button>
       <ProblemNote problem={problem} />
     </div>
   );
 }
 
 function Racks() {
-  const racks = useQuery({ queryKey: ['racks'], queryFn: () => read<RackView[]>('racks') }).data ?? [];
+  const racks =
+    useQuery({ queryKey: ['racks'], queryFn: () => read<RackView[]>('racks') }).data ?? [];
   const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<Named[]>('sites') }).data ?? [];
   return (
     <Part title="Racks">
@@ -141,14 +373,64 @@ function Racks() {
         return (
           <Thing key={rack.id} path="racks" row={rack}>
             <Facts>
-              <Fact name="Site"><Editable<string | null> {...at} name="Site" field="siteId" value={rack.siteId} show={(value) => sites.find((site) => site.id === value)?.name ?? (value ? '' : 'no site')} write={(value) => value ?? ''} parse={(text) => ({ ok: true, value: text || null })} choices={[{ value: '', label: 'no site' }, ...sites.map((site) => ({ value: site.id, label: site.name }))]} /></Fact>
+              <Fact name="Site">
+                <Editable<string | null>
+                  {...at}
+                  name="Site"
+                  field="siteId"
+                  value={rack.siteId}
+                  show={(value) =>
+                    sites.find((site) => site.id === value)?.name ?? (value ? '' : 'no site')
+                  }
+                  write={(value) => value ?? ''}
+                  parse={(text) => ({ ok: true, value: text || null })}
+                  choices={[
+                    { value: '', label: 'no site' },
+                    ...sites.map((site) => ({ value: site.id, label: site.name })),
+                  ]}
+                />
+              </Fact>
               <WholeFact {...at} name="Units" field="units" value={rack.units} unit="U" />
-              <WholeFact {...at} name="Feeds planned for" field="feedWatts" value={rack.feedWatts} unit="W" none="not planned" />
-              <Fact name="Hosts draw"><Figure figure={rack.draw} /></Fact>
-              <WholeFact {...at} name="UPS holds" field="upsMinutes" value={rack.upsMinutes} unit="min" none="none" />
+              <WholeFact
+                {...at}
+                name="Feeds planned for"
+                field="feedWatts"
+                value={rack.feedWatts}
+                unit="W"
+                none="not planned"
+              />
+              <Fact name="Hosts draw">
+                <Figure figure={rack.draw} />
+              </Fact>
+              <WholeFact
+                {...at}
+                name="UPS holds"
+                field="upsMinutes"
+                value={rack.upsMinutes}
+                unit="min"
+                none="none"
+              />
             </Facts>
-            <p className="py-0.5 leading-6">{rack.hosts.map((host) => <span key={host.id} className="mr-4"><span className="mono text-[13px] text-faint">{host.unit === null ? 'no unit' : host.height > 1 ? `U ${host.unit}–${host.unit + host.height - 1}` : `U ${host.unit}`}</span> <Link className="underline decoration-rule" to={`/hosts/${host.id}`}>{host.name}</Link></span>)}</p>
-            <p className="text-xs text-faint">Planned figures are estimates: local electrical codes and an electrician decide what a circuit carries.</p>
+            <p className="py-0.5 leading-6">
+              {rack.hosts.map((host) => (
+                <span key={host.id} className="mr-4">
+                  <span className="mono text-[13px] text-faint">
+                    {host.unit === null
+                      ? 'no unit'
+                      : host.height > 1
+                        ? `U ${host.unit}–${host.unit + host.height - 1}`
+                        : `U ${host.unit}`}
+                  </span>{' '}
+                  <Link className="underline decoration-rule" to={`/hosts/${host.id}`}>
+                    {host.name}
+                  </Link>
+                </span>
+              ))}
+            </p>
+            <p className="text-xs text-faint">
+              Planned figures are estimates: local electrical codes and an electrician decide what a
+              circuit carries.
+            </p>
           </Thing>
         );
       })}
@@ -157,44 +439,200 @@ function Racks() {
   );
 }
 
-const YES_NO = [{ value: 'true', label: 'yes' }, { value: 'false', label: 'no' }];
-const FLAGS: [keyof Row<'platform'> & string, string][] = [['bareMetal', 'Bare-metal'], ['needsVirtualisation', 'Needs virtualisation'], ['needsWiredPort', 'Needs a wired port'], ['natShared', 'NAT is one segment'], ['runningMigration', 'Moves running guests'], ['thinVolumes', 'Thin volumes'], ['dependentClones', 'Dependent clones'], ['adapterChangeNeedsRestart', 'Adapter change restarts'], ['uefiGuests', 'Guests start by UEFI'], ['legacyGuests', 'Guests start by legacy'], ['acceleratedGraphics', 'Accelerated graphics']];
-const NUMBERS: [keyof Row<'platform'> & string, string, string][] = [['keepsPercent', 'Keeps at least', '%'], ['overheadPerVcpuMiB', 'Overhead per vCPU', 'MiB'], ['overheadMiB', 'Overhead per guest', 'MiB'], ['overheadPercent', 'Overhead of memory', '%'], ['videoMiB', 'Video memory', 'MiB']];
+const YES_NO = [
+  { value: 'true', label: 'yes' },
+  { value: 'false', label: 'no' },
+];
+const FLAGS: [keyof Row<'platform'> & string, string][] = [
+  ['bareMetal', 'Bare-metal'],
+  ['needsVirtualisation', 'Needs virtualisation'],
+  ['needsWiredPort', 'Needs a wired port'],
+  ['natShared', 'NAT is one segment'],
+  ['runningMigration', 'Moves running guests'],
+  ['thinVolumes', 'Thin volumes'],
+  ['dependentClones', 'Dependent clones'],
+  ['adapterChangeNeedsRestart', 'Adapter change restarts'],
+  ['uefiGuests', 'Guests start by UEFI'],
+  ['legacyGuests', 'Guests start by legacy'],
+  ['acceleratedGraphics', 'Accelerated graphics'],
+];
+const NUMBERS: [keyof Row<'platform'> & string, string, string][] = [
+  ['keepsPercent', 'Keeps at least', '%'],
+  ['overheadPerVcpuMiB', 'Overhead per vCPU', 'MiB'],
+  ['overheadMiB', 'Overhead per guest', 'MiB'],
+  ['overheadPercent', 'Overhead of memory', '%'],
+  ['videoMiB', 'Video memory', 'MiB'],
+];
 
 /** Some of these words, in the order in which they are written. */
-function wordsOf(text: string, words: readonly string[]): { ok: true; value: string[] } | { ok: false; sentence: string } {
+function wordsOf(
+  text: string,
+  words: readonly string[],
+): { ok: true; value: string[] } | { ok: false; sentence: string } {
   const known = words.filter((word) => word !== 'unknown');
-  const found = text.split(',').map((part) => known.find((word) => word.toLowerCase() === part.trim().toLowerCase()));
-  return found.every((word) => word !== undefined) ? { ok: true, value: [...new Set(found)] } : { ok: false, sentence: `Write some of: ${known.join(', ')}.` };
+  const found = text
+    .split(',')
+    .map((part) => known.find((word) => word.toLowerCase() === part.trim().toLowerCase()));
+  return found.every((word) => word !== undefined)
+    ? { ok: true, value: [...new Set(found)] }
+    : { ok: false, sentence: `Write some of: ${known.join(', ')}.` };
 }
 
 function Platforms() {
-  const platforms = useQuery({ queryKey: ['platforms'], queryFn: () => read<Row<'platform'>[]>('platforms') }).data ?? [];
+  const platforms =
+    useQuery({ queryKey: ['platforms'], queryFn: () => read<Row<'platform'>[]>('platforms') })
+      .data ?? [];
   return (
     <Part title="Platforms">
-      <p className="text-faint">Hypervisor families and releases, known by their properties only. What they keep and spend on a guest has no published formula: alter it as you measure it.</p>
+      <p className="text-faint">
+        Hypervisor families and releases, known by their properties only. What they keep and spend
+        on a guest has no published formula: alter it as you measure it.
+      </p>
       {platforms.map((platform) => {
         const at = { path: `platforms/${platform.id}`, seen: platform.revision };
-        const choice = (name: string, field: keyof Row<'platform'> & string, options: readonly string[]) => <Fact name={name}><Editable<string> {...at} name={name} field={field} value={String(platform[field])} show={String} parse={(text) => ({ ok: true, value: text })} choices={options.map((value) => ({ value, label: value }))} /></Fact>;
-        const among = (name: string, field: 'diskBuses' | 'adapterModels', words: readonly string[]) => <Fact name={name}><Editable<readonly string[]> {...at} name={name} field={field} value={platform[field]} show={(value) => value.join(', ')} parse={(text) => wordsOf(text, words)} /></Fact>;
+        const choice = (
+          name: string,
+          field: keyof Row<'platform'> & string,
+          options: readonly string[],
+        ) => (
+          <Fact name={name}>
+            <Editable<string>
+              {...at}
+              name={name}
+              field={field}
+              value={String(platform[field])}
+              show={String}
+              parse={(text) => ({ ok: true, value: text })}
+              choices={options.map((value) => ({ value, label: value }))}
+            />
+          </Fact>
+        );
+        const among = (
+          name: string,
+          field: 'diskBuses' | 'adapterModels',
+          words: readonly string[],
+        ) => (
+          <Fact name={name}>
+            <Editable<readonly string[]>
+              {...at}
+              name={name}
+              field={field}
+              value={platform[field]}
+              show={(value) => value.join(', ')}
+              parse={(text) => wordsOf(text, words)}
+            />
+          </Fact>
+        );
         return (
           <Thing key={platform.id} path="platforms" row={platform}>
             <details>
-              <summary className="cursor-pointer text-[13px] text-faint">keeps the larger of {platform.keepsMiB} MiB and {platform.keepsPercent} %; from level v{platform.minimumLevel}, {formatMemory(platform.minimumMemoryMiB)}, {formatBoth(platform.footprintBytes)} of disk; secure boot {platform.secureBoot}</summary>
+              <summary className="cursor-pointer text-[13px] text-faint">
+                keeps the larger of {platform.keepsMiB} MiB and {platform.keepsPercent} %; from
+                level v{platform.minimumLevel}, {formatMemory(platform.minimumMemoryMiB)},{' '}
+                {formatBoth(platform.footprintBytes)} of disk; secure boot {platform.secureBoot}
+              </summary>
               <Facts>
-                <Fact name="Keeps at least"><Editable {...at} name="Keeps at least" field="keepsMiB" value={platform.keepsMiB} show={(value) => formatMemory(value)} parse={parseMemory} mono /></Fact>
-                {NUMBERS.map(([field, name, unit]) => <WholeFact key={field} {...at} name={name} field={field} value={platform[field] as number} unit={unit} />)}
-                <Fact name="Least memory"><Editable {...at} name="Least memory" field="minimumMemoryMiB" value={platform.minimumMemoryMiB} show={(value) => formatMemory(value)} parse={parseMemory} mono /></Fact>
-                <Fact name="Least disk"><Editable {...at} name="Least disk" field="footprintBytes" value={platform.footprintBytes} show={formatBoth} write={(value) => `${value} B`} parse={parseBytes} mono /></Fact>
-                <WholeFact {...at} name="Lowest level" field="minimumLevel" value={platform.minimumLevel} />
-                <WholeFact {...at} name="Console port" field="consolePort" value={platform.consolePort} none="not known" />
+                <Fact name="Keeps at least">
+                  <Editable
+                    {...at}
+                    name="Keeps at least"
+                    field="keepsMiB"
+                    value={platform.keepsMiB}
+                    show={(value) => formatMemory(value)}
+                    parse={parseMemory}
+                    mono
+                  />
+                </Fact>
+                {NUMBERS.map(([field, name, unit]) => (
+                  <WholeFact
+                    key={field}
+                    {...at}
+                    name={name}
+                    field={field}
+                    value={platform[field] as number}
+                    unit={unit}
+                  />
+                ))}
+                <Fact name="Least memory">
+                  <Editable
+                    {...at}
+                    name="Least memory"
+                    field="minimumMemoryMiB"
+                    value={platform.minimumMemoryMiB}
+                    show={(value) => formatMemory(value)}
+                    parse={parseMemory}
+                    mono
+                  />
+                </Fact>
+                <Fact name="Least disk">
+                  <Editable
+                    {...at}
+                    name="Least disk"
+                    field="footprintBytes"
+                    value={platform.footprintBytes}
+                    show={formatBoth}
+                    write={(value) => `${value} B`}
+                    parse={parseBytes}
+                    mono
+                  />
+                </Fact>
+                <WholeFact
+                  {...at}
+                  name="Lowest level"
+                  field="minimumLevel"
+                  value={platform.minimumLevel}
+                />
+                <WholeFact
+                  {...at}
+                  name="Console port"
+                  field="consolePort"
+                  value={platform.consolePort}
+                  none="not known"
+                />
                 {among('Disk buses', 'diskBuses', DISK_BUSES)}
                 {among('Adapter models', 'adapterModels', ADAPTER_MODELS)}
-                <Fact name="Linux names"><Editable {...at} name="Linux names" field="interfacePattern" value={platform.interfacePattern} show={(value) => `${value}, {n} from ${platform.interfaceFirst}`} write={String} parse={(text) => (text.includes('{n}') ? { ok: true, value: text.trim() } : { ok: false, sentence: 'Write {n} where the number of the adapter stands, as in enp{n}s0.' })} mono /></Fact>
-                <WholeFact {...at} name="{n} begins at" field="interfaceFirst" value={platform.interfaceFirst} />
+                <Fact name="Linux names">
+                  <Editable
+                    {...at}
+                    name="Linux names"
+                    field="interfacePattern"
+                    value={platform.interfacePattern}
+                    show={(value) => `${value}, {n} from ${platform.interfaceFirst}`}
+                    write={String}
+                    parse={(text) =>
+                      text.includes('{n}')
+                        ? { ok: true, value: text.trim() }
+                        : {
+                            ok: false,
+                            sentence:
+                              'Write {n} where the number of the adapter stands, as in enp{n}s0.',
+                          }
+                    }
+                    mono
+                  />
+                </Fact>
+                <WholeFact
+                  {...at}
+                  name="{n} begins at"
+                  field="interfaceFirst"
+                  value={platform.interfaceFirst}
+                />
                 {choice('Architecture', 'architecture', ARCHITECTURES)}
                 {choice('Secure boot', 'secureBoot', KINDS.platform.fields.secureBoot!.choices!)}
-                {FLAGS.map(([field, name]) => <Fact key={field} name={name}><Editable {...at} name={name} field={field} value={platform[field] as boolean} show={(value) => (value ? 'yes' : 'no')} write={String} parse={(text) => ({ ok: true, value: text === 'true' })} choices={YES_NO} /></Fact>)}
+                {FLAGS.map(([field, name]) => (
+                  <Fact key={field} name={name}>
+                    <Editable
+                      {...at}
+                      name={name}
+                      field={field}
+                      value={platform[field] as boolean}
+                      show={(value) => (value ? 'yes' : 'no')}
+                      write={String}
+                      parse={(text) => ({ ok: true, value: text === 'true' })}
+                      choices={YES_NO}
+                    />
+                  </Fact>
+                ))}
               </Facts>
             </details>
           </Thing>

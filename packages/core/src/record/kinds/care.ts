@@ -1,5 +1,16 @@
 /** What is done for hosts and guests: copies made, builds and verifications carried out, media kept. */
-import { choice, date, flag, initially, integer, name, optional, ref, text, time } from '../field.js';
+import {
+  choice,
+  date,
+  flag,
+  initially,
+  integer,
+  name,
+  optional,
+  ref,
+  text,
+  time,
+} from '../field.js';
 import { described } from './described.js';
 import { FAMILIES } from './guest.js';
 
@@ -24,7 +35,10 @@ export const backup = {
 } as const;
 
 /** A run of named tests at a host. */
-export const verification = { owner: 'hostId', fields: { hostId: ref('host'), at: time(), by: text(100), remark: text(2000) } } as const;
+export const verification = {
+  owner: 'hostId',
+  fields: { hostId: ref('host'), at: time(), by: text(100), remark: text(2000) },
+} as const;
 export const verificationTest = {
   owner: 'verificationId',
   fields: { verificationId: ref('verification'), test: name(), passed: flag(), remark: text(500) },

@@ -16,11 +16,22 @@ export const IDENTITY_ITEMS = [
 /** That a guest was copied from another. */
 export const clone = {
   owner: 'guestId',
-  fields: { guestId: ref('guest'), originId: ref('guest'), copy: choice('full', 'dependent'), madeAt: time() },
+  fields: {
+    guestId: ref('guest'),
+    originId: ref('guest'),
+    copy: choice('full', 'dependent'),
+    madeAt: time(),
+  },
 } as const;
 
 /** One item of identity of one clone, open until somebody says it is done. */
 export const identityItem = {
   owner: 'cloneId',
-  fields: { cloneId: ref('clone'), item: choice(...IDENTITY_ITEMS), doneAt: optional(time()), doneBy: text(100), remark: text() },
+  fields: {
+    cloneId: ref('clone'),
+    item: choice(...IDENTITY_ITEMS),
+    doneAt: optional(time()),
+    doneBy: text(100),
+    remark: text(),
+  },
 } as const;

@@ -1,8 +1,27 @@
 /** Machines that are neither host nor guest and have a place in the network: routers, printers, access points. */
-import { address as ip, choice, flag, initially, mac, name, optional, prefix, ref, text, texts } from '../field.js';
+import {
+  address as ip,
+  choice,
+  flag,
+  initially,
+  mac,
+  name,
+  optional,
+  prefix,
+  ref,
+  text,
+  texts,
+} from '../field.js';
 import { described } from './described.js';
 
-export const DEVICE_KINDS = ['router', 'firewall', 'printer', 'access point', 'storage', 'other'] as const;
+export const DEVICE_KINDS = [
+  'router',
+  'firewall',
+  'printer',
+  'access point',
+  'storage',
+  'other',
+] as const;
 export const DEVICE_STATES = ['in service', 'off', 'retired'] as const;
 
 /** How a machine finds its way beyond its own subnets, as configured on it. */

@@ -1,5 +1,16 @@
 /** What is done for and kept of a guest: its group, media in its drives, snapshots, steps of its build. */
-import { choice, date, flag, initially, integer, name, optional, ref, text, time } from '../field.js';
+import {
+  choice,
+  date,
+  flag,
+  initially,
+  integer,
+  name,
+  optional,
+  ref,
+  text,
+  time,
+} from '../field.js';
 import { described } from './described.js';
 
 /** Guests that do the same work, one standing in for another. */
@@ -41,5 +52,12 @@ export const snapshot = {
 /** One step of building a guest, ticked. The first checks are steps like any other. */
 export const buildTick = {
   owner: 'guestId',
-  fields: { guestId: ref('guest'), step: name(), outcome: choice('done', 'failed', 'not needed'), at: time(), by: text(100), remark: text(500) },
+  fields: {
+    guestId: ref('guest'),
+    step: name(),
+    outcome: choice('done', 'failed', 'not needed'),
+    at: time(),
+    by: text(100),
+    remark: text(500),
+  },
 } as const;

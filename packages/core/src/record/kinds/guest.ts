@@ -1,4 +1,16 @@
-import { choice, date, flag, initially, integer, mac, name, optional, ref, text, time } from '../field.js';
+import {
+  choice,
+  date,
+  flag,
+  initially,
+  integer,
+  mac,
+  name,
+  optional,
+  ref,
+  text,
+  time,
+} from '../field.js';
 import { described } from './described.js';
 import { routing } from './device.js';
 

@@ -2,14 +2,27 @@
 import { choice, flag, initially, integer, mac, name, optional, ref, text } from '../field.js';
 
 export const ARRAY_LEVELS = ['0', '1', '10', '5', '6', '50', '60'] as const;
-export const DISK_CLASSES = ['consumer disk', 'enterprise disk', 'consumer flash', 'enterprise flash'] as const;
+export const DISK_CLASSES = [
+  'consumer disk',
+  'enterprise disk',
+  'consumer flash',
+  'enterprise flash',
+] as const;
 
-export const memoryModule = { owner: 'hostId', fields: { hostId: ref('host'), slot: name(), sizeMiB: integer(1), speed: text() } } as const;
+export const memoryModule = {
+  owner: 'hostId',
+  fields: { hostId: ref('host'), slot: name(), sizeMiB: integer(1), speed: text() },
+} as const;
 
 /** A processor with the memory next to it. */
 export const numaNode = {
   owner: 'hostId',
-  fields: { hostId: ref('host'), node: integer(0, 255), cores: integer(1, 1024), memoryMiB: integer(1) },
+  fields: {
+    hostId: ref('host'),
+    node: integer(0, 255),
+    cores: integer(1, 1024),
+    memoryMiB: integer(1),
+  },
 } as const;
 
 /** Disks bound together for redundancy or speed. Level as in SNIA DDF. */
@@ -48,7 +61,10 @@ export const port = {
   fields: {
     hostId: ref('host'),
     name: name(),
-    connector: initially(choice('unknown', '8P8C', 'SFP', 'SFP+', 'SFP28', 'QSFP', 'wireless', 'other'), 'unknown'),
+    connector: initially(
+      choice('unknown', '8P8C', 'SFP', 'SFP+', 'SFP28', 'QSFP', 'wireless', 'other'),
+      'unknown',
+    ),
     bitsPerSecond: optional(integer(1)),
     wired: flag(true),
     mac: optional(mac()),

@@ -31,4 +31,7 @@ export const placementRule = {
   },
 };
 
-export const placementMember = { owner: 'ruleId', fields: { ruleId: ref('placementRule'), guestId: ref('guest') } } as const;
+export const placementMember = {
+  owner: 'ruleId',
+  fields: { ruleId: ref('placementRule'), guestId: ref('guest') },
+} as const;

@@ -1,11 +1,40 @@
-import { addresses, choice, date, flag, initially, integer, name, optional, ref, text, texts, time } from '../field.js';
+import {
+  addresses,
+  choice,
+  date,
+  flag,
+  initially,
+  integer,
+  name,
+  optional,
+  ref,
+  text,
+  texts,
+  time,
+} from '../field.js';
 import { described } from './described.js';
 import { routing } from './device.js';
 import { ARCHITECTURES } from './platform.js';
 
-export const HOST_STATES = ['planned', 'building', 'in service', 'maintenance', 'failed', 'retired'] as const;
+export const HOST_STATES = [
+  'planned',
+  'building',
+  'in service',
+  'maintenance',
+  'failed',
+  'retired',
+] as const;
 
-export const VIDEO_CONNECTORS = ['unknown', 'none', 'DE-15 analogue', 'DVI', 'HDMI', 'DisplayPort', 'mini DisplayPort', 'USB-C'] as const;
+export const VIDEO_CONNECTORS = [
+  'unknown',
+  'none',
+  'DE-15 analogue',
+  'DVI',
+  'HDMI',
+  'DisplayPort',
+  'mini DisplayPort',
+  'USB-C',
+] as const;
 
 /** Facts about the machine itself: where it stands, what it is made of, how its firmware is set. */
 const machine = {
@@ -23,7 +52,10 @@ const machine = {
   memorySlots: optional(integer(1, 1024)),
   bays: optional(integer(0, 1024)),
   controller: text(),
-  controllerMode: initially(choice('unknown', 'AHCI', 'IDE', 'RAID', 'pass-through', 'NVMe'), 'unknown'),
+  controllerMode: initially(
+    choice('unknown', 'AHCI', 'IDE', 'RAID', 'pass-through', 'NVMe'),
+    'unknown',
+  ),
   bootMode: initially(choice('unknown', 'UEFI', 'legacy'), 'unknown'),
   secureBoot: initially(choice('unknown', 'on', 'off'), 'unknown'),
   videoConnector: initially(choice(...VIDEO_CONNECTORS), 'unknown'),
@@ -108,7 +140,10 @@ export const pool = {
 };
 
 /** That a host reaches a pool. */
-export const poolReach = { owner: 'poolId', fields: { poolId: ref('pool'), hostId: ref('host') } } as const;
+export const poolReach = {
+  owner: 'poolId',
+  fields: { poolId: ref('pool'), hostId: ref('host') },
+} as const;
 
 /** Joins guests of a host to a network. */
 export const virtualSwitch = {
@@ -126,4 +161,7 @@ export const virtualSwitch = {
 } as const;
 
 /** A port of the host that a virtual switch goes out by. */
-export const uplink = { owner: 'switchId', fields: { switchId: ref('virtualSwitch'), portId: ref('port') } } as const;
+export const uplink = {
+  owner: 'switchId',
+  fields: { switchId: ref('virtualSwitch'), portId: ref('port') },
+} as const;

@@ -19,7 +19,14 @@ import { physicalSwitch, switchLine, switchPort } from './wiring.js';
 
 export { IDENTITY_ITEMS } from './clone.js';
 export { DEVICE_KINDS, DEVICE_STATES } from './device.js';
-export { ADAPTER_MODELS, BOOT_FIRST, CRITICALITIES, DISK_BUSES, FAMILIES, GUEST_STATES } from './guest.js';
+export {
+  ADAPTER_MODELS,
+  BOOT_FIRST,
+  CRITICALITIES,
+  DISK_BUSES,
+  FAMILIES,
+  GUEST_STATES,
+} from './guest.js';
 export { ARRAY_LEVELS, DISK_CLASSES } from './hardware.js';
 export { HOST_STATES, VIDEO_CONNECTORS } from './host.js';
 export { MIGRATION_STATES } from './migration.js';
@@ -87,10 +94,15 @@ type Described = typeof described;
 export type Kind = keyof Described;
 
 type ValueOf<F> = F extends Field<infer T> ? T : never;
-export type FieldsOf<K extends Kind> = { readonly [N in keyof Described[K]['fields']]: ValueOf<Described[K]['fields'][N]> };
+export type FieldsOf<K extends Kind> = {
+  readonly [N in keyof Described[K]['fields']]: ValueOf<Described[K]['fields'][N]>;
+};
 
 /** A row of the record: its fields, its id (UUIDv7) and the revision that last altered it. */
-export type Row<K extends Kind = Kind> = { readonly id: string; readonly revision: number } & FieldsOf<K>;
+export type Row<K extends Kind = Kind> = {
+  readonly id: string;
+  readonly revision: number;
+} & FieldsOf<K>;
 
 /** Fields of a creation: those with an initial value may be left out. */
 export type NewFields<K extends Kind> = Partial<FieldsOf<K>>;
@@ -105,11 +117,12 @@ export const KINDS: Readonly<Record<Kind, KindSpec>> = described;
 export const KIND_NAMES = Object.keys(described) as Kind[];
 
 /** Fields of a kind that refer to other records, with the kind they refer to. */
-export const REFERENCES: Readonly<Record<Kind, readonly { field: string; to: Kind }[]>> = Object.fromEntries(
-  KIND_NAMES.map((kind) => [
-    kind,
-    Object.entries(KINDS[kind].fields)
-      .filter(([, field]) => field.type === 'ref')
-      .map(([field, spec]) => ({ field, to: spec.to as Kind })),
-  ]),
-) as Record<Kind, { field: string; to: Kind }[]>;
+export const REFERENCES: Readonly<Record<Kind, readonly { field: string; to: Kind }[]>> =
+  Object.fromEntries(
+    KIND_NAMES.map((kind) => [
+      kind,
+      Object.entries(KINDS[kind].fields)
+        .filter(([, field]) => field.type === 'ref')
+        .map(([field, spec]) => ({ field, to: spec.to as Kind })),
+    ]),
+  ) as Record<Kind, { field: string; to: Kind }[]>;

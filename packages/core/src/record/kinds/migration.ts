@@ -1,7 +1,13 @@
 import { choice, date, flag, integer, optional, ref, time } from '../field.js';
 import { described } from './described.js';
 
-export const MIGRATION_STATES = ['planned', 'started', 'switched', 'accepted', 'rolled back'] as const;
+export const MIGRATION_STATES = [
+  'planned',
+  'started',
+  'switched',
+  'accepted',
+  'rolled back',
+] as const;
 
 /** A guest's move from one host to another. Sizes in bytes, rates in bit/s, durations in seconds. */
 export const migration = {
@@ -27,7 +33,12 @@ export const migration = {
 /** Which pool a volume leaves and which it goes to. */
 export const volumeMove = {
   owner: 'migrationId',
-  fields: { migrationId: ref('migration'), volumeId: ref('volume'), fromPoolId: ref('pool'), toPoolId: ref('pool') },
+  fields: {
+    migrationId: ref('migration'),
+    volumeId: ref('volume'),
+    fromPoolId: ref('pool'),
+    toPoolId: ref('pool'),
+  },
 } as const;
 
 /** Room that a migration keeps on one side: of a host (vCPU, MiB) or of a pool (bytes). */

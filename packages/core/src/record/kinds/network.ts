@@ -1,4 +1,16 @@
-import { address as ip, addresses, choice, flag, initially, integer, name, optional, prefix, ref, text } from '../field.js';
+import {
+  address as ip,
+  addresses,
+  choice,
+  flag,
+  initially,
+  integer,
+  name,
+  optional,
+  prefix,
+  ref,
+  text,
+} from '../field.js';
 import { described } from './described.js';
 
 /** Inside one routing domain an address means one machine. */
@@ -19,7 +31,10 @@ export const network = {
 };
 
 /** One more site that a network reaches, beside its own. */
-export const networkSite = { owner: 'networkId', fields: { networkId: ref('network'), siteId: ref('site') } } as const;
+export const networkSite = {
+  owner: 'networkId',
+  fields: { networkId: ref('network'), siteId: ref('site') },
+} as const;
 
 export const ADDRESS_POLICIES = ['lowest', 'after last', 'random'] as const;
 
@@ -43,7 +58,13 @@ export const subnet = {
 /** Addresses of a subnet set apart: handed out by a server, kept free, or the ones that single addresses are taken from. */
 export const range = {
   owner: 'subnetId',
-  fields: { subnetId: ref('subnet'), use: choice('dynamic', 'reserved', 'static'), firstIp: ip(), lastIp: ip(), purpose: text() },
+  fields: {
+    subnetId: ref('subnet'),
+    use: choice('dynamic', 'reserved', 'static'),
+    firstIp: ip(),
+    lastIp: ip(),
+    purpose: text(),
+  },
 } as const;
 
 /** An address and the machine that carries it: a host, a guest's adapter, or a port of a device. */

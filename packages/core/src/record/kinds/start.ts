@@ -2,7 +2,15 @@
 import { choice, name, optional, ref, text } from '../field.js';
 import { described } from './described.js';
 
-export const SERVICE_KINDS = ['names', 'directory', 'time', 'storage', 'backup', 'management', 'other'] as const;
+export const SERVICE_KINDS = [
+  'names',
+  'directory',
+  'time',
+  'storage',
+  'backup',
+  'management',
+  'other',
+] as const;
 
 /** Something several machines can provide: whoever needs it can start once one of them runs. */
 export const service = {
@@ -16,7 +24,14 @@ export const service = {
 };
 
 /** A guest or a device that provides a service. */
-export const provider = { owner: 'serviceId', fields: { serviceId: ref('service'), guestId: optional(ref('guest')), deviceId: optional(ref('device')) } } as const;
+export const provider = {
+  owner: 'serviceId',
+  fields: {
+    serviceId: ref('service'),
+    guestId: optional(ref('guest')),
+    deviceId: optional(ref('device')),
+  },
+} as const;
 
 /** That a host or guest cannot start its work before a service, or before one certain guest. */
 export const dependency = {
