@@ -16,6 +16,28 @@ export default tseslint.config(
     },
   },
   {
+    files: ['packages/*/src/**/*.ts', 'apps/*/src/**/*.{ts,tsx}'],
+    ignores: ['**/*.test.ts', '**/testing.ts'],
+    languageOptions: {
+      parserOptions: {
+        project: ['packages/*/tsconfig.json', 'apps/*/tsconfig.json'],
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': 'error',
+      '@typescript-eslint/await-thenable': 'error',
+    },
+  },
+  {
+    files: ['apps/server/test/**/*.ts', 'e2e/*.ts', 'packages/**/*.test.ts'],
+    languageOptions: {
+      parserOptions: { project: ['tsconfig.tests.json'], tsconfigRootDir: import.meta.dirname },
+    },
+    rules: { '@typescript-eslint/no-floating-promises': 'error' },
+  },
+  {
     files: ['apps/web/**/*.tsx'],
     plugins: { 'react-hooks': hooks },
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },

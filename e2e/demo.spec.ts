@@ -1,5 +1,5 @@
 /** Promises that the demo shows: findings, workings, keyboard, other people's changes, roles, access. */
-import AxeBuilder from '@axe-core/playwright';
+import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Browser, type Page } from '@playwright/test';
 
 const BASE = () => process.env.INSEL_E2E_DEMO!;
@@ -96,12 +96,58 @@ test('a dropped connection loses nothing that was typed', async ({ browser }) =>
   await expect(page.getByRole('button', { name: 'Notes: a long thought, edit' })).toBeVisible();
 });
 
+test('an answer that is lost on the way is looked up: it was recorded, and once', async ({
+  browser,
+}) => {
+  const page = await signIn(browser, 'planner');
+  await page.getByRole('rowgroup').getByText('tern').click();
+  await page.getByRole('button', { name: /^Keyboard:/ }).click();
+  await page.getByLabel('Keyboard', { exact: true }).fill('nordic');
+  await page.route('**/api/changes/host.edit', async (route) => {
+    await route.fetch();
+    return route.abort('connectionreset');
+  });
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Keyboard: nordic, edit' })).toBeVisible();
+  await expect(page.getByRole('alert')).toHaveCount(0);
+  await page.goto(`${BASE()}/log`);
+  await expect(page.getByText('edited host tern: keyboard')).toHaveCount(1);
+});
+
 test('a finding is mended by its button', async ({ browser }) => {
   const page = await signIn(browser, 'planner');
   await page.goto(`${BASE()}/findings`);
   const finding = page.locator('p', { hasText: '172.22.14.37 is held by desk-2' });
   await finding.getByRole('button', { name: /^Take 172\.22\.14\.\d+ instead$/ }).click();
   await expect(finding).toHaveCount(0);
+});
+
+test('a finding is accepted for a while with a reason, and told again when somebody wants it', async ({
+  browser,
+}) => {
+  const page = await signIn(browser, 'planner');
+  await page.goto(`${BASE()}/findings`);
+  const evidence = /The maintenance of \w+ was due on 2026-11-03/;
+  await page.getByRole('button', { name: evidence }).click();
+  await page.getByRole('button', { name: 'Accept it' }).click();
+  await expect(page.getByText('Write why').first()).toBeVisible();
+  await page.getByLabel('Because').fill('The engineer comes in January.');
+  await page.getByLabel('Accepted until').fill('2027-01-31');
+  await page.getByRole('button', { name: 'Accept it' }).click();
+  await expect(page.getByText(evidence)).toBeHidden();
+  await page.getByText(/^Accepted for a while/).click();
+  await expect(page.getByText(/^Accepted until 2027-01-31 by/)).toContainText(
+    'The engineer comes in January.',
+  );
+  await page
+    .getByText(/^Accepted until 2027-01-31 by/)
+    .getByRole('button', { name: 'Tell it again' })
+    .click();
+  await expect(page.getByRole('button', { name: evidence })).toBeVisible();
+  await page.goto(`${BASE()}/log`);
+  await expect(
+    page.getByText(/accepted maintenance-due of \w+ until 2027-01-31/).first(),
+  ).toBeVisible();
 });
 
 test('a reader sees no way to alter anything', async ({ browser }) => {

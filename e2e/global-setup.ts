@@ -1,7 +1,8 @@
 /** A private cluster with two databases: an empty record and the demo; one server on each. */
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { appendFileSync, chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+// @ts-expect-error plain JavaScript, shared with the start command
 import * as postgres from '../scripts/postgres.mjs';
 
 const ROOT = new URL('..', import.meta.url).pathname;
@@ -27,6 +28,7 @@ export default async function setUp(): Promise<() => Promise<void>> {
       INSEL_NOW: name === 'demo' ? '2026-11-20T09:00:00.000Z' : '',
       INSEL_WEB: join(ROOT, 'apps/web/dist'),
       INSEL_PORT: '0',
+      INSEL_LOG: 'info',
     };
     for (const script of name === 'demo' ? ['migrate.js', 'seed-demo.js'] : ['migrate.js']) {
       const done = spawnSync(process.execPath, [join(DIST, 'cli', script)], {
@@ -37,8 +39,9 @@ export default async function setUp(): Promise<() => Promise<void>> {
     }
     const server = spawn(process.execPath, [join(DIST, 'main.js')], {
       env,
-      stdio: ['ignore', 'pipe', 'inherit'],
+      stdio: ['ignore', 'pipe', 'pipe'],
     });
+    for (const stream of [server.stdout, server.stderr]) stream.on('data', keepOutput);
     servers.push(server);
     const text = await ready(server);
     process.env[`INSEL_E2E_${name.toUpperCase()}`] =
@@ -56,6 +59,13 @@ export default async function setUp(): Promise<() => Promise<void>> {
     cluster.stop();
     rmSync(home, { recursive: true, force: true });
   };
+}
+
+/** What servers say is kept for the end of the whole suite, where it is searched for secrets. */
+function keepOutput(chunk: Buffer): void {
+  const folder = process.env.INSEL_TEST_OUTPUT;
+  if (folder) appendFileSync(join(folder, 'servers-of-journeys.log'), chunk);
+  else if (!/^(?:INSEL_|\{"level":30)/.test(String(chunk))) process.stderr.write(chunk);
 }
 
 function ready(server: ChildProcess): Promise<string> {

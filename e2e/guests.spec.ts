@@ -1,5 +1,5 @@
 /** Guests on the demo: sized, planned, built, measured, retired; media, pools, roles, tables. */
-import AxeBuilder from '@axe-core/playwright';
+import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { createHash } from 'node:crypto';
 import { BASE, signedIn } from './signed-in.js';

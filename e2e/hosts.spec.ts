@@ -1,6 +1,6 @@
 /** Hosts from taking stock to a verified one, on the demo: chart, facts, hardware, table, build sheet, fingerprint. */
 import { execFileSync } from 'node:child_process';
-import AxeBuilder from '@axe-core/playwright';
+import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { BASE, signedIn } from './signed-in.js';
 
@@ -245,6 +245,9 @@ test('a long pasted text is kept beside the log and opened there', async () => {
     .getByLabel('What you saw or did')
     .fill(`output of the self-test\n${'all is well here\n'.repeat(60)}`);
   await page.getByRole('button', { name: 'Write it down' }).click();
+  // The form closes, and the newest entry is the first one only once it is there.
+  await expect(page.getByLabel('What you saw or did')).toHaveCount(0);
+  await expect(page.getByRole('main').getByText('output of the self-test').first()).toBeVisible();
   await page
     .getByRole('button', { name: /^Open the pasted text/ })
     .first()

@@ -1,5 +1,5 @@
 /** The networks area on the demo: patch table, ruler, reach with its mend, matrix, plan, switches, devices, names, a list. */
-import AxeBuilder from '@axe-core/playwright';
+import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { BASE, choose as chooseOn, signedIn } from './signed-in.js';
 

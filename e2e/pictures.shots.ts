@@ -98,7 +98,13 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ],
   ['migration', 'migrations', open('weather-mirror')],
   ['log', 'log'],
-  ['findings', 'findings'],
+  [
+    'findings',
+    'findings',
+    async (page) => {
+      await page.getByRole('button', { name: /^Accept for a while: The maintenance of/ }).click();
+    },
+  ],
   [
     'measured-use',
     'guests?q=tide-api',

@@ -1,5 +1,5 @@
 /** Start order on the demo: waves, a circle and its mends, services, needs of a guest. */
-import AxeBuilder from '@axe-core/playwright';
+import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { BASE, choose, signedIn } from './signed-in.js';
 
@@ -24,6 +24,7 @@ test('waves follow the needs, and a circle is told with what breaks it', async (
     .locator('div', { has: page.getByRole('link', { name: 'directory', exact: true }) });
   await expect(directory).toContainText('13 min');
   await expect(directory).toContainText('after names of the houses');
+  await expect(page.getByText('■ 4 machines never start by themselves;')).toBeVisible();
   await expect(never().getByText('media share comes from backup alone')).toBeVisible();
   await expect(never().getByText('radar-db waits for eider, which cannot start.')).toBeVisible();
 });

@@ -85,7 +85,7 @@ try {
     `\n${SIZE.hosts} hosts, ${SIZE.guests} guests; health said "loading" meanwhile: ${saidLoading ? 'yes' : 'NO'}`,
   );
   note('load', (await call('GET', 'health')).loadedInMs / 1000, 's', 8);
-  const [writes, levels, pages, findings] = [[], [], [], []];
+  const [writes, levels, pages, byName, previews, findings] = [[], [], [], [], [], []];
   for (let i = 0; i < 40; i += 1) {
     const plan = {
       name: `new-${i}`,
@@ -94,14 +94,16 @@ try {
       vcpu: 1,
       memoryMiB: 1024,
       volumes: [{ poolId: poolId(i * 7), bytes: 1e10 }],
-      adapters: [{ networkId: networkId((i * 7) % 100), address: { take: 'next' } }],
+      adapters: [{ networkId: networkId((i * 7) % 100), address: { as: 'next' } }],
     };
-    writes.push(await timed(() => call('POST', 'guests/plan', plan)));
+    previews.push(await timed(() => call('POST', 'changes/guest.plan/preview', { input: plan })));
+    writes.push(await timed(() => call('POST', 'changes/guest.plan', { input: plan })));
     levels.push(await timed(() => call('GET', 'waterline')));
     pages.push(
       await timed(() => call('GET', `guests?sort=headroom&order=up&from=${i * 100}&take=100`)),
     );
     pages.push(await timed(() => call('GET', `hosts?sort=memoryLeft&from=${i * 20}&take=100`)));
+    byName.push(await timed(() => call('GET', `guests?sort=name&from=${i * 100}&take=100`)));
     if (i % 10 === 0) findings.push(await timed(() => call('GET', 'findings')));
   }
   const charts = [];
@@ -119,8 +121,10 @@ try {
   for (let i = 0; i < 5; i += 1)
     reach.push(await timed(() => call('GET', `reach?from=${guestId(i)}&to=${guestId(i + 517)}`)));
   const table = await timed(() => call('GET', 'patch-table?take=100'));
-  const role = (await call('POST', 'profiles', { name: 'bench server', family: 'Linux' }))
-    .created[0].id;
+  const recorded = await call('POST', 'changes/profile.record', {
+    input: { name: 'bench server', family: 'Linux' },
+  });
+  const role = recorded.created[0].id;
   const sizes = [];
   for (let i = 0; i < 5; i += 1)
     sizes.push(
@@ -142,8 +146,12 @@ try {
     const { added } = await response.json();
     if (added !== lines.length) throw new Error(`${added} samples were taken in`);
   });
-  if (process.env.INSEL_BENCH_ALL) console.log(pages.map((ms) => Math.round(ms)).join(' '));
+  if (process.env.INSEL_BENCH_ALL)
+    for (const [name, all] of Object.entries({ pages, byName, previews, writes, levels }))
+      console.log(name, all.map((ms) => Math.round(ms)).join(' '));
   note('a list page sorted by headroom, p95', p95(pages), 'ms', 100);
+  note('a list page of guests by name, p95', p95(byName), 'ms', 100);
+  note('preview of one plan, p95', p95(previews), 'ms', 60);
   note('one committed change, p95', p95(writes), 'ms', 50);
   note('waterline after a change, p95', p95(levels), 'ms', 20);
   note('memory of the server process', (await call('GET', 'health')).memoryMiB, 'MiB', 2048);

@@ -1,6 +1,7 @@
 /**
  * `npm start`: installs what is missing, builds, starts the private database and Insel, prints address and account.
- * Ctrl-C stops all of it. `npm start -- --empty` keeps a record of its own without demo data.
+ * Ctrl-C stops all of it. `npm start -- --empty` keeps a record of its own without demo data; `--port N` and `--folder PATH`
+ * run a second one beside the first.
  */
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
@@ -13,7 +14,8 @@ import {
   statSync,
   writeFileSync,
 } from 'node:fs';
-import { dirname, join } from 'node:path';
+import { createServer } from 'node:net';
+import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import * as postgres from './postgres.mjs';
 
@@ -81,9 +83,92 @@ function settingsOf(home) {
 const remember = (home, settings) =>
   writeFileSync(join(home, 'settings.json'), JSON.stringify(settings, null, 2), { mode: 0o600 });
 
+/** @throws Error with a sentence for what it does not know */
+function readArguments(words) {
+  const found = {
+    empty: false,
+    port: process.env.INSEL_PORT ?? '8420',
+    folder: join(ROOT, '.insel'),
+  };
+  const rest = [...words];
+  for (let word = rest.shift(); word !== undefined; word = rest.shift()) {
+    const [name, inline] = word.split(/=(.*)/s);
+    if (name === '--empty') found.empty = true;
+    else if (name === '--port' || name === '--folder') {
+      const value = inline ?? rest.shift();
+      if (!value) throw new Error(`${name} wants a value.`);
+      found[name.slice(2)] = name === '--folder' ? resolve(value) : value;
+    } else
+      throw new Error(
+        `npm start does not know ${word}. It knows --empty, --port N, --folder PATH.`,
+      );
+  }
+  if (!/^\d{1,5}$/.test(found.port) || Number(found.port) > 65535) {
+    throw new Error(`A port is a number up to 65535, not ${found.port}.`);
+  }
+  return found;
+}
+
+/** Another start that keeps this folder: its process, and the address once it is ready. */
+function runningIn(home) {
+  const file = join(home, 'running.json');
+  if (!existsSync(file)) return undefined;
+  let held;
+  try {
+    held = JSON.parse(readFileSync(file, 'utf8'));
+    process.kill(held.pid, 0);
+  } catch (error) {
+    // Somebody else's process is alive all the same.
+    if (error.code !== 'EPERM') return undefined;
+  }
+  const command = `/proc/${held.pid}/cmdline`;
+  const other = existsSync(command) && !readFileSync(command, 'utf8').includes('start.mjs');
+  return other ? undefined : held;
+}
+
+/** Keeps the folder for this process; gives the other one, if there is one. */
+function keepFolder(home) {
+  mkdirSync(home, { recursive: true });
+  const file = join(home, 'running.json');
+  for (;;) {
+    try {
+      writeFileSync(file, JSON.stringify({ pid: process.pid }), { flag: 'wx' });
+      process.on('exit', () => rmSync(file, { force: true }));
+      return undefined;
+    } catch (error) {
+      if (error.code !== 'EEXIST') throw error;
+      const other = runningIn(home);
+      if (other) return other;
+      rmSync(file, { force: true });
+    }
+  }
+}
+
+async function isFree(port) {
+  return new Promise((done) => {
+    const probe = createServer();
+    probe.once('error', () => done(false));
+    probe.listen(Number(port), process.env.INSEL_HOST ?? '127.0.0.1', () => {
+      probe.close(() => done(true));
+    });
+  });
+}
+
 async function main() {
-  const empty = process.argv.includes('--empty');
-  const home = join(ROOT, '.insel');
+  const { empty, port, folder: home } = readArguments(process.argv.slice(2));
+  const other = keepFolder(home);
+  if (other) {
+    console.log(
+      other.address
+        ? `Insel is running already: ${other.address} (process ${other.pid}).`
+        : `Insel is being started already, by process ${other.pid}.`,
+    );
+    console.log('A second one beside it: npm start -- --port 8421 --folder SOME-FOLDER');
+    return;
+  }
+  if (!(await isFree(port))) {
+    throw new Error(`Port ${port} is taken by another program. Run: npm start -- --port 8421`);
+  }
   const bin = postgres.ensurePrograms();
   installPackages();
   build();
@@ -149,11 +234,11 @@ async function main() {
         ...process.env,
         INSEL_DATABASE_URL: env.INSEL_DATABASE_URL,
         INSEL_WEB: join(ROOT, 'apps', 'web', 'dist'),
-        INSEL_PORT: process.env.INSEL_PORT ?? '8420',
+        INSEL_PORT: port,
       },
     });
     server.on('exit', (code) => stop(code ?? 1));
-    report(server, empty ? undefined : settings.demoPassword);
+    report(server, home, empty ? undefined : settings.demoPassword);
   } catch (error) {
     console.error(error.message);
     stop(1);
@@ -169,7 +254,7 @@ function quiet(script, env) {
 }
 
 /** Turns the server's marks into sentences. */
-function report(server, demoPassword) {
+function report(server, home, demoPassword) {
   let port = '';
   let token = '';
   let text = '';
@@ -182,7 +267,9 @@ function report(server, demoPassword) {
       if (mark === 'INSEL_LISTENING') port = value;
       else if (mark === 'INSEL_SET_UP_TOKEN') token = value;
       else if (mark === 'INSEL_READY') {
-        console.log(`\nInsel is ready:  http://127.0.0.1:${port}/`);
+        const address = `http://127.0.0.1:${port}/`;
+        writeFileSync(join(home, 'running.json'), JSON.stringify({ pid: process.pid, address }));
+        console.log(`\nInsel is ready:  ${address}`);
         if (demoPassword)
           console.log(
             `Sign in as       planner, administrator or reader\nPassword         ${demoPassword}`,

@@ -1,30 +1,48 @@
 /**
- * `npm test`: types, lint, import rules, core, server, web, end to end, each within its own time; closes with one plain
- * line over all of them. A crash, a time-out, no tests or a missing report counts as failed.
+ * `npm test`: format, types, lint, import rules, core, server, web, end to end, each within its own time, and a search of
+ * all that was printed for secrets; closes with one plain line over all of them. A crash, a time-out, no tests or a missing report counts as failed.
  */
 import { spawn, spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  appendFileSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import * as postgres from './postgres.mjs';
 import { installPackages, ROOT } from './start.mjs';
 
 const reports = mkdtempSync(join(tmpdir(), 'insel-report-'));
+/** What stages and servers print is kept here as well, to be searched for secrets. */
+const output = join(reports, 'output');
+mkdirSync(output);
 let [passed, failed, skipped] = [0, 0, 0];
 
 function run(command, args, minutes, env = {}) {
   return new Promise((resolve) => {
     const child = spawn(command, args, {
       cwd: ROOT,
-      stdio: ['ignore', 'inherit', 'inherit'],
+      stdio: ['ignore', 'pipe', 'pipe'],
       detached: true,
-      env: { ...process.env, ...env },
+      env: { ...process.env, INSEL_TEST_OUTPUT: output, ...env },
     });
+    for (const stream of ['stdout', 'stderr']) {
+      child[stream].on('data', (chunk) => {
+        process[stream].write(chunk);
+        appendFileSync(join(output, 'stages.log'), chunk);
+      });
+    }
     const timer = setTimeout(() => {
       console.error(`Stopped after ${minutes} minutes.`);
       process.kill(-child.pid, 'SIGKILL');
     }, minutes * 60_000);
-    child.on('exit', (code) => {
+    child.on('close', (code) => {
       clearTimeout(timer);
       resolve(code === 0);
     });
@@ -93,6 +111,30 @@ const endToEnd = (minutes) =>
       : result;
   });
 
+/** Passwords of the tests, and forms that only secrets have. None of them may be printed by anything that was run. */
+const SECRETS = [
+  /a long enough password/,
+  /a password for the tests/,
+  /\$argon2/,
+  /insel_session=[\w-]{10,}/,
+  /Bearer [\w-]{20,}/,
+  /postgres(?:ql)?:\/\/\w+:[^@\s[]+@/,
+];
+
+const secretsInOutput = () =>
+  stage('no secrets in the output', async () => {
+    const files = readdirSync(output);
+    const found = files.flatMap((file) =>
+      readFileSync(join(output, file), 'utf8')
+        .split('\n')
+        .filter((line) => SECRETS.some((secret) => secret.test(line)))
+        .map((line) => `${file}: ${line.slice(0, 120)}`),
+    );
+    for (const line of found.slice(0, 20)) console.error(line);
+    const servers = files.some((file) => file.startsWith('servers-'));
+    return found.length === 0 && servers ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
+  });
+
 /** Programs of Debian that the outside checks ask, by package. */
 const CHECKERS = {
   ip: 'iproute2',
@@ -146,14 +188,18 @@ try {
   ensureChromium();
   ensureCheckers();
   installPackages();
+  await check('format', 'npx', ['prettier', '--check', '--log-level=warn', '.'], 2);
   await check('types', 'npx', ['tsc', '-b'], 5);
+  await check('types of the tests', 'npx', ['tsc', '-p', 'tsconfig.tests.json'], 5);
   await check('lint', 'npx', ['eslint', '.'], 5);
   await check('import rules', 'npm', ['run', '--silent', 'imports'], 5);
   await check('web build', 'npm', ['run', '--silent', 'build', '-w', '@insel/web'], 5);
+  await check('script before the first screen', 'node', ['scripts/first-load.mjs'], 1);
   await vitest('core', 'core', 5);
   await vitest('outside', 'outside', 5);
   await vitest('server', 'server', 8);
-  await endToEnd(10);
+  await endToEnd(12);
+  await secretsInOutput();
 } catch (error) {
   console.error(error.message);
   failed += 1;

@@ -4,7 +4,8 @@ import { APP_FILTER, APP_GUARD, APP_INTERCEPTOR, APP_PIPE } from '@nestjs/core';
 import { AccountController } from './account/account.controller.js';
 import { Accounts } from './account/accounts.js';
 import { AccountGuard } from './account/guard.js';
-import { CareModule } from './care/care.module.js';
+import { ChangesModule } from './changes/changes.module.js';
+import { GuestCareModule } from './guest-care/guest-care.module.js';
 import { ChartModule } from './chart/chart.module.js';
 import { ClonesModule } from './clones/clones.module.js';
 import { CONFIG, type Config } from './config.js';
@@ -17,7 +18,7 @@ import { HealthController } from './http/health.controller.js';
 import { ProblemFilter } from './http/problem.js';
 import { RevisionInterceptor } from './http/revision.interceptor.js';
 import { LogModule } from './log/log.module.js';
-import { MachinesModule } from './machines/machines.module.js';
+import { HardwareModule } from './hardware/hardware.module.js';
 import { MeasureModule } from './measure/measure.module.js';
 import { MediaModule } from './media/media.module.js';
 import { MigrationsModule } from './migrations/migrations.module.js';
@@ -33,16 +34,17 @@ import { ThisMachineModule } from './this-machine/this-machine.module.js';
 import { WiringModule } from './wiring/wiring.module.js';
 
 const AREAS = [
+  ChangesModule,
   ChartModule,
   HostsModule,
-  MachinesModule,
+  HardwareModule,
   PlacesModule,
   NetworksModule,
   WiringModule,
   ReachModule,
   NamesModule,
   SizingModule,
-  CareModule,
+  GuestCareModule,
   GuestsModule,
   MediaModule,
   MeasureModule,

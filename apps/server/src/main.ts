@@ -1,9 +1,8 @@
 /** One process that serves the web application and the API. */
 import 'reflect-metadata';
 import type { Server } from 'node:http';
-import { join } from 'node:path';
 import cookieParser from 'cookie-parser';
-import express, { type NextFunction, type Request, type Response } from 'express';
+import express, { type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
@@ -14,19 +13,23 @@ import { AppModule } from './app.module.js';
 import { Computation } from './computation/computation.js';
 import { configFromEnvironment } from './config.js';
 import { openOrm } from './database/orm.js';
-import { allowedHosts, sameOrigin } from './http/guards.js';
+import { allowedHosts, sameOrigin } from './http/request-checks.js';
 import { openApiDocument } from './http/openapi.js';
+import { endOnUncaught, RedactingLogger } from './logging/redacting-logger.js';
+import { redacted, safeText } from './logging/safe-text.js';
 import { FleetKeeper } from './record/keeper.js';
 import { SYSTEM } from './record/system-actor.js';
 import { WritePath } from './record/write-path.js';
+import { serveWebApp } from './web-app.js';
 
 /** Time that requests under way get when the server ends. */
 const ENDING_MS = 1500;
 
+endOnUncaught();
 const config = configFromEnvironment();
 const orm = await openOrm(config.databaseUrl);
 const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config, orm), {
-  logger: ['error', 'warn'],
+  logger: new RedactingLogger({ logLevels: ['error', 'warn'] }),
   bodyParser: false,
 });
 
@@ -35,6 +38,16 @@ app.disable('x-powered-by');
 app.use(
   pinoHttp({
     logger: pino({ level: config.logLevel }),
+    // Never the headers: they carry cookies and tokens.
+    serializers: {
+      req: ({ id, method, url }: { id: string; method: string; url: string }) => ({
+        id,
+        method,
+        url: redacted(url),
+      }),
+      res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),
+      err: safeText,
+    },
     autoLogging: config.logLevel === 'info' || config.logLevel === 'debug',
   }),
 );
@@ -56,20 +69,14 @@ app.use(
 app.use(allowedHosts(config));
 app.use(sameOrigin);
 app.use(cookieParser());
+// Whoever is not signed in yet has little to say.
+app.use(['/api/session', '/api/set-up'], express.json({ limit: '16kb' }));
 app.use(express.json({ limit: '2mb' }));
 
 const document = openApiDocument(app);
 app.use('/api/openapi.json', (_request: Request, response: Response) => response.json(document));
 
-if (config.webFolder) {
-  app.useStaticAssets(config.webFolder, { index: false, maxAge: '1h' });
-  app.use((request: Request, response: Response, next: NextFunction) => {
-    if (request.method !== 'GET' || request.path.startsWith('/api')) return next();
-    response.sendFile(join(config.webFolder, 'index.html'), {
-      headers: { 'Cache-Control': 'no-cache' },
-    });
-  });
-}
+if (config.webFolder) serveWebApp(app, config.webFolder);
 
 await app.listen(config.port, config.host);
 const http = app.getHttpServer() as Server;
@@ -85,7 +92,7 @@ console.log(`INSEL_LISTENING ${port}`);
 const keeper = app.get(FleetKeeper);
 await keeper.start();
 if (keeper.fleet.revision === 0)
-  await app.get(WritePath).commit({ change: { type: 'record.begin' }, actor: SYSTEM });
+  await app.get(WritePath).commit({ change: { type: 'record.begin', input: {} }, actor: SYSTEM });
 app.get(Computation).start();
 const accounts = app.get(Accounts);
 if (!(await accounts.anyAdministrator()))

@@ -21,9 +21,8 @@ beforeAll(async () => {
   ({ server, administrator: person } = await here.begin());
   small = await recordSmall(person);
   for (let i = 0; i < 12; i += 1)
-    await person.call(
-      'POST',
-      'guests/plan',
+    await person.make(
+      'guest.plan',
       guestBody(small, `tide-${String(i).padStart(2, '0')}`, { memoryMiB: 1024 * (1 + (i % 5)) }),
     );
 });
@@ -86,11 +85,11 @@ describe('search', () => {
 describe('a preview', () => {
   it('shows what would be, and alters nothing', async () => {
     const before = (await person.call<{ revision: number }>('GET', 'health')).body.revision;
-    const { body } = await person.call<{
+    const { body } = await person.preview<{
       objections: unknown[];
       places: { name: string; before: { value: number }; after: { value: number } }[];
       made: { name: string; ip: string }[];
-    }>('POST', 'guests/plan/preview', guestBody(small, 'storm', { memoryMiB: 4096 }));
+    }>('guest.plan', guestBody(small, 'storm', { memoryMiB: 4096 }));
     expect(body.objections).toEqual([]);
     const memory = body.places.find((place) => place.name === 'gannet, memory')!;
     // 4,096 MiB and the overhead of a guest of 1 vCPU: 128 + 8 + 40.96 + 16, rounded up to 193.
@@ -112,9 +111,8 @@ it('the stream of events tells a change and its records', async () => {
     signal: abort.signal,
   });
   const reader = stream.body!.getReader();
-  const written = await person.call<{ revision: number; created: { id: string }[] }>(
-    'POST',
-    'sites',
+  const written = await person.make<{ revision: number; created: { id: string }[] }>(
+    'site.record',
     { name: 'Annex' },
   );
   let text = '';

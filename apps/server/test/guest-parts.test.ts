@@ -19,14 +19,13 @@ const made = (answer: { body: Written }, kind: string) =>
   answer.body.created.find((found) => found.kind === kind)!.id;
 const get = async <T>(path: string): Promise<T> => (await keeper.call<T>('GET', path)).body;
 const sheet = () => get<GuestSheet>(`guests/${id}`);
-const seen = async () => ({ 'If-Match': `"${(await sheet()).guest.revision}"` });
 
 beforeAll(async () => {
   here = new Installation();
   ({ administrator: keeper } = await here.begin());
   small = await recordSmall(keeper);
   id = made(
-    await keeper.call<Written>('POST', 'guests/record', {
+    await keeper.make<Written>('guest.record', {
       ...guestBody(small, 'web', {
         vcpu: 2,
         owner: 'keeper',
@@ -42,7 +41,7 @@ afterAll(() => here.end());
 
 describe('volumes', () => {
   it('are told where else they could lie, and what is left there', async () => {
-    await keeper.call('POST', 'pools', {
+    await keeper.make('pool.record', {
       name: 'shared',
       usableBytes: 2e12,
       hostIds: [small.hostId],
@@ -55,14 +54,14 @@ describe('volumes', () => {
     ]);
     expect(
       (
-        await keeper.call(
-          'PATCH',
-          `volumes/${volume!.id}`,
-          { poolId: places[0]!.poolId, bus: 'SATA', usedBytes: 5e9 },
-          await seen(),
-        )
+        await keeper.make('volume.edit', {
+          id: volume!.id,
+          poolId: places[0]!.poolId,
+          bus: 'SATA',
+          usedBytes: 5e9,
+        })
       ).status,
-    ).toBe(200);
+    ).toBe(201);
     expect((await sheet()).volumes).toMatchObject([
       { pool: { name: 'shared' }, bus: 'SATA', usedBytes: 5e9, base: null, dependents: 0 },
     ]);
@@ -70,7 +69,8 @@ describe('volumes', () => {
   it('keep what they may be: a bus that there is, a size above nothing', async () => {
     expect(
       (
-        await keeper.call('POST', `guests/${id}/volumes`, {
+        await keeper.make('volume.add', {
+          guestId: id,
           poolId: small.poolId,
           bytes: 0,
           label: 'none',
@@ -79,7 +79,8 @@ describe('volumes', () => {
     ).toMatchObject({ status: 422, field: 'bytes' });
     expect(
       (
-        await keeper.call('POST', `guests/${id}/volumes`, {
+        await keeper.make('volume.add', {
+          guestId: id,
           poolId: small.poolId,
           bytes: 5,
           label: 'none',
@@ -89,7 +90,8 @@ describe('volumes', () => {
     ).toMatchObject({ status: 422, field: 'bus' });
     expect(
       (
-        await keeper.call('POST', `guests/${id}/volumes`, {
+        await keeper.make('volume.add', {
+          guestId: id,
           poolId: small.poolId,
           bytes: 4_194_304,
           label: 'variables',
@@ -103,36 +105,27 @@ describe('volumes', () => {
 describe('drives and snapshots', () => {
   it('a medium is attached once, connected or not, and ejected', async () => {
     const mediumId = made(
-      await keeper.call<Written>('POST', 'media', { name: 'linux.img', bytes: 7, family: 'Linux' }),
+      await keeper.make<Written>('medium.record', { name: 'linux.img', bytes: 7, family: 'Linux' }),
       'medium',
     );
     const drive = made(
-      await keeper.call<Written>('POST', `guests/${id}/drives`, { mediumId, atPowerOn: false }),
+      await keeper.make<Written>('drive.record', { guestId: id, mediumId, atPowerOn: false }),
       'drive',
     );
-    expect((await keeper.call('POST', `guests/${id}/drives`, { mediumId })).body).toMatchObject({
+    expect((await keeper.make('drive.record', { guestId: id, mediumId })).body).toMatchObject({
       code: 'stated-twice',
     });
-    const [held] = (await sheet()).drives;
-    expect(
-      (
-        await keeper.call(
-          'PATCH',
-          `drives/${drive}`,
-          { atPowerOn: true },
-          { 'If-Match': `"${held!.revision}"` },
-        )
-      ).status,
-    ).toBe(200);
+    expect((await keeper.make('drive.edit', { id: drive, atPowerOn: true })).status).toBe(201);
     expect((await get<MediumView[]>('media'))[0]!.attached).toMatchObject([
       { name: 'web', atPowerOn: true, state: 'in service' },
     ]);
-    expect((await keeper.call('DELETE', `drives/${drive}`)).status).toBe(200);
+    expect((await keeper.make('drive.remove', { id: drive })).status).toBe(201);
   });
   it('a snapshot takes room of its pool, and gives it back', async () => {
     const before = (await get<PoolView[]>('pools')).find((pool) => pool.id === small.poolId)!;
     const snapshot = made(
-      await keeper.call<Written>('POST', `guests/${id}/snapshots`, {
+      await keeper.make<Written>('snapshot.record', {
+        guestId: id,
         name: 'before',
         poolId: small.poolId,
         takenAt: '2026-11-01T00:00:00.000Z',
@@ -150,25 +143,19 @@ describe('drives and snapshots', () => {
     const [held] = (await sheet()).snapshots;
     expect(held).toMatchObject({ name: 'before', pool: { name: 'gannet-data' }, why: 'update' });
     expect(
-      (
-        await keeper.call(
-          'PATCH',
-          `snapshots/${snapshot}`,
-          { growthBytesPerDay: 4e12 },
-          { 'If-Match': `"${held!.revision}"` },
-        )
-      ).status,
-    ).toBe(200);
+      (await keeper.make('snapshot.edit', { id: snapshot, growthBytesPerDay: 4e12 })).status,
+    ).toBe(201);
     expect((await sheet()).findings.map((finding) => finding.rule)).toContain('snapshot-old');
-    expect((await keeper.call('DELETE', `snapshots/${snapshot}`)).status).toBe(200);
+    expect((await keeper.make('snapshot.remove', { id: snapshot })).status).toBe(201);
   });
 });
 
 describe('adapters', () => {
   it('are put in another order, and say switch, VLAN and name inside', async () => {
-    await keeper.call('POST', `guests/${id}/adapters`, {
+    await keeper.make('adapter.add', {
+      guestId: id,
       networkId: small.networkId,
-      take: 'next',
+      address: { as: 'next' },
     });
     const [a, b] = (await sheet()).adapters;
     expect([a!.inside, b!.inside, a!.switchName !== '', a!.side]).toEqual([
@@ -177,23 +164,17 @@ describe('adapters', () => {
       true,
       null,
     ]);
+    expect((await keeper.make('adapter.order', { guestId: id, ids: [b!.id] })).body).toMatchObject({
+      code: 'not-all',
+    });
+    expect((await keeper.make('adapter.order', { guestId: id, ids: [b!.id, a!.id] })).status).toBe(
+      201,
+    );
     expect(
-      (await keeper.call('POST', `guests/${id}/adapters/order`, { ids: [b!.id] })).body,
-    ).toMatchObject({ code: 'not-all' });
-    expect(
-      (await keeper.call('POST', `guests/${id}/adapters/order`, { ids: [b!.id, a!.id] })).status,
+      (await keeper.make('adapter.edit', { id: b!.id, nameInside: 'lan0', model: 'paravirtual' }))
+        .status,
     ).toBe(201);
-    expect(
-      (
-        await keeper.call(
-          'PATCH',
-          `adapters/${b!.id}`,
-          { nameInside: 'lan0', model: 'paravirtual' },
-          await seen(),
-        )
-      ).status,
-    ).toBe(200);
-    await keeper.call('PATCH', `guests/${id}`, { forwards: true }, await seen());
+    await keeper.make('guest.edit', { id, forwards: true });
     expect(
       (await sheet()).adapters.map((adapter) => [adapter.id, adapter.inside.name, adapter.side]),
     ).toEqual([
@@ -206,24 +187,24 @@ describe('adapters', () => {
 describe('groups and search', () => {
   it('a group tells how its members are spread', async () => {
     const groupId = made(
-      await keeper.call<Written>('POST', 'guest-groups', { name: 'pages', needed: 1 }),
+      await keeper.make<Written>('guest-group.record', { name: 'pages', needed: 1 }),
       'guestGroup',
     );
     const other = made(
-      await keeper.call<Written>('POST', 'guests/record', {
+      await keeper.make<Written>('guest.record', {
         ...guestBody(small, 'web-2'),
         state: 'in service',
       }),
       'guest',
     );
-    await keeper.call('POST', 'guests/edit', { ids: [id, other], groupId });
+    await keeper.make('guest.edit-many', { ids: [id, other], groupId });
     const [group] = await get<GuestGroupView[]>('guest-groups');
     expect([
       group!.guests.map((guest) => guest.name),
       group!.spreadNow!.left,
       group!.findings.map((finding) => finding.rule),
     ]).toEqual([['web', 'web-2'], 0, ['group-not-spread']]);
-    expect((await keeper.call('DELETE', `guest-groups/${groupId}`)).body).toMatchObject({
+    expect((await keeper.make('guest-group.remove', { id: groupId })).body).toMatchObject({
       code: 'still-referred-to',
     });
   });

@@ -40,7 +40,7 @@ const profile = async (name: string): Promise<ProfileView> =>
   (await get<ProfileView[]>('profiles')).find((found) => found.name === name)!;
 const guest = async (name: string, more: object = {}): Promise<string> =>
   made(
-    await keeper.call<Written>('POST', 'guests/record', {
+    await keeper.make<Written>('guest.record', {
       ...guestBody(small, name),
       state: 'in service',
       ...more,
@@ -83,10 +83,11 @@ describe('sizing', () => {
       vcpu: answer.body.chosen.vcpu,
       memoryMiB: answer.body.chosen.memoryMiB,
     };
-    expect(
-      (await keeper.call<Preview>('POST', 'guests/plan/preview', plan)).body.build,
-    ).toMatchObject({ guest: 'page', way: 'no medium' });
-    expect((await keeper.call('POST', 'guests/plan', plan)).status).toBe(201);
+    expect((await keeper.preview<Preview>('guest.plan', plan)).body.build).toMatchObject({
+      guest: 'page',
+      way: 'no medium',
+    });
+    expect((await keeper.make('guest.plan', plan)).status).toBe(201);
   });
   it('takes a chosen size instead, and says what does not fit', async () => {
     const { id } = await profile('general server');
@@ -118,9 +119,9 @@ describe('sizing', () => {
 });
 
 describe('roles, groups and media', () => {
-  it('are recorded, edited with If-Match and removed', async () => {
+  it('are recorded, edited and removed', async () => {
     const id = made(
-      await keeper.call<Written>('POST', 'profiles', {
+      await keeper.make<Written>('profile.record', {
         name: 'print server',
         family: 'Linux',
         usualVcpu: 1,
@@ -128,41 +129,26 @@ describe('roles, groups and media', () => {
       'profile',
     );
     const { revision } = await profile('print server');
+    expect((await keeper.make('profile.edit', { id, usualMemoryMiB: 512 })).status).toBe(201);
+    const stale = await keeper.saying('profile.edit', { id, usualMemoryMiB: 768 }, [
+      { id, revision },
+    ]);
+    expect(stale.status).toBe(412);
+    expect((await keeper.make('profile.remove', { id })).status).toBe(201);
+    expect((await keeper.make('profile.add-usual', {})).body).toMatchObject({ code: 'all-there' });
     expect(
-      (
-        await keeper.call(
-          'PATCH',
-          `profiles/${id}`,
-          { usualMemoryMiB: 512 },
-          { 'If-Match': `"${revision}"` },
-        )
-      ).status,
-    ).toBe(200);
-    expect(
-      (
-        await keeper.call(
-          'PATCH',
-          `profiles/${id}`,
-          { usualMemoryMiB: 768 },
-          { 'If-Match': `"${revision}"` },
-        )
-      ).status,
-    ).toBe(412);
-    expect((await keeper.call('DELETE', `profiles/${id}`)).status).toBe(200);
-    expect((await keeper.call('POST', 'profiles/usual')).body).toMatchObject({ code: 'all-there' });
-    expect(
-      (await keeper.call('POST', 'guest-groups', { name: 'readers', spread: 'rack' })).status,
+      (await keeper.make('guest-group.record', { name: 'readers', spread: 'rack' })).status,
     ).toBe(201);
-    expect((await keeper.call('POST', 'guest-groups', { name: 'Readers' })).body).toMatchObject({
+    expect((await keeper.make('guest-group.record', { name: 'Readers' })).body).toMatchObject({
       code: 'name-taken',
     });
   });
   it('a digest is 64 hexadecimal digits, kept in lower case', async () => {
     expect(
-      (await keeper.call('POST', 'media', { name: 'a.img', bytes: 5, sha256: 'abc' })).body,
+      (await keeper.make('medium.record', { name: 'a.img', bytes: 5, sha256: 'abc' })).body,
     ).toMatchObject({ status: 422, field: 'sha256' });
     const id = made(
-      await keeper.call<Written>('POST', 'media', {
+      await keeper.make<Written>('medium.record', {
         name: 'a.img',
         bytes: 5,
         sha256: 'AB'.repeat(32),
@@ -173,7 +159,7 @@ describe('roles, groups and media', () => {
       }),
       'medium',
     );
-    await keeper.call('POST', 'media', {
+    await keeper.make('medium.record', {
       name: 'b.img',
       bytes: 5,
       sha256: 'ab'.repeat(32),
@@ -190,16 +176,16 @@ describe('roles, groups and media', () => {
     ]);
     const guestId = await guest('with-medium');
     const drive = made(
-      await keeper.call<Written>('POST', `guests/${guestId}/drives`, { mediumId: id }),
+      await keeper.make<Written>('drive.record', { guestId, mediumId: id }),
       'drive',
     );
     expect((await get<MediumView[]>('media'))[0]!.attached).toMatchObject([
       { name: 'with-medium', atPowerOn: true },
     ]);
-    expect((await keeper.call('DELETE', `media/${id}`)).body).toMatchObject({
+    expect((await keeper.make('medium.remove', { id })).body).toMatchObject({
       code: 'still-referred-to',
     });
-    expect((await keeper.call('DELETE', `drives/${drive}`)).status).toBe(200);
+    expect((await keeper.make('drive.remove', { id: drive })).status).toBe(201);
   });
 });
 
@@ -208,7 +194,8 @@ describe('build and end', () => {
     const id = await guest('built');
     expect(
       (
-        await keeper.call('POST', `guests/${id}/build/ticks`, {
+        await keeper.make('guest.tick', {
+          guestId: id,
           step: 'updates',
           outcome: 'done',
           happenedAt: '2026-11-19T10:00:00.000Z',
@@ -217,7 +204,8 @@ describe('build and end', () => {
     ).toBe(201);
     expect(
       (
-        await keeper.call('POST', `guests/${id}/build/ticks`, {
+        await keeper.make('guest.tick', {
+          guestId: id,
           step: 'check restart',
           outcome: 'failed',
           remark: 'stayed dark',
@@ -240,13 +228,12 @@ describe('build and end', () => {
   });
   it('a retired guest gives its addresses back when asked', async () => {
     const id = await guest('over', {
-      adapters: [{ networkId: small.networkId, address: { take: 'next' } }],
+      adapters: [{ networkId: small.networkId, address: { as: 'next' } }],
     });
     const { referrers } = await get<GuestEndView>(`guests/${id}/end`);
     expect(referrers.map((row) => row.clears)).toEqual(['addresses', null]);
     expect(
-      (await keeper.call<Written>('POST', `guests/${id}/retire`, { clear: ['addresses'] })).body
-        .title,
+      (await keeper.make<Written>('guest.retire', { id, clear: ['addresses'] })).body.title,
     ).toBe('retired guest over, with its addresses');
     const sheet = await get<GuestSheet>(`guests/${id}`);
     expect([sheet.guest.state, sheet.adapters[0]!.addresses]).toEqual(['retired', []]);
@@ -266,11 +253,11 @@ describe('many guests', () => {
       adapters: [],
     });
     expect(
-      (await keeper.call('POST', 'guests/many', { guests: [row('t1'), row('t2', randomUUID())] }))
+      (await keeper.make('guest.record-many', { guests: [row('t1'), row('t2', randomUUID())] }))
         .body,
     ).toMatchObject({ field: 'guests.1.hostId' });
     expect((await get<ListWindow<GuestListRow>>('guests?q=t1')).total).toBe(0);
-    const written = await keeper.call<Written>('POST', 'guests/many', {
+    const written = await keeper.make<Written>('guest.record-many', {
       guests: [row('t1'), row('t2')],
     });
     expect(written.body.title).toBe('recorded 2 guests from a table');
@@ -278,14 +265,13 @@ describe('many guests', () => {
       .filter((found) => found.kind === 'guest')
       .map((found) => found.id);
     expect(
-      (await keeper.call('POST', 'guests/edit', { ids, owner: 'keeper', criticality: 'low' }))
-        .status,
+      (await keeper.make('guest.edit-many', { ids, owner: 'keeper', criticality: 'low' })).status,
     ).toBe(201);
     expect((await get<ListWindow<GuestListRow>>('guests?q=t1')).rows[0]).toMatchObject({
       owner: 'keeper',
     });
     expect(
-      (await keeper.call('POST', 'guests/edit', { ids, outageWindow: 'whenever' })).body,
+      (await keeper.make('guest.edit-many', { ids, outageWindow: 'whenever' })).body,
     ).toMatchObject({ status: 422, field: 'outageWindow' });
   });
 });
@@ -347,7 +333,7 @@ describe('measured samples', () => {
     expect([use.memory!.advice, use.memory!.to]).toEqual(['shrink', 1792]);
     expect(use.points.length).toBeLessThanOrEqual(240);
     const role = await profile('camera store');
-    await keeper.call('POST', 'guests/edit', { ids: [id], profileId: role.id });
+    await keeper.make('guest.edit-many', { ids: [id], profileId: role.id });
     const likes = await get<{ use: SimilarUse | null }>(`profiles/${role.id}/use`);
     // 4 vCPU at the 95th percentile of what was sent.
     expect(likes.use).toMatchObject({

@@ -33,7 +33,6 @@ interface Sheet {
   pools: { id: string; revision: number }[];
 }
 const sheet = async (id = small.hostId) => (await keeper.call<Sheet>('GET', `hosts/${id}`)).body;
-const seen = async (id = small.hostId) => ({ 'If-Match': `"${(await sheet(id)).host.revision}"` });
 const disk = (bay: string, more: object = {}) => ({
   bay,
   bytes: 4e12,
@@ -42,43 +41,31 @@ const disk = (bay: string, more: object = {}) => ({
 });
 
 describe('hardware', () => {
-  it('is replaced as lists, with If-Match, and answers with what follows', async () => {
+  it('is replaced as lists, and answers with what follows', async () => {
     const hardware = {
       arrays: [{ name: 'guests', level: '5', purpose: 'guests' }],
       disks: ['1', '2', '3'].map((bay) => disk(bay, { array: 'guests' })),
     };
-    expect((await keeper.call('PUT', `hosts/${small.hostId}/hardware`, { hardware })).status).toBe(
-      428,
-    );
-    expect(
-      (await keeper.call('PUT', `hosts/${small.hostId}/hardware`, { hardware }, await seen()))
-        .status,
-    ).toBe(200);
+    const { revision } = (await sheet()).host;
+    const set = (given: object, expects?: object[]) =>
+      keeper.saying('host.set-hardware', { hostId: small.hostId, hardware: given }, expects);
+    const read = [{ id: small.hostId, revision }];
+    expect((await set(hardware)).status).toBe(428);
+    expect((await set(hardware, read)).status).toBe(201);
     expect((await sheet()).arrays[0]!.option.usable.value).toBe(8e12);
-    const stale = await keeper.call<{ status: number; current: { revision: number } }>(
-      'PUT',
-      `hosts/${small.hostId}/hardware`,
-      { hardware: { disks: [] } },
-      { 'If-Match': '"1"' },
-    );
-    expect([stale.status, stale.body.current.revision]).toEqual([
-      412,
-      (await sheet()).host.revision,
-    ]);
+    const stale = await set({ disks: [] }, read);
+    expect(stale.status).toBe(412);
+    expect(stale.body.current).toMatchObject({ revision: (await sheet()).host.revision });
   });
   it('that cannot be is refused at its field, and nothing is altered', async () => {
     const before = await sheet();
-    const wrong = await keeper.call<Written>(
-      'PUT',
-      `hosts/${small.hostId}/hardware`,
-      {
-        hardware: {
-          arrays: [{ name: 'guests', level: '6', purpose: 'guests' }],
-          disks: [disk('1', { array: 'guests' })],
-        },
+    const wrong = await keeper.make<Written>('host.set-hardware', {
+      hostId: small.hostId,
+      hardware: {
+        arrays: [{ name: 'guests', level: '6', purpose: 'guests' }],
+        disks: [disk('1', { array: 'guests' })],
       },
-      await seen(),
-    );
+    });
     expect([wrong.status, wrong.body.code, wrong.body.field]).toEqual([
       422,
       'array-impossible',
@@ -86,12 +73,10 @@ describe('hardware', () => {
     ]);
     expect(
       (
-        await keeper.call<Written>(
-          'PUT',
-          `hosts/${small.hostId}/hardware`,
-          { hardware: { disks: [disk('1', { colour: 'red' })] } },
-          await seen(),
-        )
+        await keeper.make<Written>('host.set-hardware', {
+          hostId: small.hostId,
+          hardware: { disks: [disk('1', { colour: 'red' })] },
+        })
       ).body.sentence,
     ).toContain('There is no field "colour"');
     expect((await sheet()).disks).toEqual(before.disks);
@@ -110,7 +95,8 @@ describe('facts', () => {
     const revision = (await keeper.call<{ revision: number }>('GET', 'health')).body.revision;
     expect(
       (
-        await keeper.call('POST', `hosts/${small.hostId}/facts`, {
+        await keeper.make('host.take-facts', {
+          hostId: small.hostId,
           text,
           chosen: ['sockets', 'flags'],
         })
@@ -147,19 +133,18 @@ describe('many hosts', () => {
   });
   it('are recorded all or none, and previewed', async () => {
     const wrong = { hosts: [await one('a'), await one('b', { management: { ip: '192.0.2.1' } })] };
-    const preview = await keeper.call<{ objections: { field: string; code: string }[] }>(
-      'POST',
-      'hosts/many/preview',
+    const preview = await keeper.preview<{ objections: { field: string; code: string }[] }>(
+      'host.record-many',
       wrong,
     );
     expect(preview.body.objections).toMatchObject([
       { code: 'gateway-address', field: 'hosts.1.management.ip' },
     ]);
-    expect((await keeper.call('POST', 'hosts/many', wrong)).status).toBe(409);
+    expect((await keeper.make('host.record-many', wrong)).status).toBe(409);
     expect((await keeper.call<{ total: number }>('GET', 'hosts?q=a')).body.total).toBe(1);
     expect(
       (
-        await keeper.call('POST', 'hosts/many', {
+        await keeper.make('host.record-many', {
           hosts: [await one('rock-1'), await one('rock-2')],
         })
       ).status,
@@ -173,7 +158,7 @@ describe('many hosts', () => {
       `hosts/${rock}/alike?count=2`,
     );
     expect(alike.body.map((found) => found.name)).toEqual(['rock-3', 'rock-4']);
-    const made = await keeper.call('POST', 'hosts/many', {
+    const made = await keeper.make('host.record-many', {
       hosts: alike.body.map((found) => ({ ...found.body, name: found.name })),
     });
     expect(made.status).toBe(201);
@@ -182,7 +167,7 @@ describe('many hosts', () => {
     const rows = (await keeper.call<{ rows: { id: string }[] }>('GET', 'hosts?q=rock')).body.rows;
     expect(
       (
-        await keeper.call('POST', 'hosts/edit', {
+        await keeper.make('host.edit-many', {
           ids: rows.map((row) => row.id),
           statedLevel: 3,
           warrantyUntil: '2028-01-31',
@@ -191,7 +176,7 @@ describe('many hosts', () => {
     ).toBe(201);
     expect(
       (
-        await keeper.call<Written>('POST', 'hosts/edit', {
+        await keeper.make<Written>('host.edit-many', {
           ids: rows.map((row) => row.id),
           warrantyUntil: 'soon',
         })
@@ -201,50 +186,26 @@ describe('many hosts', () => {
 });
 
 describe('groups, racks, media, rules, backups', () => {
-  it('are recorded, edited with If-Match, refused twice under one name, and removed while nothing refers to them', async () => {
-    const made = await keeper.call<Written>('POST', 'host-groups', {
+  it('are recorded, edited, refused twice under one name, and removed while nothing refers to them', async () => {
+    const made = await keeper.make<Written>('host-group.record', {
       name: 'harbour',
       reservePercent: 10,
     });
     const { id } = made.body.created[0]!;
-    expect((await keeper.call<Written>('POST', 'host-groups', { name: 'Harbour' })).body.code).toBe(
+    expect((await keeper.make<Written>('host-group.record', { name: 'Harbour' })).body.code).toBe(
       'name-taken',
     );
-    const [group] = (await keeper.call<{ id: string; revision: number }[]>('GET', 'host-groups'))
-      .body;
-    expect(
-      (
-        await keeper.call(
-          'PATCH',
-          `host-groups/${id}`,
-          { quorum: 2 },
-          { 'If-Match': `"${group!.revision}"` },
-        )
-      ).status,
-    ).toBe(200);
-    await keeper.call('PATCH', `hosts/${small.hostId}`, { groupId: id }, await seen());
-    expect((await keeper.call('DELETE', `host-groups/${id}`)).status).toBeGreaterThanOrEqual(409);
+    expect((await keeper.make('host-group.edit', { id, quorum: 2 })).status).toBe(201);
+    await keeper.make('host.edit', { id: small.hostId, groupId: id });
+    expect((await keeper.make('host-group.remove', { id })).status).toBeGreaterThanOrEqual(409);
   });
   it('two hosts do not stand in one place of a rack, whoever asks', async () => {
-    const { id } = (await keeper.call<Written>('POST', 'racks', { name: 'rack 1' })).body
-      .created[0]!;
-    await keeper.call(
-      'PATCH',
-      `hosts/${small.hostId}`,
-      { rackId: id, rackUnit: 4, rackHeight: 2 },
-      await seen(),
-    );
+    const { id } = (await keeper.make<Written>('rack.record', { name: 'rack 1' })).body.created[0]!;
+    await keeper.make('host.edit', { id: small.hostId, rackId: id, rackUnit: 4, rackHeight: 2 });
     const rock = (await keeper.call<{ rows: { id: string }[] }>('GET', 'hosts?q=rock-1')).body
       .rows[0]!.id;
     expect(
-      (
-        await keeper.call<Written>(
-          'PATCH',
-          `hosts/${rock}`,
-          { rackId: id, rackUnit: 5 },
-          await seen(rock),
-        )
-      ).body.code,
+      (await keeper.make<Written>('host.edit', { id: rock, rackId: id, rackUnit: 5 })).body.code,
     ).toBe('rack-place-taken');
     const client = await here.connect();
     await expect(
@@ -256,7 +217,7 @@ describe('groups, racks, media, rules, backups', () => {
 
 describe('tolerance', () => {
   it('is answered by the worker: lost without a copy, from a backup with one', async () => {
-    const guest = await keeper.call<Written>('POST', 'guests/record', {
+    const guest = await keeper.make<Written>('guest.record', {
       ...guestBody(small, 'tide'),
       state: 'in service',
       adapters: [],
@@ -269,7 +230,7 @@ describe('tolerance', () => {
     expect((await keeper.call<Failure>('GET', `failures/host/${small.hostId}`)).body).toMatchObject(
       { answer: 'some do not', guests: [{ name: 'tide', way: 'lost' }] },
     );
-    await keeper.call('POST', 'backups', {
+    await keeper.make('backup.record', {
       guestId,
       way: 'backup',
       place: 'bank',
@@ -298,12 +259,10 @@ describe('a build', () => {
   it('has a sheet, also as one page that carries no script and quotes what was typed', async () => {
     const rock = (await keeper.call<{ rows: { id: string }[] }>('GET', 'hosts?q=rock-2')).body
       .rows[0]!.id;
-    await keeper.call(
-      'PATCH',
-      `hosts/${rock}`,
-      { machineModel: '<img src=x onerror=alert(1)> & "co"' },
-      await seen(rock),
-    );
+    await keeper.make('host.edit', {
+      id: rock,
+      machineModel: '<img src=x onerror=alert(1)> & "co"',
+    });
     const page = await keeper.page(`hosts/${rock}/build-sheet.html`);
     expect(page).toContain('&#60;img src=x onerror=alert(1)&#62; &#38; &#34;co&#34;');
     expect(page).not.toMatch(/<script|<img/);
@@ -313,19 +272,20 @@ describe('a build', () => {
       differences: 'none',
       tests: [{ test: 'gateway answers', passed: true }],
     };
-    expect((await keeper.call('POST', `hosts/${rock}/built`, built)).status).toBe(201);
+    expect((await keeper.make('host.built', { hostId: rock, ...built })).status).toBe(201);
     expect((await sheet(rock)).host.state).toBe('in service');
   });
   it('a verification counts until the network of the host is altered', async () => {
     expect(
       (
-        await keeper.call('POST', `hosts/${small.hostId}/verifications`, {
+        await keeper.make('host.verify', {
+          hostId: small.hostId,
           tests: [{ test: 'gateway answers', passed: true }],
         })
       ).status,
     ).toBe(201);
     expect((await sheet()).verifications[0]!.counts).toBe(true);
-    await keeper.call('PATCH', `hosts/${small.hostId}`, { gateway: '192.0.2.1' }, await seen());
+    await keeper.make('host.edit', { id: small.hostId, gateway: '192.0.2.1' });
     expect((await sheet()).verifications[0]!.counts).toBe(false);
   });
 });

@@ -1,5 +1,6 @@
 /** Networks by HTTP: switches, devices, addresses and their rest, reach and its mend, names, lists; what the database says again. */
 import type {
+  Problem,
   DeviceView,
   GuestSheet,
   MatrixView,
@@ -12,7 +13,14 @@ import type {
 } from '@insel/contract';
 import type { Finding, ReachAnswer } from '@insel/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { guestBody, Installation, recordSmall, type Person, type Small } from './support/server.js';
+import {
+  guestBody,
+  Installation,
+  recordSmall,
+  type Person,
+  type Small,
+  type ByChange,
+} from './support/server.js';
 
 let here: Installation;
 let keeper: Person;
@@ -23,7 +31,6 @@ const made = (answer: { body: Written }, kind: string) =>
   answer.body.created.find((found) => found.kind === kind)!.id;
 const sheet = async (id = small.networkId) =>
   (await keeper.call<NetworkSheet>('GET', `networks/${id}`)).body;
-const seen = (revision: number) => ({ 'If-Match': `"${revision}"` });
 
 beforeAll(async () => {
   here = new Installation();
@@ -31,7 +38,7 @@ beforeAll(async () => {
   small = await recordSmall(keeper);
   for (const name of ['tide', 'ebb'])
     guests[name] = made(
-      await keeper.call<Written>('POST', 'guests/record', {
+      await keeper.make<Written>('guest.record', {
         ...guestBody(small, name),
         state: 'in service',
       }),
@@ -45,88 +52,71 @@ it('a guest says what its platform does with a change of adapters', async () => 
     (await keeper.call<GuestSheet>('GET', `guests/${guests.tide}`)).body.adapterCaution;
   expect(await caution()).toBe('');
   const platforms = (
-    await keeper.call<{ id: string; revision: number; adapterChangeNeedsRestart: boolean }[]>(
-      'GET',
-      'platforms',
-    )
+    await keeper.call<{ id: string; adapterChangeNeedsRestart: boolean }[]>('GET', 'platforms')
   ).body;
   const used = platforms.filter((platform) => !platform.adapterChangeNeedsRestart);
-  for (const { id, revision } of used)
+  for (const { id } of used)
     expect(
-      (
-        await keeper.call(
-          'PATCH',
-          `platforms/${id}`,
-          { adapterChangeNeedsRestart: true },
-          seen(revision),
-        )
-      ).status,
-    ).toBe(200);
+      (await keeper.make('platform.edit', { id, adapterChangeNeedsRestart: true })).status,
+    ).toBe(201);
   expect(await caution()).toMatch(/takes up a change of adapters only when tide is restarted\.$/);
 });
 
 describe('subnets and addresses', () => {
   it('say which address comes next and how long released ones rest', async () => {
-    const edit = await keeper.call(
-      'PATCH',
-      `subnets/${small.subnetId}`,
-      { policy: 'after last', quarantineDays: 10, domain: 'shore.example' },
-      seen((await sheet()).network.revision),
-    );
-    expect(edit.status).toBe(200);
+    const edit = await keeper.make('subnet.edit', {
+      id: small.subnetId,
+      policy: 'after last',
+      quarantineDays: 10,
+      domain: 'shore.example',
+    });
+    expect(edit.status).toBe(201);
     expect(
-      (
-        await keeper.call<Written>(
-          'PATCH',
-          `subnets/${small.subnetId}`,
-          { policy: 'whatever' },
-          seen((await sheet()).network.revision),
-        )
-      ).body.field,
+      (await keeper.make<Problem>('subnet.edit', { id: small.subnetId, policy: 'whatever' })).body
+        .field,
     ).toBe('policy');
-    const found = await keeper.call<Written>('POST', 'guests/plan', guestBody(small, 'slack'));
+    const found = await keeper.make<Written>('guest.plan', guestBody(small, 'slack'));
     const held = (await sheet()).subnets[0]!.held.find((one) => one.holder.name === 'slack')!;
     expect(held.ip).toBe('192.0.2.4');
-    expect((await keeper.call('POST', `addresses/${held.id}/release`, {})).status).toBe(201);
+    expect((await keeper.make('address.release', { id: held.id })).status).toBe(201);
     const [subnet] = (await sheet()).subnets;
     expect(subnet!.resting).toMatchObject([{ ip: '192.0.2.4', was: 'slack' }]);
     expect(subnet!.runs.find((run) => run.kind === 'resting')).toMatchObject({
       first: '192.0.2.4',
     });
-    expect((await keeper.call('DELETE', `rests/${subnet!.resting[0]!.id}`)).status).toBe(200);
-    await keeper.call('POST', `guests/${made(found, 'guest')}/state`, { state: 'retired' });
+    expect((await keeper.make('address.end-rest', { id: subnet!.resting[0]!.id })).status).toBe(
+      201,
+    );
+    await keeper.make('guest.set-state', { id: made(found, 'guest'), state: 'retired' });
   });
   it('are cut and joined', async () => {
-    const recorded = await keeper.call<Written>('POST', 'networks', {
+    const recorded = await keeper.make<Written>('network.record', {
       name: 'spare',
       subnet: { prefix: '10.7.0.0/24' },
     });
     const [networkId, subnetId] = [made(recorded, 'network'), made(recorded, 'subnet')];
-    await keeper.call('POST', `subnets/${subnetId}/split`, { length: 25 });
+    await keeper.make('subnet.split', { id: subnetId, length: 25 });
     const parts = (await sheet(networkId)).subnets;
     expect(parts.map((part) => [part.prefix, part.joinable.map((other) => other.prefix)])).toEqual([
       ['10.7.0.0/25', ['10.7.0.128/25']],
       ['10.7.0.128/25', ['10.7.0.0/25']],
     ]);
     expect(
-      (
-        await keeper.call<Written>('POST', `subnets/${parts[0]!.id}/join`, {
-          otherId: small.subnetId,
-        })
-      ).body.code,
+      (await keeper.make<Problem>('subnet.join', { id: parts[0]!.id, otherId: small.subnetId }))
+        .body.code,
     ).toBe('not-joinable');
-    await keeper.call('POST', `subnets/${parts[0]!.id}/join`, { otherId: parts[1]!.id });
+    await keeper.make('subnet.join', { id: parts[0]!.id, otherId: parts[1]!.id });
     expect((await sheet(networkId)).subnets.map((part) => part.prefix)).toEqual(['10.7.0.0/24']);
-    expect((await keeper.call('DELETE', `networks/${networkId}`)).status).toBe(200);
+    expect((await keeper.make('network.remove', { id: networkId })).status).toBe(201);
   });
   it('may repeat across routing domains, not inside one', async () => {
     const domainId = made(
-      await keeper.call<Written>('POST', 'routing-domains', { name: 'lab' }),
+      await keeper.make<Written>('routing-domain.record', { name: 'lab' }),
       'routingDomain',
     );
     expect(
       (
-        await keeper.call<Written>('POST', 'networks', {
+        await keeper.make<Problem>('network.record', {
           name: 'same',
           subnet: { prefix: '192.0.2.0/26' },
         })
@@ -134,7 +124,7 @@ describe('subnets and addresses', () => {
     ).toBe('subnet-overlaps');
     expect(
       (
-        await keeper.call('POST', 'networks', {
+        await keeper.make('network.record', {
           name: 'same',
           subnet: { prefix: '192.0.2.0/26', domainId },
         })
@@ -147,19 +137,19 @@ describe('subnets and addresses', () => {
       { name: 'two', vlanId: 12, subnet: { prefix: second } },
     ];
     expect(
-      (await keeper.call<Written>('POST', 'networks/many', { networks: networks('10.8.0.0/27') }))
+      (await keeper.make<Written>('network.record-many', { networks: networks('10.8.0.0/27') }))
         .status,
     ).toBeGreaterThanOrEqual(409);
     expect(
-      (await keeper.call('POST', 'networks/many', { networks: networks('10.8.0.64/27') })).status,
+      (await keeper.make('network.record-many', { networks: networks('10.8.0.64/27') })).status,
     ).toBe(201);
   });
 });
 
 describe('switches and cables', () => {
-  it('ports are kept as a list with If-Match, cables are plugged once, the patch table says what is wrong', async () => {
+  it('ports are kept as a list, cables are plugged once, the patch table says what is wrong', async () => {
     const id = made(
-      await keeper.call<Written>('POST', 'physical-switches', { name: 'core' }),
+      await keeper.make<Written>('physical-switch.record', { name: 'core' }),
       'physicalSwitch',
     );
     const read = async () =>
@@ -170,73 +160,42 @@ describe('switches and cables', () => {
       { name: '1', taggedVlans: '14', untaggedVlan: null },
       { name: '2', untaggedVlan: 12 },
     ];
-    expect((await keeper.call('PUT', `physical-switches/${id}/ports`, { ports })).status).toBe(428);
+    expect((await keeper.saying('physical-switch.set-ports', { id, ports })).status).toBe(428);
+    expect((await keeper.make('physical-switch.set-ports', { id, ports })).status).toBe(201);
     expect(
       (
-        await keeper.call(
-          'PUT',
-          `physical-switches/${id}/ports`,
-          { ports },
-          seen((await read()).revision),
-        )
-      ).status,
-    ).toBe(200);
-    expect(
-      (
-        await keeper.call<Written>(
-          'PUT',
-          `physical-switches/${id}/ports`,
-          { ports: [{ name: '1', taggedVlans: '4095' }] },
-          seen((await read()).revision),
-        )
+        await keeper.make<Written>('physical-switch.set-ports', {
+          id,
+          ports: [{ name: '1', taggedVlans: '4095' }],
+        })
       ).body,
     ).toMatchObject({ status: 422, field: 'ports.0.taggedVlans' });
-    const host = (
-      await keeper.call<{
-        host: { revision: number };
-        ports: { id: string }[];
-        networks: { id: string }[];
-      }>('GET', `hosts/${small.hostId}`)
-    ).body;
-    await keeper.call(
-      'PUT',
-      `hosts/${small.hostId}/hardware`,
-      {
-        hardware: {
-          ports: [
-            { name: 'p1', bitsPerSecond: 1e9 },
-            { name: 'p2', bitsPerSecond: 1e9 },
-          ],
-        },
+    await keeper.make('host.set-hardware', {
+      hostId: small.hostId,
+      hardware: {
+        ports: [
+          { name: 'p1', bitsPerSecond: 1e9 },
+          { name: 'p2', bitsPerSecond: 1e9 },
+        ],
       },
-      seen(host.host.revision),
-    );
-    const now = (await keeper.call<typeof host>('GET', `hosts/${small.hostId}`)).body;
-    await keeper.call('POST', `hosts/networks/${now.networks[0]!.id}/ports`, {
+    });
+    const now = (
+      await keeper.call<{ ports: { id: string }[]; networks: { id: string }[] }>(
+        'GET',
+        `hosts/${small.hostId}`,
+      )
+    ).body;
+    await keeper.make('switch.set-uplinks', {
+      switchId: now.networks[0]!.id,
       portIds: [now.ports[0]!.id],
     });
-    const revision = async () =>
-      (await keeper.call<typeof host>('GET', `hosts/${small.hostId}`)).body.host.revision;
     const [one] = (await read()).ports;
     expect(
-      (
-        await keeper.call(
-          'PATCH',
-          `ports/${now.ports[0]!.id}`,
-          { switchPortId: one!.id },
-          seen(await revision()),
-        )
-      ).status,
-    ).toBe(200);
+      (await keeper.make('port.edit', { id: now.ports[0]!.id, switchPortId: one!.id })).status,
+    ).toBe(201);
     expect(
-      (
-        await keeper.call<Written>(
-          'PATCH',
-          `ports/${now.ports[1]!.id}`,
-          { switchPortId: one!.id },
-          seen(await revision()),
-        )
-      ).body.code,
+      (await keeper.make<Problem>('port.edit', { id: now.ports[1]!.id, switchPortId: one!.id }))
+        .body.code,
     ).toBe('port-taken');
     const table = (await keeper.call<PatchTableView>('GET', 'patch-table')).body;
     const column = table.networks.findIndex((network) => network.name === 'shore');
@@ -246,12 +205,7 @@ describe('switches and cables', () => {
       single: true,
       fault: 'Port 1 of core drops frames without a tag.',
     });
-    await keeper.call(
-      'PATCH',
-      `ports/${now.ports[0]!.id}`,
-      { switchPortId: null },
-      seen(await revision()),
-    );
+    await keeper.make('port.edit', { id: now.ports[0]!.id, switchPortId: null });
   });
   it('the database says again that a cable has one end at a port', async () => {
     const client = await here.connect();
@@ -274,40 +228,23 @@ describe('reach', () => {
     (await keeper.call<ReachAnswer>('GET', `reach?${query}`)).body;
   it('answers from the worker, with the change that mends it, and makes that change', async () => {
     expect((await ask(`from=${guests.tide}&to=${guests.ebb}`)).verdict).toBe('yes');
-    const { guest } = (
-      await keeper.call<{ guest: { revision: number }; adapters: { id: string }[] }>(
-        'GET',
-        `guests/${guests.ebb}`,
-      )
-    ).body;
     const [adapter] = (
       await keeper.call<{ adapters: { id: string }[] }>('GET', `guests/${guests.ebb}`)
     ).body.adapters;
-    await keeper.call(
-      'PATCH',
-      `adapters/${adapter!.id}`,
-      { connected: false },
-      seen(guest.revision),
-    );
+    await keeper.make('adapter.edit', { id: adapter!.id, connected: false });
     const answer = await ask(`from=${guests.tide}&to=${guests.ebb}`);
     expect(answer).toMatchObject({
       verdict: 'no',
       failure: { code: 'adapter-unplugged' },
       mend: { label: 'Connect adapter 1 on shore of ebb' },
     });
-    const mended = await keeper.call<Written>('POST', 'reach/mend', {
-      from: guests.tide,
-      to: guests.ebb,
-    });
+    const mended = await keeper.mend(answer.mend!);
     expect([mended.status, mended.body.title]).toEqual([
       201,
       'edited an adapter of ebb: connected',
     ]);
     expect((await ask(`from=${guests.tide}&to=${guests.ebb}`)).verdict).toBe('yes');
-    expect(
-      (await keeper.call<Written>('POST', 'reach/mend', { from: guests.tide, to: guests.ebb })).body
-        .code,
-    ).toBe('no-mend');
+    expect((await keeper.mend<Problem>(answer.mend!)).body.code).toBe('stale');
   });
   it('says what it cannot answer', async () => {
     expect(await ask(`from=${guests.tide}&ip=192.0.2.300`)).toEqual({
@@ -336,19 +273,11 @@ describe('reach', () => {
     expect((await reader.call('GET', `reach?from=${guests.tide}&to=${guests.ebb}`)).status).toBe(
       200,
     );
-    const { guest } = (
-      await keeper.call<{ guest: { revision: number } }>('GET', `guests/${guests.ebb}`)
-    ).body;
-    await keeper.call(
-      'PATCH',
-      `guests/${guests.ebb}`,
-      { gateway: '192.0.9.1' },
-      seen(guest.revision),
-    );
-    expect([403, 409]).toContain(
-      (await reader.call('POST', 'findings/mend', { id: `machine-gateway|${guests.ebb}|gateway` }))
-        .status,
-    );
+    await keeper.make('guest.edit', { id: guests.ebb, gateway: '192.0.9.1' });
+    const found = (
+      await reader.call<{ findings: Finding[] }>('GET', 'findings')
+    ).body.findings.find(({ rule }) => rule === 'machine-gateway');
+    expect((await reader.mend(found!.mend as ByChange)).status).toBe(403);
   });
 });
 
@@ -358,11 +287,10 @@ describe('findings are mended by their own change', () => {
       (await keeper.call<{ findings: Finding[] }>('GET', 'findings')).body.findings;
     const finding = (await all()).find((found) => found.rule === 'machine-gateway')!;
     expect(finding.mend).toMatchObject({ kind: 'change', label: 'Record 192.0.2.1' });
-    expect((await keeper.call('POST', 'findings/mend', { id: finding.id })).status).toBe(201);
+    const mend = finding.mend as ByChange;
+    expect((await keeper.mend(mend)).status).toBe(201);
     expect((await all()).some((found) => found.rule === 'machine-gateway')).toBe(false);
-    expect(
-      (await keeper.call<Written>('POST', 'findings/mend', { id: finding.id })).body.code,
-    ).toBe('no-mend');
+    expect((await keeper.mend<Problem>(mend)).body.code).toBe('stale');
   });
 });
 
@@ -378,7 +306,7 @@ describe('devices, lists and names', () => {
       ['new device', 'device to look at', 'known already'],
       1,
     ]);
-    expect((await keeper.call('POST', 'lists', { text })).status).toBe(201);
+    expect((await keeper.make('list.take', { text })).status).toBe(201);
     const rows = (
       await keeper.call<{
         rows: { id: string; name: string; addresses: string[]; finding: object | null }[];
@@ -391,7 +319,7 @@ describe('devices, lists and names', () => {
   });
   it('a device keeps its ports with what was found on them', async () => {
     const id = made(
-      await keeper.call<Written>('POST', 'devices', {
+      await keeper.make<Written>('device.record', {
         name: 'gate',
         kind: 'router',
         forwards: true,
@@ -410,21 +338,17 @@ describe('devices, lists and names', () => {
     expect((await read()).ports).toMatchObject([
       { name: 'inner', addresses: [{ ip: '192.0.2.1', assigned: false }] },
     ]);
-    const changed = await keeper.call(
-      'PUT',
-      `devices/${id}/ports`,
-      {
-        ports: [
-          {
-            name: 'inner',
-            networkId: small.networkId,
-            addresses: [{ ip: '192.0.2.1', prefixLength: 16 }, { ip: '192.0.2.254' }],
-          },
-        ],
-      },
-      seen((await read()).revision),
-    );
-    expect(changed.status).toBe(200);
+    const changed = await keeper.make('device.set-ports', {
+      id,
+      ports: [
+        {
+          name: 'inner',
+          networkId: small.networkId,
+          addresses: [{ ip: '192.0.2.1', prefixLength: 16 }, { ip: '192.0.2.254' }],
+        },
+      ],
+    });
+    expect(changed.status).toBe(201);
     expect(
       (await read()).ports[0]!.addresses.map((address) => [address.ip, address.prefixLength]),
     ).toEqual([
@@ -433,15 +357,13 @@ describe('devices, lists and names', () => {
     ]);
     expect(
       (
-        await keeper.call<Written>(
-          'PUT',
-          `devices/${id}/ports`,
-          { ports: [{ name: 'a', addresses: [{ ip: '1.2.3' }] }] },
-          seen((await read()).revision),
-        )
+        await keeper.make<Written>('device.set-ports', {
+          id,
+          ports: [{ name: 'a', addresses: [{ ip: '1.2.3' }] }],
+        })
       ).body,
     ).toMatchObject({ status: 422, field: 'ports.0.addresses.0.ip' });
-    await keeper.call('POST', 'routes', {
+    await keeper.make('route.record', {
       deviceId: id,
       destination: '10.9.0.0/16',
       via: '192.0.2.9',
@@ -449,14 +371,14 @@ describe('devices, lists and names', () => {
     expect((await read()).routes).toMatchObject([{ destination: '10.9.0.0/16', via: '192.0.2.9' }]);
     expect(
       (
-        await keeper.call<Written>('POST', 'routes', {
+        await keeper.make<Written>('route.record', {
           deviceId: id,
           destination: '10.9.0.1/16',
           via: '192.0.2.9',
         })
       ).status,
     ).toBe(422);
-    expect((await keeper.call('DELETE', `devices/${id}`)).status).toBe(200);
+    expect((await keeper.make('device.remove', { id })).status).toBe(201);
   });
   it('zones are written with a serial that goes on', async () => {
     const query =
@@ -477,7 +399,7 @@ describe('devices, lists and names', () => {
     ).toBe(422);
     expect(
       (
-        await keeper.call<Written>(
+        await keeper.call<Problem>(
           'GET',
           `names/zones?${query.replace('2999010100', '4294967295')}`,
         )
@@ -491,14 +413,14 @@ describe('devices, lists and names', () => {
       1,
       [{ line: 3, sentence: 'ebb.shore.example is 192.0.2.3 in the record, not 192.0.2.33.' }],
     ]);
-    expect((await keeper.call('POST', 'names', { text, source: 'zone' })).status).toBe(201);
+    expect((await keeper.make('names.take', { text, source: 'zone' })).status).toBe(201);
     const { findings } = (await keeper.call<{ findings: Finding[] }>('GET', 'findings')).body;
     expect(findings.find((found) => found.rule === 'name-differs')!.evidence).toContain(
       'ebb.shore.example leads to 192.0.2.33 (zone)',
     );
-    expect((await keeper.call('DELETE', 'names/sources/zone')).status).toBe(200);
+    expect((await keeper.make('names.forget', { source: 'zone' })).status).toBe(201);
     expect(
-      (await keeper.call<Written>('POST', 'names', { text: 'nothing', source: 'zone' })).status,
+      (await keeper.make<Written>('names.take', { text: 'nothing', source: 'zone' })).status,
     ).toBe(422);
   });
   it('reservations come as JSON and as text', async () => {

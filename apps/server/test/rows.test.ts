@@ -1,5 +1,14 @@
 /** One codec per kind: any value goes through database and log JSON and comes back as it was. */
-import { Fleet, KIND_NAMES, KINDS, type Field, type Kind, type Patch } from '@insel/core';
+import {
+  Fleet,
+  KIND_NAMES,
+  KINDS,
+  type Field,
+  type FieldType,
+  type InputType,
+  type Kind,
+  type Patch,
+} from '@insel/core';
 import fc from 'fast-check';
 import pg from 'pg';
 import { expect, it } from 'vitest';
@@ -13,12 +22,10 @@ const when = fc
   .date({ min: new Date('2000-01-01'), max: new Date('2100-01-01'), noInvalidDate: true })
   .map((date) => date.toISOString());
 /** Text that PostgreSQL can hold: anything but the null character and lone surrogates. */
-const words = fc
-  .string({ maxLength: 40, unit: 'binary' })
-  .map((text) => text.replaceAll('\0', '').toWellFormed());
+const words = fc.string({ maxLength: 40, unit: 'binary' }).map((text) => text.replaceAll('\0', ''));
 
 function arbitrary(field: Field<unknown>): fc.Arbitrary<unknown> {
-  const base: Record<Field<unknown>['type'], () => fc.Arbitrary<unknown>> = {
+  const base: Record<Exclude<FieldType, InputType>, () => fc.Arbitrary<unknown>> = {
     text: () => words.map((text) => (field.min ? `n${text}` : text)),
     choice: () => fc.constantFrom(...field.choices!),
     integer: () =>
@@ -41,7 +48,7 @@ function arbitrary(field: Field<unknown>): fc.Arbitrary<unknown> {
     texts: () => fc.array(words, { maxLength: 4 }),
     addresses: () => fc.array(ip, { maxLength: 3 }),
   };
-  const value = base[field.type]();
+  const value = base[field.type as keyof typeof base]();
   return field.nullable ? fc.option(value, { nil: null }) : value;
 }
 

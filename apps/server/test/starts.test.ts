@@ -17,7 +17,7 @@ beforeAll(async () => {
   small = await recordSmall(keeper);
   for (const name of ['names', 'web'])
     guests[name] = made(
-      await keeper.call<Written>('POST', 'guests/record', {
+      await keeper.make<Written>('guest.record', {
         ...guestBody(small, name),
         state: 'in service',
       }),
@@ -30,16 +30,15 @@ describe('services and needs', () => {
   let serviceId: string;
   it('put a guest a wave behind the one that provides', async () => {
     serviceId = made(
-      await keeper.call<Written>('POST', 'services', { name: 'names', what: 'names' }),
+      await keeper.make<Written>('service.record', { name: 'names', what: 'names' }),
       'service',
     );
     expect(
-      (await keeper.call('POST', `services/${serviceId}/providers`, { guestId: guests.names }))
-        .status,
+      (await keeper.make('provider.record', { serviceId, guestId: guests.names })).status,
     ).toBe(201);
     expect(
       (
-        await keeper.call('POST', 'needs', {
+        await keeper.make('need.record', {
           guestId: guests.web,
           serviceId,
           purpose: 'looks up its data base',
@@ -59,46 +58,47 @@ describe('services and needs', () => {
   });
   it('close a circle with the host, told with what breaks it', async () => {
     const need = made(
-      await keeper.call<Written>('POST', 'needs', { hostId: small.hostId, serviceId }),
+      await keeper.make<Written>('need.record', { hostId: small.hostId, serviceId }),
       'dependency',
     );
-    const { circles, waiting } = await order();
+    const { circles, waiting, never } = await order();
     expect(circles).toHaveLength(1);
-    expect(circles[0]!.mends.map((mend) => mend.dependencyId ?? mend.guestId ?? '')).toEqual([
+    // The host, the guest that the names come from, and those that wait behind them.
+    expect(never).toBe(3);
+    expect(circles[0]!.mends.map((mend) => mend.need?.id ?? mend.guestId ?? '')).toEqual([
       '',
       guests.names,
       need,
     ]);
     expect(waiting.rows.map((row) => row.name)).toContain('web');
-    expect((await keeper.call('DELETE', `needs/${need}`)).status).toBe(200);
+    expect((await keeper.make('need.remove', { id: need })).status).toBe(201);
     expect((await order()).circles).toEqual([]);
   });
   it.each([
-    ['needs', {}, 'Say who needs it: one host, or one guest.'],
+    ['need.record', {}, 'Say who needs it: one host, or one guest.'],
     [
-      'needs',
+      'need.record',
       { guestId: 'web', hostId: 'host', serviceId: 's' },
       'Say who needs it: one host, or one guest.',
     ],
-    ['needs', { guestId: 'web' }, 'Say what is needed: one service, or one guest.'],
-    ['providers', {}, 'Say who provides it: one guest, or one device.'],
+    ['need.record', { guestId: 'web' }, 'Say what is needed: one service, or one guest.'],
+    ['provider.record', {}, 'Say who provides it: one guest, or one device.'],
   ])('%s of %o are refused', async (what, body, sentence) => {
     const ids: Record<string, string> = { web: guests.web!, host: small.hostId, s: serviceId };
     const real = Object.fromEntries(
       Object.entries(body).map(([field, value]) => [field, ids[value as string]]),
     );
-    const answer = await keeper.call<{ sentence: string }>(
-      'POST',
-      what === 'needs' ? 'needs' : `services/${serviceId}/providers`,
-      real,
+    const answer = await keeper.make<{ sentence: string }>(
+      what,
+      what === 'need.record' ? real : { ...real, serviceId },
     );
     expect([answer.status, answer.body.sentence]).toEqual([422, sentence]);
   });
   it('a service that is needed is not removed; one that is not goes with its providers', async () => {
-    expect((await keeper.call('DELETE', `services/${serviceId}`)).status).toBe(409);
+    expect((await keeper.make('service.remove', { id: serviceId })).status).toBe(409);
     const [need] = (await keeper.call<GuestSheet>('GET', `guests/${guests.web}`)).body.needs;
-    await keeper.call('DELETE', `needs/${need!.id}`);
-    expect((await keeper.call('DELETE', `services/${serviceId}`)).status).toBe(200);
+    await keeper.make('need.remove', { id: need!.id });
+    expect((await keeper.make('service.remove', { id: serviceId })).status).toBe(201);
     expect((await keeper.call<ServiceView[]>('GET', 'services')).body).toEqual([]);
   });
 });

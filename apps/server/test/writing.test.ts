@@ -1,19 +1,7 @@
+import type { Problem, Written } from '@insel/contract';
+import type { Expectation } from '@insel/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { guestBody, Installation, Person, recordSmall, type Small } from './support/server.js';
-
-interface Written {
-  revision: number;
-  created: { kind: string; id: string }[];
-}
-interface Problem {
-  code: string;
-  sentence: string;
-  field?: string;
-  remedy?: string;
-  figure?: { lines: unknown[] };
-  current?: { purpose: string; revision: number };
-  errors?: { field: string }[];
-}
 
 let here: Installation;
 let person: Person;
@@ -32,11 +20,7 @@ describe('two servers on one database', () => {
   it('give 32 clients that ask at once 32 different addresses', async () => {
     const answers = await Promise.all(
       Array.from({ length: 32 }, (_, i) =>
-        (i % 2 ? person : other).call<Written>(
-          'POST',
-          'guests/plan',
-          guestBody(small, `crowd-${i}`),
-        ),
+        (i % 2 ? person : other).make<Written>('guest.plan', guestBody(small, `crowd-${i}`)),
       ),
     );
     expect(answers.map((answer) => answer.status)).toEqual(Array(32).fill(201));
@@ -52,7 +36,7 @@ describe('two servers on one database', () => {
   });
 
   it('show each what the other wrote, once the reader names the revision', async () => {
-    const written = await person.call<Written>('POST', 'sites', { name: 'Harbour house' });
+    const written = await person.make<Written>('site.record', { name: 'Harbour house' });
     const seen = await other.call<{ name: string }[]>('GET', 'sites', undefined, {
       'X-Insel-Revision': String(written.body.revision),
     });
@@ -69,20 +53,20 @@ describe('two servers on one database', () => {
 describe('refusals and problems', () => {
   it('a plan without room names the figure that fails, and goes through with a reason', async () => {
     const body = guestBody(small, 'whale', { memoryMiB: 300_000 });
-    const refused = await person.call<Problem>('POST', 'guests/plan', body);
+    const refused = await person.make<Problem>('guest.plan', body);
     expect(refused.status).toBe(409);
     expect(refused.headers.get('content-type')).toContain('application/problem+json');
     expect(refused.body).toMatchObject({ code: 'no-memory', field: 'memoryMiB' });
     expect(refused.body.figure!.lines.length).toBeGreaterThan(3);
-    const made = await person.call<Written>('POST', 'guests/plan', {
+    const made = await person.make<Written>('guest.plan', {
       ...body,
       override: 'modules arrive tomorrow',
     });
     expect(made.status).toBe(201);
-    expect((await person.call('POST', `log/${made.body.revision}/undo`, {})).status).toBe(201);
+    expect((await person.make('undo', { revision: made.body.revision })).status).toBe(201);
   });
   it('unknown fields are refused by name', async () => {
-    const answer = await person.call<Problem>('POST', 'sites', { name: 'x', colour: 'red' });
+    const answer = await person.make<Problem>('site.record', { name: 'x', colour: 'red' });
     expect(answer.status).toBe(422);
     expect(answer.body).toMatchObject({
       field: 'colour',
@@ -90,9 +74,8 @@ describe('refusals and problems', () => {
     });
   });
   it('every bad field is named, nested ones too', async () => {
-    const answer = await person.call<Problem>(
-      'POST',
-      'guests/plan',
+    const answer = await person.make<Problem>(
+      'guest.plan',
       guestBody(small, 'x', { vcpu: 0, volumes: [{ poolId: 'nonsense', bytes: 1.5 }] }),
     );
     expect(answer.body.errors!.map((error) => error.field)).toEqual(
@@ -101,7 +84,7 @@ describe('refusals and problems', () => {
   });
   it('what is no JSON, and what is too large, gets a sentence', async () => {
     expect(
-      (await person.call<Problem>('POST', 'log', { text: 'x'.repeat(3_000_000) })).body.code,
+      (await person.make<Problem>('log.note', { text: 'x'.repeat(3_000_000) })).body.code,
     ).toBe('too-large');
     const torn = await fetch(`${here.servers[0]!.base}/api/session`, {
       method: 'POST',
@@ -113,50 +96,90 @@ describe('refusals and problems', () => {
   });
 });
 
-describe('If-Match', () => {
+describe('what was read of the rows that a change alters', () => {
+  const host = async () =>
+    (await person.call<{ host: Expectation }>('GET', `hosts/${small.hostId}`)).body.host;
+  const edit = (who: Person, purpose: string, read?: Expectation) =>
+    who.saying('host.edit', { id: small.hostId, purpose }, read && [asRead(read)]);
+  const asRead = ({ id, revision }: Expectation) => ({ id, revision });
+
   it('lets one of two editors through and shows the other what is there now', async () => {
-    const sheet = await person.call<{ host: { revision: number } }>('GET', `hosts/${small.hostId}`);
-    const tag = sheet.headers.get('etag')!;
-    expect(tag).toBe(`"${sheet.body.host.revision}"`);
-    expect(
-      (
-        await person.call(
-          'PATCH',
-          `hosts/${small.hostId}`,
-          { purpose: 'first' },
-          { 'If-Match': tag },
-        )
-      ).status,
-    ).toBe(200);
-    const stale = await other.call<Problem>(
-      'PATCH',
-      `hosts/${small.hostId}`,
-      { purpose: 'second' },
-      { 'If-Match': tag },
-    );
+    const read = await host();
+    expect((await edit(person, 'first', read)).status).toBe(201);
+    const stale = await edit(other, 'second', read);
     expect(stale.status).toBe(412);
-    expect(stale.body.current!.purpose).toBe('first');
-    const mine = await other.call(
-      'PATCH',
-      `hosts/${small.hostId}`,
-      { purpose: 'second' },
-      { 'If-Match': `"${stale.body.current!.revision}"` },
-    );
-    expect(mine.status).toBe(200);
+    expect(stale.body.current).toMatchObject({ purpose: 'first' });
+    expect((await edit(other, 'second', await host())).status).toBe(201);
   });
-  it('is asked for', async () =>
-    expect(
-      (await person.call<Problem>('PATCH', `hosts/${small.hostId}`, { purpose: 'x' })).status,
-    ).toBe(428));
+  it('is asked for, and told', async () => {
+    const answer = await edit(person, 'x');
+    expect([answer.status, answer.body.code]).toEqual([428, 'not-said']);
+    expect(answer.body.current).toEqual([asRead(await host())]);
+  });
+  it('counts although its id came in capitals', async () => {
+    const { id, revision } = await host();
+    const shouted = { id: id.toUpperCase(), revision };
+    expect((await edit(person, 'shouted', shouted)).status).toBe(201);
+    expect((await edit(other, 'again', shouted)).status).toBe(412);
+  });
+  it('is asked of every row of several, and of no row that is only added to', async () => {
+    const [one, two] = [await host(), await host()];
+    const many = { ids: [one.id, (await another()).id], purpose: 'together' };
+    const answer = await person.saying('host.edit-many', many, [asRead(two)]);
+    expect([answer.status, answer.body.code]).toEqual([428, 'not-said']);
+    expect((await person.saying('site.record', { name: 'Spit' })).status).toBe(201);
+  });
+  const another = async () =>
+    (
+      await person.make<Written>('host.record', {
+        name: 'petrel',
+        state: 'planned',
+        platformId: (await person.call<{ id: string }[]>('GET', 'platforms')).body[0]!.id,
+        sockets: 1,
+        coresPerSocket: 4,
+        threadsPerCore: 1,
+        installedMiB: 8192,
+        pools: [],
+      })
+    ).body.created[0]!;
+});
+
+describe('the door of changes', () => {
+  it('says that there is no such change', async () => {
+    const answer = await person.saying('host.explode', { id: small.hostId });
+    expect([answer.status, answer.body.code]).toEqual([404, 'no-such-change']);
+  });
+  it('wants the input of the change, by itself', async () => {
+    const flat = await person.call<Problem>('POST', 'changes/site.record', { name: 'Flat' });
+    expect(flat.status).toBe(422);
+    expect(flat.body.errors!.map(({ field }) => field)).toEqual(['name']);
+    const none = await person.call<Problem>('POST', 'changes/site.record', {});
+    expect([none.status, none.body.field]).toEqual([422, 'input']);
+  });
+  it('takes one of several by its tag, and says which there are', async () => {
+    const wrong = guestBody(small, 'tagged', {
+      adapters: [{ networkId: small.networkId, address: { as: 'borrowed' } }],
+    });
+    const answer = await person.saying('guest.plan', wrong);
+    expect([answer.status, answer.body.field]).toEqual([422, 'adapters.0.address.as']);
+    expect(answer.body.sentence).toContain('next');
+  });
+  it('shows before it what a change would do, and alters nothing', async () => {
+    const before = (await person.call<{ rows: unknown[] }>('GET', 'log')).body.rows.length;
+    const whale = guestBody(small, 'whale', { memoryMiB: 300_000 });
+    const { status, body } = await person.preview('guest.plan', whale);
+    expect([status, body.objections[0]!.code]).toEqual([200, 'no-memory']);
+    expect((await person.call<{ rows: unknown[] }>('GET', 'log')).body.rows.length).toBe(before);
+  });
 });
 
 describe('idempotency', () => {
   it('gives the first answer again, also from the other server, and refuses the key for another request', async () => {
     const key = { 'Idempotency-Key': 'once-only' };
-    const first = await person.call<Written>('POST', 'sites', { name: 'Annex' }, key);
-    const again = await other.call<Written>('POST', 'sites', { name: 'Annex' }, key);
+    const first = await person.make<Written>('site.record', { name: 'Annex' }, key);
+    const again = await other.make<Written>('site.record', { name: 'Annex' }, key);
     expect(again.body).toEqual(first.body);
-    expect((await person.call<Problem>('POST', 'sites', { name: 'Another' }, key)).body.code).toBe(
+    expect((await person.make<Problem>('site.record', { name: 'Another' }, key)).body.code).toBe(
       'key-reused',
     );
   });
@@ -164,9 +187,8 @@ describe('idempotency', () => {
 
 describe('the log', () => {
   it('tells every change with its difference, and takes the last one back', async () => {
-    const planned = await person.call<Written>(
-      'POST',
-      'guests/plan',
+    const planned = await person.make<Written>(
+      'guest.plan',
       guestBody(small, 'mist', { reason: 'for the fog horn' }),
     );
     const { body } = await person.call<{
@@ -180,7 +202,7 @@ describe('the log', () => {
     expect(body.rows[0]!.difference.map((line) => line.kind)).toEqual(
       expect.arrayContaining(['guest', 'volume', 'adapter', 'address']),
     );
-    expect((await person.call('POST', `log/${planned.body.revision}/undo`, {})).status).toBe(201);
+    expect((await person.make('undo', { revision: planned.body.revision })).status).toBe(201);
     expect(
       (
         await person.call(
@@ -226,7 +248,8 @@ describe('a server killed in the middle of a write', () => {
     await client.query('begin');
     await client.query('select 1 from host where id = $1 for update', [small.hostId]);
     const lost = unlucky
-      .call('POST', `hosts/${small.hostId}/inside-networks`, {
+      .make('host.add-inside', {
+        hostId: small.hostId,
         name: 'inside',
         mode: 'NAT',
         prefix: '192.168.50.0/24',
@@ -247,7 +270,7 @@ describe('a server killed in the middle of a write', () => {
     expect(await lost).toBe('cut off');
     await client.query('commit');
     await client.end();
-    const after = await person.call<Written>('POST', 'sites', { name: 'After the kill' });
+    const after = await person.make<Written>('site.record', { name: 'After the kill' });
     expect(after.body.revision).toBe(Number(before) + 1);
     expect((await watcher.query("select 1 from virtual_switch where mode = 'NAT'")).rowCount).toBe(
       0,

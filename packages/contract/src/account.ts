@@ -31,6 +31,12 @@ export class AddTokenBody {
   @Name() label!: string;
 }
 
+/** Who is signed in, and whether anybody can be. */
+export interface SessionState {
+  account: Account | null;
+  needsSetUp: boolean;
+}
+
 export interface Account {
   id: string;
   name: string;

@@ -9,5 +9,3 @@ export class ChangeExtras {
   /** When it happened in the world, UTC. */
   @Optional() @Time() happenedAt?: string;
 }
-
-export const EXTRA_FIELDS = ['reason', 'override', 'happenedAt'] as const;

@@ -1,6 +1,6 @@
 /** What the server answers with about guests and their clones. */
-import type { Figure, Finding, Row, StateEffect } from '@insel/core';
-import type { DriveView, SnapshotView } from './guest-care.js';
+import type { Expectation, Figure, Finding, Row, StateEffect } from '@insel/core';
+import type { DriveView, SnapshotView } from './guest-care-views.js';
 import type {
   AddressView,
   BackupView,
@@ -10,7 +10,7 @@ import type {
   NeedView,
 } from './shared-views.js';
 
-export interface GuestListRow extends Named {
+export interface GuestListRow extends Named, Expectation {
   state: Row<'guest'>['state'];
   template: boolean;
   family: string;
@@ -80,8 +80,7 @@ export interface GuestSheet {
   findings: Finding[];
 }
 
-export interface CloneListRow {
-  id: string;
+export interface CloneListRow extends Expectation {
   guest: Named;
   state: string;
   origin: Named;

@@ -1,21 +1,4 @@
-import { KIND_NAMES, type Kind } from '@insel/core';
-import { ChangeExtras } from './extras.js';
-import { Count, Id, OneOf, Optional, Part, Text } from './rules.js';
-
-export class NoteSubject {
-  @OneOf(KIND_NAMES) kind!: Kind;
-  @Id() id!: string;
-}
-
-export class AddNoteBody extends ChangeExtras {
-  /** Longer ones are kept beside the log under their hash. */
-  @Text(1_000_000) text!: string;
-  @Optional() @Part(() => NoteSubject) subject?: NoteSubject;
-}
-
-export class RedactBody extends ChangeExtras {}
-
-export class UndoBody extends ChangeExtras {}
+import { Count, Id, Optional, Text } from './rules.js';
 
 export class LogQuery {
   /** Id of a record. */

@@ -1,19 +1,12 @@
-import { ChangeExtras } from './extras.js';
-import { Clearable, Flag, Id, Optional, Text, Whole } from './rules.js';
+import { Count, Id, OneOf, Optional } from './rules.js';
 
-export class PlanMigrationBody extends ChangeExtras {
+/** A move that is being thought of. */
+export class RouteQuery {
   @Id() guestId!: string;
   @Id() targetHostId!: string;
-  /** Null: the volumes stay in their pools. */
-  @Clearable() @Id() targetPoolId!: string | null;
-  @Flag() running!: boolean;
+  /** Without it the volumes stay in their pools. */
+  @Optional() @Id() targetPoolId?: string;
+  @OneOf(['running', 'stopped']) how!: 'running' | 'stopped';
   /** Bits per second of the slowest link between the hosts. */
-  @Whole(1) linkBitsPerSecond!: number;
-}
-
-export class StepMigrationBody extends ChangeExtras {
-  /** With switch: seconds the copy took, if measured. */
-  @Optional() @Whole(1) copySeconds?: number;
-  /** With accept: the day until which the source is kept. */
-  @Optional() @Text(10) keepUntil?: string;
+  @Count(1, Number.MAX_SAFE_INTEGER) linkBitsPerSecond!: number;
 }

@@ -1,6 +1,5 @@
 /** Zones, hosts files, reservations, pasted lists. */
-import { ChangeExtras } from './extras.js';
-import { Clearable, Count, Id, Optional, Text } from './rules.js';
+import { Count, Optional, Text } from './rules.js';
 
 export class ZoneQuery {
   @Text(253) domain!: string;
@@ -20,17 +19,6 @@ export class ReadNamesBody {
   @Optional() @Text(253) origin?: string;
 }
 
-export class TakeNamesBody extends ChangeExtras {
-  @Text(2_000_000) text!: string;
-  @Optional() @Text(253) origin?: string;
-  @Text(200) source!: string;
-}
-
 export class ReadListBody {
   @Text(1_000_000) text!: string;
-}
-
-export class TakeListBody extends ChangeExtras {
-  @Text(1_000_000) text!: string;
-  @Clearable() @Id() networkId?: string | null;
 }

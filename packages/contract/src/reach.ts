@@ -2,11 +2,6 @@
 import { Ids, OneOf, Optional, Text } from './rules.js';
 import type { MachineInfo, ReachAnswer } from '@insel/core';
 
-/** Asks for the change that a finding offers. */
-export class MendFindingBody {
-  @Text(400) id!: string;
-}
-
 export class ReachQuery {
   /** Id of a host, guest or device; or "outside". */
   @Text(80) from!: string;

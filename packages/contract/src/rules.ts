@@ -1,12 +1,13 @@
 /** Decorators of our own over class-validator: one rule, one sentence a person can act on. */
-import { Type } from 'class-transformer';
+import { canonicalTime, isDay } from '@insel/core';
+import { Transform, Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   IsArray,
   IsBoolean,
   IsIn,
   IsInt,
-  IsISO8601,
+  IsObject,
   IsOptional,
   IsString,
   IsUUID,
@@ -15,9 +16,10 @@ import {
   Matches,
   MaxLength,
   Min,
+  ValidateBy,
   ValidateIf,
-  ValidateNested,
 } from 'class-validator';
+import { rememberPart, type Contract, type PartClasses } from './shape.js';
 
 type Decorate = PropertyDecorator;
 const all =
@@ -78,15 +80,47 @@ export const Sha256 = (): Decorate =>
 export const OneOf = (choices: readonly (string | number)[]): Decorate =>
   IsIn([...choices], { message: `Choose one of: ${choices.join(', ')}.` });
 export const Day = (): Decorate =>
-  Matches(/^\d{4}-\d{2}-\d{2}$/, { message: 'Write a date as 2027-05-31.' });
-export const Time = (): Decorate => IsISO8601({}, { message: 'Write a time.' });
-export const Part = (type: () => new () => object): Decorate => all(ValidateNested(), Type(type));
-export const Parts = (type: () => new () => object, max = 64): Decorate =>
+  ValidateBy({
+    name: 'isDay',
+    validator: {
+      validate: (value) => typeof value === 'string' && isDay(value),
+      defaultMessage: () => 'Write a date as 2027-05-31.',
+    },
+  });
+/** A time; the body holds it as the record keeps it, UTC to the millisecond. */
+export const Time = (): Decorate =>
   all(
+    Transform(({ value }: { value: unknown }) =>
+      typeof value === 'string' ? (canonicalTime(value) ?? value) : value,
+    ),
+    Matches(CANONICAL, { message: 'Write a time as 2026-11-20T08:00:00Z.' }),
+  );
+const CANONICAL = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}\.\d{3}Z$/;
+const remembered =
+  (part: PartClasses | 'apart'): Decorate =>
+  (prototype, key) =>
+    rememberPart(prototype, key, part);
+const Present = (): Decorate => IsObject({ message: 'An object is wanted here.' });
+export const Part = (type: () => Contract): Decorate =>
+  all(remembered({ of: type, classes: () => [type()] }), Present());
+/** Exactly one of several, told apart by its tag `as`. */
+export const Variant = (types: Readonly<Record<string, Contract>>): Decorate => {
+  const of = (value: object) => {
+    const tag = (value as { as?: unknown }).as;
+    return typeof tag === 'string' && Object.hasOwn(types, tag) ? types[tag] : undefined;
+  };
+  return all(
+    remembered({ of, classes: () => Object.values(types), tags: Object.keys(types) }),
+    Present(),
+  );
+};
+/** An object that is checked by itself, against a class that depends on the rest. */
+export const Apart = (): Decorate => all(remembered('apart'), Present());
+export const Parts = (type: () => Contract, max = 64): Decorate =>
+  all(
+    remembered({ of: type, classes: () => [type()] }),
     IsArray({ message: 'Give a list.' }),
     ArrayMaxSize(max, { message: `At most ${max}.` }),
-    ValidateNested({ each: true }),
-    Type(type),
   );
 export const Count = (min: number, max: number): Decorate =>
   all(

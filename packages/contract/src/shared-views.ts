@@ -1,9 +1,9 @@
 /** Shapes that answers about hosts, guests and networks have in common. */
-import type { Row, Severity } from '@insel/core';
+import type { Expectation, Row, Severity } from '@insel/core';
 
 export interface Named {
-  id: string;
-  name: string;
+  readonly id: string;
+  readonly name: string;
 }
 
 /** Gravest finding at a record, and how many there are. */
@@ -13,15 +13,13 @@ export interface FindingMark {
 }
 
 /** Something a machine cannot start its work without: one of the two. */
-export interface NeedView {
-  id: string;
+export interface NeedView extends Expectation {
   purpose: string;
   service: Named | null;
   guest: Named | null;
 }
 
-export interface AddressView {
-  id: string;
+export interface AddressView extends Expectation {
   ip: string;
   assigned: boolean;
   use: string;
@@ -36,8 +34,7 @@ export interface BackupView extends Row<'backup'> {
   storeGuest: Named | null;
 }
 
-export interface MigrationListRow {
-  id: string;
+export interface MigrationListRow extends Expectation {
   guest: Named;
   source: Named;
   target: Named;

@@ -1,36 +1,8 @@
 /** Services, who provides them, who needs them, and the order of starting. */
-import { SERVICE_KINDS, type Circle, type Finding, type NodeKind, type Row } from '@insel/core';
-import { ChangeExtras } from './extras.js';
-import { Clearable, Id, Name, OneOf, Optional, Text } from './rules.js';
+import { type Circle, type Expectation, type Finding, type NodeKind, type Row } from '@insel/core';
 import type { Named } from './shared-views.js';
 
 type What = Row<'service'>['what'];
-
-export class RecordServiceBody extends ChangeExtras {
-  @Name() name!: string;
-  @OneOf(SERVICE_KINDS) what!: What;
-  /** Group of hosts that it manages or serves. */
-  @Clearable() @Id() hostGroupId?: string | null;
-}
-export class EditServiceBody extends ChangeExtras {
-  @Optional() @Name() name?: string;
-  @Optional() @OneOf(SERVICE_KINDS) what?: What;
-  @Clearable() @Id() hostGroupId?: string | null;
-  @Optional() @Text(20_000) notes?: string;
-}
-/** Exactly one of the two. */
-export class AddProviderBody extends ChangeExtras {
-  @Clearable() @Id() guestId?: string | null;
-  @Clearable() @Id() deviceId?: string | null;
-}
-/** One host or guest that needs, one service or guest that is needed. */
-export class RecordNeedBody extends ChangeExtras {
-  @Clearable() @Id() hostId?: string | null;
-  @Clearable() @Id() guestId?: string | null;
-  @Clearable() @Id() serviceId?: string | null;
-  @Clearable() @Id() onGuestId?: string | null;
-  @Optional() @Text() purpose?: string;
-}
 
 export interface ServiceView {
   id: string;
@@ -38,8 +10,8 @@ export interface ServiceView {
   name: string;
   what: What;
   hostGroup: Named | null;
-  /** With the id of the provider's row, to take it away. */
-  providers: (Named & { kind: 'guest' | 'device'; providerId: string; state: string })[];
+  /** With the provider's row, to take it away. */
+  providers: (Named & { kind: 'guest' | 'device'; provided: Expectation; state: string })[];
   needed: number;
   findings: Finding[];
 }
@@ -58,9 +30,12 @@ export interface StartRow {
 
 export interface StartOrderView {
   seconds: number;
+  /** Machines in service that never start by themselves: in a circle, or waiting behind one. */
+  never: number;
   /** At most 200 rows a wave, those that take longest to be up first. */
   waves: { wave: number; total: number; begins: number; up: number; rows: StartRow[] }[];
-  circles: (Pick<Circle, 'steps' | 'mends'> & {
+  circles: (Pick<Circle, 'steps'> & {
+    mends: { sentence: string; guestId?: string; need: Expectation | null }[];
     members: { kind: NodeKind; id: string; name: string }[];
   })[];
   /** What waits behind a circle, or for something that does not run; at most 100. */

@@ -6,11 +6,12 @@ import type {
   BuildSheet,
   Check,
   Estimate,
+  Expectation,
   FactRow,
-  FailureOutcome,
   Figure,
   Finding,
   GuestBuild,
+  HostInput,
   HostLevel,
   MachineFacts,
   Row,
@@ -21,7 +22,7 @@ import type {
   Waterline,
 } from '@insel/core';
 
-export interface HostListRow extends Named {
+export interface HostListRow extends Named, Expectation {
   state: Row<'host'>['state'];
   site: string;
   group: string;
@@ -40,14 +41,23 @@ export interface HostListRow extends Named {
 }
 
 export interface PoolView extends Row<'pool'> {
+  /** Taken at once: thick volumes, snapshots, room held for moves. */
+  allocatedBytes: number;
+  /** Full size of thin volumes. */
+  thinBytes: number;
   promisedBytes: number;
   limitBytes: number;
   /** Promised ÷ usable; null where nothing is usable. */
   ratio: Figure;
   volumes: number;
   snapshots: number;
+  /** Left to promise. */
   left: Figure;
   taken: Figure;
+  /** Really free. */
+  free: Figure;
+  /** Share really taken, in per cent. */
+  fill: Figure;
   hosts: Named[];
   serverGuest: Named | null;
 }
@@ -59,8 +69,7 @@ export interface ArrayView extends Row<'array'> {
   option: ArrayOption | null;
 }
 
-export interface CarriedView {
-  id: string;
+export interface CarriedView extends Expectation {
   mode: Row<'virtualSwitch'>['mode'];
   untagged: boolean;
   bundle: Row<'virtualSwitch'>['bundle'];
@@ -164,12 +173,9 @@ export interface ToleranceView {
   line: { mayFail: number; mayNot: ToleranceLine[]; notSettled: ToleranceLine[] };
 }
 
-export interface FailureView extends FailureOutcome {
-  /** Names of the hosts that take over. */
-  hosts: Named[];
-}
-
 export interface FactsView {
+  /** The host it is compared with, as it was read. */
+  host: Expectation | null;
   facts: MachineFacts;
   from: string;
   rows: FactRow[];
@@ -180,7 +186,7 @@ export interface AlikeView {
   ip: string | null;
   rackUnit: number | null;
   /** Ready to be sent as one of `hosts`. */
-  body: object;
+  body: HostInput;
 }
 
 export interface PlacementRuleView extends Row<'placementRule'> {
@@ -208,7 +214,7 @@ export interface SubnetBrief {
   held: number;
 }
 
-export interface NetworkListRow extends Named {
+export interface NetworkListRow extends Named, Expectation {
   site: string;
   vlanId: number | null;
   subnets: SubnetBrief[];
@@ -223,8 +229,7 @@ export interface RunView {
   count: string;
 }
 
-export interface HeldView {
-  id: string;
+export interface HeldView extends Expectation {
   ip: string;
   assigned: boolean;
   use: string;
@@ -239,7 +244,7 @@ export interface SubnetView extends Row<'subnet'> {
   resting: Row<'quarantine'>[];
   routingDomain: Named;
   /** Subnets that lie side by side with it and could be joined with it. */
-  joinable: { id: string; prefix: string }[];
+  joinable: (Expectation & { prefix: string })[];
   next: string | null;
   free: Figure;
   taken: Figure;
@@ -260,7 +265,7 @@ export interface SideView extends Named {
   site: string;
   memoryLeftMiB: number;
   vcpuLeft: number;
-  pools: { id: string; name: string; leftBytes: number }[];
+  pools: { id: string; name: string; freeBytes: number }[];
 }
 
 export interface MigrationSheet {
@@ -297,7 +302,8 @@ export interface Preview {
   build: GuestBuild | null;
 }
 
-export interface MigrationPreview extends Preview {
+/** A move that is being thought of: what must be so before it, and how long it takes. */
+export interface MigrationRoute {
   checks: Check[];
   estimate: Estimate | null;
 }
@@ -324,6 +330,8 @@ export interface LogRow {
   text: string;
   /** A long pasted text under its hash; redacted ones are gone for good. */
   attachment: { sha256: string; bytes: number; redacted: boolean } | null;
+  /** Revision of the entry that it takes back. */
+  undoes: number | null;
 }
 
 export interface WaterlineView {

@@ -1,5 +1,5 @@
 /** What the server answers about switches, devices, names and the patch table. */
-import type { Figure, Finding, ListRow, NamedKind, ReadNames, Row } from '@insel/core';
+import type { Expectation, Figure, Finding, ListRow, NamedKind, ReadNames, Row } from '@insel/core';
 import type { AddressView, FindingMark, Named } from './shared-views.js';
 
 export interface SwitchPortView extends Row<'switchPort'> {
@@ -43,7 +43,7 @@ export interface MachineListRow extends Named {
   address: string;
 }
 
-export interface DeviceListRow extends Named {
+export interface DeviceListRow extends Named, Expectation {
   kind: Row<'device'>['kind'];
   state: Row<'device'>['state'];
   addresses: string[];

@@ -39,13 +39,15 @@ function place(): World {
   const [subnet] = world.fleet.all('subnet');
   world.make({
     type: 'subnet.edit',
-    id: subnet!.id,
-    fields: { domain: 'lab.example', nameServers: ['192.0.2.2', '192.0.2.3'] },
+    input: { id: subnet!.id, domain: 'lab.example', nameServers: ['192.0.2.2', '192.0.2.3'] },
   });
   world.make({
     type: 'subnet.record',
-    networkId: world.id('network', 'shore'),
-    subnet: { prefix: '2001:db8:0:1::/64', domain: 'lab.example' },
+    input: {
+      networkId: world.id('network', 'shore'),
+      prefix: '2001:db8:0:1::/64',
+      domain: 'lab.example',
+    },
   });
   const names: [string, string, string][] = [
     ['ns1', '192.0.2.2', '02:00:00:00:00:02'],
@@ -57,19 +59,20 @@ function place(): World {
     world.make(world.found(name, 'gannet', 256, ip, 'in service', mac));
   world.make({
     type: 'address.set',
-    adapterId: world.fleet.referring('adapter', 'guestId', world.id('guest', 'web01'))[0]!.id,
-    ip: '2001:db8:0:1::10',
-    assigned: false,
+    input: {
+      adapterId: world.fleet.referring('adapter', 'guestId', world.id('guest', 'web01'))[0]!.id,
+      ip: '2001:db8:0:1::10',
+      assigned: false,
+    },
   });
-  world.make({ type: 'list.take', text: 'bad_host 192.0.2.20' });
+  world.make({ type: 'list.take', input: { text: 'bad_host 192.0.2.20' } });
   world.make({
     type: 'names.take',
-    source: 'old',
-    names: [{ owner: 'www.lab.example', type: 'CNAME', data: 'web01.lab.example' }],
+    input: { source: 'old', text: 'www.lab.example. IN CNAME web01.lab.example.' },
   });
   for (const row of world.fleet.referring('address', 'subnetId', subnet!.id))
     if (row.adapterId && row.ip !== '192.0.2.2')
-      world.make({ type: 'address.edit', id: row.id, fields: { use: 'reservation' } });
+      world.make({ type: 'address.edit', input: { id: row.id, use: 'reservation' } });
   return world;
 }
 

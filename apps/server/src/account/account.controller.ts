@@ -6,6 +6,7 @@ import {
   SignInBody,
   type Account,
   type Person,
+  type SessionState,
 } from '@insel/contract';
 import {
   Body,
@@ -22,7 +23,8 @@ import {
 import type { Response } from 'express';
 import { ProblemException } from '../http/problem.js';
 import { Accounts } from './accounts.js';
-import { AdministratorOnly, COOKIE, Open, type SignedIn } from './guard.js';
+import { sessionFor } from './session.js';
+import { ForReaders, AdministratorOnly, COOKIE, Open, type SignedIn } from './guard.js';
 
 @Controller('api')
 export class AccountController {
@@ -30,13 +32,8 @@ export class AccountController {
 
   @Get('session')
   @Open()
-  async session(
-    @Req() request: SignedIn,
-  ): Promise<{ account: Account | null; needsSetUp: boolean }> {
-    return {
-      account: request.account ?? null,
-      needsSetUp: request.account ? false : !(await this.accounts.anyAdministrator()),
-    };
+  session(@Req() request: SignedIn): Promise<SessionState> {
+    return sessionFor(this.accounts, request.account);
   }
 
   @Post('session')
@@ -56,6 +53,7 @@ export class AccountController {
   }
 
   @Delete('session')
+  @ForReaders()
   @HttpCode(204)
   async signOut(
     @Req() request: SignedIn,
@@ -92,6 +90,7 @@ export class AccountController {
   }
 
   @Post('tokens')
+  @ForReaders()
   addToken(
     @Req() request: SignedIn,
     @Body() body: AddTokenBody,
@@ -105,6 +104,7 @@ export class AccountController {
   }
 
   @Delete('tokens/:id')
+  @ForReaders()
   @HttpCode(204)
   async revoke(@Req() request: SignedIn, @Param('id') id: string): Promise<void> {
     await this.accounts.revokeToken(request.account.id, id);

@@ -10,6 +10,8 @@ export type SignedIn = Request & { account: Account; sessionToken?: string };
 
 /** A route that needs no sign-in. */
 export const Open = () => SetMetadata('open', true);
+/** A route that readers may use although it is no GET: a question with a body, or their own session and tokens. */
+export const ForReaders = () => SetMetadata('for readers', true);
 /** A route for administrators only. */
 export const AdministratorOnly = () => SetMetadata('administrator', true);
 
@@ -38,9 +40,19 @@ export class AccountGuard implements CanActivate {
         sentence: 'Only an administrator may do this.',
       });
     }
+    // Before anybody looks at a body: who may only read has none looked at.
+    const asks = request.method === 'GET' || request.method === 'HEAD' || marked('for readers');
+    if (account.role === 'reader' && !asks) throw notYourRole(account.role);
     return true;
   }
 }
+
+export const notYourRole = (role: Account['role']): ProblemException =>
+  new ProblemException(403, {
+    code: 'not-your-role',
+    sentence: `As ${role} you may read, not alter.`,
+    remedy: 'Ask an administrator for the role of planner.',
+  });
 
 export async function accountOfRequest(
   accounts: Accounts,

@@ -1,12 +1,12 @@
 /** The chart: every host as a square with its course of guests, and what happens when one fails. */
-import { ChartQuery, type ChartView, type FailureView, type ToleranceView } from '@insel/contract';
+import { ChartQuery, type ChartView, type ToleranceView } from '@insel/contract';
+import type { FailureOutcome } from '@insel/core';
 import { Controller, Get, Module, Param, Query } from '@nestjs/common';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
 import { notFound } from '../http/problem.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { chartView } from '../views/chart.js';
-import { named } from '../views/common.js';
 
 /** More names than anybody reads on a waterline. */
 const MOST_LINES = 200;
@@ -39,17 +39,11 @@ class ChartController {
 
   /** What happens to each guest when this host, rack or site fails. */
   @Get('failures/:kind/:id')
-  async failure(@Param('kind') kind: string, @Param('id') id: string): Promise<FailureView> {
+  async failure(@Param('kind') kind: string, @Param('id') id: string): Promise<FailureOutcome> {
     if (kind !== 'host' && kind !== 'rack' && kind !== 'site') throw notFound('kind of place');
     const outcome = await this.computation.ask('failure', { now: this.clock.now(), kind, id });
     if (!outcome) throw notFound(`${kind}, as something that can fail,`);
-    const hosts = [...new Set(outcome.guests.flatMap((guest) => guest.onHostId ?? []))].flatMap(
-      (hostId) => {
-        const host = this.keeper.fleet.get('host', hostId);
-        return host ? [named(host)] : [];
-      },
-    );
-    return { ...outcome, hosts };
+    return outcome;
   }
 }
 

@@ -4,13 +4,15 @@ import { NestFactory } from '@nestjs/core';
 import { AppModule } from '../app.module.js';
 import { configFromEnvironment } from '../config.js';
 import { openOrm } from '../database/orm.js';
+import { endOnUncaught, RedactingLogger } from '../logging/redacting-logger.js';
 import { FleetKeeper } from '../record/keeper.js';
 
 export async function openContext() {
+  endOnUncaught();
   const config = configFromEnvironment();
   const app = await NestFactory.createApplicationContext(
     AppModule.with(config, await openOrm(config.databaseUrl)),
-    { logger: ['error', 'warn'] },
+    { logger: new RedactingLogger({ logLevels: ['error', 'warn'] }) },
   );
   await app.get(FleetKeeper).start();
   return app;

@@ -16,7 +16,7 @@ try {
     const password = process.env.INSEL_DEMO_PASSWORD!;
     const now = app.get(Clock).now();
     await path.commit({
-      change: { type: 'record.begin' },
+      change: { type: 'record.begin', input: {} },
       actor: SYSTEM,
       now: new Date(Date.parse(now) - 9 * 86_400_000).toISOString(),
     });

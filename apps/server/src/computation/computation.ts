@@ -2,6 +2,7 @@
 import { Worker } from 'node:worker_threads';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { CONFIG, type Config } from '../config.js';
+import { safeText } from '../logging/safe-text.js';
 import { FleetKeeper } from '../record/keeper.js';
 import type { FromWorker, Job, JobName, Jobs, ToWorker } from './jobs.js';
 
@@ -27,7 +28,7 @@ export class Computation implements OnApplicationShutdown {
     });
     const stopFollowing = this.keeper.follow((entries) => this.say({ type: 'entries', entries }));
     worker.on('message', (message: FromWorker) => this.hear(message));
-    worker.on('error', (error) => this.logger.error(error.stack));
+    worker.on('error', (error) => this.logger.error(safeText(error)));
     worker.on('exit', () => {
       stopFollowing();
       for (const job of this.open.values()) job.reject(new Error('the computation worker ended'));

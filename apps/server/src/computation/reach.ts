@@ -7,12 +7,12 @@ import {
   matrix,
   MOST_CLASSES,
   worldOf,
-  type Edge,
+  type Context,
   type Fleet,
   type Machine,
   type ReachQuestion,
 } from '@insel/core';
-import { edgeAt } from '../record/edge.js';
+import { contextAt } from '../record/context.js';
 
 export function reachAnswer(
   fleet: Fleet,
@@ -21,7 +21,7 @@ export function reachAnswer(
     now,
   }: { now: string; query: { from: string; to?: string; ip?: string; family?: '4' | '6' } },
 ): ReachView {
-  const edge: Edge = edgeAt(now, { id: 'reach', name: 'reach', role: 'administrator' });
+  const context: Context = contextAt(now, { id: 'reach', name: 'reach', role: 'administrator' });
   const { from, to, ip, family } = query;
   if (!to && !ip) return { sentence: 'Say whom to reach: a machine or an address.' };
   const question: ReachQuestion = {
@@ -29,7 +29,7 @@ export function reachAnswer(
     to: to ? { id: to, ...(ip ? { ip } : {}) } : { ip: ip! },
     ...(family ? { family: family === '6' ? 6 : 4 } : {}),
   };
-  return askReach(fleet, question, (tried, change) => decide(tried, change, edge));
+  return askReach(fleet, question, (tried, change) => decide(tried, change, context));
 }
 
 const firstAddress = (machine: Machine) =>

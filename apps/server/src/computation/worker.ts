@@ -14,7 +14,7 @@ import {
   type Tolerance,
 } from '@insel/core';
 import { loadFleet } from '../record/load.js';
-import { edgeAt } from '../record/edge.js';
+import { contextAt } from '../record/context.js';
 import { sizeAnswer } from '../views/sizing.js';
 import { startOrderView } from '../views/starts.js';
 import { patchTable } from '../views/wiring.js';
@@ -72,7 +72,7 @@ async function answer(fleet: Fleet, job: Job): Promise<Jobs[Job['name']]['output
       return sizeAnswer(
         fleet,
         job.input.body,
-        edgeAt(job.input.now, { id: 'sizing', name: 'sizing', role: 'planner' }),
+        contextAt(job.input.now, { id: 'sizing', name: 'sizing', role: 'planner' }),
       );
     case 'startOrder':
       return startOrderView(fleet);
@@ -114,7 +114,7 @@ function findings(
   if (kept?.key === key) return kept.output;
   const all = allFindings(fleet, now);
   const counts = { blocker: 0, caution: 0, note: 0 };
-  for (const finding of all) counts[finding.severity] += 1;
+  for (const finding of all) if (!finding.accepted) counts[finding.severity] += 1;
   kept = { key, output: { findings: all.slice(0, most), counts } };
   return kept.output;
 }

@@ -2,11 +2,11 @@
  * Entities of the mapper. Those of the record follow from the description of the kinds; accounts are written out, since
  * they live outside the record.
  */
-import { KIND_NAMES, KINDS, type Field, type Kind } from '@insel/core';
+import { KIND_NAMES, KINDS, type FieldType, type InputType, type Kind } from '@insel/core';
 import { EntitySchema } from '@mikro-orm/core';
 import { snake } from '../record/rows.js';
 
-const COLUMN: Record<Field<unknown>['type'], string> = {
+const COLUMN: Record<Exclude<FieldType, InputType>, string> = {
   text: 'text',
   choice: 'text',
   integer: 'bigint',
@@ -33,7 +33,7 @@ export const RECORD_ENTITIES = KIND_NAMES.map(
           name,
           {
             type: 'unknown',
-            columnType: COLUMN[field.type],
+            columnType: COLUMN[field.type as keyof typeof COLUMN],
             fieldName: snake(name),
             nullable: field.nullable,
           },

@@ -7,6 +7,11 @@ import { Migration0003Hosts } from './migrations/migration-0003-hosts.js';
 import { Migration0004Networks } from './migrations/migration-0004-networks.js';
 import { Migration0005Starts } from './migrations/migration-0005-starts.js';
 import { Migration0006Guests } from './migrations/migration-0006-guests.js';
+import { Migration0007Times } from './migrations/migration-0007-times.js';
+import { Migration0008Inputs } from './migrations/migration-0008-inputs.js';
+import { Migration0009Maintenance } from './migrations/migration-0009-maintenance.js';
+import { Migration0010Acceptance } from './migrations/migration-0010-acceptance.js';
+import { Migration0011StartsAtOnce } from './migrations/migration-0011-starts-at-once.js';
 
 const MIGRATIONS = [
   { name: 'migration-0001-record', class: Migration0001Record },
@@ -15,6 +20,11 @@ const MIGRATIONS = [
   { name: 'migration-0004-networks', class: Migration0004Networks },
   { name: 'migration-0005-starts', class: Migration0005Starts },
   { name: 'migration-0006-guests', class: Migration0006Guests },
+  { name: 'migration-0007-times', class: Migration0007Times },
+  { name: 'migration-0008-inputs', class: Migration0008Inputs },
+  { name: 'migration-0009-maintenance', class: Migration0009Maintenance },
+  { name: 'migration-0010-acceptance', class: Migration0010Acceptance },
+  { name: 'migration-0011-starts-at-once', class: Migration0011StartsAtOnce },
 ];
 
 /** Opens the mapper; migrations run with the owner's connection, everything else with the run-time role's. */

@@ -2,7 +2,7 @@
  * How the observatory is wired, routed and named, and what is wrong with it: a VLAN missing on a port, a packet size that
  * differs, two adapters changed over, a route nobody gave, strangers who reach a console, names that differ. All invented.
  */
-import { forwardZone, readZone, type Change, type Fleet } from '@insel/core';
+import { forwardZone, type Change, type Fleet, type Input } from '@insel/core';
 
 export interface Wirer {
   make: (change: Change) => Promise<void>;
@@ -243,38 +243,36 @@ function servedZone(fleet: Fleet): string {
 export async function writeCabling({ make, fleet, id }: Wirer): Promise<void> {
   await make({
     type: 'network.record',
-    fields: {
+    input: {
       name: SOUND,
       purpose: 'between the houses',
       vlanId: 250,
       siteId: id('site', 'Harbour house'),
+      alsoAt: [id('site', 'Lighthouse annex'), id('site', 'Mainland office')],
+      subnet: { prefix: '172.22.250.0/29' },
     },
-    alsoAt: [id('site', 'Lighthouse annex'), id('site', 'Mainland office')],
-    subnet: { prefix: '172.22.250.0/29' },
   });
   const subnetOf = (network: string) =>
     fleet.referring('subnet', 'networkId', id('network', network))[0]!;
-  for (const [name, fields] of Object.entries({
+  const edits: Record<string, Omit<Input<'subnet.edit'>, 'id'>> = {
     'harbour-guests': { domain: 'nordholm.example', quarantineDays: 14 },
     'harbour-mgmt': { domain: 'nordholm.example' },
     'annex-guests': { domain: 'nordholm.example', policy: 'after last' },
     office: { domain: 'nordholm.example', quarantineDays: 7 },
     pen: { gateway: '172.22.90.1' },
-  })) {
-    await make({ type: 'subnet.edit', id: subnetOf(name).id, fields });
+  };
+  for (const [name, fields] of Object.entries(edits)) {
+    await make({ type: 'subnet.edit', input: { id: subnetOf(name).id, ...fields } });
   }
-  await make({ type: 'network.edit', id: id('network', 'visitors'), fields: { untrusted: true } });
+  await make({ type: 'network.edit', input: { id: id('network', 'visitors'), untrusted: true } });
   await make({
     type: 'network.edit',
-    id: id('network', 'storage-a'),
-    fields: { mtu: 9000 },
+    input: { id: id('network', 'storage-a'), mtu: 9000 },
     reason: 'Large frames for the storage shelf',
   });
   await make({
-    type: 'one.edit',
-    kind: 'site',
-    id: id('site', 'Harbour house'),
-    fields: { macBlock: '02:4e:70' },
+    type: 'site.edit',
+    input: { id: id('site', 'Harbour house'), macBlock: '02:4e:70' },
   });
   await writeSwitches({ make, fleet, id });
   await writeGates({ make, fleet, id });
@@ -282,17 +280,16 @@ export async function writeCabling({ make, fleet, id }: Wirer): Promise<void> {
   await writeRouters({ make, fleet, id });
   await make({
     type: 'list.take',
-    text: LIST,
-    networkId: id('network', 'annex-guests'),
+    input: { text: LIST, networkId: id('network', 'annex-guests') },
     reason: 'Walked through the annex',
   });
-  const names = readZone(servedZone(fleet), 'nordholm.example').names.map(
-    ({ owner, type, data }) => ({ owner, type, data }),
-  );
   await make({
     type: 'names.take',
-    source: 'nordholm.example.zone',
-    names,
+    input: {
+      source: 'nordholm.example.zone',
+      origin: 'nordholm.example',
+      text: servedZone(fleet),
+    },
     reason: 'As names-1 serves it today',
   });
   await writeAddresses({ make, fleet, id });
@@ -305,24 +302,22 @@ const portOf = (fleet: Fleet, switchId: string, name: string): string =>
 async function writeSwitches({ make, fleet, id }: Wirer): Promise<void> {
   for (const { name, site, mtu, ports } of SWITCHES) {
     await make({
-      type: 'one.record',
-      kind: 'physicalSwitch',
-      fields: { name, siteId: id('site', site), mtu, model: 'Invented switch, 24 ports' },
+      type: 'physical-switch.record',
+      input: { name, siteId: id('site', site), mtu, model: 'Invented switch, 24 ports' },
     });
-    await make({ type: 'physical-switch.set-ports', id: id('physicalSwitch', name), ports });
+    await make({
+      type: 'physical-switch.set-ports',
+      input: { id: id('physicalSwitch', name), ports },
+    });
   }
   const end = ([name, port]: [string, string]) => portOf(fleet, id('physicalSwitch', name), port);
   for (const [name, a, b] of LINES)
-    await make({
-      type: 'one.record',
-      kind: 'switchLine',
-      fields: { name, aPortId: end(a), bPortId: end(b) },
-    });
+    await make({ type: 'line.record', input: { name, aPortId: end(a), bPortId: end(b) } });
   for (const [host, port, ...to] of CABLES) {
     const mine = fleet
       .referring('port', 'hostId', id('host', host))
       .find((found) => found.name === port);
-    if (mine) await make({ type: 'port.edit', id: mine.id, fields: { switchPortId: end(to) } });
+    if (mine) await make({ type: 'port.edit', input: { id: mine.id, switchPortId: end(to) } });
   }
 }
 
@@ -330,7 +325,7 @@ async function writeGates({ make, fleet, id }: Wirer): Promise<void> {
   for (const { name, site, gateway, ports, routes } of GATES) {
     await make({
       type: 'device.record',
-      fields: {
+      input: {
         name,
         kind: 'router',
         siteId: id('site', site),
@@ -338,51 +333,48 @@ async function writeGates({ make, fleet, id }: Wirer): Promise<void> {
         forwards: true,
         gateway,
         domain: 'nordholm.example',
+        ports: ports.map(({ name: port, network, ip, length, plug, outside, masquerade }) => ({
+          name: port,
+          networkId: network ? id('network', network) : null,
+          switchPortId: plug ? portOf(fleet, id('physicalSwitch', plug[0]), plug[1]) : null,
+          outside: outside ?? false,
+          masquerade: masquerade ?? false,
+          addresses: [{ ip, prefixLength: length }],
+        })),
       },
-      ports: ports.map(({ name: port, network, ip, length, plug, outside, masquerade }) => ({
-        name: port,
-        networkId: network ? id('network', network) : null,
-        switchPortId: plug ? portOf(fleet, id('physicalSwitch', plug[0]), plug[1]) : null,
-        outside: outside ?? false,
-        masquerade: masquerade ?? false,
-        addresses: [{ ip, prefixLength: length }],
-      })),
     });
     for (const [destination, via] of routes)
       await make({
-        type: 'one.record',
-        kind: 'route',
-        fields: { deviceId: id('device', name), destination, via, purpose: '' },
+        type: 'route.record',
+        input: { deviceId: id('device', name), destination, via, purpose: '' },
       });
   }
   const printerPort = portOf(fleet, id('physicalSwitch', 'office switch'), '18');
   await make({
     type: 'device.record',
-    fields: {
+    input: {
       name: 'office-printer',
       kind: 'printer',
       siteId: id('site', 'Mainland office'),
       model: 'Invented press 2',
+      ports: [
+        {
+          name: 'wire',
+          networkId: id('network', 'office'),
+          mac: '00:00:5e:00:53:b1',
+          switchPortId: printerPort,
+          addresses: [{ ip: '172.22.32.90' }],
+        },
+      ],
     },
-    ports: [
-      {
-        name: 'wire',
-        networkId: id('network', 'office'),
-        mac: '00:00:5e:00:53:b1',
-        switchPortId: printerPort,
-        addresses: [{ ip: '172.22.32.90' }],
-      },
-    ],
   });
 }
 
 /** One network of every mode, each with a guest. */
 async function writeModes({ make, id }: Wirer): Promise<void> {
   await make({
-    type: 'one.edit',
-    kind: 'platform',
-    id: id('platform', 'Generic bare-metal 2, lean'),
-    fields: { natShared: false },
+    type: 'platform.edit',
+    input: { id: id('platform', 'Generic bare-metal 2, lean'), natShared: false },
   });
   const inside = [
     ['fulmar', 'lab-inside', 'NAT', '192.168.60.0/24'],
@@ -392,7 +384,10 @@ async function writeModes({ make, id }: Wirer): Promise<void> {
     ['kestrel', 'press-net', 'routed', '192.168.63.0/24'],
   ] as const;
   for (const [host, name, mode, prefix] of inside)
-    await make({ type: 'host.add-inside', hostId: id('host', host), name, mode, prefix });
+    await make({
+      type: 'host.add-inside',
+      input: { hostId: id('host', host), name, mode, prefix },
+    });
   const small = (
     name: string,
     host: string,
@@ -401,7 +396,7 @@ async function writeModes({ make, id }: Wirer): Promise<void> {
     purpose: string,
   ): Change => ({
     type: 'guest.record',
-    fields: {
+    input: {
       name,
       hostId: id('host', host),
       state: 'in service',
@@ -409,9 +404,9 @@ async function writeModes({ make, id }: Wirer): Promise<void> {
       purpose,
       vcpu: 1,
       memoryMiB: 1024,
+      volumes: [{ poolId: id('pool', `${host}-data`), bytes: 10 * 2 ** 30, label: 'system' }],
+      adapters: [{ networkId: id('network', network), address: { as: 'given', ip } }],
     },
-    volumes: [{ poolId: id('pool', `${host}-data`), bytes: 10 * 2 ** 30, label: 'system' }],
-    adapters: [{ networkId: id('network', network), address: { take: 'given', ip } }],
   });
   await make(
     small('lab-1', 'fulmar', 'lab-inside', '192.168.60.10', 'trying out behind translation'),
@@ -426,9 +421,11 @@ async function writeModes({ make, id }: Wirer): Promise<void> {
   ] as const) {
     await make({
       type: 'adapter.add',
-      guestId: id('guest', guest),
-      networkId: id('network', network),
-      address: { take: 'given', ip },
+      input: {
+        guestId: id('guest', guest),
+        networkId: id('network', network),
+        address: { as: 'given', ip },
+      },
     });
   }
 }
@@ -439,25 +436,29 @@ async function writeRouters({ make, fleet, id }: Wirer): Promise<void> {
   const [first] = fleet.referring('adapter', 'guestId', gate);
   await make({
     type: 'address.set',
-    adapterId: first!.id,
-    networkId: id('network', 'visitors'),
-    ip: '172.22.40.1',
-    assigned: false,
+    input: {
+      adapterId: first!.id,
+      networkId: id('network', 'visitors'),
+      ip: '172.22.40.1',
+      assigned: false,
+    },
   });
   await make({
     type: 'adapter.add',
-    guestId: gate,
-    networkId: id('network', 'office'),
-    address: { take: 'given', ip: '172.22.32.40' },
+    input: {
+      guestId: gate,
+      networkId: id('network', 'office'),
+      address: { as: 'given', ip: '172.22.32.40' },
+    },
   });
-  await make({ type: 'guest.edit', id: gate, fields: { forwards: true, gateway: '172.22.32.1' } });
+  await make({ type: 'guest.edit', input: { id: gate, forwards: true, gateway: '172.22.32.1' } });
   const outer = fleet
     .referring('adapter', 'guestId', gate)
     .find((adapter) => adapter.networkId === id('network', 'office'))!;
-  await make({ type: 'adapter.edit', id: outer.id, fields: { masquerade: true } });
+  await make({ type: 'adapter.edit', input: { id: outer.id, masquerade: true } });
   await make({
     type: 'guest.record',
-    fields: {
+    input: {
       name: 'pen-gate',
       hostId: id('host', 'tern'),
       state: 'in service',
@@ -467,17 +468,17 @@ async function writeRouters({ make, fleet, id }: Wirer): Promise<void> {
       memoryMiB: 512,
       forwards: true,
       gateway: '172.22.14.1',
+      volumes: [],
+      adapters: [
+        { networkId: id('network', 'pen'), address: { as: 'given', ip: '172.22.14.140' } },
+        { networkId: id('network', 'annex-guests'), address: { as: 'given', ip: '172.22.90.1' } },
+      ],
     },
-    volumes: [],
-    adapters: [
-      { networkId: id('network', 'pen'), address: { take: 'given', ip: '172.22.14.140' } },
-      { networkId: id('network', 'annex-guests'), address: { take: 'given', ip: '172.22.90.1' } },
-    ],
     reason: 'Found as it is; nobody in the pen gets out',
   });
   await make({
     type: 'guest.record',
-    fields: {
+    input: {
       name: 'pen-try',
       hostId: id('host', 'tern'),
       state: 'in service',
@@ -485,14 +486,13 @@ async function writeRouters({ make, fleet, id }: Wirer): Promise<void> {
       purpose: 'trying things out',
       vcpu: 1,
       memoryMiB: 512,
+      volumes: [],
+      adapters: [{ networkId: id('network', 'pen'), address: { as: 'given', ip: '172.22.90.5' } }],
     },
-    volumes: [],
-    adapters: [{ networkId: id('network', 'pen'), address: { take: 'given', ip: '172.22.90.5' } }],
   });
   await make({
     type: 'guest.edit',
-    id: id('guest', 'horn-ctl'),
-    fields: { gateway: '172.22.41.1' },
+    input: { id: id('guest', 'horn-ctl'), gateway: '172.22.41.1' },
     reason: 'Read off its console',
   });
 }
@@ -501,26 +501,27 @@ async function writeRouters({ make, fleet, id }: Wirer): Promise<void> {
 async function writeAddresses({ make, fleet, id }: Wirer): Promise<void> {
   for (const guest of ['print-room', 'ferry-times']) {
     const [adapter] = fleet.referring('adapter', 'guestId', id('guest', guest));
-    await make({ type: 'adapter.edit', id: adapter!.id, fields: { mac: '' } });
+    await make({ type: 'adapter.edit', input: { id: adapter!.id, mac: '' } });
     const [address] = fleet.referring('address', 'adapterId', adapter!.id);
-    await make({ type: 'address.edit', id: address!.id, fields: { use: 'reservation' } });
+    await make({ type: 'address.edit', input: { id: address!.id, use: 'reservation' } });
   }
   const [adapter] = fleet.referring('adapter', 'guestId', id('guest', 'watch-post'));
   await make({
     type: 'address.set',
-    adapterId: adapter!.id,
-    networkId: id('network', 'harbour-guests'),
-    assigned: true,
-    purpose: 'second address for a trial',
+    input: {
+      adapterId: adapter!.id,
+      networkId: id('network', 'harbour-guests'),
+      assigned: true,
+      purpose: 'second address for a trial',
+    },
   });
   const trial = fleet.referring('address', 'adapterId', adapter!.id).find((row) => row.assigned)!;
-  await make({ type: 'address.release', id: trial.id, reason: 'The trial is over' });
+  await make({ type: 'address.release', input: { id: trial.id }, reason: 'The trial is over' });
   const [counter] = fleet.referring('adapter', 'guestId', id('guest', 'seal-count'));
   const [wide] = fleet.referring('address', 'adapterId', counter!.id);
   await make({
     type: 'address.edit',
-    id: wide!.id,
-    fields: { prefixLength: 16 },
+    input: { id: wide!.id, prefixLength: 16 },
     reason: 'Read off its console',
   });
 }

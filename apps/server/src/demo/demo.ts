@@ -1,16 +1,16 @@
 /** Writes the demo's history: every entry is a change that went the way of any other, dated back over eight days. */
-import { GIB, HOST_TESTS, type Change, type Edge, type Fleet } from '@insel/core';
+import { GIB, HOST_TESTS, type Change, type Context, type Fleet } from '@insel/core';
 import type { FleetKeeper } from '../record/keeper.js';
 import type { WritePath } from '../record/write-path.js';
 import { writeCabling } from './cabling.js';
-import { devicesOf, writeCareOfGuests } from './care.js';
+import { devicesOf, writeCareOfGuests } from './guest-care.js';
 import { writeStarts } from './starts.js';
 import { ALIKE, BACKUPS, GROUPS, MACHINES, MEDIA, RACKS, VERIFIED } from './machines.js';
 import { GUESTS, HOSTS, NETWORKS, SHARED_POOL, SITES, volumeOf } from './place.js';
 
 export interface DemoActors {
-  administrator: Edge['actor'];
-  planner: Edge['actor'];
+  administrator: Context['actor'];
+  planner: Context['actor'];
 }
 
 export async function writeDemo(
@@ -36,21 +36,22 @@ export async function writeDemo(
   const { fleet } = keeper;
   const id = finder(fleet);
 
-  for (const name of SITES) await make({ type: 'site.record', name }, actors.administrator);
+  for (const name of SITES)
+    await make({ type: 'site.record', input: { name } }, actors.administrator);
   for (const network of NETWORKS) {
     await make({
       type: 'network.record',
-      fields: {
+      input: {
         name: network.name,
         purpose: network.purpose,
         vlanId: network.vlanId,
         siteId: id('site', network.site),
-      },
-      subnet: {
-        prefix: network.prefix,
-        gateway: network.gateway,
-        nameServers: network.gateway ? ['172.22.12.53', '172.22.12.54'] : [],
-        ranges: network.ranges,
+        subnet: {
+          prefix: network.prefix,
+          gateway: network.gateway,
+          nameServers: network.gateway ? ['172.22.12.53', '172.22.12.54'] : [],
+          ranges: network.ranges,
+        },
       },
       reason: network.name === 'annex-six' ? 'First IPv6 block from the provider' : undefined,
     });
@@ -59,7 +60,7 @@ export async function writeDemo(
   for (const host of HOSTS) {
     await make({
       type: 'host.record',
-      fields: {
+      input: {
         name: host.name,
         state: host.state,
         siteId: id('site', host.site),
@@ -71,22 +72,22 @@ export async function writeDemo(
         threadsPerCore: 2,
         installedMiB: host.memoryGiB * 1024,
         visibleMiB: host.seesGiB === null ? null : host.seesGiB * 1024,
+        pools: [{ name: `${host.name}-data`, usableBytes: host.poolBytes }],
+        networks: host.networks.map((name) => ({ networkId: id('network', name) })),
+        management: { ip: host.ip },
       },
-      pools: [{ name: `${host.name}-data`, usableBytes: host.poolBytes }],
-      networks: host.networks.map((name) => ({ networkId: id('network', name) })),
-      management: { ip: host.ip },
       reason:
         host.state === 'planned' ? 'So that the office survives the loss of one host' : undefined,
     });
   }
   await make({
     type: 'pool.record',
-    fields: {
+    input: {
       name: SHARED_POOL.name,
       usableBytes: SHARED_POOL.usableBytes,
       notes: 'Storage served over storage-a.',
+      hostIds: SHARED_POOL.hosts.map((name) => id('host', name)),
     },
-    hostIds: SHARED_POOL.hosts.map((name) => id('host', name)),
   });
   day(6);
   for (const [
@@ -104,7 +105,7 @@ export async function writeDemo(
   ] of GUESTS) {
     await make({
       type: 'guest.record',
-      fields: {
+      input: {
         name,
         hostId: id('host', host),
         state,
@@ -116,39 +117,41 @@ export async function writeDemo(
         firmware: 'UEFI',
         bootFirst: 'disk',
         stateAt: new Date(base - (state === 'stopped' ? 140 : 400) * 86_400_000).toISOString(),
+        volumes: [
+          {
+            poolId: id('pool', pool),
+            bytes: volumeOf(disk),
+            label: 'system',
+            thin: disk >= 800,
+            bus: devicesOf(family).bus,
+          },
+        ],
+        adapters: [
+          {
+            networkId: id('network', network),
+            model: devicesOf(family).model,
+            address: { as: 'given', ip },
+          },
+        ],
       },
-      volumes: [
-        {
-          poolId: id('pool', pool),
-          bytes: volumeOf(disk),
-          label: 'system',
-          thin: disk >= 800,
-          bus: devicesOf(family).bus,
-        },
-      ],
-      adapters: [
-        {
-          networkId: id('network', network),
-          model: devicesOf(family).model,
-          address: { take: 'given', ip },
-        },
-      ],
       reason: name === 'desk-2' ? 'Found while walking through the annex' : undefined,
     });
   }
   day(4);
   await make({
     type: 'clone.make',
-    originId: id('guest', 'gauge-master'),
-    copy: 'full',
-    pattern: 'gauge-reader-#',
-    start: 1,
-    taking: 'run',
-    clones: [
-      { hostId: id('host', 'gannet') },
-      { hostId: id('host', 'fulmar') },
-      { hostId: id('host', 'razorbill') },
-    ],
+    input: {
+      originId: id('guest', 'gauge-master'),
+      copy: 'full',
+      pattern: 'gauge-reader-#',
+      start: 1,
+      taking: 'run',
+      clones: [
+        { hostId: id('host', 'gannet') },
+        { hostId: id('host', 'fulmar') },
+        { hostId: id('host', 'razorbill') },
+      ],
+    },
     reason: 'One reader for each gauge',
   });
   const items = (guest: string) => {
@@ -159,18 +162,25 @@ export async function writeDemo(
   };
   await make({
     type: 'clone.tick',
-    itemIds: items('gauge-reader-1').map((item) => item.id),
-    done: true,
+    input: { itemIds: items('gauge-reader-1').map((item) => item.id), done: true },
   });
-  await make({ type: 'guest.set-state', id: id('guest', 'gauge-reader-1'), state: 'in service' });
+  await make({
+    type: 'guest.set-state',
+    input: { id: id('guest', 'gauge-reader-1'), state: 'in service' },
+  });
   await make({
     type: 'clone.tick',
-    itemIds: items('gauge-reader-2')
-      .filter((item) => item.item !== 'machine identifier')
-      .map((item) => item.id),
-    done: true,
+    input: {
+      itemIds: items('gauge-reader-2')
+        .filter((item) => item.item !== 'machine identifier')
+        .map((item) => item.id),
+      done: true,
+    },
   });
-  await make({ type: 'guest.set-state', id: id('guest', 'gauge-reader-2'), state: 'in service' });
+  await make({
+    type: 'guest.set-state',
+    input: { id: id('guest', 'gauge-reader-2'), state: 'in service' },
+  });
   await writeMachines({ make, fleet, id, day, base });
   const moves = [
     {
@@ -196,37 +206,43 @@ export async function writeDemo(
   day(2);
   await make({
     type: 'log.note',
-    text: 'Walked the annex: plover is warm, its fan is loud. Ordered a new one.',
-    subject: { kind: 'host', id: id('host', 'plover') },
+    input: {
+      text: 'Walked the annex: plover is warm, its fan is loud. Ordered a new one.',
+      subject: { kind: 'host', id: id('host', 'plover') },
+    },
   });
   day(1);
   await make({
     type: 'guest.plan',
-    fields: {
+    input: {
       name: 'storm-page',
       hostId: id('host', 'razorbill'),
       family: 'Linux',
       purpose: 'public page for storm warnings',
       vcpu: 2,
       memoryMiB: 4096,
+      volumes: [{ poolId: id('pool', 'quay'), bytes: 60 * GIB, label: 'system' }],
+      adapters: [{ networkId: id('network', 'harbour-guests'), address: { as: 'next' } }],
     },
-    volumes: [{ poolId: id('pool', 'quay'), bytes: 60 * GIB, label: 'system' }],
-    adapters: [{ networkId: id('network', 'harbour-guests'), address: { take: 'next' } }],
     reason: 'Asked for by the harbour master before the autumn tides',
   });
   await make({
     type: 'migration.plan',
-    guestId: id('guest', 'bird-song'),
-    targetHostId: id('host', 'tern'),
-    targetPoolId: id('pool', 'tern-data'),
-    running: false,
-    linkBitsPerSecond: 1e9,
+    input: {
+      guestId: id('guest', 'bird-song'),
+      targetHostId: id('host', 'tern'),
+      targetPoolId: id('pool', 'tern-data'),
+      running: false,
+      linkBitsPerSecond: 1e9,
+    },
     reason: 'plover is overfull',
   });
   await make({
     type: 'guest.edit',
-    id: id('guest', 'tide-api'),
-    fields: { notes: 'Used by the ferry office. Warn them before a restart.' },
+    input: {
+      id: id('guest', 'tide-api'),
+      notes: 'Used by the ferry office. Warn them before a restart.',
+    },
   });
   await writeCare({ make, fleet, id, day, base });
   day(0.15);
@@ -234,6 +250,11 @@ export async function writeDemo(
   await writeStarts({ make, fleet, id });
   day(0.1);
   await writeCareOfGuests({ make, fleet, id }, base);
+  await make({
+    type: 'finding.accept',
+    input: { findingId: `ending-soon|${id('host', 'eider')}|warranty`, until: '2027-03-31' },
+    reason: 'Its successor is ordered; until then the parts of the old one are kept.',
+  });
 }
 
 type Find = (
@@ -271,24 +292,20 @@ interface Teller {
 async function writeMachines({ make, fleet, id, day }: Teller): Promise<void> {
   day(3.95);
   for (const { site, ...rack } of RACKS)
-    await make({ type: 'one.record', kind: 'rack', fields: { ...rack, siteId: id('site', site) } });
+    await make({ type: 'rack.record', input: { ...rack, siteId: id('site', site) } });
   for (const { platform, ...medium } of MEDIA)
     await make({
-      type: 'one.record',
-      kind: 'medium',
-      fields: { ...medium, platformId: id('platform', platform) },
+      type: 'medium.record',
+      input: { ...medium, platformId: id('platform', platform) },
     });
   for (const name of ['Generic bare-metal 1', 'Generic bare-metal 2, lean'])
     await make({
-      type: 'one.edit',
-      kind: 'platform',
-      id: id('platform', name),
-      fields: { consolePort: 8443, minimumLevel: 2 },
+      type: 'platform.edit',
+      input: { id: id('platform', name), consolePort: 8443, minimumLevel: 2 },
     });
   await make({
     type: 'host.edit-many',
-    ids: HOSTS.map((host) => id('host', host.name)),
-    fields: ALIKE,
+    input: { ids: HOSTS.map((host) => id('host', host.name)), ...ALIKE },
     reason: 'Alike for all',
   });
   const rackOf: Record<string, string> = {
@@ -299,12 +316,14 @@ async function writeMachines({ make, fleet, id, day }: Teller): Promise<void> {
     const hostId = id('host', name);
     const rack = rackOf[HOSTS.find((host) => host.name === name)!.site];
     await make({
-      type: 'host.take-facts',
-      hostId,
-      from: 'facts script',
-      fields: { ...fields, ...(rack && fields.rackUnit ? { rackId: id('rack', rack) } : {}) },
-      hardware,
+      type: 'host.edit',
+      input: {
+        id: hostId,
+        ...fields,
+        ...(rack && fields.rackUnit ? { rackId: id('rack', rack) } : {}),
+      },
     });
+    await make({ type: 'host.set-hardware', input: { hostId, hardware } });
     if (!poolOn) continue;
     const lies =
       'array' in poolOn
@@ -318,7 +337,7 @@ async function writeMachines({ make, fleet, id, day }: Teller): Promise<void> {
               .referring('disk', 'hostId', hostId)
               .find((disk) => disk.bay === poolOn.bay)!.id,
           };
-    await make({ type: 'pool.edit', id: id('pool', `${name}-data`), fields: lies });
+    await make({ type: 'pool.edit', input: { id: id('pool', `${name}-data`), ...lies } });
     const byName = new Map(
       fleet.referring('port', 'hostId', hostId).map((port) => [port.name, port.id]),
     );
@@ -327,37 +346,40 @@ async function writeMachines({ make, fleet, id, day }: Teller): Promise<void> {
       ...(byName.has('p4') ? [byName.get('p4')!] : []),
     ];
     for (const found of fleet.referring('virtualSwitch', 'hostId', hostId))
-      await make({ type: 'switch.set-uplinks', switchId: found.id, portIds: outward });
+      await make({ type: 'switch.set-uplinks', input: { switchId: found.id, portIds: outward } });
   }
   await make({
     type: 'pool.edit',
-    id: id('pool', SHARED_POOL.name),
-    fields: { remote: 'storage shelf of the harbour house', usedBytes: 9_400_000_000_000 },
+    input: {
+      id: id('pool', SHARED_POOL.name),
+      remote: 'storage shelf of the harbour house',
+      usedBytes: 9_400_000_000_000,
+    },
   });
 }
 
 /** Groups, rules, backups, verifications, and a console's certificate. */
 async function writeCare({ make, id, day, base }: Teller): Promise<void> {
   for (const { fields, hosts } of GROUPS) {
-    await make({ type: 'one.record', kind: 'hostGroup', fields });
+    await make({ type: 'host-group.record', input: { ...fields } });
     await make({
       type: 'host.edit-many',
-      ids: hosts.map((name) => id('host', name)),
-      fields: { groupId: id('hostGroup', fields.name) },
+      input: { ids: hosts.map((name) => id('host', name)), groupId: id('hostGroup', fields.name) },
     });
   }
   await make({
     type: 'rule.set',
-    name: 'name servers apart',
-    rule: 'apart',
-    guestIds: [id('guest', 'names-1'), id('guest', 'names-2')],
+    input: {
+      name: 'name servers apart',
+      rule: 'apart',
+      guestIds: [id('guest', 'names-1'), id('guest', 'names-2')],
+    },
   });
   const ago = (hours: number) => new Date(base - hours * 3_600_000).toISOString();
   for (const [guest, way, pool, keeper, every, restore, last, tested] of BACKUPS) {
     await make({
-      type: 'one.record',
-      kind: 'backup',
-      fields: {
+      type: 'backup.record',
+      input: {
         guestId: id('guest', guest),
         way,
         poolId: pool && id('pool', pool),
@@ -375,13 +397,15 @@ async function writeCare({ make, id, day, base }: Teller): Promise<void> {
     day(0.2);
     await make({
       type: 'host.verify',
-      hostId: id('host', name),
-      at: ago(4 - days),
-      tests: HOST_TESTS.map((test) => ({
-        test,
-        passed: !(name === 'razorbill' && test === 'own name, reverse'),
-        remark: name === 'razorbill' && test === 'own name, reverse' ? 'no answer' : '',
-      })),
+      input: {
+        hostId: id('host', name),
+        at: ago(4 - days),
+        tests: HOST_TESTS.map((test) => ({
+          test,
+          passed: !(name === 'razorbill' && test === 'own name, reverse'),
+          remark: name === 'razorbill' && test === 'own name, reverse' ? 'no answer' : '',
+        })),
+      },
     });
   }
 }
@@ -400,39 +424,40 @@ interface Move {
 async function migrate({ make, fleet, id, day, base }: Teller, move: Move): Promise<void> {
   const guestId = id('guest', move.guest);
   day(move.planned);
-  await make({ type: 'guest.set-state', id: guestId, state: 'stopped', reason: 'For the move' });
+  await make({
+    type: 'guest.set-state',
+    input: { id: guestId, state: 'stopped' },
+    reason: 'For the move',
+  });
   await make({
     type: 'migration.plan',
-    guestId,
-    targetHostId: id('host', move.target),
-    targetPoolId: id('pool', move.pool),
-    running: false,
-    linkBitsPerSecond: 1e9,
+    input: {
+      guestId,
+      targetHostId: id('host', move.target),
+      targetPoolId: id('pool', move.pool),
+      running: false,
+      linkBitsPerSecond: 1e9,
+    },
   });
   const migrationId = fleet.referring('migration', 'guestId', guestId)[0]!.id;
   const began = base - move.planned * 86_400_000 + 3_600_000;
   day(move.done);
   await make({
     type: 'migration.step',
-    id: migrationId,
-    step: 'start',
+    input: { id: migrationId, step: 'start' },
     happenedAt: new Date(began).toISOString(),
   });
   await make({
     type: 'migration.step',
-    id: migrationId,
-    step: 'switch',
+    input: { id: migrationId, step: 'switch', copySeconds: move.minutes * 60 },
     happenedAt: new Date(began + move.minutes * 60_000).toISOString(),
-    copySeconds: move.minutes * 60,
   });
-  await make({ type: 'guest.set-state', id: guestId, state: 'in service' });
+  await make({ type: 'guest.set-state', input: { id: guestId, state: 'in service' } });
   if (move.accept) {
     const until = new Date(base - 86_400_000).toISOString().slice(0, 10);
     await make({
       type: 'migration.step',
-      id: migrationId,
-      step: 'accept',
-      keepUntil: until,
+      input: { id: migrationId, step: 'accept', keepUntil: until },
       reason: 'Signed off by the chart office',
     });
   }

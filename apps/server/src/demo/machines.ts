@@ -17,6 +17,7 @@ export const GROUPS: { fields: Values & { name: string }; hosts: string[] }[] = 
       reservePercent: 12,
       quorum: 2,
       witness: 'the tide gauge controller',
+      startsAtOnce: 4,
     },
     hosts: ['gannet', 'fulmar', 'razorbill', 'puffin'],
   },
@@ -129,6 +130,7 @@ const rock = (rackUnit: number, serial: string, mac: string, switchName: string)
     licence: 'Generic, two sockets',
     licenceUntil: '2027-09-30',
     licenceKeyKept: 'safe of the harbour house, blue folder',
+    nextMaintenanceOn: '2027-04-12',
   },
   hardware: {
     modules: modules(8, 32, '3200 MT/s'),
@@ -174,6 +176,7 @@ export const MACHINES: Record<string, DemoMachine> = {
       flags: flagsUpTo(3, 'svm'),
       virtualisation: 'on',
       warrantyUntil: '2027-02-28',
+      nextMaintenanceOn: '2026-11-03',
     },
     hardware: {
       modules: modules(4, 32, '2933 MT/s'),

@@ -40,33 +40,24 @@ const SLOW: Record<string, number> = {
 
 export async function writeStarts({ make, fleet, id }: Wirer): Promise<void> {
   for (const { name, what, guests, devices = [] } of SERVICES) {
-    await make({ type: 'one.record', kind: 'service', fields: { name, what } });
+    await make({ type: 'service.record', input: { name, what } });
     const serviceId = serviceOf(name);
     for (const guest of guests)
-      await make({
-        type: 'one.record',
-        kind: 'provider',
-        fields: { serviceId, guestId: id('guest', guest) },
-      });
+      await make({ type: 'provider.record', input: { serviceId, guestId: id('guest', guest) } });
     for (const device of devices)
-      await make({
-        type: 'one.record',
-        kind: 'provider',
-        fields: { serviceId, deviceId: id('device', device) },
-      });
+      await make({ type: 'provider.record', input: { serviceId, deviceId: id('device', device) } });
   }
   for (const { guest, host, service, on, purpose = '' } of NEEDS) {
     const who = guest ? { guestId: id('guest', guest) } : { hostId: id('host', host!) };
     const what = service ? { serviceId: serviceOf(service) } : { onGuestId: id('guest', on!) };
     await make({
-      type: 'one.record',
-      kind: 'dependency',
-      fields: { ...who, ...what, purpose },
+      type: 'need.record',
+      input: { ...who, ...what, purpose },
       reason: 'As found when the power was cut in October',
     });
   }
   for (const [name, startSeconds] of Object.entries(SLOW))
-    await make({ type: 'guest.edit', id: id('guest', name), fields: { startSeconds } });
+    await make({ type: 'guest.edit', input: { id: id('guest', name), startSeconds } });
 
   function serviceOf(name: string): string {
     return [...fleet.all('service')].find((service) => service.name === name)!.id;

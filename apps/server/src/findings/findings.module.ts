@@ -1,11 +1,8 @@
-import { MendFindingBody, type WaterlineView, type Written } from '@insel/contract';
-import { allFindingsAt, refuse, waterline, type Finding } from '@insel/core';
-import { Body, Controller, Get, Module, Post, Req } from '@nestjs/common';
-import type { SignedIn } from '../account/guard.js';
+import { type WaterlineView } from '@insel/contract';
+import { waterline, type Finding } from '@insel/core';
+import { Controller, Get, Module } from '@nestjs/common';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
-import { refused } from '../http/problem.js';
-import { Writes } from '../http/writes.js';
 import { FleetKeeper } from '../record/keeper.js';
 
 /** A list of more findings than this is no list any more. */
@@ -17,7 +14,6 @@ class FindingsController {
     private readonly keeper: FleetKeeper,
     private readonly clock: Clock,
     private readonly computation: Computation,
-    private readonly writes: Writes,
   ) {}
 
   @Get('waterline')
@@ -27,26 +23,6 @@ class FindingsController {
       levels: waterline(this.keeper.fleet),
       findings: null,
     };
-  }
-
-  /** Makes the change that a finding offers, if it still stands. */
-  @Post('findings/mend')
-  mend(@Req() request: SignedIn, @Body() { id }: MendFindingBody): Promise<Written> {
-    const { fleet } = this.keeper;
-    const places = id.split('|').slice(1);
-    const found = allFindingsAt(fleet, places, this.clock.now()).find(
-      (finding) => finding.id === id,
-    );
-    if (found?.mend?.kind === 'change')
-      return this.writes.make(request, { ...found.mend.change, reason: found.evidence });
-    throw refused(
-      refuse({
-        code: 'no-mend',
-        sentence:
-          'This finding no longer stands as it did: there is nothing to mend by this button.',
-        remedy: 'Look at the findings again.',
-      }),
-    );
   }
 
   @Get('findings')

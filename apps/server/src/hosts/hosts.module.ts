@@ -1,18 +1,10 @@
 import {
-  CarryNetworkBody,
-  EditHostBody,
-  EditHostsBody,
   ListQuery,
   NextFreeQuery,
-  RecordHostBody,
-  RecordHostsBody,
-  SetUplinksBody,
   type AlikeView,
   type HostListRow,
   type HostSheet,
   type ListWindow,
-  type Preview,
-  type Written,
 } from '@insel/contract';
 import {
   alike,
@@ -22,30 +14,14 @@ import {
   poolFigures,
   poolsOf,
   type Fleet,
-  type HostInput,
   type Row,
 } from '@insel/core';
-import {
-  Body,
-  Controller,
-  Delete,
-  Get,
-  Module,
-  Param,
-  Patch,
-  Post,
-  Query,
-  Req,
-} from '@nestjs/common';
-import type { SignedIn } from '../account/guard.js';
+import { Controller, Get, Module, Param, Query } from '@nestjs/common';
 import { Clock } from '../clock.js';
 import { notFound } from '../http/problem.js';
-import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
-import { edgeAt } from '../record/edge.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { cacheKey, OrderCache, siteName, sortedIds, windowOf } from '../views/common.js';
 import { hostRow, hostSheet } from '../views/hosts.js';
-import { preview } from '../views/preview.js';
 
 type Key = (fleet: Fleet, host: Row<'host'>) => string | number;
 const SORTS: Record<string, Key> = {
@@ -61,30 +37,13 @@ const SORTS: Record<string, Key> = {
   memoryTaken: (fleet, host) => headroom(fleet, host.id).memoryUsed.value,
   vcpuLeft: (fleet, host) => headroom(fleet, host.id).vcpu.value,
   storageLeft: (fleet, host) =>
-    poolsOf(fleet, host.id).reduce((sum, pool) => sum + poolFigures(fleet, pool.id).left.value, 0),
+    poolsOf(fleet, host.id).reduce((sum, pool) => sum + poolFigures(fleet, pool.id).free.value, 0),
 };
-
-function inputOf(body: RecordHostBody): HostInput {
-  const { pools, reaches, networks, management, outOfBand, hardware, ...fields } = fieldsIn(body);
-  return { fields, pools, reaches, networks, management, outOfBand, hardware };
-}
-
-const recordChange = (body: RecordHostBody) => ({
-  type: 'host.record' as const,
-  ...inputOf(body),
-  ...extrasOf(body),
-});
-const recordManyChange = (body: RecordHostsBody) => ({
-  type: 'host.record-many' as const,
-  hosts: body.hosts.map(inputOf),
-  ...extrasOf(body),
-});
 
 @Controller('api/hosts')
 class HostsController {
   constructor(
     private readonly keeper: FleetKeeper,
-    private readonly writes: Writes,
     private readonly clock: Clock,
     private readonly orders: OrderCache,
   ) {}
@@ -112,104 +71,16 @@ class HostsController {
     return hostSheet(this.keeper.fleet, id, this.clock.now());
   }
 
-  @Post()
-  record(@Req() request: SignedIn, @Body() body: RecordHostBody): Promise<Written> {
-    return this.writes.make(request, recordChange(body));
-  }
-
-  @Post('preview')
-  preview(@Req() request: SignedIn, @Body() body: RecordHostBody): Preview {
-    return preview(
-      this.keeper.fleet,
-      recordChange(body),
-      edgeAt(this.clock.now(), request.account),
-    );
-  }
-
-  /** Many hosts, all or none: from a table, or several alike. */
-  @Post('many')
-  recordMany(@Req() request: SignedIn, @Body() body: RecordHostsBody): Promise<Written> {
-    return this.writes.make(request, recordManyChange(body));
-  }
-
-  @Post('many/preview')
-  previewMany(@Req() request: SignedIn, @Body() body: RecordHostsBody): Preview {
-    return preview(
-      this.keeper.fleet,
-      recordManyChange(body),
-      edgeAt(this.clock.now(), request.account),
-    );
-  }
-
-  /** The same fields for several hosts. */
-  @Post('edit')
-  editMany(@Req() request: SignedIn, @Body() body: EditHostsBody): Promise<Written> {
-    return this.writes.make(request, {
-      type: 'host.edit-many',
-      ids: body.ids,
-      fields: fieldsIn(body, 'ids'),
-      ...extrasOf(body),
-    });
-  }
-
   @Get(':id/alike')
   alike(@Param('id') id: string, @Query() query: NextFreeQuery): AlikeView[] {
     const { fleet } = this.keeper;
     if (!fleet.get('host', id)) throw notFound('host');
-    return alike(fleet, id, query.count ?? 1).map(({ ip, fields, ...rest }) => ({
-      name: String(fields.name),
+    return alike(fleet, id, query.count ?? 1).map(({ ip, input }) => ({
+      name: input.name,
       ip,
-      rackUnit: fields.rackUnit ?? null,
-      body: { ...fields, ...rest },
+      rackUnit: input.rackUnit ?? null,
+      body: input,
     }));
-  }
-
-  @Patch(':id')
-  edit(
-    @Req() request: SignedIn,
-    @Param('id') id: string,
-    @Body() body: EditHostBody,
-  ): Promise<Written> {
-    return this.writes.edit(request, 'host', id, {
-      type: 'host.edit',
-      id,
-      fields: fieldsIn(body),
-      ...extrasOf(body),
-    });
-  }
-
-  @Post(':id/networks')
-  carry(
-    @Req() request: SignedIn,
-    @Param('id') hostId: string,
-    @Body() body: CarryNetworkBody,
-  ): Promise<Written> {
-    return this.writes.make(request, {
-      type: 'host.carry',
-      hostId,
-      networkId: body.networkId,
-      mode: body.mode,
-      ...extrasOf(body),
-    });
-  }
-
-  @Post('networks/:id/ports')
-  uplinks(
-    @Req() request: SignedIn,
-    @Param('id') switchId: string,
-    @Body() body: SetUplinksBody,
-  ): Promise<Written> {
-    return this.writes.make(request, {
-      type: 'switch.set-uplinks',
-      switchId,
-      portIds: body.portIds,
-      ...extrasOf(body),
-    });
-  }
-
-  @Delete('networks/:id')
-  drop(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.writes.make(request, { type: 'host.drop-switch', id });
   }
 }
 

@@ -9,6 +9,8 @@ import {
 } from '@nestjs/common';
 import type { Request, Response } from 'express';
 import { StillLoading } from '../record/keeper.js';
+import { NotRecorded, PerhapsRecorded } from '../record/write-path.js';
+import { safeText } from '../logging/safe-text.js';
 
 const TITLES: Record<number, string> = {
   400: 'Not understood',
@@ -78,7 +80,12 @@ export class ProblemFilter implements ExceptionFilter {
       const status = error.getStatus();
       if (status === 404) return make(404, 'no-such-path', `There is nothing at ${request.path}.`);
       if (status === 413)
-        return make(413, 'too-large', 'This request is larger than 2 MB.', 'Send it in parts.');
+        return make(
+          413,
+          'too-large',
+          'This request is larger than it may be: 2 MB, 16 kB before signing in.',
+          'Send it in parts.',
+        );
       if (status === 400 && request.method !== 'GET' && /JSON/.test(error.message))
         return make(400, 'bad-json', 'The body is not JSON that can be read.');
       return make(
@@ -87,12 +94,20 @@ export class ProblemFilter implements ExceptionFilter {
         error.message.endsWith('.') ? error.message : `${error.message}.`,
       );
     }
-    this.logger.error(`${request.method} ${request.path}: ${(error as Error).stack}`);
+    const cause = error instanceof NotRecorded || error instanceof PerhapsRecorded;
+    this.logger.error(
+      `${request.method} ${request.path}: ${safeText(cause ? error.cause : error)}`,
+    );
+    const again = 'Try again; if it happens again, the server log says more.';
+    if (request.method === 'GET') return make(500, 'failed', 'Insel failed at this.', again);
+    if (error instanceof NotRecorded) {
+      return make(500, 'failed', 'Insel failed at this; nothing was altered.', again);
+    }
     return make(
-      500,
-      'failed',
-      'Insel failed at this; nothing was altered.',
-      'Try again; if it happens again, the server log says more.',
+      503,
+      'perhaps-recorded',
+      'Insel failed at this. It may have been recorded; look before you repeat.',
+      'Read the record anew, or look into the log.',
     );
   }
 }

@@ -1,6 +1,6 @@
 /**
  * Reads wait for what the client has written: a request that names a revision is answered from a fleet that holds it.
- * Answers carry the revision, and a sheet its record's ETag.
+ * Answers carry the revision.
  */
 import {
   Injectable,
@@ -30,26 +30,12 @@ export class RevisionInterceptor implements NestInterceptor {
     }
     return next.handle().pipe(
       map((answer: unknown) => {
-        // A sheet shows computed values of other records, too: its ETag guards writes, it does not validate a cached copy.
         if (!response.headersSent) response.setHeader('Cache-Control', 'no-store');
         if (!response.headersSent && this.keeper.state().state === 'ready') {
           response.setHeader('X-Insel-Revision', String(this.keeper.fleet.revision));
-          const tag = tagOf(answer);
-          if (tag !== undefined) response.setHeader('ETag', `"${tag}"`);
         }
         return answer;
       }),
     );
   }
-}
-
-function tagOf(answer: unknown): number | undefined {
-  const sheet = answer as Record<string, { revision?: number } | undefined> | null;
-  const row =
-    sheet?.host?.revision !== undefined && 'figures' in sheet
-      ? sheet.host
-      : sheet?.guest?.revision !== undefined
-        ? sheet.guest
-        : (sheet?.network ?? sheet?.migration);
-  return row?.revision;
 }

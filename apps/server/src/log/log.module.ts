@@ -1,16 +1,7 @@
-import { createHash } from 'node:crypto';
+import { LogQuery, type LogRow } from '@insel/contract';
 import {
-  AddNoteBody,
-  LogQuery,
-  RedactBody,
-  UndoBody,
-  type LogRow,
-  type Written,
-} from '@insel/contract';
-import {
-  holdsSecret,
-  refuse,
-  SECRET,
+  changeOf,
+  pastedTexts,
   undoable,
   type Fleet,
   type LogEntry,
@@ -18,34 +9,20 @@ import {
   type Values,
 } from '@insel/core';
 import { MikroORM } from '@mikro-orm/postgresql';
-import {
-  Body,
-  Controller,
-  Get,
-  Module,
-  Param,
-  ParseIntPipe,
-  Post,
-  Query,
-  Req,
-} from '@nestjs/common';
+import { Controller, Get, Module, Param, Query, Req } from '@nestjs/common';
 import type { SignedIn } from '../account/guard.js';
-import { notFound, refused } from '../http/problem.js';
-import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
+import { notFound } from '../http/problem.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { entryOf, LOG_COLUMNS } from '../record/log-rows.js';
 
 /** More rows of difference than anybody reads at once. */
 const MOST_DIFFERENCES = 60;
-/** A longer note is kept beside the log, so that it can be redacted; the entry holds its beginning and its hash. */
-const LONG = 400;
 
 @Controller('api/log')
 class LogController {
   constructor(
     private readonly orm: MikroORM,
     private readonly keeper: FleetKeeper,
-    private readonly writes: Writes,
   ) {}
 
   /** Entries, newest first. History comes from SQL, not from the fleet. */
@@ -74,7 +51,7 @@ class LogController {
         'all',
       );
     const entries = rows.slice(0, take).map(entryOf);
-    const hashes = entries.flatMap((entry) => attachmentOf(entry)?.sha256 ?? []);
+    const hashes = entries.flatMap((entry) => pastedTexts(entry).map(({ sha256 }) => sha256));
     const gone = hashes.length
       ? await this.orm.em
           .getConnection()
@@ -89,24 +66,6 @@ class LogController {
       rows: entries.map((entry) => logRow(this.keeper.fleet, entry, request.account.id, redacted)),
       more: rows.length > take,
     };
-  }
-
-  @Post()
-  note(@Req() request: SignedIn, @Body() body: AddNoteBody): Promise<Written> {
-    if (body.text.length <= LONG)
-      return this.writes.make(request, { type: 'log.note', ...fieldsIn(body), ...extrasOf(body) });
-    if (holdsSecret(body.text))
-      throw refused(refuse({ code: 'secret', field: 'text', sentence: SECRET }));
-    const sha256 = createHash('sha256').update(body.text).digest('hex');
-    const [first = ''] = body.text.trim().split('\n');
-    const change = {
-      type: 'log.note' as const,
-      ...fieldsIn(body),
-      text: first.slice(0, 120),
-      attachment: { sha256, bytes: Buffer.byteLength(body.text) },
-      ...extrasOf(body),
-    };
-    return this.writes.make(request, change, { sha256, text: body.text });
   }
 
   /** A long pasted text. */
@@ -127,32 +86,7 @@ class LogController {
       redactedBy: row.redacted_by === null ? null : Number(row.redacted_by),
     };
   }
-
-  @Post('attachments/:sha256/redact')
-  async redact(
-    @Req() request: SignedIn,
-    @Param('sha256') sha256: string,
-    @Body() body: RedactBody,
-  ): Promise<Written> {
-    if ((await this.attachment(sha256)).text === null)
-      throw refused(
-        refuse({ code: 'redacted', sentence: 'This text has been taken out already.' }),
-      );
-    return this.writes.make(request, { type: 'attachment.redact', sha256, ...extrasOf(body) });
-  }
-
-  @Post(':revision/undo')
-  undo(
-    @Req() request: SignedIn,
-    @Param('revision', ParseIntPipe) revision: number,
-    @Body() body: UndoBody,
-  ): Promise<Written> {
-    return this.writes.make(request, { type: 'undo', revision, ...extrasOf(body) });
-  }
 }
-
-const attachmentOf = (entry: LogEntry) =>
-  entry.change.attachment as { sha256: string; bytes: number } | undefined;
 
 function logRow(
   fleet: Fleet,
@@ -160,7 +94,9 @@ function logRow(
   reader: string,
   redacted: ReadonlySet<string>,
 ): LogRow {
-  const attachment = attachmentOf(entry);
+  const [attachment] = pastedTexts(entry);
+  const { type, input } = changeOf(entry);
+  const note = type === 'log.note' ? (input as { text: unknown }).text : '';
   return {
     revision: entry.revision,
     at: entry.at,
@@ -170,14 +106,15 @@ function logRow(
     title: entry.title,
     reason: entry.reason,
     override: entry.override,
-    type: entry.change.type,
+    type,
+    undoes: type === 'undo' ? Number((input as { revision: unknown }).revision) : null,
     subjects: entry.subjects,
     difference: entry.patches
       .filter(saysSomething)
       .slice(0, MOST_DIFFERENCES)
       .map((patch) => differenceOf(fleet, entry, patch)),
-    undoable: undoable(entry.change.type),
-    text: entry.change.type === 'log.note' ? String(entry.change.text) : '',
+    undoable: undoable(type),
+    text: typeof note === 'string' ? note : (attachment?.begins ?? ''),
     attachment: attachment ? { ...attachment, redacted: redacted.has(attachment.sha256) } : null,
   };
 }

@@ -2,13 +2,10 @@
 import {
   ReadListBody,
   ReadNamesBody,
-  TakeListBody,
-  TakeNamesBody,
   ZoneQuery,
   type ListPreviewView,
   type NameSourceView,
   type ReadNamesView,
-  type Written,
   type ZoneFilesView,
 } from '@insel/contract';
 import {
@@ -29,11 +26,10 @@ import {
   zoneDefaults,
   type ZoneDefaults,
 } from '@insel/core';
-import { Body, Controller, Delete, Get, Module, Param, Post, Query, Req } from '@nestjs/common';
-import type { SignedIn } from '../account/guard.js';
+import { Body, Controller, Get, Module, Param, Post, Query } from '@nestjs/common';
+import { ForReaders } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { notFound, refused } from '../http/problem.js';
-import { extrasOf, Writes } from '../http/writes.js';
 import { FleetKeeper } from '../record/keeper.js';
 
 const MOST_DIFFERENCES = 200;
@@ -42,7 +38,6 @@ const MOST_DIFFERENCES = 200;
 class NamesController {
   constructor(
     private readonly keeper: FleetKeeper,
-    private readonly writes: Writes,
     private readonly clock: Clock,
   ) {}
 
@@ -139,6 +134,7 @@ class NamesController {
   }
 
   @Post('names/read')
+  @ForReaders()
   read(@Body() { text, origin = '' }: ReadNamesBody): ReadNamesView {
     const read = readNames(text, origin);
     return {
@@ -147,25 +143,6 @@ class NamesController {
       faults: read.faults.slice(0, MOST_DIFFERENCES),
       ...compareNames(this.keeper.fleet, read.names, MOST_DIFFERENCES),
     };
-  }
-
-  @Post('names')
-  take(@Req() request: SignedIn, @Body() body: TakeNamesBody): Promise<Written> {
-    const { names, faults } = readNames(body.text, body.origin ?? '');
-    if (names.length === 0)
-      throw refused(
-        refuse({
-          code: 'no-names',
-          field: 'text',
-          sentence: faults[0]?.sentence ?? 'There is no name in this text.',
-        }),
-      );
-    return this.writes.make(request, {
-      type: 'names.take',
-      source: body.source,
-      names: names.map(({ owner, type, data }) => ({ owner, type, data })),
-      ...extrasOf(body),
-    });
   }
 
   @Get('names/sources')
@@ -178,28 +155,14 @@ class NamesController {
       .sort((a, b) => a.source.localeCompare(b.source));
   }
 
-  @Delete('names/sources/:source')
-  forget(@Req() request: SignedIn, @Param('source') source: string): Promise<Written> {
-    return this.writes.make(request, { type: 'names.forget', source });
-  }
-
   @Post('lists/read')
+  @ForReaders()
   readList(@Body() { text }: ReadListBody): ListPreviewView {
     const rows = previewList(this.keeper.fleet, readList(text));
     return {
       rows: rows.slice(0, 2000),
       faults: rows.reduce((sum, row) => sum + row.unread.length, 0),
     };
-  }
-
-  @Post('lists')
-  takeList(@Req() request: SignedIn, @Body() body: TakeListBody): Promise<Written> {
-    return this.writes.make(request, {
-      type: 'list.take',
-      text: body.text,
-      networkId: body.networkId,
-      ...extrasOf(body),
-    });
   }
 }
 

@@ -1,33 +1,15 @@
 /** Sites, racks, host groups, platforms, pools, backups, and rules between guests: what hosts and guests refer to. */
 import {
-  EditBackupBody,
-  EditHostGroupBody,
-  EditPlatformBody,
-  EditPoolBody,
-  EditRackBody,
-  EditRoutingDomainBody,
-  EditSiteBody,
-  PlacementRuleBody,
-  RecordBackupBody,
-  RecordHostGroupBody,
-  RecordPlatformBody,
-  RecordPoolBody,
-  RecordRackBody,
-  RecordRoutingDomainBody,
-  RecordSiteBody,
   type HostGroupView,
   type PlacementRuleView,
   type PoolView,
   type RackView,
   type SiteView,
-  type Written,
 } from '@insel/contract';
-import { MAC_BLOCK, macBlockUse, parseMacBlock, refuse, type Row } from '@insel/core';
-import { Body, Controller, Delete, Get, Module, Param, Patch, Post, Req } from '@nestjs/common';
-import type { SignedIn } from '../account/guard.js';
-import { refused } from '../http/problem.js';
-import { extrasOf, fieldsIn, Writes } from '../http/writes.js';
+import { MAC_BLOCK, macBlockUse, type Row } from '@insel/core';
+import { Controller, Get, Module } from '@nestjs/common';
 import { FleetKeeper } from '../record/keeper.js';
+import { Samples } from '../record/samples.js';
 import { byName } from '../views/common.js';
 import { poolView } from '../views/hosts.js';
 import { groupView, rackView, ruleView } from '../views/places.js';
@@ -36,7 +18,7 @@ import { groupView, rackView, ruleView } from '../views/places.js';
 class PlacesController {
   constructor(
     private readonly keeper: FleetKeeper,
-    private readonly writes: Writes,
+    private readonly samples: Samples,
   ) {}
 
   @Get('sites')
@@ -47,48 +29,10 @@ class PlacesController {
       return { id, name, revision, macBlock, assignedMacs: assigned, repetition };
     });
   }
-  @Patch('sites/:id')
-  editSite(
-    @Req() request: SignedIn,
-    @Param('id') id: string,
-    @Body() body: EditSiteBody,
-  ): Promise<Written> {
-    const read = body.macBlock?.trim() ? parseMacBlock(body.macBlock) : undefined;
-    if (read && !read.ok)
-      throw refused(
-        refuse({
-          code: 'bad-mac-block',
-          field: 'macBlock',
-          sentence: read.sentence,
-          remedy: read.suggestion && `Write ${read.suggestion}.`,
-        }),
-      );
-    return this.writes.editOne(request, 'site', id, body, read ? { macBlock: read.value } : {});
-  }
 
   @Get('routing-domains')
   domains(): Row<'routingDomain'>[] {
     return [...this.keeper.fleet.all('routingDomain')];
-  }
-  @Post('routing-domains')
-  recordDomain(@Req() request: SignedIn, @Body() body: RecordRoutingDomainBody): Promise<Written> {
-    return this.writes.recordOne(request, 'routingDomain', body);
-  }
-  @Patch('routing-domains/:id')
-  editDomain(
-    @Req() request: SignedIn,
-    @Param('id') id: string,
-    @Body() body: EditRoutingDomainBody,
-  ): Promise<Written> {
-    return this.writes.editOne(request, 'routingDomain', id, body);
-  }
-  @Delete('routing-domains/:id')
-  removeDomain(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.writes.removeOne(request, 'routingDomain', id);
-  }
-  @Post('sites')
-  recordSite(@Req() request: SignedIn, @Body() body: RecordSiteBody): Promise<Written> {
-    return this.writes.make(request, { type: 'site.record', name: body.name, ...extrasOf(body) });
   }
 
   @Get('racks')
@@ -97,22 +41,6 @@ class PlacesController {
       .sort(byName)
       .map((rack) => rackView(this.keeper.fleet, rack));
   }
-  @Post('racks')
-  recordRack(@Req() request: SignedIn, @Body() body: RecordRackBody): Promise<Written> {
-    return this.writes.recordOne(request, 'rack', body);
-  }
-  @Patch('racks/:id')
-  editRack(
-    @Req() request: SignedIn,
-    @Param('id') id: string,
-    @Body() body: EditRackBody,
-  ): Promise<Written> {
-    return this.writes.editOne(request, 'rack', id, body);
-  }
-  @Delete('racks/:id')
-  removeRack(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.writes.removeOne(request, 'rack', id);
-  }
 
   @Get('host-groups')
   groups(): HostGroupView[] {
@@ -120,89 +48,22 @@ class PlacesController {
       .sort(byName)
       .map((group) => groupView(this.keeper.fleet, group));
   }
-  @Post('host-groups')
-  recordGroup(@Req() request: SignedIn, @Body() body: RecordHostGroupBody): Promise<Written> {
-    return this.writes.recordOne(request, 'hostGroup', body);
-  }
-  @Patch('host-groups/:id')
-  editGroup(
-    @Req() request: SignedIn,
-    @Param('id') id: string,
-    @Body() body: EditHostGroupBody,
-  ): Promise<Written> {
-    return this.writes.editOne(request, 'hostGroup', id, body);
-  }
-  @Delete('host-groups/:id')
-  removeGroup(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.writes.removeOne(request, 'hostGroup', id);
-  }
 
   @Get('platforms')
   platforms(): Row<'platform'>[] {
     return [...this.keeper.fleet.all('platform')].sort(byName);
   }
-  @Post('platforms')
-  recordPlatform(@Req() request: SignedIn, @Body() body: RecordPlatformBody): Promise<Written> {
-    return this.writes.recordOne(request, 'platform', body);
-  }
-  @Patch('platforms/:id')
-  editPlatform(
-    @Req() request: SignedIn,
-    @Param('id') id: string,
-    @Body() body: EditPlatformBody,
-  ): Promise<Written> {
-    return this.writes.editOne(request, 'platform', id, body);
-  }
-  @Delete('platforms/:id')
-  removePlatform(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.writes.removeOne(request, 'platform', id);
-  }
-
-  @Post('backups')
-  recordBackup(@Req() request: SignedIn, @Body() body: RecordBackupBody): Promise<Written> {
-    return this.writes.recordOne(request, 'backup', body);
-  }
-  @Patch('backups/:id')
-  editBackup(
-    @Req() request: SignedIn,
-    @Param('id') id: string,
-    @Body() body: EditBackupBody,
-  ): Promise<Written> {
-    return this.writes.editOne(request, 'backup', id, body);
-  }
-  @Delete('backups/:id')
-  removeBackup(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.writes.removeOne(request, 'backup', id);
-  }
 
   @Get('pools')
-  pools(): PoolView[] {
-    return [...this.keeper.fleet.all('pool')]
-      .map((pool) => poolView(this.keeper.fleet, pool.id))
-      .sort(byName);
-  }
-  @Post('pools')
-  recordPool(@Req() request: SignedIn, @Body() body: RecordPoolBody): Promise<Written> {
-    return this.writes.make(request, {
-      type: 'pool.record',
-      fields: fieldsIn(body, 'hostIds'),
-      hostIds: body.hostIds,
-      ...extrasOf(body),
-    });
-  }
-  @Patch('pools/:id')
-  editPool(
-    @Req() request: SignedIn,
-    @Param('id') id: string,
-    @Body() body: EditPoolBody,
-  ): Promise<Written> {
-    return this.writes.edit(request, 'pool', id, {
-      type: 'pool.edit',
-      id,
-      fields: fieldsIn(body, 'hostIds'),
-      hostIds: body.hostIds,
-      ...extrasOf(body),
-    });
+  async pools(): Promise<PoolView[]> {
+    const pools = [...this.keeper.fleet.all('pool')];
+    const measured = new Map(
+      (await this.samples.newest(pools.map(({ id }) => id))).map(({ id, at, diskBytes }) => [
+        id,
+        { usedBytes: diskBytes, at },
+      ]),
+    );
+    return pools.map(({ id }) => poolView(this.keeper.fleet, id, measured.get(id))).sort(byName);
   }
 
   @Get('placement-rules')
@@ -210,27 +71,6 @@ class PlacesController {
     return [...this.keeper.fleet.all('placementRule')]
       .sort(byName)
       .map((rule) => ruleView(this.keeper.fleet, rule));
-  }
-  @Post('placement-rules')
-  recordRule(@Req() request: SignedIn, @Body() body: PlacementRuleBody): Promise<Written> {
-    return this.writes.make(request, { type: 'rule.set', ...fieldsIn(body), ...extrasOf(body) });
-  }
-  @Patch('placement-rules/:id')
-  editRule(
-    @Req() request: SignedIn,
-    @Param('id') id: string,
-    @Body() body: PlacementRuleBody,
-  ): Promise<Written> {
-    return this.writes.edit(request, 'placementRule', id, {
-      type: 'rule.set',
-      id,
-      ...fieldsIn(body),
-      ...extrasOf(body),
-    });
-  }
-  @Delete('placement-rules/:id')
-  removeRule(@Req() request: SignedIn, @Param('id') id: string): Promise<Written> {
-    return this.writes.make(request, { type: 'rule.remove', id });
   }
 }
 

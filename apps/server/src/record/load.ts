@@ -40,7 +40,7 @@ export async function loadFleet(databaseUrl: string): Promise<Fleet> {
     for (const kind of KIND_NAMES) {
       const names = fieldsOf(kind);
       const { rows } = await client.query<unknown[]>({
-        text: `select ${columnsOf(kind)} from ${tableOf(kind)}`,
+        text: `select ${columnsOf(kind)} from ${tableOf(kind)} order by id`,
         rowMode: 'array',
       });
       for (const values of rows) {

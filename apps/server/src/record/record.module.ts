@@ -2,12 +2,11 @@ import { Global, Module } from '@nestjs/common';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
 import { OrderCache } from '../views/common.js';
-import { Writes } from '../http/writes.js';
 import { FleetKeeper } from './keeper.js';
 import { Samples } from './samples.js';
 import { WritePath } from './write-path.js';
 
-const SHARED = [Clock, FleetKeeper, WritePath, Writes, Computation, OrderCache, Samples];
+const SHARED = [Clock, FleetKeeper, WritePath, Computation, OrderCache, Samples];
 
 /** What every area needs: the fleet, the way to alter it, the worker. */
 @Global()

@@ -1,4 +1,4 @@
-import type { Edge } from '@insel/core';
+import type { Context } from '@insel/core';
 
 /** Insel itself, where nobody asked: the beginning of a record, the demo. */
-export const SYSTEM: Edge['actor'] = { id: 'system', name: 'Insel', role: 'administrator' };
+export const SYSTEM: Context['actor'] = { id: 'system', name: 'Insel', role: 'administrator' };

@@ -4,35 +4,38 @@
  * entry. The revision is the locked row plus one, never a sequence, so that the log has no gaps.
  */
 import {
+  changeOf,
   decide,
   isRefusal,
   mayAsk,
   SHAPE,
+  unmet,
   type Change,
+  type Context,
   type Decision,
-  type Edge,
-  type Kind,
+  type Expectation,
   type LogEntry,
+  type Needed,
   type Refusal,
+  type Unmet,
 } from '@insel/core';
 import type { Written } from '@insel/contract';
-import { MikroORM } from '@mikro-orm/postgresql';
+import { MikroORM, type EntityManager } from '@mikro-orm/postgresql';
 import { Injectable, Logger } from '@nestjs/common';
 import { Clock } from '../clock.js';
-import { edgeAt } from './edge.js';
+import { contextAt } from './context.js';
 import { FleetKeeper } from './keeper.js';
 import { entryOf, LOG_COLUMNS } from './log-rows.js';
 import { persist, type Sql } from './rows.js';
+import { stored, type LongText } from './stored-input.js';
 
 export interface WriteRequest {
   change: Change;
-  actor: Edge['actor'];
-  /** The record that was read before, and its revision then: If-Match. */
-  expect?: { kind: Kind; id: string; revision: number };
+  actor: Context['actor'];
+  /** What the client had read of the rows that are altered; not asked of ourselves. */
+  expects?: readonly Expectation[];
   /** Key of the request and hash of its body: the same twice gives the first answer again. */
   idempotency?: { key: string; bodyHash: string };
-  /** A long pasted text, kept beside the log under its hash. */
-  attachment?: { sha256: string; text: string };
   /** Time of the decision, where it is not now: the demo's history. */
   now?: string;
 }
@@ -40,10 +43,33 @@ export interface WriteRequest {
 export type WriteResult =
   | { kind: 'written'; written: Written }
   | { kind: 'refused'; refusal: Refusal }
-  | { kind: 'stale' }
+  | { kind: 'unmet'; unmet: Unmet }
   | { kind: 'forbidden' }
   | { kind: 'key-reused' };
 
+/** How far a write has come. */
+interface Progress {
+  entry: LogEntry | undefined;
+  /** All is written but the commit: from here on a lost connection leaves it open whether it was recorded. */
+  committing: boolean;
+}
+
+/** A write that failed before its commit: for certain nothing was altered. */
+export class NotRecorded extends Error {
+  constructor(override readonly cause: unknown) {
+    super('The write failed before its commit.');
+  }
+}
+
+/** The connection was lost in the commit, and the database could not be asked since. */
+export class PerhapsRecorded extends Error {
+  constructor(override readonly cause: unknown) {
+    super('The connection was lost in the commit.');
+  }
+}
+
+/** How long the database is asked what came of a lost commit. */
+const SETTLE_MS = 5000;
 /** A decision that takes longer holds up every writer: heavy computation belongs before it. */
 const DECIDE_BUDGET_MS = 200;
 
@@ -65,26 +91,80 @@ export class WritePath {
     return turn;
   }
 
+  /**
+   * What came of a request whose answer was lost, by its key; undefined if it was not recorded. Asked in the queue of this
+   * process and under the lock, where whatever was on its way has ended.
+   */
+  answerTo(actorId: string, key: string): Promise<Written | undefined> {
+    const turn = this.tail.then(() =>
+      this.orm.em.fork().transactional(async (em) => {
+        const sql = sqlIn(em);
+        await this.lockAndCatchUp(sql);
+        const [row] = await sql('select answer from idempotency where user_id = ? and key = ?', [
+          actorId,
+          key,
+        ]);
+        return row?.answer as Written | undefined;
+      }),
+    );
+    this.tail = turn.catch(() => undefined);
+    return turn;
+  }
+
   private async transact(request: WriteRequest): Promise<WriteResult> {
     if (!mayAsk(request.actor.role, request.change.type)) return { kind: 'forbidden' };
-    let entry: LogEntry | undefined;
-    const result = await this.orm.em.fork().transactional(async (em): Promise<WriteResult> => {
-      const context = em.getTransactionContext();
-      const sql: Sql = (text, parameters) =>
-        em.getConnection().execute(text, parameters, 'all', context);
+    const progress: Progress = { entry: undefined, committing: false };
+    try {
+      const result = await this.recordIn(request, progress);
+      if (progress.entry) this.keeper.apply([progress.entry]);
+      return result;
+    } catch (error) {
+      if (!progress.committing) throw new NotRecorded(error);
+      return { kind: 'written', written: await this.answerAfterAll(progress.entry!, error) };
+    }
+  }
+
+  /**
+   * The connection was lost while the transaction committed: it may have, or not. Its lock on the revision row is held
+   * until it has ended, so that what the log says under the lock is certain.
+   */
+  private async answerAfterAll(entry: LogEntry, error: unknown): Promise<Written> {
+    this.logger.warn(`lost the connection while committing revision ${entry.revision}`);
+    const until = Date.now() + SETTLE_MS;
+    for (;;) {
+      try {
+        const held = await this.orm.em.fork().transactional(async (em) => {
+          const sql = sqlIn(em);
+          await this.lockAndCatchUp(sql);
+          return entryAt(sql, entry.revision);
+        });
+        if (held && sameEntry(held, entry)) return answerFor(entry);
+        throw new NotRecorded(error);
+      } catch (again) {
+        if (again instanceof NotRecorded) throw again;
+        if (Date.now() > until) throw new PerhapsRecorded(error);
+        await new Promise((resolve) => setTimeout(resolve, 100));
+      }
+    }
+  }
+
+  private async recordIn(request: WriteRequest, progress: Progress): Promise<WriteResult> {
+    return this.orm.em.fork().transactional(async (em): Promise<WriteResult> => {
+      const sql = sqlIn(em);
       await this.lockAndCatchUp(sql);
       const earlier = await earlierAnswer(sql, request);
       if (earlier) return earlier;
-      const { expect } = request;
-      if (expect && this.keeper.fleet.get(expect.kind, expect.id)?.revision !== expect.revision)
-        return { kind: 'stale' };
-      const edge = edgeAt(request.now ?? this.clock.now(), request.actor);
-      const decision = await this.decideNow(sql, request.change, edge);
+      const failed = request.expects && unmet(this.keeper.fleet, request.change, request.expects);
+      if (failed) return { kind: 'unmet', unmet: failed };
+      const context = contextAt(request.now ?? this.clock.now(), request.actor);
+      const decision = await this.decideNow(sql, request.change, context);
       if (isRefusal(decision)) return { kind: 'refused', refusal: decision };
-      entry = this.entryFor(request.change, decision, edge);
+      const { change, texts } = stored(request.change);
+      const entry = this.entryFor(request.change, change, decision, context);
       await persist(this.keeper.fleet, decision.patches, entry.revision, sql);
       await append(sql, entry);
-      await keepOrRedact(sql, request, entry);
+      await keepTexts(sql, texts, entry);
+      await redact(sql, request.change, entry);
       const written = answerFor(entry);
       if (request.idempotency) {
         await sql(
@@ -94,14 +174,14 @@ export class WritePath {
             request.idempotency.key,
             request.idempotency.bodyHash,
             JSON.stringify(written),
-            edge.now,
+            context.now,
           ],
         );
       }
+      progress.entry = entry;
+      progress.committing = true;
       return { kind: 'written', written };
     });
-    if (entry) this.keeper.apply([entry]);
-    return result;
   }
 
   private async lockAndCatchUp(sql: Sql): Promise<void> {
@@ -116,9 +196,9 @@ export class WritePath {
       throw new Error(`caught up to ${this.keeper.fleet.revision}, not to ${revision}`);
   }
 
-  private async decideNow(sql: Sql, change: Change, edge: Edge): Promise<Decision | Refusal> {
-    const entry = change.type === 'undo' ? await entryAt(sql, change.revision) : undefined;
-    if (entry && !mayAsk(edge.actor.role, entry.change.type as Change['type'])) {
+  private async decideNow(sql: Sql, change: Change, context: Context): Promise<Decision | Refusal> {
+    const { entry, pasted } = await neededBy(sql, change);
+    if (entry && !mayAsk(context.actor.role, changeOf(entry).type)) {
       return {
         refused: true,
         code: 'not-yours',
@@ -127,30 +207,48 @@ export class WritePath {
       };
     }
     const began = performance.now();
-    const decision = decide(this.keeper.fleet, change, edge, { entry });
+    const decision = decide(this.keeper.fleet, change, context, { entry, pasted });
     const took = performance.now() - began;
     if (took > DECIDE_BUDGET_MS)
       this.logger.warn(`deciding ${change.type} took ${Math.round(took)} ms`);
     return decision;
   }
 
-  private entryFor(change: Change, decision: Decision, edge: Edge): LogEntry {
+  private entryFor(
+    change: Change,
+    kept: LogEntry['change'],
+    decision: Decision,
+    context: Context,
+  ): LogEntry {
     return {
       revision: this.keeper.fleet.revision + 1,
       shape: SHAPE,
-      at: edge.now,
+      at: context.now,
       happenedAt: change.happenedAt ? new Date(change.happenedAt).toISOString() : null,
-      actorId: edge.actor.id,
-      actorName: edge.actor.name,
+      actorId: context.actor.id,
+      actorName: context.actor.name,
       title: decision.title,
       reason: change.reason?.trim() ?? '',
       override: decision.overridden.length ? (change.override?.trim() ?? '') : '',
-      change: change as unknown as LogEntry['change'],
+      change: kept,
       subjects: decision.subjects,
       patches: decision.patches,
     };
   }
 }
+
+const sqlIn = (em: EntityManager): Sql => {
+  const context = em.getTransactionContext();
+  return (text, parameters) => em.getConnection().execute(text, parameters, 'all', context);
+};
+
+/** Whether the log's entry is the one that was to be written, and not another server's of the same number. */
+const sameEntry = (one: LogEntry, other: LogEntry): boolean =>
+  one.at === other.at &&
+  one.actorId === other.actorId &&
+  one.title === other.title &&
+  one.patches.length === other.patches.length &&
+  one.patches.every((patch, i) => patch.id === other.patches[i]!.id);
 
 async function earlierAnswer(
   sql: Sql,
@@ -170,6 +268,16 @@ async function earlierAnswer(
 export async function entryAt(sql: Sql, revision: number): Promise<LogEntry | undefined> {
   const [row] = await sql(`select ${LOG_COLUMNS} from log where revision = ?`, [revision]);
   return row && entryOf(row);
+}
+
+/** What the decider needs that the fleet does not hold. */
+async function neededBy(sql: Sql, change: Change): Promise<Needed> {
+  if (change.type === 'undo') return { entry: await entryAt(sql, change.input.revision) };
+  if (change.type !== 'attachment.redact') return {};
+  const [row] = await sql('select text is null as redacted from attachment where sha256 = ?', [
+    change.input.sha256,
+  ]);
+  return { pasted: row && { redacted: row.redacted === true } };
 }
 
 async function append(sql: Sql, entry: LogEntry): Promise<void> {
@@ -199,22 +307,20 @@ async function append(sql: Sql, entry: LogEntry): Promise<void> {
   await sql('update revision set revision = ?', [entry.revision]);
 }
 
-/** The pasted text itself lies beside the log: it commits with the entry that names its hash, and goes with the one that redacts it. */
-async function keepOrRedact(
-  sql: Sql,
-  { attachment, change }: WriteRequest,
-  entry: LogEntry,
-): Promise<void> {
-  if (attachment) {
+/** A long text commits with the entry that names its hash, and goes with the one that redacts it. */
+async function keepTexts(sql: Sql, texts: readonly LongText[], entry: LogEntry): Promise<void> {
+  for (const { sha256, text } of texts)
     await sql(
       'insert into attachment (sha256, text, revision) values (?, ?, ?) on conflict (sha256) do update set text = excluded.text, redacted_by = null',
-      [attachment.sha256, attachment.text, entry.revision],
+      [sha256, text, entry.revision],
     );
-  }
+}
+
+async function redact(sql: Sql, change: Change, entry: LogEntry): Promise<void> {
   if (change.type === 'attachment.redact')
     await sql('update attachment set text = null, redacted_by = ? where sha256 = ?', [
       entry.revision,
-      change.sha256,
+      change.input.sha256,
     ]);
 }
 

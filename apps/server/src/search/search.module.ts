@@ -53,15 +53,13 @@ function nameHits(fleet: Fleet, text: string): SearchHit[] {
       if (at >= 0) found.push({ id: row.id, name: row.name, at });
     }
     found.sort((a, b) => a.at - b.at || a.name.localeCompare(b.name));
-    return found
-      .slice(0, MOST_OF_A_KIND)
-      .map(({ id, name }) => ({
-        kind,
-        id,
-        label: name,
-        detail: detail(id),
-        path: path.includes('=') ? `/${path}${id}` : `/${path}/${id}`,
-      }));
+    return found.slice(0, MOST_OF_A_KIND).map(({ id, name }) => ({
+      kind,
+      id,
+      label: name,
+      detail: detail(id),
+      path: path.includes('=') ? `/${path}${id}` : `/${path}/${id}`,
+    }));
   };
   return [
     ...of('host', 'hosts', (id) => `host, ${fleet.need('host', id).state}`),

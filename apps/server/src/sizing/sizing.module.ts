@@ -1,6 +1,7 @@
 /** Sizing a guest: the tries run in the worker. */
 import { SizeGuestBody, type SizeAnswer } from '@insel/contract';
 import { Body, Controller, HttpCode, Module, Post } from '@nestjs/common';
+import { ForReaders } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
 import { notFound } from '../http/problem.js';
@@ -13,6 +14,7 @@ class SizingController {
   ) {}
 
   @Post('size')
+  @ForReaders()
   @HttpCode(200)
   async size(@Body() body: SizeGuestBody): Promise<SizeAnswer> {
     const answer = await this.computation.ask('sizeGuest', { now: this.clock.now(), body });

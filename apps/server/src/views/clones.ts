@@ -1,6 +1,6 @@
 import type { CloneListRow, Lineage } from '@insel/contract';
 import type { Fleet } from '@insel/core';
-import { namedById } from './common.js';
+import { asRead, namedById } from './common.js';
 
 export function cloneRow(fleet: Fleet, id: string): CloneListRow & { open: string[] } {
   const clone = fleet.need('clone', id);
@@ -8,7 +8,7 @@ export function cloneRow(fleet: Fleet, id: string): CloneListRow & { open: strin
   const items = fleet.referring('identityItem', 'cloneId', id);
   const open = items.filter((item) => item.doneAt === null);
   return {
-    id,
+    ...asRead(clone),
     guest: { id: guest.id, name: guest.name },
     state: guest.state,
     origin: namedById(fleet, 'guest', clone.originId),

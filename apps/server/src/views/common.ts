@@ -3,11 +3,15 @@ import {
   addressOf,
   markOn,
   prefixOf,
+  type Expectation,
   type Fleet,
   type Kind,
   type Row,
   type SheetKind,
 } from '@insel/core';
+
+/** A row as somebody reads it: its change names this revision. */
+export const asRead = ({ id, revision }: Expectation): Expectation => ({ id, revision });
 
 export const named = (row: { id: string; name: string }): Named => ({ id: row.id, name: row.name });
 
@@ -37,7 +41,7 @@ export const markOf: (
 export function addressView(fleet: Fleet, row: Row<'address'>): AddressView {
   const subnet = fleet.get('subnet', row.subnetId);
   return {
-    id: row.id,
+    ...asRead(row),
     ip: row.ip,
     assigned: row.assigned,
     use: row.use,

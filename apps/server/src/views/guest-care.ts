@@ -37,14 +37,12 @@ export function guestGroupView(
 }
 
 export function driveViews(fleet: Fleet, guestId: string): DriveView[] {
-  return fleet
-    .referring('drive', 'guestId', guestId)
-    .map((drive) => ({
-      id: drive.id,
-      revision: drive.revision,
-      medium: named(fleet.need('medium', drive.mediumId)),
-      atPowerOn: drive.atPowerOn,
-    }));
+  return fleet.referring('drive', 'guestId', guestId).map((drive) => ({
+    id: drive.id,
+    revision: drive.revision,
+    medium: named(fleet.need('medium', drive.mediumId)),
+    atPowerOn: drive.atPowerOn,
+  }));
 }
 
 export function snapshotViews(fleet: Fleet, guestId: string, now: string): SnapshotView[] {

@@ -45,6 +45,7 @@ export function guestRow(fleet: Fleet, id: string, now: string): GuestListRow {
   const guest = fleet.need('guest', id);
   return {
     ...named(guest),
+    revision: guest.revision,
     state: guest.state,
     template: guest.template,
     family: guest.family,
@@ -166,14 +167,12 @@ export function guestSheet(fleet: Fleet, id: string, now: string): GuestSheet {
     host: namedById(fleet, 'host', guest.hostId),
     demand: demandFigure(fleet, guest),
     group: nameOrNull(fleet.get('guestGroup', guest.groupId)),
-    volumes: fleet
-      .referring('volume', 'guestId', id)
-      .map((volume) => ({
-        ...volume,
-        pool: namedById(fleet, 'pool', volume.poolId),
-        base: baseOf(fleet, volume),
-        dependents: fleet.referringCount('volume', 'baseId', volume.id),
-      })),
+    volumes: fleet.referring('volume', 'guestId', id).map((volume) => ({
+      ...volume,
+      pool: namedById(fleet, 'pool', volume.poolId),
+      base: baseOf(fleet, volume),
+      dependents: fleet.referringCount('volume', 'baseId', volume.id),
+    })),
     drives: driveViews(fleet, id),
     snapshots: snapshotViews(fleet, id, now),
     build: { done, total, ...checkedAt(fleet.referring('buildTick', 'guestId', id)) },
@@ -190,13 +189,11 @@ export function guestSheet(fleet: Fleet, id: string, now: string): GuestSheet {
     adapterCaution: adapterCaution(fleet, guest),
     needs: needViews(fleet, 'guestId', id),
     fullName: machineName(fleet, 'guest', id)?.full ?? guest.name,
-    backups: fleet
-      .referring('backup', 'guestId', id)
-      .map((copy) => ({
-        ...copy,
-        pool: copy.poolId ? namedById(fleet, 'pool', copy.poolId) : null,
-        storeGuest: copy.storeGuestId ? namedById(fleet, 'guest', copy.storeGuestId) : null,
-      })),
+    backups: fleet.referring('backup', 'guestId', id).map((copy) => ({
+      ...copy,
+      pool: copy.poolId ? namedById(fleet, 'pool', copy.poolId) : null,
+      storeGuest: copy.storeGuestId ? namedById(fleet, 'guest', copy.storeGuestId) : null,
+    })),
     findings: findingsOn(fleet, 'guest', id, now),
   };
 }

@@ -30,9 +30,10 @@ import {
   suitability,
   type Figure,
   type Fleet,
+  type MeasuredUse,
   type Row,
 } from '@insel/core';
-import { addressView, byIp, markOf, named, namedById, siteName } from './common.js';
+import { addressView, asRead, byIp, markOf, named, namedById, siteName } from './common.js';
 import { needViews } from './starts.js';
 import { guestRow } from './guests.js';
 
@@ -42,6 +43,7 @@ export function hostRow(fleet: Fleet, id: string, now: string): HostListRow {
   const has = capacity(fleet, id);
   return {
     ...named(host),
+    revision: host.revision,
     state: host.state,
     site: siteName(fleet, host.siteId),
     group: fleet.get('hostGroup', host.groupId)?.name ?? '',
@@ -54,7 +56,7 @@ export function hostRow(fleet: Fleet, id: string, now: string): HostListRow {
     vcpuLeft: room.vcpu.value,
     vcpuTakenPercent: room.vcpuUsed.value,
     storageLeftBytes: poolsOf(fleet, id).reduce(
-      (sum, pool) => sum + Math.max(0, poolFigures(fleet, pool.id).left.value),
+      (sum, pool) => sum + Math.max(0, poolFigures(fleet, pool.id).free.value),
       0,
     ),
     limits: room.limits,
@@ -63,8 +65,9 @@ export function hostRow(fleet: Fleet, id: string, now: string): HostListRow {
   };
 }
 
-export function poolView(fleet: Fleet, id: string): PoolView {
-  const { left, taken, promisedBytes, limitBytes } = poolFigures(fleet, id);
+export function poolView(fleet: Fleet, id: string, measured?: MeasuredUse): PoolView {
+  const figures = poolFigures(fleet, id, measured);
+  const { taken, promisedBytes } = figures;
   const hosts = fleet
     .referring('poolReach', 'poolId', id)
     .map((reach) => namedById(fleet, 'host', reach.hostId));
@@ -105,11 +108,8 @@ export function poolView(fleet: Fleet, id: string): PoolView {
   return {
     ...pool,
     ...counts,
-    promisedBytes,
-    limitBytes,
+    ...figures,
     ratio,
-    left,
-    taken,
     hosts,
     serverGuest: pool.serverGuestId ? namedById(fleet, 'guest', pool.serverGuestId) : null,
   };
@@ -162,7 +162,7 @@ function carriedView(
             ? 'survives one port, not its card'
             : 'survives one port';
   return {
-    id: found.id,
+    ...asRead(found),
     mode: found.mode,
     untagged: found.untagged,
     bundle: found.bundle,

@@ -1,4 +1,10 @@
-import type { MigrationListRow, MigrationSheet, SideView } from '@insel/contract';
+import type {
+  MigrationListRow,
+  MigrationRoute,
+  MigrationSheet,
+  RouteQuery,
+  SideView,
+} from '@insel/contract';
 import {
   findingsOn,
   headroom,
@@ -9,7 +15,7 @@ import {
   volumeBytes,
   type Fleet,
 } from '@insel/core';
-import { markOf, namedById, siteName } from './common.js';
+import { asRead, markOf, namedById, siteName } from './common.js';
 
 export function migrationRow(fleet: Fleet, id: string, now: string): MigrationListRow {
   const row = fleet.need('migration', id);
@@ -25,7 +31,7 @@ export function migrationRow(fleet: Fleet, id: string, now: string): MigrationLi
     endedAt,
   } = row;
   return {
-    id,
+    ...asRead(row),
     guest: namedById(fleet, 'guest', row.guestId),
     source: namedById(fleet, 'host', row.sourceHostId),
     target: namedById(fleet, 'host', row.targetHostId),
@@ -55,8 +61,32 @@ function sideView(fleet: Fleet, hostId: string): SideView {
     pools: poolsOf(fleet, hostId).map((pool) => ({
       id: pool.id,
       name: pool.name,
-      leftBytes: poolFigures(fleet, pool.id).left.value,
+      freeBytes: poolFigures(fleet, pool.id).free.value,
     })),
+  };
+}
+
+export function migrationRoute(fleet: Fleet, query: RouteQuery): MigrationRoute {
+  const [guest, target] = [
+    fleet.get('guest', query.guestId),
+    fleet.get('host', query.targetHostId),
+  ];
+  if (!guest || !target) return { checks: [], estimate: null };
+  const targetPoolId = query.targetPoolId ?? null;
+  const running = query.how === 'running';
+  const movesStorage =
+    targetPoolId !== null &&
+    fleet.referring('volume', 'guestId', guest.id).some((volume) => volume.poolId !== targetPoolId);
+  return {
+    checks: migrationChecks(fleet, { guest, target, targetPoolId, running }),
+    estimate: routeEstimate(fleet, {
+      guestId: guest.id,
+      sourceHostId: guest.hostId,
+      targetHostId: target.id,
+      running,
+      linkBitsPerSecond: query.linkBitsPerSecond,
+      movesStorage,
+    }),
   };
 }
 

@@ -15,12 +15,13 @@ import {
   type Fleet,
   type Row,
 } from '@insel/core';
-import { markOf, named, namedById, siteName } from './common.js';
+import { asRead, markOf, named, namedById, siteName } from './common.js';
 
 export function networkRow(fleet: Fleet, id: string, now: string): NetworkListRow {
   const network = fleet.need('network', id);
   return {
     ...named(network),
+    revision: network.revision,
     site: siteName(fleet, network.siteId),
     vlanId: network.vlanId,
     subnets: fleet.referring('subnet', 'networkId', id).map((subnet) => {
@@ -38,14 +39,14 @@ export function networkRow(fleet: Fleet, id: string, now: string): NetworkListRo
 }
 
 /** Subnets of the same routing domain that make one block with it. */
-function joinable(fleet: Fleet, subnet: Row<'subnet'>): { id: string; prefix: string }[] {
+function joinable(fleet: Fleet, subnet: Row<'subnet'>): SubnetView['joinable'] {
   const mine = prefixOf(subnet.prefix);
   return fleet
     .referring('subnet', 'domainId', subnet.domainId)
     .filter(
       (other) => other.id !== subnet.id && aggregate([mine, prefixOf(other.prefix)]).length === 1,
     )
-    .map((other) => ({ id: other.id, prefix: formatPrefix(prefixOf(other.prefix)) }));
+    .map((other) => ({ ...asRead(other), prefix: formatPrefix(prefixOf(other.prefix)) }));
 }
 
 function subnetView(fleet: Fleet, id: string, now: string): SubnetView {
@@ -73,7 +74,7 @@ function subnetView(fleet: Fleet, id: string, now: string): SubnetView {
     held: heldIn(fleet, id).map((row) => {
       const { value } = addressOf(row.ip);
       return {
-        id: row.id,
+        ...asRead(row),
         ip: row.ip,
         assigned: row.assigned,
         use: row.use,
@@ -105,13 +106,11 @@ export function networkSheet(fleet: Fleet, id: string, now: string): NetworkShee
     alsoAt: fleet
       .referring('networkSite', 'networkId', id)
       .map((row) => namedById(fleet, 'site', row.siteId)),
-    devices: fleet
-      .referring('devicePort', 'networkId', id)
-      .map((port) => ({
-        id: port.deviceId,
-        name: fleet.need('device', port.deviceId).name,
-        port: port.name,
-      })),
+    devices: fleet.referring('devicePort', 'networkId', id).map((port) => ({
+      id: port.deviceId,
+      name: fleet.need('device', port.deviceId).name,
+      port: port.name,
+    })),
     findings: findingsOn(fleet, 'network', id, now),
   };
 }

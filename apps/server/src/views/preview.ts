@@ -11,7 +11,7 @@ import {
   waterline,
   type Change,
   type Decision,
-  type Edge,
+  type Context,
   type Figure,
   type Finding,
   type Fleet,
@@ -19,12 +19,12 @@ import {
 } from '@insel/core';
 import { adaptersOf, firstAddress } from './guests.js';
 
-export function preview(fleet: Fleet, change: Change, edge: Edge): Preview {
-  const objections = objectionsTo(fleet, change, edge).map(
+export function preview(fleet: Fleet, change: Change, context: Context): Preview {
+  const objections = objectionsTo(fleet, change, context).map(
     ({ refused: _, ...objection }) => objection,
   );
   const before = waterline(fleet);
-  const decision = decide(fleet, { ...change, override: 'preview' }, edge);
+  const decision = decide(fleet, { ...change, override: 'preview' }, context);
   if (isRefusal(decision))
     return {
       objections,
@@ -40,7 +40,7 @@ export function preview(fleet: Fleet, change: Change, edge: Edge): Preview {
   const figures = () => new Map(places.map(({ key, figure }) => [key, figure()]));
   const findings = () =>
     new Map(
-      nearFindings(fleet, decision.patches, edge.now).map((finding) => [finding.id, finding]),
+      nearFindings(fleet, decision.patches, context.now).map((finding) => [finding.id, finding]),
     );
   const [figuresBefore, findingsBefore] = [figures(), findings()];
   return fleet.supposing(decision.patches, () => {
@@ -107,17 +107,19 @@ function touchedPlaces(fleet: Fleet, patches: readonly Patch[]): Place[] {
     }),
     ...[...pools].flatMap((id): Place[] => {
       const pool = fleet.get('pool', id);
-      return pool
-        ? [
-            {
-              key: id,
-              kind: 'pool',
-              id,
-              name: `pool ${pool.name}`,
-              figure: () => poolFigures(fleet, id).left,
-            },
-          ]
-        : [];
+      if (!pool) return [];
+      const place = (what: 'free' | 'left' | 'fill', words: string): Place => ({
+        key: `${id}|${what}`,
+        kind: 'pool',
+        id,
+        name: `pool ${pool.name}, ${words}`,
+        figure: () => poolFigures(fleet, id)[what],
+      });
+      return [
+        place('free', 'really free'),
+        ...(pool.promiseLimitPercent === 100 ? [] : [place('left', 'to promise')]),
+        place('fill', `full, alarm at ${pool.fillAlarmPercent} %`),
+      ];
     }),
   ];
 }

@@ -8,7 +8,7 @@ import {
   rankHosts,
   sizeGuards,
   suggestSize,
-  type Edge,
+  type Context,
   type Fleet,
   type HostRank,
 } from '@insel/core';
@@ -16,7 +16,7 @@ import {
 const MOST_HOSTS = 100;
 
 /** Null where there is no such role. */
-export function sizeAnswer(fleet: Fleet, body: SizeGuestBody, edge: Edge): SizeAnswer | null {
+export function sizeAnswer(fleet: Fleet, body: SizeGuestBody, context: Context): SizeAnswer | null {
   const profile = fleet.get('profile', body.profileId);
   if (!profile) return null;
   const suggested = suggestSize(profile, {
@@ -44,7 +44,7 @@ export function sizeAnswer(fleet: Fleet, body: SizeGuestBody, edge: Edge): SizeA
       groupId: body.groupId ?? null,
       ruleIds: body.ruleIds ?? [],
     },
-    edge,
+    context,
   );
   const host = fleet.get('host', body.hostId ?? bestOf(hosts));
   const shown = hosts.slice(0, MOST_HOSTS);

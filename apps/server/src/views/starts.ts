@@ -1,14 +1,14 @@
 /** Start order, services and needs as they are shown. */
 import type { NeedView, ServiceView, StartOrderView, StartRow } from '@insel/contract';
 import { findingsAt, fleetStart, whyBlocked, type Fleet, type Start } from '@insel/core';
-import { byName, named, namedById } from './common.js';
+import { asRead, byName, named, namedById } from './common.js';
 
 const MOST_IN_WAVE = 200;
 const MOST_WAITING = 100;
 
 export function needViews(fleet: Fleet, field: 'hostId' | 'guestId', id: string): NeedView[] {
   return fleet.referring('dependency', field, id).map((row) => ({
-    id: row.id,
+    ...asRead(row),
     purpose: row.purpose,
     service: row.serviceId ? namedById(fleet, 'service', row.serviceId) : null,
     guest: row.onGuestId ? namedById(fleet, 'guest', row.onGuestId) : null,
@@ -25,7 +25,7 @@ export function serviceViews(fleet: Fleet, now: string): ServiceView[] {
     providers: fleet.referring('provider', 'serviceId', service.id).map((row) => {
       const kind = row.guestId ? ('guest' as const) : ('device' as const);
       const machine = fleet.need(kind, (row.guestId ?? row.deviceId)!);
-      return { ...named(machine), kind, providerId: row.id, state: machine.state };
+      return { ...named(machine), kind, provided: asRead(row), state: machine.state };
     }),
     needed: fleet.referringCount('dependency', 'serviceId', service.id),
     findings: findingsAt(fleet, 'service', service.id, now),
@@ -56,8 +56,12 @@ export function startOrderView(fleet: Fleet): StartOrderView {
   const waiting = [...order.blocked].filter(
     (key) => !circling.has(key) && (!graph.get(key)!.absent || graph.get(key)!.kind === 'service'),
   );
+  const never = [...order.blocked]
+    .map((key) => graph.get(key)!)
+    .filter((node) => node.kind !== 'service' && !node.absent).length;
   return {
     seconds: order.seconds,
+    never,
     waves: [...byWave]
       .sort(([a], [b]) => a - b)
       .map(([wave, starts]) => ({
@@ -74,19 +78,21 @@ export function startOrderView(fleet: Fleet): StartOrderView {
       })),
     circles: circles.map(({ members, steps, mends }) => ({
       steps,
-      mends,
+      mends: mends.map(({ sentence, guestId, dependencyId }) => ({
+        sentence,
+        guestId,
+        need: dependencyId ? asRead(fleet.need('dependency', dependencyId)) : null,
+      })),
       members: members.map(({ kind, id, name }) => ({ kind, id, name })),
     })),
     waiting: {
       total: waiting.length,
-      rows: waiting
-        .slice(0, MOST_WAITING)
-        .map((key) => ({
-          kind: graph.get(key)!.kind,
-          id: graph.get(key)!.id,
-          name: graph.get(key)!.name,
-          sentence: whyBlocked(found, key),
-        })),
+      rows: waiting.slice(0, MOST_WAITING).map((key) => ({
+        kind: graph.get(key)!.kind,
+        id: graph.get(key)!.id,
+        name: graph.get(key)!.name,
+        sentence: whyBlocked(found, key),
+      })),
     },
   };
 }

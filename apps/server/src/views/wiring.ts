@@ -99,6 +99,7 @@ export function deviceView(fleet: Fleet, id: string, now: string): DeviceView {
 export function deviceRow(fleet: Fleet, device: Row<'device'>, now: string): DeviceListRow {
   return {
     ...named(device),
+    revision: device.revision,
     kind: device.kind,
     state: device.state,
     addresses: addressesOf(fleet, 'device', device.id).map((row) => row.ip),
@@ -128,12 +129,10 @@ export function machineList(
     }
   }
   found.sort((a, b) => a.at - b.at || byName(a.row, b.row));
-  const rows = found
-    .slice(from, from + take)
-    .map(({ row }) => ({
-      ...row,
-      address: row.address || (addressesOf(fleet, row.kind, row.id)[0]?.ip ?? ''),
-    }));
+  const rows = found.slice(from, from + take).map(({ row }) => ({
+    ...row,
+    address: row.address || (addressesOf(fleet, row.kind, row.id)[0]?.ip ?? ''),
+  }));
   return { rows, total: found.length, from, revision: fleet.revision };
 }
 
@@ -208,8 +207,8 @@ function faultOf(fleet: Fleet, found: Row<'virtualSwitch'>): string {
   const node = wiring.find(nodeKeys.virtualSwitch(found.id));
   if (node === undefined) return '';
   return (
-    wiring.edgesAt(node).find((edge) => edge.blocked && edge.blocked.at.kind !== 'guest')?.blocked
-      ?.sentence ?? ''
+    wiring.edgesAt(node).find((context) => context.blocked && context.blocked.at.kind !== 'guest')
+      ?.blocked?.sentence ?? ''
   );
 }
 

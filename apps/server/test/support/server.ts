@@ -1,6 +1,10 @@
 /** A database of its own, real server processes on it, and people who talk to them by HTTP. */
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
+import { appendFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { ChangeExtras, Preview, Problem, Written } from '@insel/contract';
+import type { Finding } from '@insel/core';
 import pg from 'pg';
 import { inject } from 'vitest';
 // @ts-expect-error plain JavaScript, shared with the start command
@@ -10,10 +14,29 @@ const MAIN = new URL('../../dist/main.js', import.meta.url).pathname;
 const CHECK = new URL('../../dist/cli/check-record.js', import.meta.url).pathname;
 export const PASSWORD = 'a long enough password';
 
+/** What mends a finding by a change. */
+export type ByChange = Extract<NonNullable<Finding['mend']>, { kind: 'change' }>;
+
 export interface Answer<T = Record<string, never>> {
   status: number;
   body: T;
   headers: Headers;
+}
+
+/** What may be said of any change stands beside its input. */
+function bodyOf({
+  reason,
+  override,
+  happenedAt,
+  ...input
+}: Record<string, unknown> & Partial<Record<keyof ChangeExtras, unknown>>) {
+  return { input, reason, override, happenedAt };
+}
+
+/** What servers say is kept for the end of the whole suite, where it is searched for secrets. */
+function keepOutput(text: string): void {
+  const folder = process.env.INSEL_TEST_OUTPUT;
+  if (folder) appendFileSync(join(folder, `servers-${process.pid}.log`), text);
 }
 
 export class Person {
@@ -33,7 +56,7 @@ export class Person {
         ...(this.cookie ? { Cookie: this.cookie } : {}),
         ...headers,
       },
-      body: body === undefined ? undefined : JSON.stringify(body),
+      body: body === undefined || typeof body === 'string' ? body : JSON.stringify(body),
     });
     const set = response.headers.get('set-cookie');
     if (set) this.cookie = set.split(';')[0]!;
@@ -43,6 +66,40 @@ export class Person {
       headers: response.headers,
       body: (text ? JSON.parse(text) : {}) as T,
     };
+  }
+
+  /**
+   * Makes a change as somebody does who has read what it alters: where the door asks which revision was read, it is told
+   * the one that stands there now. `saying` leaves that to the test.
+   */
+  async make<T = Written>(
+    type: string,
+    input: Record<string, unknown> = {},
+    headers: Record<string, string> = {},
+  ): Promise<Answer<T>> {
+    const body = bodyOf(input);
+    const answer = await this.call<T>('POST', `changes/${type}`, body, headers);
+    if (answer.status !== 428) return answer;
+    const { current } = answer.body as { current: unknown };
+    return this.call<T>('POST', `changes/${type}`, { ...body, expects: current }, headers);
+  }
+
+  /** Makes a change that names what was read, or nothing. */
+  saying<T = Problem>(
+    type: string,
+    input: Record<string, unknown>,
+    expects?: unknown,
+  ): Promise<Answer<T>> {
+    return this.call<T>('POST', `changes/${type}`, { ...bodyOf(input), expects });
+  }
+
+  /** Presses the button of a finding. */
+  mend<T = Written>({ change, expects }: Pick<ByChange, 'change' | 'expects'>): Promise<Answer<T>> {
+    return this.saying<T>(change.type, { ...change.input }, expects);
+  }
+
+  preview<T = Preview>(type: string, input: Record<string, unknown>): Promise<Answer<T>> {
+    return this.call<T>('POST', `changes/${type}/preview`, bodyOf(input));
   }
 
   /** The text of an answer that is no JSON. */
@@ -62,6 +119,8 @@ export interface Server {
   pid: number;
   process: ChildProcess;
   setUpToken: string | undefined;
+  /** All that it has said so far. */
+  output: () => string;
 }
 
 export class Installation {
@@ -69,13 +128,14 @@ export class Installation {
   readonly servers: Server[] = [];
   private readonly cluster = inject('cluster');
 
-  constructor() {
+  /** @param template the database it begins as: migrated and empty, unless it says otherwise */
+  constructor(template = 'template_insel') {
     postgres.createDatabase(
       this.cluster.bin,
       this.cluster.port,
       this.cluster.superPassword,
       this.database,
-      'template_insel',
+      template,
     );
   }
 
@@ -88,9 +148,9 @@ export class Installation {
     ) as string;
   }
 
-  /** A connection of the run-time role. */
-  async connect(): Promise<pg.Client> {
-    const client = new pg.Client({ connectionString: this.url('app') });
+  /** A connection of the run-time role, or of the owner of the tables. */
+  async connect(role: 'app' | 'owner' = 'app'): Promise<pg.Client> {
+    const client = new pg.Client({ connectionString: this.url(role) });
     await client.connect();
     return client;
   }
@@ -106,19 +166,29 @@ export class Installation {
   async startServer(env: Record<string, string> = {}): Promise<Server> {
     const child = spawn(process.execPath, [MAIN], {
       stdio: ['ignore', 'pipe', 'pipe'],
-      env: { ...process.env, INSEL_DATABASE_URL: this.url('app'), INSEL_PORT: '0', ...env },
+      env: {
+        ...process.env,
+        INSEL_DATABASE_URL: this.url('app'),
+        INSEL_PORT: '0',
+        INSEL_LOG: 'info',
+        ...env,
+      },
     });
     let text = '';
+    let ready = false;
     return new Promise((resolve, reject) => {
       const hear = (chunk: Buffer) => {
         text += String(chunk);
-        if (!text.includes('INSEL_READY')) return;
+        keepOutput(String(chunk));
+        if (ready || !text.includes('INSEL_READY')) return;
+        ready = true;
         const port = /INSEL_LISTENING (\d+)/.exec(text)![1]!;
         const server = {
           base: `http://127.0.0.1:${port}`,
           pid: child.pid!,
           process: child,
           setUpToken: /INSEL_SET_UP_TOKEN (\S+)/.exec(text)?.[1],
+          output: () => text,
         };
         this.servers.push(server);
         resolve(server);
@@ -166,14 +236,13 @@ export interface Small {
 export async function recordSmall(person: Person, prefix = '192.0.2.0/24'): Promise<Small> {
   const created = (answer: Answer<{ created: { kind: string; id: string }[] }>, kind: string) =>
     answer.body.created.find((found) => found.kind === kind)!.id;
-  const network = await person.call<{ created: { kind: string; id: string }[] }>(
-    'POST',
-    'networks',
-    { name: 'shore', subnet: { prefix, gateway: prefix.replace(/\.0\/\d+$/, '.1') } },
-  );
+  const network = await person.make<{ created: { kind: string; id: string }[] }>('network.record', {
+    name: 'shore',
+    subnet: { prefix, gateway: prefix.replace(/\.0\/\d+$/, '.1') },
+  });
   const platforms = await person.call<{ id: string }[]>('GET', 'platforms');
   const networkId = created(network, 'network');
-  const host = await person.call<{ created: { kind: string; id: string }[] }>('POST', 'hosts', {
+  const host = await person.make<{ created: { kind: string; id: string }[] }>('host.record', {
     name: 'gannet',
     state: 'in service',
     platformId: platforms.body[0]!.id,
@@ -199,6 +268,6 @@ export const guestBody = (small: Small, name: string, more: object = {}) => ({
   vcpu: 1,
   memoryMiB: 1024,
   volumes: [{ poolId: small.poolId, bytes: 10_737_418_240 }],
-  adapters: [{ networkId: small.networkId, address: { take: 'next' } }],
+  adapters: [{ networkId: small.networkId, address: { as: 'next' } }],
   ...more,
 });

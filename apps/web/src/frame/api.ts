@@ -16,8 +16,6 @@ export const noteRevision = (revision: number): void => {
 
 interface Options {
   body?: unknown;
-  /** Revision of the record that was read: sent as If-Match. */
-  seen?: number;
   /** The same key twice makes one change. */
   key?: string;
 }
@@ -25,27 +23,23 @@ interface Options {
 export async function call<T>(
   method: string,
   path: string,
-  { body, seen, key }: Options = {},
+  { body, key }: Options = {},
 ): Promise<T> {
   const headers: Record<string, string> = {};
   if (body !== undefined) headers['Content-Type'] = 'application/json';
-  if (seen !== undefined) headers['If-Match'] = `"${seen}"`;
   if (key) headers['Idempotency-Key'] = key;
   if (method === 'GET' && reached) headers['X-Insel-Revision'] = String(reached);
+  // What is not sent is not recorded.
+  if (!navigator.onLine) throw new ProblemError(OFFLINE);
   const response = await fetch(`/api/${path}`, {
     method,
     headers,
     body: body === undefined ? undefined : JSON.stringify(body),
-  }).catch(() => {
-    throw new ProblemError({
-      type: '',
-      title: 'Not reached',
-      status: 0,
-      code: 'offline',
-      sentence: 'Insel cannot be reached.',
-      remedy: 'What you typed is kept here: try again when the connection is back.',
-    });
-  });
+  }).catch(() => null);
+  if (response === null) {
+    if (key) return lostAnswer<T>(key);
+    throw new ProblemError(method === 'GET' ? OFFLINE : PERHAPS);
+  }
   if (response.status === 204) return undefined as T;
   const answer: unknown = await response.json().catch(() => null);
   if (!response.ok) {
@@ -55,6 +49,7 @@ export async function call<T>(
       code: 'failed',
       sentence: `The server answered ${response.status}.`,
     }) as Problem;
+    if (problem.code === PERHAPS.code && key) return lostAnswer<T>(key);
     if (response.status === 401 && path !== 'session')
       window.dispatchEvent(new Event('insel-signed-out'));
     throw new ProblemError(problem);
@@ -62,6 +57,52 @@ export async function call<T>(
   const { revision } = (answer ?? {}) as Partial<Written>;
   if (method !== 'GET' && typeof revision === 'number') noteRevision(revision);
   return answer as T;
+}
+
+const OFFLINE: Problem = {
+  type: '',
+  title: 'Not reached',
+  status: 0,
+  code: 'offline',
+  sentence: 'Insel cannot be reached.',
+  remedy: 'What you typed is kept here: try again when the connection is back.',
+};
+const PERHAPS: Problem = {
+  type: '',
+  title: 'Answer lost',
+  status: 0,
+  code: 'perhaps-recorded',
+  sentence: 'Insel cannot be reached. It may have been recorded; look before you repeat.',
+  remedy: 'What you typed is kept here. Sent again as it is, it is recorded once at most.',
+};
+const NOT_RECORDED: Problem = {
+  type: '',
+  title: 'Not recorded',
+  status: 0,
+  code: 'not-recorded',
+  sentence: 'The connection was lost, and nothing was recorded.',
+  remedy: 'What you typed is kept here: try again.',
+};
+
+/** How long a lost answer is looked for, and how often. */
+const LOOK_MS = 4000;
+const EVERY_MS = 500;
+
+/** A write whose answer did not arrive: the server knows by its key what came of it. */
+async function lostAnswer<T>(key: string): Promise<T> {
+  for (const until = Date.now() + LOOK_MS; Date.now() < until;) {
+    const response = await fetch(`/api/changes/answers/${key}`).catch(() => null);
+    const answer = (await response?.json().catch(() => null)) as (Written & Problem) | null;
+    if (response?.ok && answer) {
+      noteRevision(answer.revision);
+      return answer as T;
+    }
+    if (response?.status === 404 && answer?.code === NOT_RECORDED.code) {
+      throw new ProblemError(NOT_RECORDED);
+    }
+    await new Promise((resolve) => setTimeout(resolve, EVERY_MS));
+  }
+  throw new ProblemError(PERHAPS);
 }
 
 export const read = <T>(path: string): Promise<T> => call<T>('GET', path);

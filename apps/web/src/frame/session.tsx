@@ -1,4 +1,4 @@
-import type { Account } from '@insel/contract';
+import type { Account, SessionState } from '@insel/contract';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, useContext, useEffect, type ReactNode } from 'react';
 import { SignIn } from '../areas/account/sign-in.js';
@@ -11,11 +11,18 @@ const AccountContext = createContext<Account | null>(null);
 export const useAccount = (): Account => useContext(AccountContext)!;
 export const useMayPlan = (): boolean => useAccount().role !== 'reader';
 
+/** The server says with the page who is signed in. */
+function inThePage(): SessionState | undefined {
+  const text = document.getElementById('session')?.textContent;
+  return text ? (JSON.parse(text) as SessionState) : undefined;
+}
+
 export function Session({ children }: { children: ReactNode }) {
   const client = useQueryClient();
   const session = useQuery({
     queryKey: ['session'],
-    queryFn: () => read<{ account: Account | null; needsSetUp: boolean }>('session'),
+    queryFn: () => read<SessionState>('session'),
+    initialData: inThePage,
     staleTime: Infinity,
   });
   useEffect(() => {

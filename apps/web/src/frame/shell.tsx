@@ -1,15 +1,16 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { Dialog, DropdownMenu } from 'radix-ui';
-import { useCallback, useState } from 'react';
+import { lazy, Suspense, useCallback, useState } from 'react';
 import { Link, NavLink, Outlet, useNavigate } from 'react-router';
-import { Logo } from '../ink/logo.js';
+import { Logo } from '../components/logo.js';
 import { AREAS } from './areas.js';
 import { call } from './api.js';
 import { KEY_HELP, useKeys } from './keys.js';
-import { Search } from './search.js';
 import { useAccount } from './session.js';
 import { switchLight } from './theme.js';
 import { Waterline } from './waterline.js';
+
+const Search = lazy(async () => ({ default: (await import('./search.js')).Search }));
 
 export function Shell() {
   const [help, setHelp] = useState(false);
@@ -33,11 +34,17 @@ export function Shell() {
             </NavLink>
           ))}
         </nav>
-        <Search />
+        <Suspense
+          fallback={<input data-search aria-label="Find or do" className="ml-auto w-[230px]" />}
+        >
+          <Search />
+        </Suspense>
         <AccountMenu showKeys={() => setHelp(true)} />
       </header>
       <main className="min-h-0 flex-1">
-        <Outlet />
+        <Suspense fallback={null}>
+          <Outlet />
+        </Suspense>
       </main>
       <Waterline />
       <Dialog.Root open={help} onOpenChange={setHelp}>

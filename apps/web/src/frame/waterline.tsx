@@ -2,8 +2,8 @@ import type { ToleranceView, WaterlineView } from '@insel/contract';
 import type { Finding } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { Figure } from '../ink/workings.js';
-import { Gauge } from '../ink/gauge.js';
+import { Figure } from '../components/workings.js';
+import { Gauge } from '../components/gauge.js';
 import { read } from './api.js';
 
 const TITLE = {
@@ -109,8 +109,10 @@ function ToleranceWords() {
         </>
       ) : line.notSettled.length ? (
         <span className="text-amber">not settled for {line.notSettled.length}</span>
+      ) : tolerance.hosts.length === 1 ? (
+        'one host alone: none beside it'
       ) : (
-        'any 1 host may fail'
+        'any one host may fail'
       )}
     </Link>
   );

@@ -1,7 +1,5 @@
-export * from './begin.js';
-export * from './change.js';
 export * from './decide.js';
-export type { AddNote } from './note.js';
-export type { RecordSite } from './record-site.js';
-export type { Undo } from './undo.js';
+export * from './descriptions.js';
+export * from './expectations.js';
 export { STAND_ALONE, type StandAlone } from './stand-alone.js';
+export * from './stored-change.js';

@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { isRefusal, type Kind } from '../record/index.js';
 import type { StandAlone } from './stand-alone.js';
-import { smallWorld, type World } from './testing.js';
+import { one, smallWorld, type World } from './testing.js';
 
 let world: World;
 beforeEach(() => {
@@ -10,9 +10,9 @@ beforeEach(() => {
 });
 
 const record = (kind: StandAlone, fields: Record<string, unknown>) =>
-  world.make({ type: 'one.record', kind, fields: fields as never });
+  world.make(one(kind, 'record', fields));
 const tryRecord = (kind: StandAlone, fields: Record<string, unknown>) =>
-  world.try({ type: 'one.record', kind, fields: fields as never });
+  world.try(one(kind, 'record', fields));
 const last = (kind: Kind): string => [...world.fleet.all(kind)].at(-1)!.id;
 const tide = () => world.id('guest', 'tide');
 const names = () => {
@@ -49,8 +49,10 @@ describe('recording one', () => {
     expect(isRefusal(tryRecord('hostGroup', { name: 'pair' }))).toBe(false);
   });
   it('keeps no field that the kind does not have, and refuses one out of its bounds', () => {
-    record('guestGroup', { name: 'trio', colour: 'red' });
-    expect(world.fleet.need('guestGroup', last('guestGroup'))).not.toHaveProperty('colour');
+    expect(tryRecord('guestGroup', { name: 'trio', colour: 'red' })).toMatchObject({
+      code: 'unknown-field',
+      field: 'colour',
+    });
     expect(isRefusal(tryRecord('guestGroup', { name: 'pair', needed: -1 }))).toBe(true);
     expect(isRefusal(tryRecord('guestGroup', { name: 'pair', spread: 'continent' }))).toBe(true);
   });
@@ -119,21 +121,18 @@ describe('editing one', () => {
     const id = last('guestGroup');
     record('guestGroup', { name: 'trio' });
     expect(
-      world.make({ type: 'one.edit', kind: 'guestGroup', id, fields: { name: 'Pair', needed: 1 } })
-        .title,
+      world.make({ type: 'guest-group.edit', input: { id, name: 'Pair', needed: 1 } }).title,
     ).toBe('edited group of guests pair: name, needed');
     expect(world.fleet.need('guestGroup', id)).toMatchObject({ name: 'Pair', needed: 1 });
-    expect(
-      world.try({ type: 'one.edit', kind: 'guestGroup', id, fields: { name: 'trio' } }),
-    ).toMatchObject({ code: 'name-taken' });
+    expect(world.try({ type: 'guest-group.edit', input: { id, name: 'trio' } })).toMatchObject({
+      code: 'name-taken',
+    });
   });
   it('refuses what is not there', () => {
     expect(
-      isRefusal(
-        world.try({ type: 'one.edit', kind: 'guestGroup', id: 'nobody', fields: { needed: 1 } }),
-      ),
+      isRefusal(world.try({ type: 'guest-group.edit', input: { id: 'nobody', needed: 1 } })),
     ).toBe(true);
-    expect(isRefusal(world.try({ type: 'one.remove', kind: 'guestGroup', id: 'nobody' }))).toBe(
+    expect(isRefusal(world.try({ type: 'guest-group.remove', input: { id: 'nobody' } }))).toBe(
       true,
     );
   });
@@ -144,15 +143,15 @@ describe('removing one', () => {
     const serviceId = names();
     record('provider', { serviceId, guestId: tide() });
     record('dependency', { hostId: world.id('host', 'tern'), serviceId, purpose: '' });
-    expect(world.try({ type: 'one.remove', kind: 'service', id: serviceId })).toMatchObject({
+    expect(world.try({ type: 'service.remove', input: { id: serviceId } })).toMatchObject({
       code: 'still-referred-to',
     });
-    world.make({ type: 'one.remove', kind: 'dependency', id: last('dependency') });
-    world.make({ type: 'one.remove', kind: 'service', id: serviceId });
+    world.make({ type: 'need.remove', input: { id: last('dependency') } });
+    world.make({ type: 'service.remove', input: { id: serviceId } });
     expect([world.fleet.count('service'), world.fleet.count('provider')]).toEqual([0, 0]);
   });
   it('a device goes with its ports and their addresses', () => {
-    world.make({ type: 'one.remove', kind: 'device', id: world.id('device', 'gate') });
+    world.make({ type: 'device.remove', input: { id: world.id('device', 'gate') } });
     expect([
       world.fleet.count('devicePort'),
       [...world.fleet.all('address')].some((row) => row.ip === '192.0.2.1'),
@@ -160,8 +159,8 @@ describe('removing one', () => {
   });
   it('and undone, all of it is back', () => {
     const before = [...world.fleet.all('devicePort')].map((row) => row.id);
-    world.make({ type: 'one.remove', kind: 'device', id: world.id('device', 'gate') });
-    world.make({ type: 'undo', revision: world.fleet.revision });
+    world.make({ type: 'device.remove', input: { id: world.id('device', 'gate') } });
+    world.make({ type: 'undo', input: { revision: world.fleet.revision } });
     expect([...world.fleet.all('devicePort')].map((row) => row.id)).toEqual(before);
     expect([...world.fleet.all('address')].some((row) => row.ip === '192.0.2.1')).toBe(true);
   });

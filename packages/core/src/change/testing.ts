@@ -3,13 +3,13 @@ import {
   Fleet,
   isRefusal,
   SHAPE,
+  type Context,
   type Decision,
-  type Edge,
   type LogEntry,
   type Refusal,
 } from '../record/index.js';
-import { decide } from './decide.js';
-import type { Change } from './change.js';
+import { decide, type Change, type ChangeOf } from './decide.js';
+import { STAND_ALONE, type StandAlone } from './stand-alone.js';
 
 export class World {
   readonly fleet = new Fleet();
@@ -17,7 +17,7 @@ export class World {
   private counter = 0;
   now = '2026-11-20T08:00:00.000Z';
 
-  edge(): Edge {
+  context(): Context {
     return {
       now: this.now,
       actor: { id: 'planner', name: 'planner', role: 'administrator' },
@@ -27,8 +27,9 @@ export class World {
   }
 
   try(change: Change): Decision | Refusal {
-    return decide(this.fleet, change, this.edge(), {
-      entry: change.type === 'undo' ? this.log[change.revision - 1] : undefined,
+    return decide(this.fleet, change, this.context(), {
+      entry: change.type === 'undo' ? this.log[change.input.revision - 1] : undefined,
+      pasted: { redacted: false },
     });
   }
 
@@ -49,7 +50,7 @@ export class World {
       title,
       reason: '',
       override: '',
-      change: change as unknown as LogEntry['change'],
+      change: { type: change.type, shape: 1, input: change.input },
       subjects,
       patches,
     });
@@ -63,6 +64,7 @@ export class World {
       | 'network'
       | 'pool'
       | 'platform'
+      | 'service'
       | 'device'
       | 'physicalSwitch'
       | 'medium'
@@ -83,7 +85,7 @@ export class World {
   ): string {
     this.make({
       type: 'host.record',
-      fields: {
+      input: {
         name,
         state,
         platformId: this.id('platform', 'Generic bare-metal 1'),
@@ -92,9 +94,9 @@ export class World {
         threadsPerCore: 2,
         installedMiB: memoryGiB * 1024,
         visibleMiB: memoryGiB * 1024,
+        pools: [{ name: `${name}-data`, usableBytes: 1e12 }],
+        networks: networks.map((found) => ({ networkId: this.id('network', found) })),
       },
-      pools: [{ name: `${name}-data`, usableBytes: 1e12 }],
-      networks: networks.map((found) => ({ networkId: this.id('network', found) })),
     });
     return this.id('host', name);
   }
@@ -104,23 +106,23 @@ export class World {
     host: string,
     memoryMiB: number,
     more: { vcpu?: number; bytes?: number; override?: string; ip?: string } = {},
-  ): Change {
+  ): ChangeOf<'guest.plan'> {
     return {
       type: 'guest.plan',
-      fields: {
+      input: {
         name,
         hostId: this.id('host', host),
         family: 'Linux',
         vcpu: more.vcpu ?? 2,
         memoryMiB,
+        volumes: [{ poolId: this.id('pool', `${host}-data`), bytes: more.bytes ?? 50e9 }],
+        adapters: [
+          {
+            networkId: this.id('network', 'shore'),
+            address: more.ip ? { as: 'given', ip: more.ip } : { as: 'next' },
+          },
+        ],
       },
-      volumes: [{ poolId: this.id('pool', `${host}-data`), bytes: more.bytes ?? 50e9 }],
-      adapters: [
-        {
-          networkId: this.id('network', 'shore'),
-          address: more.ip ? { take: 'given', ip: more.ip } : { take: 'next' },
-        },
-      ],
       override: more.override,
     };
   }
@@ -132,28 +134,43 @@ export class World {
     ip: string,
     state: 'in service' | 'stopped' = 'in service',
     mac?: string,
-  ): Change {
+  ): ChangeOf<'guest.record'> {
     return {
       type: 'guest.record',
-      fields: { name, hostId: this.id('host', host), state, family: 'Linux', vcpu: 2, memoryMiB },
-      volumes: [{ poolId: this.id('pool', `${host}-data`), bytes: 50e9 }],
-      adapters: [{ networkId: this.id('network', 'shore'), mac, address: { take: 'given', ip } }],
+      input: {
+        name,
+        hostId: this.id('host', host),
+        state,
+        family: 'Linux',
+        vcpu: 2,
+        memoryMiB,
+        volumes: [{ poolId: this.id('pool', `${host}-data`), bytes: 50e9 }],
+        adapters: [{ networkId: this.id('network', 'shore'), mac, address: { as: 'given', ip } }],
+      },
     };
   }
+}
+
+/** A change of one of the kinds that stand alone, whichever: for tests that go through them. */
+export function one(kind: StandAlone, verb: 'record' | 'edit' | 'remove', input: object): Change {
+  const [slug] = Object.entries(STAND_ALONE).find(([, found]) => found === kind)!;
+  return { type: `${slug}.${verb}`, input } as unknown as Change;
 }
 
 /** One network 192.0.2.0/24 with a dynamic range and its router, two hosts of 16 GiB. */
 export function smallWorld(): World {
   const world = new World();
-  world.make({ type: 'record.begin' });
+  world.make({ type: 'record.begin', input: {} });
   world.make({
     type: 'network.record',
-    fields: { name: 'shore' },
-    subnet: {
-      prefix: '192.0.2.0/24',
-      gateway: '192.0.2.1',
-      nameServers: ['203.0.113.53'],
-      ranges: [{ use: 'dynamic', firstIp: '192.0.2.100', lastIp: '192.0.2.199' }],
+    input: {
+      name: 'shore',
+      subnet: {
+        prefix: '192.0.2.0/24',
+        gateway: '192.0.2.1',
+        nameServers: ['203.0.113.53'],
+        ranges: [{ use: 'dynamic', firstIp: '192.0.2.100', lastIp: '192.0.2.199' }],
+      },
     },
   });
   const ports = [
@@ -161,8 +178,7 @@ export function smallWorld(): World {
   ];
   world.make({
     type: 'device.record',
-    fields: { name: 'gate', kind: 'router', forwards: true },
-    ports,
+    input: { name: 'gate', kind: 'router', forwards: true, ports },
   });
   world.host('gannet', 16);
   world.host('tern', 16);

@@ -1,96 +1,11 @@
-import {
-  draftOf,
-  refuse,
-  sameValue,
-  upcast,
-  type ChangeBase,
-  type Edge,
-  type Fleet,
-  type LogEntry,
-  type Outcome,
-  type Patch,
-  type Refusal,
-  type Values,
-} from '../record/index.js';
-import { DEEDS } from './deeds.js';
+import { change, integer } from '../record/index.js';
 
 /** Takes back the change of one log entry by its inverse patches. */
-export interface Undo extends ChangeBase {
-  type: 'undo';
-  revision: number;
-}
-
-/**
- * Decides an undo. Allowed when every touched field still equals what the entry left, and nothing later refers to what
- * it created. The entry is handed in, since the fleet does not hold the log.
- */
-export function undo(
-  fleet: Fleet,
-  change: Undo,
-  edge: Edge,
-  entry: LogEntry | undefined,
-): Outcome | Refusal {
-  if (!entry)
-    return refuse({ code: 'not-found', sentence: `The log has no entry ${change.revision}.` });
-  if (DEEDS.has(entry.change.type)) {
-    return refuse({
-      code: 'cannot-be-undone',
-      sentence: `"${entry.title}" records something done in the world: it is not undone.`,
-      remedy: 'Record what is true now as a new change.',
-    });
-  }
-  const draft = draftOf(fleet, edge);
-  for (const patch of upcast(entry).toReversed()) {
-    const fault = later(fleet, entry, patch);
-    if (fault) return fault;
-    invert(fleet, patch, (inverse) => draft.add(inverse));
-  }
-  return { draft, title: `undid: ${entry.title}`, subjects: entry.subjects };
-}
-
-function later(fleet: Fleet, entry: LogEntry, patch: Patch): Refusal | undefined {
-  const row = fleet.get(patch.kind, patch.id) as (Values & { revision: number }) | undefined;
-  const changed = (what: string) =>
-    refuse({
-      code: 'altered-since',
-      sentence: `${what} has been altered since "${entry.title}".`,
-      remedy: 'Undo the later change first, or alter it by hand.',
-    });
-  const name = String((row as { name?: unknown } | undefined)?.name ?? `A ${patch.kind}`);
-  if (patch.op === 'delete') return row ? changed(name) : undefined;
-  if (!row) return changed(`A ${patch.kind}`);
-  const touched = Object.keys(patch.after).find(
-    (field) => !sameValue(row[field], patch.after[field]),
-  );
-  if (touched) return changed(name);
-  if (patch.op === 'update') return undefined;
-  const mine = new Set(entry.patches.map((found) => found.id));
-  const [stranger] = fleet
-    .referrers(patch.kind, patch.id)
-    .flatMap(({ kind, ids }) => ids.filter((id) => !mine.has(id)).map(() => kind));
-  if (!stranger) return undefined;
-  return refuse({
-    code: 'referred-to-since',
-    sentence: `A later ${stranger} refers to ${name}.`,
-    remedy: 'Undo the later change first.',
-  });
-}
-
-function invert(fleet: Fleet, patch: Patch, add: (inverse: Patch) => void): void {
-  if (patch.op === 'delete') {
-    add({ op: 'create', kind: patch.kind, id: patch.id, after: patch.before });
-    return;
-  }
-  const row = fleet.need(patch.kind, patch.id) as unknown as Values & { revision: number };
-  if (patch.op === 'create')
-    add({ op: 'delete', kind: patch.kind, id: patch.id, seen: row.revision, before: patch.after });
-  else
-    add({
-      op: 'update',
-      kind: patch.kind,
-      id: patch.id,
-      seen: row.revision,
-      before: patch.after,
-      after: patch.before,
-    });
-}
+export const undo = change({
+  type: 'undo',
+  title: 'Take it back',
+  carried: 'only afterwards',
+  undoable: false,
+  needs: 'an entry of the log',
+  input: { revision: integer(1) },
+});

@@ -2,7 +2,11 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
 import { IDENTITY_ITEMS } from '../record/index.js';
-import { MOST_CLONES, type MakeClones } from './index.js';
+import type { ChangeOf, Input } from '../change/index.js';
+import { MOST_CLONES } from './index.js';
+import { INHERITANCE } from './inheritance.js';
+
+type MakeClones = Input<'clone.make'>;
 
 let world: World;
 let origin: string;
@@ -11,15 +15,17 @@ beforeEach(() => {
   world.make(world.found('master', 'gannet', 512, '192.0.2.10', 'stopped'));
   origin = world.id('guest', 'master');
 });
-const make = (more: Partial<MakeClones> = {}): MakeClones => ({
+const make = (more: Partial<MakeClones> = {}): ChangeOf<'clone.make'> => ({
   type: 'clone.make',
-  originId: origin,
-  copy: 'full',
-  pattern: 'reader-##',
-  start: 1,
-  taking: 'run',
-  clones: [{}, {}],
-  ...more,
+  input: {
+    originId: origin,
+    copy: 'full',
+    pattern: 'reader-##',
+    start: 1,
+    taking: 'run',
+    clones: [{}, {}],
+    ...more,
+  },
 });
 const made = () =>
   [...world.fleet.all('clone')].map((clone) => world.fleet.need('guest', clone.guestId));
@@ -141,9 +147,7 @@ describe('identity', () => {
     const [first] = items();
     const decision = world.make({
       type: 'clone.tick',
-      itemIds: [first!.id],
-      done: true,
-      remark: 'by the first-boot script',
+      input: { itemIds: [first!.id], done: true, remark: 'by the first-boot script' },
     });
     expect(decision.title).toBe(`ticked ${first!.item} of reader-01`);
     expect(world.fleet.need('identityItem', first!.id)).toMatchObject({
@@ -151,7 +155,7 @@ describe('identity', () => {
       doneBy: 'planner',
       remark: 'by the first-boot script',
     });
-    world.make({ type: 'clone.tick', itemIds: [first!.id], done: false });
+    world.make({ type: 'clone.tick', input: { itemIds: [first!.id], done: false } });
     expect(world.fleet.need('identityItem', first!.id)).toMatchObject({
       doneAt: null,
       doneBy: '',
@@ -159,5 +163,104 @@ describe('identity', () => {
     });
   });
   it('of nothing is refused', () =>
-    expect(world.try({ type: 'clone.tick', itemIds: [], done: true })).toHaveProperty('code'));
+    expect(world.try({ type: 'clone.tick', input: { itemIds: [], done: true } })).toHaveProperty(
+      'code',
+    ));
+});
+
+describe('what a clone takes from its origin', () => {
+  /** An origin of which everything that can be said of a guest has been said. */
+  const said = () => {
+    world.make({ type: 'guest-group.record', input: { name: 'readers' } });
+    world.make({ type: 'profile.record', input: { name: 'reader', family: 'Linux' } });
+    world.make({ type: 'service.record', input: { name: 'names', what: 'names' } });
+    world.make({
+      type: 'host.edit',
+      input: { id: world.id('host', 'gannet'), virtualisation: 'on' },
+    });
+    world.make({
+      type: 'guest.edit',
+      input: {
+        id: origin,
+        template: true,
+        purpose: 'reads the gauges',
+        heldWhenStopped: false,
+        processorMode: 'host',
+        nestedVirtualisation: true,
+        startSeconds: 95,
+        domain: 'shore.example',
+        profileId: world.id('profile', 'reader'),
+        groupId: world.id('guestGroup', 'readers'),
+        firmware: 'UEFI',
+        graphics: 'basic',
+        criticality: 'high',
+        outageWindow: 'Sun 02:00-04:00',
+        gateway: '192.0.2.1',
+        gateway6: '2001:db8::1',
+        noGateway: true,
+        gatewayOnLink: true,
+        forwards: true,
+        labels: ['gauge'],
+        owner: 'harbour master',
+        notes: 'only of this one',
+        endDate: '2027-06-30',
+      },
+    });
+    const [adapter] = world.fleet.referring('adapter', 'guestId', origin);
+    world.make({
+      type: 'adapter.edit',
+      input: {
+        id: adapter!.id,
+        connected: false,
+        masquerade: true,
+        model: 'emulated',
+        nameInside: 'lan0',
+      },
+    });
+    const [volume] = world.fleet.referring('volume', 'guestId', origin);
+    world.make({
+      type: 'volume.edit',
+      input: { id: volume!.id, bus: 'SATA', usedBytes: 3e9 },
+    });
+    world.make({
+      type: 'route.record',
+      input: { guestId: origin, destination: '198.51.100.0/24', via: '192.0.2.7' },
+    });
+    const serviceId = world.id('service', 'names');
+    world.make({ type: 'need.record', input: { guestId: origin, serviceId } });
+    world.make({ type: 'provider.record', input: { guestId: origin, serviceId } });
+  };
+  const rowOf = (kind: keyof typeof INHERITANCE, guestId: string) =>
+    (kind === 'guest'
+      ? world.fleet.need('guest', guestId)
+      : world.fleet.referring(kind, 'guestId', guestId)[0]!) as unknown as Record<string, unknown>;
+
+  it.each(Object.keys(INHERITANCE) as (keyof typeof INHERITANCE)[])(
+    'of its %s: every field as was answered',
+    (kind) => {
+      said();
+      world.make({ ...make({ clones: [{}] }), override: 'the copy is on its way' });
+      const [from, to] = [rowOf(kind, origin), rowOf(kind, made()[0]!.id)];
+      for (const [field, answer] of Object.entries(INHERITANCE[kind])) {
+        if (answer === 'copied') expect([field, to[field]]).toEqual([field, from[field]]);
+        if (answer === 'left' && from[field] !== null && from[field] !== '')
+          expect([field, to[field]]).not.toEqual([field, from[field]]);
+      }
+    },
+  );
+  it('it provides nothing by itself, and has a MAC and an address of its own', () => {
+    said();
+    world.make({ ...make({ clones: [{}] }), override: 'the copy is on its way' });
+    const { id } = made()[0]!;
+    expect(world.fleet.referring('provider', 'guestId', id)).toEqual([]);
+    expect(rowOf('adapter', id).mac).not.toBe(rowOf('adapter', origin).mac);
+    expect(addressOf(id)).not.toEqual(addressOf(origin));
+  });
+  it('virtualisation inside is asked of the host it goes to', () => {
+    said();
+    const tern = world.id('host', 'tern');
+    world.make({ type: 'host.edit', input: { id: tern, virtualisation: 'absent' } });
+    const away = world.try(make({ clones: [{ hostId: tern }] }));
+    expect(away).toMatchObject({ refused: true });
+  });
 });

@@ -1,2 +1,2 @@
 export * from './make-clones.js';
-export * from './tick-item.js';
+export * from './tick-items.js';

@@ -1,51 +1,67 @@
 import { canonical, namesFrom } from '../address/index.js';
-import { draftGuest, Promised, type AdapterInput } from '../guest/draft-guest.js';
-import { roomObjections } from '../host/room.js';
-import { firstSubnet, nextFree } from '../network/subnet.js';
+import { draftGuest, GivenOut, guestName, type AdapterInput } from '../guest/index.js';
+import { roomObjections } from '../host/index.js';
+import { firstSubnet, nextFree } from '../network/index.js';
+import { processorFit } from '../placement/index.js';
+import { copiedOf } from './inheritance.js';
 import {
+  change,
+  choice,
   draftOf,
+  fieldsOf,
   IDENTITY_ITEMS,
+  integer,
   isRefusal,
+  list,
   noSuch,
-  object,
+  objection,
+  omittable,
+  ref,
   refuse,
-  type ChangeBase,
-  type Decider,
-  type Edge,
+  type Context,
+  type DeciderOf,
   type Fleet,
+  type InputOf,
   type Refusal,
   type Row,
 } from '../record/index.js';
 
-/** What one clone gets; what is left out follows from pattern, origin and the next free run. */
-export interface CloneWish {
-  name?: string;
-  hostId?: string;
-  poolId?: string;
-  /** Address of the first adapter. */
-  ip?: string;
-}
-
-/** Makes copies of a guest, each with a name, fresh MACs, an address of its own and an open list of identity items. */
-export interface MakeClones extends ChangeBase {
-  type: 'clone.make';
-  originId: string;
-  copy: 'full' | 'dependent';
-  /** "#" stands for the number. */
-  pattern: string;
-  start: number;
-  /** Consecutive addresses, or the lowest ones wherever they lie. */
-  taking: 'run' | 'single';
-  clones: CloneWish[];
-}
-
 /** More at once would be a plan of its own. */
 export const MOST_CLONES = 200;
 
-export const makeClones: Decider<MakeClones> = (fleet, change, edge) => {
-  const origin = fleet.get('guest', change.originId);
+/** Copies of a guest, each with a name, fresh MACs, an address of its own and an open list of identity items. */
+export const makeClones = change({
+  type: 'clone.make',
+  title: 'Make clones',
+  carried: 'by hand',
+  input: {
+    originId: ref('guest'),
+    copy: fieldsOf('clone').copy,
+    /** "#" stands for the number, several for leading zeros. */
+    pattern: guestName,
+    start: integer(0, 99_999),
+    /** Consecutive addresses, or the lowest ones wherever they lie. */
+    taking: choice('run', 'single'),
+    /** What is left out follows from pattern, origin and the next free run. */
+    clones: list(
+      {
+        name: omittable(guestName),
+        hostId: omittable(ref('host')),
+        poolId: omittable(ref('pool')),
+        /** Address of the first adapter. */
+        ip: omittable(fieldsOf('address').ip),
+      },
+      MOST_CLONES,
+    ),
+  },
+});
+type MakeClones = InputOf<(typeof makeClones)['input']>;
+type CloneWish = MakeClones['clones'][number];
+
+export const decideMakeClones: DeciderOf<typeof makeClones> = (fleet, input, context) => {
+  const origin = fleet.get('guest', input.originId);
   if (!origin) return noSuch('guest');
-  const count = change.clones.length;
+  const count = input.clones.length;
   if (count < 1 || count > MOST_CLONES)
     return refuse({
       code: 'how-many',
@@ -55,55 +71,48 @@ export const makeClones: Decider<MakeClones> = (fleet, change, edge) => {
   const adapters = fleet
     .referring('adapter', 'guestId', origin.id)
     .sort((a, b) => a.position - b.position);
-  const names = cloneNames(fleet, change, count);
+  const names = cloneNames(fleet, input, count);
   if (isRefusal(names)) return names;
-  const columns = addressColumns(fleet, edge, adapters, change);
+  const columns = addressColumns(fleet, context, adapters, input);
   if (isRefusal(columns)) return columns;
   const volumes = fleet.referring('volume', 'guestId', origin.id);
-  const draft = draftOf(fleet, edge);
-  const promised = new Promised();
+  const routes = fleet.referring('route', 'guestId', origin.id);
+  const needs = fleet.referring('dependency', 'guestId', origin.id);
+  const draft = draftOf(fleet, context);
+  const givenOut = new GivenOut();
   const objections: Refusal[] = originObjections(origin);
   const subjects = [{ kind: 'guest' as const, id: origin.id, name: origin.name }];
   const places = { hosts: new Set<string>(), pools: new Set<string>() };
-  for (const [i, wish] of change.clones.entries()) {
+  for (const [i, wish] of input.clones.entries()) {
     const hostId = wish.hostId ?? origin.hostId;
+    const cannot = cannotBe(fleet, origin, volumes, input.copy, wish);
+    if (cannot) return { ...cannot, field: `clones.${i}.${cannot.field}` };
     const drafted = draftGuest(
       fleet,
       draft,
-      edge,
+      context,
       {
         fields: {
+          ...copiedOf('guest', origin),
           name: names[i]!,
           hostId,
           state: 'planned',
-          family: origin.family,
-          purpose: origin.purpose,
-          vcpu: origin.vcpu,
-          memoryMiB: origin.memoryMiB,
-          heldWhenStopped: origin.heldWhenStopped,
-          processorMode: origin.processorMode,
-          profileId: origin.profileId,
-          firmware: origin.firmware,
           bootFirst: origin.bootFirst === 'unknown' ? 'unknown' : 'disk',
-          graphics: origin.graphics,
-          startSeconds: origin.startSeconds,
-          labels: origin.labels,
         },
         volumes: volumes.map((volume) => ({
-          ...volume,
+          ...copiedOf('volume', volume),
           poolId: wish.poolId ?? volume.poolId,
-          thin: volume.thin || change.copy === 'dependent',
-          baseId: change.copy === 'dependent' ? volume.id : null,
+          thin: volume.thin || input.copy === 'dependent',
+          baseId: input.copy === 'dependent' ? volume.id : null,
         })),
         adapters: adapters.map((adapter, position) => ({
-          networkId: adapter.networkId,
-          model: adapter.model,
-          nameInside: adapter.nameInside,
+          ...copiedOf('adapter', adapter),
+          networkId: adapter.networkId ?? undefined,
           address: addressFor(columns[position]![i]),
         })),
       },
       true,
-      promised,
+      givenOut,
     );
     if (isRefusal(drafted))
       return { ...drafted, field: drafted.field && `clones.${i}.${drafted.field}` };
@@ -113,13 +122,17 @@ export const makeClones: Decider<MakeClones> = (fleet, change, edge) => {
         field: `clones.${i}.${objection.field}`,
       })),
     );
+    const copy = { guestId: drafted.guestId };
+    for (const route of routes) draft.create('route', { ...copiedOf('route', route), ...copy });
+    for (const need of needs)
+      draft.create('dependency', { ...copiedOf('dependency', need), ...copy });
     places.hosts.add(hostId);
     for (const volume of volumes) places.pools.add(wish.poolId ?? volume.poolId);
     const cloneId = draft.create('clone', {
       guestId: drafted.guestId,
       originId: origin.id,
-      copy: change.copy,
-      madeAt: edge.now,
+      copy: input.copy,
+      madeAt: context.now,
     });
     for (const item of identityOf(fleet, origin)) draft.create('identityItem', { cloneId, item });
     subjects.push({ kind: 'guest', id: drafted.guestId, name: names[i]! });
@@ -135,6 +148,32 @@ export const makeClones: Decider<MakeClones> = (fleet, change, edge) => {
   };
 };
 
+/** A copy of a disk runs on no other architecture; a dependent one holds nothing without the blocks of its base beside it. */
+function cannotBe(
+  fleet: Fleet,
+  origin: Row<'guest'>,
+  volumes: readonly Row<'volume'>[],
+  copy: MakeClones['copy'],
+  wish: CloneWish,
+): Refusal | undefined {
+  const host = fleet.get('host', wish.hostId);
+  const [architecture] = host
+    ? processorFit(origin, fleet.need('host', origin.hostId), host, 'stopped')
+    : [];
+  if (architecture?.never) {
+    const { sentence, remedy } = architecture;
+    return refuse({ code: 'other-architecture', field: 'hostId', sentence, remedy });
+  }
+  const base = volumes.find((volume) => wish.poolId && volume.poolId !== wish.poolId);
+  if (copy === 'full' || !base) return undefined;
+  return refuse({
+    code: 'away-from-base',
+    field: 'poolId',
+    sentence: `A dependent clone shares the blocks of ${base.label} of ${origin.name}, which lie in pool ${fleet.need('pool', base.poolId).name}: it lies there too.`,
+    remedy: 'Leave the pool as it is, or make full clones.',
+  });
+}
+
 /** What a copy must be given anew: what its profile says, or everything. */
 function identityOf(
   fleet: Fleet,
@@ -145,44 +184,44 @@ function identityOf(
   return known.length ? known : IDENTITY_ITEMS;
 }
 
-function cloneNames(fleet: Fleet, change: MakeClones, count: number): string[] | Refusal {
+function cloneNames(fleet: Fleet, input: MakeClones, count: number): string[] | Refusal {
   const own = new Set(
-    change.clones.flatMap((clone) => (clone.name ? [clone.name.toLowerCase()] : [])),
+    input.clones.flatMap((clone) => (clone.name ? [clone.name.toLowerCase()] : [])),
   );
-  if (own.size < change.clones.filter((clone) => clone.name).length) {
+  if (own.size < input.clones.filter((clone) => clone.name).length) {
     return refuse({
       code: 'name-twice',
       field: 'clones',
       sentence: 'Two of these clones have the same name.',
     });
   }
-  if (change.pattern.trim() === '')
+  if (input.pattern.trim() === '')
     return refuse({
       code: 'bad-name',
       field: 'pattern',
       sentence: 'Write a name pattern, such as tide-##.',
     });
   const made = namesFrom(
-    change.pattern.trim(),
+    input.pattern.trim(),
     count,
-    change.start,
+    input.start,
     (name) => own.has(name.toLowerCase()) || fleet.named(name).length > 0,
   );
   let next = 0;
-  return change.clones.map((clone) => clone.name ?? made[next++]!);
+  return input.clones.map((clone) => clone.name ?? made[next++]!);
 }
 
 /** Per adapter one address for each clone; undefined where the origin's adapter has none. */
 function addressColumns(
   fleet: Fleet,
-  edge: Edge,
+  context: Context,
   adapters: Row<'adapter'>[],
-  change: MakeClones,
+  input: MakeClones,
 ): (string | undefined)[][] | Refusal {
   const taken = new Set<string>();
   const columns: (string | undefined)[][] = [];
   for (const [position, adapter] of adapters.entries()) {
-    const chosen = change.clones.map((clone) =>
+    const chosen = input.clones.map((clone) =>
       position === 0 && clone.ip ? canonicalOr(clone.ip) : undefined,
     );
     for (const ip of chosen) if (ip) taken.add(ip);
@@ -194,12 +233,12 @@ function addressColumns(
     }
     const found = nextFree(fleet, subnet.id, {
       n: wanted,
-      taking: change.taking,
+      taking: input.taking,
       skip: taken,
-      now: edge.now,
-      randomByte: edge.randomByte,
+      now: context.now,
+      randomByte: context.randomByte,
     });
-    if (found.length < wanted) return tooFew(subnet.prefix, wanted, found.length, change.taking);
+    if (found.length < wanted) return tooFew(subnet.prefix, wanted, found.length, input.taking);
     for (const ip of found) taken.add(ip);
     let next = 0;
     columns.push(chosen.map((ip) => ip ?? found[next++]));
@@ -229,7 +268,7 @@ function tooFew(
 }
 
 const addressFor = (ip: string | undefined): AdapterInput['address'] =>
-  ip ? { take: 'given', ip } : { take: 'none' };
+  ip ? { as: 'given', ip } : { as: 'none' };
 
 function canonicalOr(text: string): string {
   const read = canonical(text);
@@ -240,7 +279,7 @@ function originObjections(origin: Row<'guest'>): Refusal[] {
   if (origin.state === 'stopped' || origin.template) return [];
   if (origin.state === 'in service') {
     return [
-      object({
+      objection({
         code: 'origin-running',
         field: 'originId',
         sentence: `${origin.name} is in service: the copy of a running disk may be torn.`,
@@ -249,7 +288,7 @@ function originObjections(origin: Row<'guest'>): Refusal[] {
     ];
   }
   return [
-    object({
+    objection({
       code: 'origin-not-built',
       field: 'originId',
       sentence: `${origin.name} is ${origin.state}: there is no disk to copy yet.`,

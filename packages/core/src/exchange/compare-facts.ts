@@ -1,6 +1,6 @@
 /** What was understood of a machine next to what is recorded, field by field, so that a person takes all or some. */
 import { formatBoth, formatLinkSpeed, formatMemory } from '../quantity/index.js';
-import type { HardwareInput } from '../host/set-hardware.js';
+import type { HardwareInput } from '../host/index.js';
 import type { Fleet, Row, Values } from '../record/index.js';
 import { isRedfish, understandRedfish } from './redfish.js';
 import { parsePaste, understandFacts } from './facts.js';

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { beforeAll, beforeEach, describe, expect, it, test } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
-import { chosenFacts, compareFacts, readFacts } from './compare-facts.js';
+import { compareFacts, readFacts } from './compare-facts.js';
 import { FACTS_SCRIPT } from './facts-script.js';
 import type { MachineFacts } from './machine-facts.js';
 
@@ -351,12 +351,10 @@ describe('taking facts', () => {
     world = smallWorld();
   });
   const gannet = () => world.id('host', 'gannet');
-  const take = (fields: string[], facts = understood(DOCUMENT)) =>
+  const take = (chosen: string[], document: object = DOCUMENT) =>
     world.make({
       type: 'host.take-facts',
-      hostId: gannet(),
-      from: 'facts script',
-      ...chosenFacts(world.fleet, facts, fields, gannet()),
+      input: { hostId: gannet(), text: JSON.stringify(document), chosen },
     });
   it('shows what differs, takes what is chosen, and marks the host as confirmed', () => {
     const rows = compareFacts(world.fleet, understood(DOCUMENT), gannet());
@@ -384,15 +382,17 @@ describe('taking facts', () => {
   it('keeps what a person said of a disk or a port: bay, class, array, where the cable goes', () => {
     world.make({
       type: 'host.set-hardware',
-      hostId: gannet(),
-      hardware: {
-        arrays: [{ name: 'a', level: '0', purpose: 'guests' }],
-        disks: [
-          { bay: 'front 1', serial: 'A1', bytes: 480e9, class: 'consumer flash', array: 'a' },
-        ],
-        ports: [
-          { name: 'p1', mac: '02:00:5e:10:00:01', management: true, pluggedInto: 'switch 1' },
-        ],
+      input: {
+        hostId: gannet(),
+        hardware: {
+          arrays: [{ name: 'a', level: '0', purpose: 'guests' }],
+          disks: [
+            { bay: 'front 1', serial: 'A1', bytes: 480e9, class: 'consumer flash', array: 'a' },
+          ],
+          ports: [
+            { name: 'p1', mac: '02:00:5e:10:00:01', management: true, pluggedInto: 'switch 1' },
+          ],
+        },
       },
     });
     take(['disks', 'ports']);

@@ -49,6 +49,9 @@ export interface Figure {
   policy?: string;
 }
 
+/** A figure whose value is always known. */
+export type Sure = Figure & { value: number };
+
 export const practice = (text: string): Source => ({
   kind: 'practice',
   text: `${text} (common practice, no source)`,

@@ -33,7 +33,8 @@ export function printValue(
     case 'bit/s':
       return formatLinkSpeed(value);
     case 'percent':
-      // A tiny chance is not none.
+      // A tiny chance is not none, and nobody reads powers of ten.
+      if (value > 0 && value < 0.001) return '< 0.001 %';
       return value > 0 && value < 0.05
         ? `${value.toPrecision(2)} %`
         : `${Math.round(value * 10) / 10} %`;

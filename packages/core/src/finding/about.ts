@@ -1,6 +1,7 @@
 import type { Fleet } from '../record/index.js';
 import type { Finding } from './finding.js';
-import { bySeverity, findingsAt } from './registry.js';
+import { withAcceptances } from './accepted.js';
+import { bySeverity, findingsAt, rulesAt } from './registry.js';
 
 /** Records with a sheet that findings stand on. */
 export type SheetKind = 'host' | 'guest' | 'network' | 'migration' | 'device' | 'physicalSwitch';
@@ -9,8 +10,8 @@ export type SheetKind = 'host' | 'guest' | 'network' | 'migration' | 'device' | 
 type Look = (kind: Parameters<typeof findingsAt>[1], id: string) => Finding[];
 
 /**
- * Gravest severity and number of findings at a record, for its line in a list. What the rules say of a subnet is
- * remembered until the subnet is touched: a list of a hundred guests looks at each subnet once.
+ * Gravest severity and number of findings at a record that nobody accepted, for its line in a list. What the rules say of
+ * a subnet is remembered until the subnet is touched: a list of a hundred guests looks at each subnet once.
  */
 export function markOn(
   fleet: Fleet,
@@ -18,12 +19,14 @@ export function markOn(
   id: string,
   now: string,
 ): { severity: Finding['severity']; count: number } | null {
-  const light: Look = (at, found) => findingsAt(fleet, at, found, now, false);
+  const light: Look = (at, found) => rulesAt(fleet, at, found, now, false);
   const look: Look = (at, found) =>
     at === 'subnet'
       ? fleet.memo(found, `findings ${now.slice(0, 10)}`, () => light(at, found))
       : light(at, found);
-  const found = gather(fleet, kind, id, look);
+  const found = withAcceptances(fleet, gather(fleet, kind, id, look), now).filter(
+    (finding) => !finding.accepted,
+  );
   return found[0] ? { severity: found[0].severity, count: found.length } : null;
 }
 

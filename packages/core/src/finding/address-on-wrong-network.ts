@@ -1,5 +1,6 @@
 import { standard } from '../figure/index.js';
-import { ruleAt } from './told.js';
+import { ruleAt } from './rule-at.js';
+import { mendBy } from './mend.js';
 
 /** A guest's adapter is on one network and carries an address of another one: two adapters changed over, or one moved. */
 export const addressOnWrongNetwork = ruleAt(
@@ -32,16 +33,16 @@ export const addressOnWrongNetwork = ruleAt(
           source: standard(
             'An address is valid on the link of its subnet: RFC 1122, section 3.3.1.1',
           ),
-          mend: {
-            label: swap
-              ? `Change adapters ${adapter.position + 1} and ${swap.position + 1} over`
-              : `Put it on ${home.name}`,
-            kind: 'change' as const,
-            id: `address-on-wrong-network|${adapter.id}|${address.id}`,
-            change: swap
-              ? { type: 'adapter.swap' as const, aId: adapter.id, bId: swap.id }
-              : { type: 'adapter.edit' as const, id: adapter.id, fields: { networkId: home.id } },
-          },
+          mend: swap
+            ? mendBy(
+                fleet,
+                `Change adapters ${adapter.position + 1} and ${swap.position + 1} over`,
+                { type: 'adapter.swap', input: { aId: adapter.id, bId: swap.id } },
+              )
+            : mendBy(fleet, `Put it on ${home.name}`, {
+                type: 'adapter.edit',
+                input: { id: adapter.id, networkId: home.id },
+              }),
         },
       ];
     });

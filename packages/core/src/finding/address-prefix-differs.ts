@@ -1,7 +1,8 @@
 import { prefixOf } from '../address/index.js';
 import { standard } from '../figure/index.js';
-import { holderOf } from '../network/change-address.js';
-import { ruleAt } from './told.js';
+import { holderOf } from '../network/release.js';
+import { ruleAt } from './rule-at.js';
+import { mendBy } from './mend.js';
 
 /** An address is configured with another prefix length than its subnet has. */
 export const addressPrefixDiffers = ruleAt('address', 'prefix-differs', (fleet, address) => {
@@ -22,12 +23,10 @@ export const addressPrefixDiffers = ruleAt('address', 'prefix-differs', (fleet, 
         : 'It sends to its gateway what is next to it; replies are lost where the gateway does not help.',
       remedy: `Set the prefix length to /${length} on the machine, then here.`,
       source: standard('Prefix of an interface and of its subnet: RFC 4632, section 3.1'),
-      mend: {
-        label: `Record /${length}`,
-        kind: 'change',
-        id: `prefix-differs|${address.id}`,
-        change: { type: 'address.edit', id: address.id, fields: { prefixLength: length } },
-      },
+      mend: mendBy(fleet, `Record /${length}`, {
+        type: 'address.edit',
+        input: { id: address.id, prefixLength: length },
+      }),
     },
   ];
 });

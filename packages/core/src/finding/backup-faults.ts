@@ -23,7 +23,7 @@ export const backupFaults: Rule<'backup'> = {
   },
 };
 
-type Told = Finding | undefined;
+type Fault = Finding | undefined;
 const about = (guest: Row<'guest'>) => ({ kind: 'guest' as const, id: guest.id, name: guest.name });
 const mend = (guest: Row<'guest'>) => ({
   label: `Open ${guest.name}`,
@@ -31,7 +31,7 @@ const mend = (guest: Row<'guest'>) => ({
   id: guest.id,
 });
 
-function late(copy: Row<'backup'>, guest: Row<'guest'>, now: string): Told {
+function late(copy: Row<'backup'>, guest: Row<'guest'>, now: string): Fault {
   const age =
     copy.lastSuccessAt === null
       ? Infinity
@@ -54,7 +54,7 @@ function late(copy: Row<'backup'>, guest: Row<'guest'>, now: string): Told {
   };
 }
 
-function neverRestored(copy: Row<'backup'>, guest: Row<'guest'>): Told {
+function neverRestored(copy: Row<'backup'>, guest: Row<'guest'>): Fault {
   if (copy.way === 'replica' || copy.lastRestoreTestAt !== null) return undefined;
   return {
     id: `backup-never-restored|${copy.id}`,
@@ -69,7 +69,7 @@ function neverRestored(copy: Row<'backup'>, guest: Row<'guest'>): Told {
   };
 }
 
-function samePlace(fleet: Fleet, copy: Row<'backup'>, guest: Row<'guest'>): Told {
+function samePlace(fleet: Fleet, copy: Row<'backup'>, guest: Row<'guest'>): Fault {
   const where = sharedPlace(fleet, copy, guest);
   if (!where) return undefined;
   return {

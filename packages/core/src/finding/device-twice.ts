@@ -1,10 +1,10 @@
 import { practice, standard } from '../figure/index.js';
 import type { Fleet, MacKind } from '../record/index.js';
-import { ruleAt, type Told } from './told.js';
+import { ruleAt, type RuleFinding } from './rule-at.js';
 
 /** A device shares its name with another machine, or one of its ports a MAC with another adapter. Guests have a rule of their own. */
 export const deviceTwice = ruleAt('device', 'device-twice', (fleet, device) => {
-  const found: Told[] = [];
+  const found: RuleFinding[] = [];
   const twin = fleet
     .named(device.name)
     .find(

@@ -1,8 +1,9 @@
 import { standard } from '../figure/index.js';
 import { heldIn } from '../network/subnet.js';
-import { holderOf } from '../network/change-address.js';
+import { holderOf } from '../network/release.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { Finding, Rule } from './finding.js';
+import { mendBy } from './mend.js';
 
 /** Two machines carry one address in one routing domain, and not on purpose. */
 export const duplicateAddress: Rule<'subnet'> = {
@@ -13,18 +14,23 @@ export const duplicateAddress: Rule<'subnet'> = {
     let before: Row<'address'> | undefined;
     for (const address of heldIn(fleet, id)) {
       if (before?.ip === address.ip && address.use !== 'shared' && before.use !== 'shared')
-        found.push(clash(fleet, before, address));
+        found.push(clash(fleet, id, before, address));
       before = address;
     }
     return found;
   },
 };
 
-function clash(fleet: Fleet, one: Row<'address'>, other: Row<'address'>): Finding {
+function clash(
+  fleet: Fleet,
+  subnetId: string,
+  one: Row<'address'>,
+  other: Row<'address'>,
+): Finding {
   const [a, b] = [holderOf(fleet, one), holderOf(fleet, other)];
   const wrong = other.assigned ? one : other;
   return {
-    id: `duplicate-address|${one.id}|${other.id}`,
+    id: `duplicate-address|${subnetId}|${one.id}|${other.id}`,
     rule: 'duplicate-address',
     severity: 'blocker',
     about: wrong === one ? a : b,
@@ -32,10 +38,9 @@ function clash(fleet: Fleet, one: Row<'address'>, other: Row<'address'>): Findin
     consequence: 'Whoever answers last gets the traffic: both lose connections.',
     remedy: 'Give one of them another address, or mark the address as shared if that is meant.',
     source: standard('Address conflicts: RFC 5227, section 1'),
-    mend: {
-      label: `Give ${wrong === one ? a.name : b.name} the next free address`,
-      kind: 'take-next-address',
-      id: wrong.id,
-    },
+    mend: mendBy(fleet, `Give ${wrong === one ? a.name : b.name} the next free address`, {
+      type: 'address.set',
+      input: { assigned: true, replaces: wrong.id },
+    }),
   };
 }

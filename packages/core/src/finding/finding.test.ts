@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
-import { allFindings, findingsOn, markOn, RULES } from './index.js';
+import { allFindings, allFindingsAt, placesOf, findingsOn, markOn, RULES } from './index.js';
 
 const rulesOf = (world: World) =>
   allFindings(world.fleet, world.now).map((finding) => finding.rule);
@@ -13,31 +13,32 @@ function wrongWorld(): World {
   world.make(world.found('twin', 'tern', 512, '192.0.2.9', 'in service', '02:00:00:00:00:01'));
   world.make({
     type: 'network.record',
-    fields: { name: 'pen' },
-    subnet: { prefix: '198.51.100.0/30', gateway: '198.51.101.1' },
+    input: { name: 'pen', subnet: { prefix: '198.51.100.0/30', gateway: '198.51.101.1' } },
   });
   world.make({
     type: 'guest.record',
-    fields: {
+    input: {
       name: 'stray',
       hostId: world.id('host', 'tern'),
       state: 'in service',
       family: 'BSD',
       vcpu: 1,
       memoryMiB: 256,
+      volumes: [{ poolId: world.id('pool', 'tern-data'), bytes: 2e12 }],
+      adapters: [
+        { networkId: world.id('network', 'pen'), address: { as: 'given', ip: '198.51.100.1' } },
+      ],
     },
-    volumes: [{ poolId: world.id('pool', 'tern-data'), bytes: 2e12 }],
-    adapters: [
-      { networkId: world.id('network', 'pen'), address: { take: 'given', ip: '198.51.100.1' } },
-    ],
   });
-  world.make({ type: 'guest.edit', id: world.id('guest', 'stray'), fields: { labels: ['lost'] } });
+  world.make({ type: 'guest.edit', input: { id: world.id('guest', 'stray'), labels: ['lost'] } });
   world.make({
     type: 'address.set',
-    hostId: world.id('host', 'gannet'),
-    networkId: world.id('network', 'pen'),
-    ip: '198.51.100.2',
-    assigned: false,
+    input: {
+      hostId: world.id('host', 'gannet'),
+      networkId: world.id('network', 'pen'),
+      ip: '198.51.100.2',
+      assigned: false,
+    },
   });
   return world;
 }
@@ -78,6 +79,8 @@ describe('findings', () => {
     expect(allFindings(world.fleet, world.now).map((finding) => finding.id)).toEqual(
       found.map((finding) => finding.id),
     );
+    for (const finding of found)
+      expect(allFindingsAt(world.fleet, placesOf(finding.id), world.now)).toContainEqual(finding);
   });
   it('stand at the sheet of what they are about, and mark its line in the list alike', () => {
     const big = world.id('guest', 'big');
@@ -102,9 +105,7 @@ describe('findings', () => {
     const [address] = changed.fleet.referring('address', 'adapterId', adapter!.id);
     changed.make({
       type: 'address.set',
-      adapterId: adapter!.id,
-      assigned: true,
-      replaces: address!.id,
+      input: { adapterId: adapter!.id, assigned: true, replaces: address!.id },
     });
     expect(markOn(changed.fleet, 'guest', big, changed.now)).toBeNull();
   });
@@ -118,10 +119,12 @@ describe('nothing is found', () => {
       world.make(world.found(name, 'tern', 512, name === 'a' ? '192.0.2.9' : '192.0.2.10'));
       world.make({
         type: 'address.set',
-        adapterId: world.fleet.referring('adapter', 'guestId', world.id('guest', name))[0]!.id,
-        ip: '192.0.2.77',
-        assigned: false,
-        use: 'shared',
+        input: {
+          adapterId: world.fleet.referring('adapter', 'guestId', world.id('guest', name))[0]!.id,
+          ip: '192.0.2.77',
+          assigned: false,
+          use: 'shared',
+        },
       });
     }
     expect(rulesOf(world)).toEqual([]);
@@ -131,17 +134,19 @@ describe('nothing is found', () => {
     world.make(world.found('a', 'tern', 512, '192.0.2.9'));
     world.make({
       type: 'address.set',
-      adapterId: world.fleet.referring('adapter', 'guestId', world.id('guest', 'a'))[0]!.id,
-      ip: '192.0.2.120',
-      assigned: false,
-      use: 'reservation',
+      input: {
+        adapterId: world.fleet.referring('adapter', 'guestId', world.id('guest', 'a'))[0]!.id,
+        ip: '192.0.2.120',
+        assigned: false,
+        use: 'reservation',
+      },
     });
     expect(rulesOf(world)).toEqual([]);
   });
   it('of a host that is planned or retired', () => {
     const world = smallWorld();
     world.make(world.found('big', 'tern', 60_000, '192.0.2.9'));
-    world.make({ type: 'host.edit', id: world.id('host', 'tern'), fields: { state: 'failed' } });
+    world.make({ type: 'host.edit', input: { id: world.id('host', 'tern'), state: 'failed' } });
     expect(rulesOf(world)).toEqual([]);
   });
 });

@@ -1,6 +1,6 @@
 import { addressOf, contains, prefixOf } from '../address/index.js';
 import { own } from '../figure/index.js';
-import { ruleAt } from './told.js';
+import { ruleAt } from './rule-at.js';
 
 /** A subnet's gateway is an address that no machine of the record has, or it has none at all though guests are in it. */
 export const gatewayNobody = ruleAt('subnet', 'gateway-nobody', (fleet, subnet) => {

@@ -1,10 +1,10 @@
 import { practice } from '../figure/index.js';
 import { checkedAt } from '../guest/tick-step.js';
 import type { Fleet, Row } from '../record/index.js';
-import { ruleAt, type Told } from './told.js';
+import { ruleAt, type RuleFinding } from './rule-at.js';
 
 /** A medium left in, a guest that cannot boot, one that was built here and never checked. */
-export const guestBuildFaults = ruleAt('guest', 'medium-left-in', (fleet, guest): Told[] => {
+export const guestBuildFaults = ruleAt('guest', 'medium-left-in', (fleet, guest): RuleFinding[] => {
   if (guest.template) return [];
   const drives =
     fleet.referringCount('drive', 'guestId', guest.id) > 0
@@ -17,7 +17,7 @@ export const guestBuildFaults = ruleAt('guest', 'medium-left-in', (fleet, guest)
   ];
 });
 
-function leftIn(fleet: Fleet, guest: Row<'guest'>, drives: readonly Row<'drive'>[]): Told[] {
+function leftIn(fleet: Fleet, guest: Row<'guest'>, drives: readonly Row<'drive'>[]): RuleFinding[] {
   if (guest.state !== 'in service' && guest.state !== 'stopped') return [];
   const inside = drives.filter((drive) => drive.atPowerOn);
   if (inside.length === 0 || hasNoDisk(fleet, guest)) return [];
@@ -51,7 +51,11 @@ const hasNoDisk = (fleet: Fleet, guest: Row<'guest'>): boolean =>
   fleet.referringCount('volume', 'guestId', guest.id) < 2 &&
   !fleet.referring('volume', 'guestId', guest.id).some((volume) => volume.use === 'disk');
 
-function cannotBoot(fleet: Fleet, guest: Row<'guest'>, drives: readonly Row<'drive'>[]): Told[] {
+function cannotBoot(
+  fleet: Fleet,
+  guest: Row<'guest'>,
+  drives: readonly Row<'drive'>[],
+): RuleFinding[] {
   if (guest.bootFirst === 'network' || !hasNoDisk(fleet, guest)) return [];
   if (drives.some((drive) => drive.atPowerOn)) return [];
   const cut = drives.length ? ', and its medium is not connected at power-on' : ' and no medium';
@@ -69,7 +73,7 @@ function cannotBoot(fleet: Fleet, guest: Row<'guest'>, drives: readonly Row<'dri
   ];
 }
 
-function unchecked(fleet: Fleet, guest: Row<'guest'>): Told[] {
+function unchecked(fleet: Fleet, guest: Row<'guest'>): RuleFinding[] {
   if (guest.state !== 'in service') return [];
   const ticks =
     fleet.referringCount('buildTick', 'guestId', guest.id) > 0

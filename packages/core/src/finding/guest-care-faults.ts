@@ -1,7 +1,7 @@
 import { own, practice } from '../figure/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { daysUntil } from './host-finding.js';
-import { ruleAt, type Told } from './told.js';
+import { ruleAt, type RuleFinding } from './rule-at.js';
 
 /** Days after which a snapshot is worth a word, and a worry. Common practice: days, not weeks. */
 const SNAPSHOT_DAYS = [7, 30] as const;
@@ -10,20 +10,24 @@ const FORGOTTEN_DAYS = 90;
 const AHEAD = 30;
 
 /** Snapshots that grow old, guests past their day, forgotten ones, those that matter and are nobody's, bases that run. */
-export const guestCareFaults = ruleAt('guest', 'snapshot-old', (fleet, guest, now): Told[] => [
-  ...snapshots(fleet, guest, now),
-  ...overdue(guest, now),
-  ...forgotten(fleet, guest, now),
-  ...unowned(fleet, guest),
-  ...runningBase(fleet, guest),
-]);
+export const guestCareFaults = ruleAt(
+  'guest',
+  'snapshot-old',
+  (fleet, guest, now): RuleFinding[] => [
+    ...snapshots(fleet, guest, now),
+    ...overdue(guest, now),
+    ...forgotten(fleet, guest, now),
+    ...unowned(fleet, guest),
+    ...runningBase(fleet, guest),
+  ],
+);
 
 const daysSince = (time: string, now: string): number =>
   (Date.parse(now) - Date.parse(time)) / 86_400_000;
 
-function snapshots(fleet: Fleet, guest: Row<'guest'>, now: string): Told[] {
+function snapshots(fleet: Fleet, guest: Row<'guest'>, now: string): RuleFinding[] {
   if (fleet.referringCount('snapshot', 'guestId', guest.id) === 0) return [];
-  return fleet.referring('snapshot', 'guestId', guest.id).flatMap((snapshot): Told[] => {
+  return fleet.referring('snapshot', 'guestId', guest.id).flatMap((snapshot): RuleFinding[] => {
     const age = Math.floor(daysSince(snapshot.takenAt, now));
     const past = snapshot.keepUntil !== null && daysUntil(snapshot.keepUntil, now) < 0;
     if (age < SNAPSHOT_DAYS[0] && !past) return [];
@@ -44,7 +48,7 @@ function snapshots(fleet: Fleet, guest: Row<'guest'>, now: string): Told[] {
   });
 }
 
-function overdue(guest: Row<'guest'>, now: string): Told[] {
+function overdue(guest: Row<'guest'>, now: string): RuleFinding[] {
   if (!guest.endDate) return [];
   const days = daysUntil(guest.endDate, now);
   if (days > AHEAD) return [];
@@ -72,7 +76,7 @@ function overdue(guest: Row<'guest'>, now: string): Told[] {
   ];
 }
 
-function forgotten(fleet: Fleet, guest: Row<'guest'>, now: string): Told[] {
+function forgotten(fleet: Fleet, guest: Row<'guest'>, now: string): RuleFinding[] {
   if (
     guest.state !== 'stopped' ||
     guest.template ||
@@ -99,7 +103,7 @@ function forgotten(fleet: Fleet, guest: Row<'guest'>, now: string): Told[] {
   ];
 }
 
-function unowned(fleet: Fleet, guest: Row<'guest'>): Told[] {
+function unowned(fleet: Fleet, guest: Row<'guest'>): RuleFinding[] {
   if (guest.state !== 'in service' || guest.owner || guest.criticality !== 'high') return [];
   return [
     {
@@ -113,7 +117,7 @@ function unowned(fleet: Fleet, guest: Row<'guest'>): Told[] {
   ];
 }
 
-function runningBase(fleet: Fleet, guest: Row<'guest'>): Told[] {
+function runningBase(fleet: Fleet, guest: Row<'guest'>): RuleFinding[] {
   if (guest.state !== 'in service' || fleet.referringCount('clone', 'originId', guest.id) === 0)
     return [];
   const dependents = fleet

@@ -2,23 +2,29 @@ import { practice, standard } from '../figure/index.js';
 import { drivesOf, sizeGuards } from '../guest/index.js';
 import { commonLevel } from '../host/level.js';
 import type { Fleet, Row } from '../record/index.js';
-import { ruleAt, type Told } from './told.js';
+import { ruleAt, type RuleFinding } from './rule-at.js';
 
 /** Devices that break the first boot or a move, and sizes that its host or role does not bear. */
-export const guestDeviceFaults = ruleAt('guest', 'device-not-driven', (fleet, guest): Told[] => {
-  if (guest.template) return [];
-  const host = fleet.need('host', guest.hostId);
-  const platform = fleet.need('platform', host.platformId);
-  const first = guest.state === 'planned' || guest.state === 'building';
-  const told = notOffered(fleet, guest, platform);
-  if (first) told.push(...notDriven(fleet, guest));
-  if (guest.firmware !== 'unknown') told.push(...firmwareFault(guest, platform, first));
-  if (guest.processorMode !== 'unknown') told.push(...processorFault(fleet, guest, host, platform));
-  if (guest.profileId !== null || isWide(guest, host)) told.push(...sizeFaults(fleet, guest, host));
-  return told;
-});
+export const guestDeviceFaults = ruleAt(
+  'guest',
+  'device-not-driven',
+  (fleet, guest): RuleFinding[] => {
+    if (guest.template) return [];
+    const host = fleet.need('host', guest.hostId);
+    const platform = fleet.need('platform', host.platformId);
+    const first = guest.state === 'planned' || guest.state === 'building';
+    const told = notOffered(fleet, guest, platform);
+    if (first) told.push(...notDriven(fleet, guest));
+    if (guest.firmware !== 'unknown') told.push(...firmwareFault(guest, platform, first));
+    if (guest.processorMode !== 'unknown')
+      told.push(...processorFault(fleet, guest, host, platform));
+    if (guest.profileId !== null || isWide(guest, host))
+      told.push(...sizeFaults(fleet, guest, host));
+    return told;
+  },
+);
 
-function notDriven(fleet: Fleet, guest: Row<'guest'>): Told[] {
+function notDriven(fleet: Fleet, guest: Row<'guest'>): RuleFinding[] {
   const profile = fleet.get('profile', guest.profileId);
   const drives = drivesOf(guest.family, profile);
   if (drives.assumed && guest.family !== 'NT family') return [];
@@ -26,7 +32,7 @@ function notDriven(fleet: Fleet, guest: Row<'guest'>): Told[] {
     .referring('drive', 'guestId', guest.id)
     .some((drive) => fleet.need('medium', drive.mediumId).install === 'drivers');
   const source = practice('Devices are chosen by what the guest drives on its first boot');
-  const told: Told[] = [];
+  const told: RuleFinding[] = [];
   const disk = drives.paravirtualDisk
     ? undefined
     : fleet.referring('volume', 'guestId', guest.id).find((volume) => volume.bus === 'paravirtual');
@@ -71,7 +77,7 @@ function kindsOf(fleet: Fleet, guest: Row<'guest'>): typeof NONE {
   });
 }
 
-function notOffered(fleet: Fleet, guest: Row<'guest'>, platform: Row<'platform'>): Told[] {
+function notOffered(fleet: Fleet, guest: Row<'guest'>, platform: Row<'platform'>): RuleFinding[] {
   const { buses, models } = kindsOf(fleet, guest);
   const bus = buses.find((found) => !platform.diskBuses.includes(found));
   const model = models.find((found) => !platform.adapterModels.includes(found));
@@ -91,7 +97,11 @@ function notOffered(fleet: Fleet, guest: Row<'guest'>, platform: Row<'platform'>
   ];
 }
 
-function firmwareFault(guest: Row<'guest'>, platform: Row<'platform'>, first: boolean): Told[] {
+function firmwareFault(
+  guest: Row<'guest'>,
+  platform: Row<'platform'>,
+  first: boolean,
+): RuleFinding[] {
   const offered =
     guest.firmware === 'UEFI'
       ? platform.uefiGuests
@@ -116,7 +126,7 @@ function processorFault(
   guest: Row<'guest'>,
   host: Row<'host'>,
   platform: Row<'platform'>,
-): Told[] {
+): RuleFinding[] {
   const source = standard('x86-64 psABI 1.0, section 3.1.1: microarchitecture levels');
   if (guest.processorMode === 'host') {
     const bound = fleet
@@ -171,7 +181,7 @@ function processorFault(
 const isWide = (guest: Row<'guest'>, host: Row<'host'>): boolean =>
   guest.vcpu > host.coresPerSocket || guest.memoryMiB >= host.installedMiB / host.sockets / 2;
 
-function sizeFaults(fleet: Fleet, guest: Row<'guest'>, host: Row<'host'>): Told[] {
+function sizeFaults(fleet: Fleet, guest: Row<'guest'>, host: Row<'host'>): RuleFinding[] {
   return sizeGuards(fleet, guest, fleet.get('profile', guest.profileId) ?? null, host)
     .filter((guard) => guard.severity !== 'note')
     .map((guard) => ({

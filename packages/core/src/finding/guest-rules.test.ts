@@ -2,36 +2,30 @@ import { expect, it } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
 import { LEVEL_FLAGS } from '../host/level.js';
 import type { Values } from '../record/index.js';
-import { allFindings } from './index.js';
+import { allFindings, allFindingsAt, placesOf } from './index.js';
 
 const rules = (world: World): string[] =>
   allFindings(world.fleet, world.now).map((finding) => finding.rule);
 const guest = (world: World, name = 'web') => world.id('guest', name);
 const edit = (world: World, fields: Values, name = 'web') =>
-  world.make({ type: 'guest.edit', id: guest(world, name), fields });
+  world.make({ type: 'guest.edit', input: { id: guest(world, name), ...fields } });
 const medium = (world: World, name: string, fields: Values = {}) =>
-  world.make({
-    type: 'one.record',
-    kind: 'medium',
-    fields: { name, bytes: 1e9, sha256: '', ...fields },
-  });
+  world.make({ type: 'medium.record', input: { name, bytes: 1e9, sha256: '', ...fields } });
 const attach = (world: World, name: string, atPowerOn = true) =>
   world.make({
-    type: 'one.record',
-    kind: 'drive',
-    fields: { guestId: guest(world), mediumId: world.id('medium', name), atPowerOn },
+    type: 'drive.record',
+    input: { guestId: guest(world), mediumId: world.id('medium', name), atPowerOn },
   });
 const one = (world: World, kind: 'drive' | 'snapshot' | 'medium') =>
   [...world.fleet.all(kind)].at(-1)!.id;
 const remove = (world: World, kind: 'drive' | 'snapshot' | 'medium') =>
-  world.make({ type: 'one.remove', kind, id: one(world, kind) });
+  world.make({ type: `${kind}.remove`, input: { id: one(world, kind) } });
 const volume = (world: World) => world.fleet.referring('volume', 'guestId', guest(world))[0]!.id;
 const adapter = (world: World) => world.fleet.referring('adapter', 'guestId', guest(world))[0]!.id;
 const snapshot = (world: World, fields: Values = {}) =>
   world.make({
-    type: 'one.record',
-    kind: 'snapshot',
-    fields: {
+    type: 'snapshot.record',
+    input: {
       guestId: guest(world),
       poolId: world.id('pool', 'gannet-data'),
       name: 'before',
@@ -40,13 +34,11 @@ const snapshot = (world: World, fields: Values = {}) =>
     },
   });
 const host = (world: World, name: string, fields: Values) =>
-  world.make({ type: 'host.edit', id: world.id('host', name), fields });
+  world.make({ type: 'host.edit', input: { id: world.id('host', name), ...fields } });
 const platform = (world: World, fields: Values) =>
   world.make({
-    type: 'one.edit',
-    kind: 'platform',
-    id: world.id('platform', 'Generic bare-metal 1'),
-    fields,
+    type: 'platform.edit',
+    input: { id: world.id('platform', 'Generic bare-metal 1'), ...fields },
   });
 const flags = (level: number) =>
   ([1, 2, 3, 4] as const)
@@ -58,11 +50,13 @@ const plannedNt = (world: World) => {
   edit(world, { family: 'NT family' }, 'nt');
 };
 const pair = (world: World) => {
-  world.make({ type: 'one.record', kind: 'hostGroup', fields: { name: 'pair' } });
+  world.make({ type: 'host-group.record', input: { name: 'pair' } });
   world.make({
     type: 'host.edit-many',
-    ids: [world.id('host', 'gannet'), world.id('host', 'tern')],
-    fields: { groupId: world.id('hostGroup', 'pair') },
+    input: {
+      ids: [world.id('host', 'gannet'), world.id('host', 'tern')],
+      groupId: world.id('hostGroup', 'pair'),
+    },
   });
 };
 
@@ -84,16 +78,11 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
       attach(world, 'a.img');
     },
     (world) =>
-      world.make({
-        type: 'one.edit',
-        kind: 'drive',
-        id: one(world, 'drive'),
-        fields: { atPowerOn: false },
-      }),
+      world.make({ type: 'drive.edit', input: { id: one(world, 'drive'), atPowerOn: false } }),
   ],
   [
     'nothing-to-boot',
-    (world) => world.make({ type: 'volume.delete', id: volume(world) }),
+    (world) => world.make({ type: 'volume.delete', input: { id: volume(world) } }),
     (world) => {
       medium(world, 'live.img');
       attach(world, 'live.img');
@@ -102,7 +91,7 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
   [
     'nothing-to-boot',
     (world) => {
-      world.make({ type: 'volume.delete', id: volume(world) });
+      world.make({ type: 'volume.delete', input: { id: volume(world) } });
       medium(world, 'live.img');
       attach(world, 'live.img', false);
     },
@@ -112,14 +101,15 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
     'guest-not-verified',
     (world) => {
       world.make(world.plan('new', 'gannet', 512));
-      world.make({ type: 'guest.set-state', id: guest(world, 'new'), state: 'in service' });
+      world.make({
+        type: 'guest.set-state',
+        input: { id: guest(world, 'new'), state: 'in service' },
+      });
     },
     (world) =>
       world.make({
         type: 'guest.tick',
-        guestId: guest(world, 'new'),
-        step: 'check gateway',
-        outcome: 'done',
+        input: { guestId: guest(world, 'new'), step: 'check gateway', outcome: 'done' },
       }),
   ],
   [
@@ -127,16 +117,12 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
     (world) =>
       world.make({
         type: 'guest.tick',
-        guestId: guest(world),
-        step: 'check gateway',
-        outcome: 'failed',
+        input: { guestId: guest(world), step: 'check gateway', outcome: 'failed' },
       }),
     (world) =>
       world.make({
         type: 'guest.tick',
-        guestId: guest(world),
-        step: 'check gateway',
-        outcome: 'done',
+        input: { guestId: guest(world), step: 'check gateway', outcome: 'done' },
       }),
   ],
   [
@@ -154,12 +140,7 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
       medium(world, 'b.img', { system: 'linux server', release: '12', releasedOn: '2025-06-01' });
     },
     (world) =>
-      world.make({
-        type: 'one.edit',
-        kind: 'medium',
-        id: one(world, 'medium'),
-        fields: { system: 'BSD' },
-      }),
+      world.make({ type: 'medium.edit', input: { id: one(world, 'medium'), system: 'BSD' } }),
   ],
   [
     'device-not-driven',
@@ -167,16 +148,17 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
       plannedNt(world);
       world.make({
         type: 'volume.edit',
-        id: world.fleet.referring('volume', 'guestId', guest(world, 'nt'))[0]!.id,
-        fields: { bus: 'paravirtual' },
+        input: {
+          id: world.fleet.referring('volume', 'guestId', guest(world, 'nt'))[0]!.id,
+          bus: 'paravirtual',
+        },
       });
     },
     (world) => {
       medium(world, 'drivers.img', { install: 'drivers' });
       world.make({
-        type: 'one.record',
-        kind: 'drive',
-        fields: {
+        type: 'drive.record',
+        input: {
           guestId: guest(world, 'nt'),
           mediumId: world.id('medium', 'drivers.img'),
           atPowerOn: true,
@@ -190,25 +172,27 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
       plannedNt(world);
       world.make({
         type: 'adapter.edit',
-        id: world.fleet.referring('adapter', 'guestId', guest(world, 'nt'))[0]!.id,
-        fields: { model: 'paravirtual' },
+        input: {
+          id: world.fleet.referring('adapter', 'guestId', guest(world, 'nt'))[0]!.id,
+          model: 'paravirtual',
+        },
       });
     },
     (world) => edit(world, { family: 'Linux' }, 'nt'),
   ],
   [
     'device-not-offered',
-    (world) => world.make({ type: 'volume.edit', id: volume(world), fields: { bus: 'NVMe' } }),
+    (world) => world.make({ type: 'volume.edit', input: { id: volume(world), bus: 'NVMe' } }),
     (world) => platform(world, { diskBuses: ['NVMe'] }),
   ],
   [
     'device-not-offered',
     (world) => {
       platform(world, { adapterModels: ['emulated'] });
-      world.make({ type: 'adapter.edit', id: adapter(world), fields: { model: 'paravirtual' } });
+      world.make({ type: 'adapter.edit', input: { id: adapter(world), model: 'paravirtual' } });
     },
     (world) =>
-      world.make({ type: 'adapter.edit', id: adapter(world), fields: { model: 'emulated' } }),
+      world.make({ type: 'adapter.edit', input: { id: adapter(world), model: 'emulated' } }),
   ],
   [
     'firmware-not-offered',
@@ -226,11 +210,13 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
       edit(world, { processorMode: 'host' });
       world.make({
         type: 'migration.plan',
-        guestId: guest(world),
-        targetHostId: world.id('host', 'tern'),
-        targetPoolId: world.id('pool', 'tern-data'),
-        running: true,
-        linkBitsPerSecond: 1e9,
+        input: {
+          guestId: guest(world),
+          targetHostId: world.id('host', 'tern'),
+          targetPoolId: world.id('pool', 'tern-data'),
+          running: true,
+          linkBitsPerSecond: 1e9,
+        },
         override: 'to see',
       });
     },
@@ -266,10 +252,8 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
     (world) => snapshot(world, { keepUntil: '2026-11-19' }),
     (world) =>
       world.make({
-        type: 'one.edit',
-        kind: 'snapshot',
-        id: one(world, 'snapshot'),
-        fields: { keepUntil: '2026-11-21' },
+        type: 'snapshot.edit',
+        input: { id: one(world, 'snapshot'), keepUntil: '2026-11-21' },
       }),
   ],
   [
@@ -277,10 +261,8 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
     (world) => snapshot(world, { bytes: 1e9, growthBytesPerDay: 40e9 }),
     (world) =>
       world.make({
-        type: 'one.edit',
-        kind: 'snapshot',
-        id: one(world, 'snapshot'),
-        fields: { growthBytesPerDay: 1e9 },
+        type: 'snapshot.edit',
+        input: { id: one(world, 'snapshot'), growthBytesPerDay: 1e9 },
       }),
   ],
   [
@@ -291,15 +273,14 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
   [
     'guest-overdue',
     (world) => edit(world, { endDate: '2026-12-01' }),
-    (world) => world.make({ type: 'guest.retire', id: guest(world), clear: [] }),
+    (world) => world.make({ type: 'guest.retire', input: { id: guest(world), clear: [] } }),
   ],
   [
     'guest-forgotten',
     (world) => {
       world.make({
         type: 'guest.set-state',
-        id: guest(world),
-        state: 'stopped',
+        input: { id: guest(world), state: 'stopped' },
         happenedAt: '2026-06-01T00:00:00.000Z',
       });
     },
@@ -313,19 +294,22 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
   [
     'base-in-service',
     (world) => {
-      world.make({ type: 'guest.set-state', id: guest(world), state: 'stopped' });
+      world.make({ type: 'guest.set-state', input: { id: guest(world), state: 'stopped' } });
       world.make({
         type: 'clone.make',
-        originId: guest(world),
-        copy: 'dependent',
-        pattern: 'c-#',
-        start: 1,
-        taking: 'run',
-        clones: [{}],
+        input: {
+          originId: guest(world),
+          copy: 'dependent',
+          pattern: 'c-#',
+          start: 1,
+          taking: 'run',
+          clones: [{}],
+        },
       });
-      world.make({ type: 'guest.set-state', id: guest(world), state: 'in service' });
+      world.make({ type: 'guest.set-state', input: { id: guest(world), state: 'in service' } });
     },
-    (world) => world.make({ type: 'guest.set-state', id: guest(world), state: 'stopped' }),
+    (world) =>
+      world.make({ type: 'guest.set-state', input: { id: guest(world), state: 'stopped' } }),
   ],
   [
     'group-not-spread',
@@ -333,8 +317,7 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
     (world) =>
       world.make({
         type: 'guest.edit',
-        id: guest(world, 'm1'),
-        fields: { hostId: world.id('host', 'tern') },
+        input: { id: guest(world, 'm1'), hostId: world.id('host', 'tern') },
       }),
   ],
   [
@@ -346,14 +329,13 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
     (world) =>
       world.make({
         type: 'guest.edit',
-        id: guest(world, 'm1'),
-        fields: { hostId: world.id('host', 'tern') },
+        input: { id: guest(world, 'm1'), hostId: world.id('host', 'tern') },
       }),
   ],
 ];
 
 function group(world: World, hosts: string[]): void {
-  world.make({ type: 'one.record', kind: 'guestGroup', fields: { name: 'readers' } });
+  world.make({ type: 'guest-group.record', input: { name: 'readers' } });
   for (const [i, name] of hosts.entries()) {
     world.make(world.found(`m${i + 1}`, name, 256, `192.0.2.${20 + i}`));
     edit(world, { groupId: world.id('guestGroup', 'readers') }, `m${i + 1}`);
@@ -367,6 +349,7 @@ it.each(CASES)('%s is told, and goes when mended', (rule, wrong, mend) => {
   wrong(world);
   const found = allFindings(world.fleet, world.now).find((finding) => finding.rule === rule);
   expect(found, rule).toBeDefined();
+  expect(allFindingsAt(world.fleet, placesOf(found!.id), world.now)).toContainEqual(found);
   for (const part of ['evidence', 'consequence', 'remedy'] as const)
     expect(found![part].length, part).toBeGreaterThan(8);
   mend(world);

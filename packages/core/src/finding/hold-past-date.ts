@@ -13,7 +13,7 @@ export const holdPastDate: Rule<'migration'> = {
       const pool = fleet.need('pool', hold.poolId).name;
       return [
         {
-          id: `hold-past-date|${hold.id}`,
+          id: `hold-past-date|${id}|${hold.id}`,
           rule: 'hold-past-date',
           severity: 'note' as const,
           about: { kind: 'migration' as const, id, name: guest.name },

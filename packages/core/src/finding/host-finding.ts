@@ -1,11 +1,11 @@
 /** What the rules about hosts share. */
-import { ruleAt, type Told } from './told.js';
+import { ruleAt, type RuleFinding } from './rule-at.js';
 import type { Fleet, Row } from '../record/index.js';
 
 /** A rule about hosts that are not retired. */
 export const hostRule = (
   name: string,
-  look: (fleet: Fleet, host: Row<'host'>, now: string) => Told[],
+  look: (fleet: Fleet, host: Row<'host'>, now: string) => RuleFinding[],
 ) => ruleAt('host', name, look);
 
 /** Days from now until a date; negative when it has passed. */

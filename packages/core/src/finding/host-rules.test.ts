@@ -1,10 +1,10 @@
 import { describe, expect, it, test } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
-import type { HardwareInput } from '../host/set-hardware.js';
+import type { HardwareInput } from '../host/host-input.js';
 import { LEVEL_FLAGS } from '../host/level.js';
 import { HOST_TESTS } from '../host/management.js';
 import type { Values } from '../record/index.js';
-import { allFindings } from './index.js';
+import { allFindings, allFindingsAt, placesOf } from './index.js';
 
 const rules = (world: World): string[] =>
   allFindings(world.fleet, world.now).map((finding) => finding.rule);
@@ -12,9 +12,9 @@ const told = (world: World, rule: string) =>
   allFindings(world.fleet, world.now).find((finding) => finding.rule === rule);
 const gannet = (world: World) => world.id('host', 'gannet');
 const edit = (world: World, fields: Values) =>
-  world.make({ type: 'host.edit', id: gannet(world), fields });
+  world.make({ type: 'host.edit', input: { id: gannet(world), ...fields } });
 const hardware = (world: World, input: HardwareInput) =>
-  world.make({ type: 'host.set-hardware', hostId: gannet(world), hardware: input });
+  world.make({ type: 'host.set-hardware', input: { hostId: gannet(world), hardware: input } });
 const disks = (
   n: number,
   tb: number,
@@ -33,40 +33,40 @@ const address = (
   ip: string,
   use: 'static' | 'lease' = 'static',
   prefixLength?: number,
-) =>
-  world.make({
+): void => {
+  const made = world.make({
     type: 'address.set',
-    hostId: gannet(world),
-    ip,
-    assigned: false,
-    use,
-    prefixLength,
+    input: { hostId: gannet(world), ip, assigned: false, prefixLength },
   });
+  const [row] = made.patches.filter((patch) => patch.kind === 'address');
+  if (use === 'lease') world.make({ type: 'address.edit', input: { id: row!.id, use } });
+};
 const verify = (world: World, failed: string[] = []) =>
   world.make({
     type: 'host.verify',
-    hostId: gannet(world),
-    tests: HOST_TESTS.map((name) => ({ test: name, passed: !failed.includes(name) })),
+    input: {
+      hostId: gannet(world),
+      tests: HOST_TESTS.map((name) => ({ test: name, passed: !failed.includes(name) })),
+    },
   });
 const guestOn = (world: World, pool: string) =>
   world.make({
     type: 'guest.record',
-    fields: {
+    input: {
       name: 'tide',
       hostId: gannet(world),
       state: 'in service',
       family: 'Linux',
       vcpu: 1,
       memoryMiB: 512,
+      volumes: [{ poolId: world.id('pool', pool), bytes: 1e9 }],
+      adapters: [],
     },
-    volumes: [{ poolId: world.id('pool', pool), bytes: 1e9 }],
-    adapters: [],
   });
 const backup = (world: World, fields: Values) =>
   world.make({
-    type: 'one.record',
-    kind: 'backup',
-    fields: {
+    type: 'backup.record',
+    input: {
       guestId: world.id('guest', 'tide'),
       way: 'backup',
       everyMinutes: 1440,
@@ -126,7 +126,7 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
     (world) =>
       world.make({
         type: 'address.release',
-        id: world.fleet.referring('address', 'hostId', gannet(world))[0]!.id,
+        input: { id: world.fleet.referring('address', 'hostId', gannet(world))[0]!.id },
       }),
   ],
   [
@@ -193,6 +193,11 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
     (world) => edit(world, { licenceUntil: '2026-11-01' }),
     (world) => edit(world, { licenceUntil: null }),
   ],
+  [
+    'maintenance-due',
+    (world) => edit(world, { nextMaintenanceOn: '2026-11-01' }),
+    (world) => edit(world, { nextMaintenanceOn: '2027-05-01' }),
+  ],
   ['not-verified', (world) => address(world, '192.0.2.7'), (world) => verify(world)],
   [
     'not-verified',
@@ -214,14 +219,12 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
     (world) =>
       world.make({
         type: 'pool.edit',
-        id: world.id('pool', 'gannet-data'),
-        fields: { usedBytes: 9e11 },
+        input: { id: world.id('pool', 'gannet-data'), usedBytes: 9e11 },
       }),
     (world) =>
       world.make({
         type: 'pool.edit',
-        id: world.id('pool', 'gannet-data'),
-        fields: { fillAlarmPercent: 95 },
+        input: { id: world.id('pool', 'gannet-data'), fillAlarmPercent: 95 },
       }),
   ],
   [
@@ -235,10 +238,11 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
     },
     (world) =>
       world.make({
-        type: 'one.edit',
-        kind: 'backup',
-        id: [...world.fleet.all('backup')][0]!.id,
-        fields: { lastSuccessAt: '2026-11-20T02:00:00.000Z' },
+        type: 'backup.edit',
+        input: {
+          id: [...world.fleet.all('backup')][0]!.id,
+          lastSuccessAt: '2026-11-20T02:00:00.000Z',
+        },
       }),
   ],
   [
@@ -249,10 +253,11 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
     },
     (world) =>
       world.make({
-        type: 'one.edit',
-        kind: 'backup',
-        id: [...world.fleet.all('backup')][0]!.id,
-        fields: { lastRestoreTestAt: '2026-11-20T02:00:00.000Z' },
+        type: 'backup.edit',
+        input: {
+          id: [...world.fleet.all('backup')][0]!.id,
+          lastRestoreTestAt: '2026-11-20T02:00:00.000Z',
+        },
       }),
   ],
   [
@@ -263,10 +268,8 @@ const CASES: [string, (world: World) => void, (world: World) => void][] = [
     },
     (world) =>
       world.make({
-        type: 'one.edit',
-        kind: 'backup',
-        id: [...world.fleet.all('backup')][0]!.id,
-        fields: { poolId: world.id('pool', 'tern-data') },
+        type: 'backup.edit',
+        input: { id: [...world.fleet.all('backup')][0]!.id, poolId: world.id('pool', 'tern-data') },
       }),
   ],
 ];
@@ -278,6 +281,7 @@ describe('a rule speaks when its fault is there, and is silent when it is mended
     wrong(world);
     const finding = told(world, rule)!;
     expect(finding).toBeDefined();
+    expect(allFindingsAt(world.fleet, placesOf(finding.id), world.now)).toContainEqual(finding);
     for (const text of [finding.evidence, finding.consequence, finding.remedy])
       expect(text).toMatch(/^[\dA-Za-z].*[.]$/);
     mend(world);
@@ -291,16 +295,14 @@ it('a pool on a single disk of the host, and one larger than what it lies on', (
   const [disk] = world.fleet.referring('disk', 'hostId', gannet(world));
   world.make({
     type: 'pool.edit',
-    id: world.id('pool', 'gannet-data'),
-    fields: { diskId: disk!.id },
+    input: { id: world.id('pool', 'gannet-data'), diskId: disk!.id },
   });
   expect(rules(world)).toEqual(['pool-larger-than-array']);
   guestOn(world, 'gannet-data');
   expect(rules(world).sort()).toEqual(['guests-without-redundancy', 'pool-larger-than-array']);
   world.make({
     type: 'pool.edit',
-    id: world.id('pool', 'gannet-data'),
-    fields: { usableBytes: 4e11, copies: 2 },
+    input: { id: world.id('pool', 'gannet-data'), usableBytes: 4e11, copies: 2 },
   });
   expect(rules(world)).toEqual([]);
 });
@@ -311,7 +313,7 @@ it('a host that asks only its own guests for names', () => {
   address(world, '192.0.2.7');
   verify(world);
   const [subnet] = world.fleet.all('subnet');
-  world.make({ type: 'subnet.edit', id: subnet!.id, fields: { nameServers: ['192.0.2.53'] } });
+  world.make({ type: 'subnet.edit', input: { id: subnet!.id, nameServers: ['192.0.2.53'] } });
   expect(rules(world)).toContain('name-server-on-own-host');
   edit(world, { nameServers: ['192.0.2.53', '192.0.2.54'] });
   expect(rules(world)).not.toContain('name-server-on-own-host');
@@ -319,12 +321,11 @@ it('a host that asks only its own guests for names', () => {
 
 it('a rack whose hosts draw more than its feeds are planned for', () => {
   const world = smallWorld();
-  world.make({ type: 'one.record', kind: 'rack', fields: { name: 'rack 1', feedWatts: 600 } });
+  world.make({ type: 'rack.record', input: { name: 'rack 1', feedWatts: 600 } });
   const [rack] = world.fleet.all('rack');
   world.make({
     type: 'host.edit-many',
-    ids: [gannet(world), world.id('host', 'tern')],
-    fields: { rackId: rack!.id, drawWatts: 350 },
+    input: { ids: [gannet(world), world.id('host', 'tern')], rackId: rack!.id, drawWatts: 350 },
   });
   expect(told(world, 'rack-over-feed')!.evidence).toBe(
     'The hosts of rack 1 draw 700 W; its feeds are planned for 600 W.',
@@ -333,11 +334,7 @@ it('a rack whose hosts draw more than its feeds are planned for', () => {
 
 it('guests in the reserve are a note, guests beyond the host a blocker', () => {
   const world = smallWorld();
-  world.make({
-    type: 'one.record',
-    kind: 'hostGroup',
-    fields: { name: 'shore', reservePercent: 50 },
-  });
+  world.make({ type: 'host-group.record', input: { name: 'shore', reservePercent: 50 } });
   edit(world, { groupId: [...world.fleet.all('hostGroup')][0]!.id });
   world.make(world.found('big', 'gannet', 9000, '192.0.2.9'));
   // 14,336 MiB for guests, 7,168 of them reserve; 9,000 + 128 + 16 + 90 + 16 = 9,250; 2,082 MiB too many.
@@ -349,10 +346,8 @@ it('the level a platform asks for names the flags that are missing', () => {
   const world = smallWorld();
   edit(world, { flags: LEVEL_FLAGS[1].join(' '), state: 'in service' });
   world.make({
-    type: 'one.edit',
-    kind: 'platform',
-    id: world.id('platform', 'Generic bare-metal 1'),
-    fields: { minimumLevel: 2 },
+    type: 'platform.edit',
+    input: { id: world.id('platform', 'Generic bare-metal 1'), minimumLevel: 2 },
   });
   expect(told(world, 'host-unsuitable')!.evidence).toContain(
     'Missing: cx16, lahf_lm, popcnt, pni, sse4_1, sse4_2, ssse3',

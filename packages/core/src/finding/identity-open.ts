@@ -17,7 +17,7 @@ export const identityOpen: Rule<'guest'> = {
       const names = open.map((item) => item.item).join(', ');
       return [
         {
-          id: `identity-open|${clone.id}`,
+          id: `identity-open|${id}|${clone.id}`,
           rule: 'identity-open',
           severity: 'caution' as const,
           about: { kind: 'guest' as const, id, name: guest.name },

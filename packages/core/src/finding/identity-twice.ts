@@ -33,7 +33,7 @@ export const identityTwice: Rule<'guest'> = {
           : undefined;
       if (!other) continue;
       found.push({
-        id: `duplicate-mac|${adapter.id}`,
+        id: `duplicate-mac|${id}|${adapter.id}`,
         rule: 'duplicate-mac',
         severity: 'blocker',
         about,

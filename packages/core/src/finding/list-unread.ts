@@ -1,5 +1,5 @@
 import { own } from '../figure/index.js';
-import { ruleAt } from './told.js';
+import { ruleAt } from './rule-at.js';
 
 /** Something that a pasted list said of a device could not be read. */
 export const listUnread = ruleAt('device', 'list-unread', (_, device) =>

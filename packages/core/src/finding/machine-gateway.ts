@@ -2,35 +2,27 @@ import { addressOf, contains, containing, prefixOf } from '../address/index.js';
 import { standard } from '../figure/index.js';
 import { addressesOf } from '../names/machine-names.js';
 import type { Fleet, Row } from '../record/index.js';
-import { ruleAt, type Told } from './told.js';
+import { ruleAt, type RuleFinding } from './rule-at.js';
+import { mendBy } from './mend.js';
 
 /** A guest's or device's own gateway lies in none of its subnets, or is not the one its subnet says. Hosts have a rule of their own. */
 export const guestGateway = ruleAt('guest', 'machine-gateway', (fleet, guest) =>
   guest.gateway || guest.gateway6
-    ? look(fleet, guest, addressesOf(fleet, 'guest', guest.id), {
-        type: 'guest.edit',
-        id: guest.id,
-      })
+    ? look(fleet, guest, addressesOf(fleet, 'guest', guest.id), 'guest.edit')
     : [],
 );
 
 export const deviceGateway = ruleAt('device', 'machine-gateway', (fleet, device) =>
-  look(fleet, device, addressesOf(fleet, 'device', device.id), {
-    type: 'one.edit',
-    kind: 'device',
-    id: device.id,
-  }),
+  look(fleet, device, addressesOf(fleet, 'device', device.id), 'device.edit'),
 );
-
-type Edit = { type: 'guest.edit'; id: string } | { type: 'one.edit'; kind: 'device'; id: string };
 
 function look(
   fleet: Fleet,
   machine: Row<'guest'> | Row<'device'>,
   addresses: readonly Row<'address'>[],
-  edit: Edit,
-): Told[] {
-  return (['gateway', 'gateway6'] as const).flatMap((field): Told[] => {
+  type: 'guest.edit' | 'device.edit',
+): RuleFinding[] {
+  return (['gateway', 'gateway6'] as const).flatMap((field): RuleFinding[] => {
     const gateway = machine[field];
     if (!gateway) return [];
     const family = gateway.includes(':') ? 6 : 4;
@@ -50,12 +42,7 @@ function look(
       .map((row) => fleet.get('subnet', row.subnetId)?.gateway)
       .find((found) => found && found.includes(':') === (family === 6));
     const mend = said
-      ? {
-          label: `Record ${said}`,
-          kind: 'change' as const,
-          id: `machine-gateway|${machine.id}|${field}`,
-          change: { ...edit, fields: { [field]: said } },
-        }
+      ? mendBy(fleet, `Record ${said}`, { type, input: { id: machine.id, [field]: said } })
       : undefined;
     if (!inside && !machine.gatewayOnLink) {
       return [

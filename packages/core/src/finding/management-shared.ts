@@ -4,7 +4,7 @@ import { ping } from '../reach/ping.js';
 import { worldOf } from '../reach/record-topology.js';
 import { addressOf, formatAddress } from '../address/index.js';
 import { carries } from '../host/load.js';
-import { ruleAt } from './told.js';
+import { ruleAt } from './rule-at.js';
 
 /** Hosts are managed over a network on which guests are. */
 export const managementShared = ruleAt('network', 'management-shared', (fleet, network) => {

@@ -1,14 +1,14 @@
 import { practice, standard } from '../figure/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import { ruleAt, type Told } from './told.js';
+import { ruleAt, type RuleFinding } from './rule-at.js';
 
 /** The same image twice on the shelf, and a release that a newer one follows. */
-export const mediaFaults = ruleAt('medium', 'image-twice', (fleet, medium): Told[] => [
+export const mediaFaults = ruleAt('medium', 'image-twice', (fleet, medium): RuleFinding[] => [
   ...twice(fleet, medium),
   ...old(fleet, medium),
 ]);
 
-function twice(fleet: Fleet, medium: Row<'medium'>): Told[] {
+function twice(fleet: Fleet, medium: Row<'medium'>): RuleFinding[] {
   if (!medium.sha256) return [];
   const other = [...fleet.all('medium')].find(
     (found) => found.id !== medium.id && found.sha256.toLowerCase() === medium.sha256.toLowerCase(),
@@ -40,7 +40,7 @@ export function newerRelease(fleet: Fleet, medium: Row<'medium'>): Row<'medium'>
   return same.sort((a, b) => b.releasedOn!.localeCompare(a.releasedOn!))[0];
 }
 
-function old(fleet: Fleet, medium: Row<'medium'>): Told[] {
+function old(fleet: Fleet, medium: Row<'medium'>): RuleFinding[] {
   const newer = newerRelease(fleet, medium);
   if (!newer) return [];
   const waiting = fleet

@@ -1,6 +1,6 @@
 import { standard } from '../figure/index.js';
 import { taggedVlans } from '../reach/wiring.js';
-import { ruleAt } from './told.js';
+import { ruleAt } from './rule-at.js';
 
 /** A physical switch passes smaller packets than a network that it carries. */
 export const mtuDiffers = ruleAt('physicalSwitch', 'mtu-differs', (fleet, found) => {

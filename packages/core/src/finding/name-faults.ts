@@ -3,7 +3,7 @@ import { own, standard } from '../figure/index.js';
 import { hostNameComplaint, machineName, type MachineName } from '../names/index.js';
 import type { Fleet, NamedKind, Row } from '../record/index.js';
 import type { Rule } from './finding.js';
-import { ruleAt, type Told } from './told.js';
+import { ruleAt, type RuleFinding } from './rule-at.js';
 
 interface NameIndex {
   /** Names that a file gives to an address, forward and reverse. */
@@ -41,7 +41,7 @@ const INSIDE_ENDINGS = /(^|\.)(test|example|invalid|localhost|internal|home\.arp
 
 const look =
   (kind: NamedKind) =>
-  (fleet: Fleet, row: { id: string }): Told[] => {
+  (fleet: Fleet, row: { id: string }): RuleFinding[] => {
     const machine = machineName(fleet, kind, row.id);
     if (!machine) return [];
     return [
@@ -56,7 +56,7 @@ export const hostNames: Rule<'host'> = ruleAt('host', 'names', look('host'));
 export const guestNames: Rule<'guest'> = ruleAt('guest', 'names', look('guest'));
 export const deviceNames: Rule<'device'> = ruleAt('device', 'names', look('device'));
 
-function illegal(machine: MachineName): Told[] {
+function illegal(machine: MachineName): RuleFinding[] {
   const complaint = hostNameComplaint(machine.full);
   if (!complaint) return [];
   return [
@@ -71,8 +71,8 @@ function illegal(machine: MachineName): Told[] {
   ];
 }
 
-function domainFaults(fleet: Fleet, machine: MachineName): Told[] {
-  const found: Told[] = [];
+function domainFaults(fleet: Fleet, machine: MachineName): RuleFinding[] {
+  const found: RuleFinding[] = [];
   const { domain } = machine;
   const own = ownDomain(fleet, machine);
   const said = machine.addresses
@@ -132,9 +132,9 @@ function ownDomain(fleet: Fleet, { kind, id }: { kind: NamedKind; id: string }):
   return fleet.need(kind, id).domain.trim().toLowerCase().replace(/\.$/, '');
 }
 
-function lookUps(index: NameIndex, machine: MachineName): Told[] {
+function lookUps(index: NameIndex, machine: MachineName): RuleFinding[] {
   if (!machine.domain || !index.domains.has(machine.domain)) return [];
-  const found: Told[] = [];
+  const found: RuleFinding[] = [];
   const source = standard('Forward and reverse names agree: RFC 1912, section 2.1');
   const mine = machine.addresses.map(({ ip }) => ip);
   const forward = index.forward.get(machine.full) ?? [];

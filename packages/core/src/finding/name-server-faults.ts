@@ -1,6 +1,6 @@
 import { own, practice } from '../figure/index.js';
 import { subnetOf } from '../network/subnet.js';
-import { ruleAt, type Told } from './told.js';
+import { ruleAt, type RuleFinding } from './rule-at.js';
 
 /** Name servers of a subnet: missing, held by nobody, or asking only themselves. */
 export const nameServerFaults = ruleAt('subnet', 'name-server', (fleet, subnet) => {
@@ -25,7 +25,7 @@ export const nameServerFaults = ruleAt('subnet', 'name-server', (fleet, subnet) 
         ]
       : [];
   }
-  return subnet.nameServers.flatMap((ip): Told[] => {
+  return subnet.nameServers.flatMap((ip): RuleFinding[] => {
     const holders = fleet.withIp(subnet.domainId, ip);
     if (holders.length === 0) {
       if (!subnetOf(fleet, subnet.domainId, ip)) return [];

@@ -1,4 +1,5 @@
 import { practice } from '../figure/index.js';
+import { mendBy } from './mend.js';
 import { carries } from '../host/load.js';
 import { carriesNetwork } from '../host/pool.js';
 import { hostRule } from './host-finding.js';
@@ -33,17 +34,10 @@ export const networkMissingInGroup = hostRule('network-missing-in-group', (fleet
       consequence: `They can neither move to ${host.name} nor restart there.`,
       remedy: `Let ${host.name} carry ${name}.`,
       source: practice('Hosts of a group carry the same networks'),
-      mend: {
-        label: `Carry ${name} on ${host.name}`,
-        kind: 'change' as const,
-        id: `network-missing-in-group|${host.id}|${networkId}`,
-        change: {
-          type: 'host.carry' as const,
-          hostId: host.id,
-          networkId,
-          mode: 'bridged' as const,
-        },
-      },
+      mend: mendBy(fleet, `Carry ${name} on ${host.name}`, {
+        type: 'host.carry',
+        input: { hostId: host.id, networkId, mode: 'bridged' },
+      }),
     };
   });
 });

@@ -17,7 +17,7 @@ export const networkNotCarried: Rule<'guest'> = {
       ];
       return [
         {
-          id: `network-not-carried|${adapter.id}`,
+          id: `network-not-carried|${id}|${adapter.id}`,
           rule: 'network-not-carried',
           severity: 'blocker' as const,
           about: { kind: 'guest' as const, id, name: guest.name },

@@ -1,8 +1,8 @@
 import { describe, expect, it, test } from 'vitest';
-import type { Change } from '../change/change.js';
+import type { Change } from '../change/index.js';
 import { smallWorld, type World } from '../change/testing.js';
 import type { Values } from '../record/index.js';
-import { allFindings, findingsOn } from './index.js';
+import { allFindings, allFindingsAt, placesOf, findingsOn } from './index.js';
 
 const rules = (world: World): string[] =>
   allFindings(world.fleet, world.now).map((finding) => finding.rule);
@@ -10,7 +10,7 @@ const told = (world: World, rule: string) =>
   allFindings(world.fleet, world.now).find((finding) => finding.rule === rule);
 const subnet = (world: World) => [...world.fleet.all('subnet')][0]!;
 const editSubnet = (world: World, fields: Values) =>
-  world.make({ type: 'subnet.edit', id: subnet(world).id, fields });
+  world.make({ type: 'subnet.edit', input: { id: subnet(world).id, ...fields } });
 const guest = (world: World, name = 'tide', ip = '192.0.2.10', host = 'gannet') =>
   world.make(world.found(name, host, 256, ip));
 const adapterOf = (world: World, name = 'tide') =>
@@ -18,12 +18,11 @@ const adapterOf = (world: World, name = 'tide') =>
 const addressOf = (world: World, name = 'tide') =>
   world.fleet.referring('address', 'adapterId', adapterOf(world, name).id)[0]!;
 const editGuest = (world: World, fields: Values) =>
-  world.make({ type: 'guest.edit', id: world.id('guest', 'tide'), fields });
+  world.make({ type: 'guest.edit', input: { id: world.id('guest', 'tide'), ...fields } });
 const hill = (world: World, more: Values = {}) =>
   world.make({
     type: 'network.record',
-    fields: { name: 'hill', vlanId: 14, ...more },
-    subnet: { prefix: '198.51.100.0/24' },
+    input: { name: 'hill', vlanId: 14, ...more, subnet: { prefix: '198.51.100.0/24' } },
   });
 const switches = (
   world: World,
@@ -31,8 +30,11 @@ const switches = (
   ports: { name: string; taggedVlans?: string; untaggedVlan?: number }[],
   mtu = 1500,
 ) => {
-  world.make({ type: 'one.record', kind: 'physicalSwitch', fields: { name, mtu } });
-  world.make({ type: 'physical-switch.set-ports', id: world.id('physicalSwitch', name), ports });
+  world.make({ type: 'physical-switch.record', input: { name, mtu } });
+  world.make({
+    type: 'physical-switch.set-ports',
+    input: { id: world.id('physicalSwitch', name), ports },
+  });
 };
 const portId = (world: World, name: string, n: string) =>
   world.fleet
@@ -48,38 +50,43 @@ const plug = (
   const hostId = world.id('host', host);
   world.make({
     type: 'host.set-hardware',
-    hostId,
-    hardware: { ports: ports.map(([name]) => ({ name, wired })) },
+    input: { hostId, hardware: { ports: ports.map(([name]) => ({ name, wired })) } },
   });
   const mine = world.fleet.referring('port', 'hostId', hostId);
   for (const [name, to, n] of ports)
     if (to)
       world.make({
         type: 'port.edit',
-        id: mine.find((port) => port.name === name)!.id,
-        fields: { switchPortId: portId(world, to, n) },
+        input: {
+          id: mine.find((port) => port.name === name)!.id,
+          switchPortId: portId(world, to, n),
+        },
       });
   const found = world.fleet
     .referring('virtualSwitch', 'hostId', hostId)
     .find((one) => one.name === network)!;
   world.make({
     type: 'switch.set-uplinks',
-    switchId: found.id,
-    portIds: mine.map((port) => port.id),
+    input: { switchId: found.id, portIds: mine.map((port) => port.id) },
   });
 };
 const carry = (world: World, host: string, network: string) =>
   world.make({
     type: 'host.carry',
-    hostId: world.id('host', host),
-    networkId: world.id('network', network),
-    mode: 'bridged',
+    input: {
+      hostId: world.id('host', host),
+      networkId: world.id('network', network),
+      mode: 'bridged',
+    },
   });
+const zone = (lines: [string, 'A' | 'PTR' | 'CNAME', string][]): string =>
+  lines
+    .map(([owner, type, data]) => `${owner}. IN ${type} ${data}${type === 'A' ? '' : '.'}`)
+    .join('\n');
 const names = (world: World, ...lines: [string, 'A' | 'PTR' | 'CNAME', string][]) =>
   world.make({
     type: 'names.take',
-    source: 'zone',
-    names: lines.map(([owner, type, data]) => ({ owner, type, data })),
+    input: { source: 'zone', text: zone(lines) },
   });
 const mended = (world: World, rule: string): void => {
   const { mend } = told(world, rule)!;
@@ -93,7 +100,7 @@ const CASES: [string, (world: World) => void, ((world: World) => void) | 'offere
     'prefix-differs',
     (world) => {
       guest(world);
-      world.make({ type: 'address.edit', id: addressOf(world).id, fields: { prefixLength: 16 } });
+      world.make({ type: 'address.edit', input: { id: addressOf(world).id, prefixLength: 16 } });
     },
     'offered',
   ],
@@ -104,8 +111,7 @@ const CASES: [string, (world: World) => void, ((world: World) => void) | 'offere
       hill(world);
       world.make({
         type: 'adapter.edit',
-        id: adapterOf(world).id,
-        fields: { networkId: world.id('network', 'hill') },
+        input: { id: adapterOf(world).id, networkId: world.id('network', 'hill') },
       });
     },
     'offered',
@@ -117,9 +123,11 @@ const CASES: [string, (world: World) => void, ((world: World) => void) | 'offere
       hill(world);
       world.make({
         type: 'adapter.add',
-        guestId: world.id('guest', 'tide'),
-        networkId: world.id('network', 'hill'),
-        address: { take: 'given', ip: '192.0.2.9' },
+        input: {
+          guestId: world.id('guest', 'tide'),
+          networkId: world.id('network', 'hill'),
+          address: { as: 'given', ip: '192.0.2.9' },
+        },
       });
     },
     'offered',
@@ -178,10 +186,8 @@ const CASES: [string, (world: World) => void, ((world: World) => void) | 'offere
     },
     (world) =>
       world.make({
-        type: 'one.edit',
-        kind: 'physicalSwitch',
-        id: world.id('physicalSwitch', 'core'),
-        fields: { mtu: 9216 },
+        type: 'physical-switch.edit',
+        input: { id: world.id('physicalSwitch', 'core'), mtu: 9216 },
       }),
   ],
   [
@@ -203,8 +209,7 @@ const CASES: [string, (world: World) => void, ((world: World) => void) | 'offere
     (world) =>
       world.make({
         type: 'switch-port.edit',
-        ids: [portId(world, 'core', '1')],
-        fields: { untaggedVlan: 12 },
+        input: { ids: [portId(world, 'core', '1')], untaggedVlan: 12 },
       }),
   ],
   [
@@ -213,8 +218,10 @@ const CASES: [string, (world: World) => void, ((world: World) => void) | 'offere
     (world) =>
       world.make({
         type: 'switch.edit',
-        id: world.fleet.referring('virtualSwitch', 'hostId', world.id('host', 'gannet'))[0]!.id,
-        fields: { mode: 'NAT' },
+        input: {
+          id: world.fleet.referring('virtualSwitch', 'hostId', world.id('host', 'gannet'))[0]!.id,
+          mode: 'NAT',
+        },
       }),
   ],
   [
@@ -238,10 +245,12 @@ const CASES: [string, (world: World) => void, ((world: World) => void) | 'offere
     (world) =>
       world.make({
         type: 'port.edit',
-        id: world.fleet
-          .referring('port', 'hostId', world.id('host', 'gannet'))
-          .find((port) => port.name === 'p2')!.id,
-        fields: { switchPortId: portId(world, 'other', '1') },
+        input: {
+          id: world.fleet
+            .referring('port', 'hostId', world.id('host', 'gannet'))
+            .find((port) => port.name === 'p2')!.id,
+          switchPortId: portId(world, 'other', '1'),
+        },
       }),
   ],
   [
@@ -256,9 +265,8 @@ const CASES: [string, (world: World) => void, ((world: World) => void) | 'offere
       plug(world, 'gannet', [['p1', 'left', '1']], 'shore');
       plug(world, 'tern', [['p1', 'right', '1']], 'shore');
       world.make({
-        type: 'one.record',
-        kind: 'switchLine',
-        fields: {
+        type: 'line.record',
+        input: {
           name: 'tie',
           aPortId: portId(world, 'left', '9'),
           bPortId: portId(world, 'right', '9'),
@@ -267,9 +275,8 @@ const CASES: [string, (world: World) => void, ((world: World) => void) | 'offere
     },
     (world) =>
       world.make({
-        type: 'one.record',
-        kind: 'switchLine',
-        fields: {
+        type: 'line.record',
+        input: {
           name: 'second',
           aPortId: portId(world, 'left', '8'),
           bPortId: portId(world, 'right', '8'),
@@ -279,20 +286,24 @@ const CASES: [string, (world: World) => void, ((world: World) => void) | 'offere
   [
     'network-missing-in-group',
     (world) => {
-      world.make({ type: 'one.record', kind: 'hostGroup', fields: { name: 'pair' } });
+      world.make({ type: 'host-group.record', input: { name: 'pair' } });
       world.make({
         type: 'host.edit-many',
-        ids: [world.id('host', 'gannet'), world.id('host', 'tern')],
-        fields: { groupId: [...world.fleet.all('hostGroup')][0]!.id },
+        input: {
+          ids: [world.id('host', 'gannet'), world.id('host', 'tern')],
+          groupId: [...world.fleet.all('hostGroup')][0]!.id,
+        },
       });
       hill(world);
       carry(world, 'gannet', 'hill');
       guest(world);
       world.make({
         type: 'adapter.add',
-        guestId: world.id('guest', 'tide'),
-        networkId: world.id('network', 'hill'),
-        address: { take: 'none' },
+        input: {
+          guestId: world.id('guest', 'tide'),
+          networkId: world.id('network', 'hill'),
+          address: { as: 'none' },
+        },
       });
     },
     'offered',
@@ -303,20 +314,20 @@ const CASES: [string, (world: World) => void, ((world: World) => void) | 'offere
       guest(world);
       world.make({
         type: 'address.set',
-        hostId: world.id('host', 'gannet'),
-        ip: '192.0.2.7',
-        assigned: false,
+        input: { hostId: world.id('host', 'gannet'), ip: '192.0.2.7', assigned: false },
       });
     },
     (world) => {
       hill(world);
       world.make({
         type: 'address.set',
-        hostId: world.id('host', 'gannet'),
-        networkId: world.id('network', 'hill'),
-        ip: '198.51.100.7',
-        assigned: false,
-        replaces: world.fleet.referring('address', 'hostId', world.id('host', 'gannet'))[0]!.id,
+        input: {
+          hostId: world.id('host', 'gannet'),
+          networkId: world.id('network', 'hill'),
+          ip: '198.51.100.7',
+          assigned: false,
+          replaces: world.fleet.referring('address', 'hostId', world.id('host', 'gannet'))[0]!.id,
+        },
       });
     },
   ],
@@ -326,39 +337,33 @@ const CASES: [string, (world: World) => void, ((world: World) => void) | 'offere
       guest(world);
       world.make({
         type: 'address.set',
-        hostId: world.id('host', 'tern'),
-        ip: '192.0.2.7',
-        assigned: false,
+        input: { hostId: world.id('host', 'tern'), ip: '192.0.2.7', assigned: false },
       });
       world.make({
         type: 'network.edit',
-        id: world.id('network', 'shore'),
-        fields: { untrusted: true },
+        input: { id: world.id('network', 'shore'), untrusted: true },
       });
     },
     (world) =>
-      world.make({ type: 'adapter.edit', id: adapterOf(world).id, fields: { connected: false } }),
+      world.make({ type: 'adapter.edit', input: { id: adapterOf(world).id, connected: false } }),
   ],
   [
     'list-unread',
-    (world) => world.make({ type: 'list.take', text: 'lamp 192.0.2.300' }),
+    (world) => world.make({ type: 'list.take', input: { text: 'lamp 192.0.2.300' } }),
     (world) =>
-      world.make({
-        type: 'one.edit',
-        kind: 'device',
-        id: world.id('device', 'lamp'),
-        fields: { unread: [] },
-      }),
+      world.make({ type: 'device.edit', input: { id: world.id('device', 'lamp'), unread: [] } }),
   ],
   [
     'device-twice',
-    (world) => world.make({ type: 'list.take', text: 'gannet-2 192.0.2.20\ngannet-2 192.0.2.21' }),
     (world) =>
       world.make({
-        type: 'one.edit',
-        kind: 'device',
-        id: world.id('device', 'gannet-2'),
-        fields: { name: 'lamp' },
+        type: 'list.take',
+        input: { text: 'gannet-2 192.0.2.20\ngannet-2 192.0.2.21' },
+      }),
+    (world) =>
+      world.make({
+        type: 'device.edit',
+        input: { id: world.id('device', 'gannet-2'), name: 'lamp' },
       }),
   ],
   [
@@ -366,19 +371,17 @@ const CASES: [string, (world: World) => void, ((world: World) => void) | 'offere
     (world) =>
       world.make({
         type: 'list.take',
-        text: 'lamp 192.0.2.20 00:00:5e:00:53:01\nhorn 192.0.2.21 00:00:5e:00:53:01',
+        input: { text: 'lamp 192.0.2.20 00:00:5e:00:53:01\nhorn 192.0.2.21 00:00:5e:00:53:01' },
       }),
-    (world) => world.make({ type: 'one.remove', kind: 'device', id: world.id('device', 'lamp') }),
+    (world) => world.make({ type: 'device.remove', input: { id: world.id('device', 'lamp') } }),
   ],
   [
     'illegal-name',
-    (world) => world.make({ type: 'list.take', text: 'bad_host 192.0.2.20' }),
+    (world) => world.make({ type: 'list.take', input: { text: 'bad_host 192.0.2.20' } }),
     (world) =>
       world.make({
-        type: 'one.edit',
-        kind: 'device',
-        id: world.id('device', 'bad_host'),
-        fields: { name: 'good-host' },
+        type: 'device.edit',
+        input: { id: world.id('device', 'bad_host'), name: 'good-host' },
       }),
   ],
   [
@@ -494,6 +497,7 @@ describe('a rule speaks when its fault is there, and is silent when it is mended
     wrong(world);
     const finding = told(world, rule)!;
     expect(finding).toBeDefined();
+    expect(allFindingsAt(world.fleet, placesOf(finding.id), world.now)).toContainEqual(finding);
     for (const text of [finding.evidence, finding.consequence, finding.remedy])
       expect(text).toMatch(/^[\dA-Za-z].*[.]$/);
     expect(finding.source.text.length).toBeGreaterThan(5);
@@ -507,24 +511,26 @@ it('a bare public domain is a note for machines with inside addresses only', () 
   const world = smallWorld();
   world.make({
     type: 'network.record',
-    fields: { name: 'inner' },
-    subnet: { prefix: '10.1.0.0/24' },
+    input: { name: 'inner', subnet: { prefix: '10.1.0.0/24' } },
   });
   world.make({
     type: 'guest.record',
-    fields: {
+    input: {
       name: 'tide',
       hostId: world.id('host', 'gannet'),
       state: 'in service',
       family: 'Linux',
       vcpu: 1,
       memoryMiB: 256,
-      domain: 'harbour.org',
+      volumes: [],
+      adapters: [
+        { networkId: world.id('network', 'inner'), address: { as: 'given', ip: '10.1.0.9' } },
+      ],
     },
-    volumes: [],
-    adapters: [
-      { networkId: world.id('network', 'inner'), address: { take: 'given', ip: '10.1.0.9' } },
-    ],
+  });
+  world.make({
+    type: 'guest.edit',
+    input: { id: world.id('guest', 'tide'), domain: 'harbour.org' },
   });
   expect(told(world, 'inside-domain')!.evidence).toBe(
     'tide.harbour.org has inside addresses only and stands right in the public domain harbour.org.',
@@ -533,14 +539,14 @@ it('a bare public domain is a note for machines with inside addresses only', () 
 
 it('what is found of its parts stands on the sheet of a device, a guest, a switch', () => {
   const world = smallWorld();
-  world.make({ type: 'list.take', text: 'lamp 192.0.2.150' });
+  world.make({ type: 'list.take', input: { text: 'lamp 192.0.2.150' } });
   expect(
     findingsOn(world.fleet, 'device', world.id('device', 'lamp'), world.now).map(
       (finding) => finding.rule,
     ),
   ).toEqual(['static-in-dynamic']);
   guest(world);
-  world.make({ type: 'address.edit', id: addressOf(world).id, fields: { prefixLength: 16 } });
+  world.make({ type: 'address.edit', input: { id: addressOf(world).id, prefixLength: 16 } });
   expect(
     findingsOn(world.fleet, 'guest', world.id('guest', 'tide'), world.now).map(
       (finding) => finding.rule,

@@ -1,4 +1,5 @@
 import { practice } from '../figure/index.js';
+import { poolFigures } from '../host/pool.js';
 import type { Rule } from './finding.js';
 
 /** A pool is fuller than its alarm allows. */
@@ -7,8 +8,11 @@ export const poolFillAlarm: Rule<'pool'> = {
   kind: 'pool',
   look: (fleet, id) => {
     const pool = fleet.need('pool', id);
-    if (pool.usedBytes === null || pool.usableBytes === 0) return [];
-    const share = (pool.usedBytes / pool.usableBytes) * 100;
+    if (pool.usableBytes === 0) return [];
+    const { fill, free } = poolFigures(fleet, id);
+    const share = fill.value;
+    // Told as overfull.
+    if (free.value < 0) return [];
     if (share < pool.fillAlarmPercent) return [];
     const hostId = fleet.referring('poolReach', 'poolId', id)[0]?.hostId;
     return [

@@ -1,5 +1,6 @@
 /** Every rule, by the kind of record it looks at. A new rule is one file and one line here. */
 import type { Fleet, Kind } from '../record/index.js';
+import { withAcceptances } from './accepted.js';
 import { addressOnWrongNetwork } from './address-on-wrong-network.js';
 import { addressPrefixDiffers } from './address-prefix-differs.js';
 import { deviceTwice } from './device-twice.js';
@@ -34,6 +35,7 @@ import { hostUnsuitable } from './host-unsuitable.js';
 import { identityOpen } from './identity-open.js';
 import { identityTwice } from './identity-twice.js';
 import { leaseOnly } from './lease-only.js';
+import { maintenanceDue } from './maintenance-due.js';
 import { mediaFaults } from './media-faults.js';
 import { mixedDiskSizes } from './mixed-disk-sizes.js';
 import { nameNotResolving } from './name-not-resolving.js';
@@ -51,6 +53,7 @@ import { singleManagementPort } from './single-management-port.js';
 import { snapshotsFillPool } from './snapshots-fill-pool.js';
 import { startCircle } from './start-circle.js';
 import { staticInDynamic } from './static-in-dynamic.js';
+import { addressOutsideNetwork, unusableAddress } from './unusable-address.js';
 
 export const RULES: readonly Rule[] = [
   staticInDynamic,
@@ -77,12 +80,15 @@ export const RULES: readonly Rule[] = [
   nameNotResolving,
   nameServerOnOwnHost,
   endingSoon,
+  maintenanceDue,
   notVerified,
   hostUnsuitable,
   rackOverFeed,
   backupFaults,
   addressOnWrongNetwork,
   addressPrefixDiffers,
+  addressOutsideNetwork,
+  unusableAddress,
   deviceTwice,
   gatewayNobody,
   listUnread,
@@ -117,7 +123,9 @@ const BY_KIND: ReadonlyMap<Kind, readonly Rule[]> = new Map(
 
 const RANK: Record<Severity, number> = { blocker: 0, caution: 1, note: 2 };
 
+/** What is accepted comes last. */
 export const bySeverity = (a: Finding, b: Finding): number =>
+  Number(Boolean(a.accepted)) - Number(Boolean(b.accepted)) ||
   RANK[a.severity] - RANK[b.severity] ||
   a.about.name.localeCompare(b.about.name) ||
   a.id.localeCompare(b.id);
@@ -130,10 +138,20 @@ export function findingsAt(
   now: string,
   heavy = true,
 ): Finding[] {
-  return (BY_KIND.get(kind) ?? []).flatMap((rule) =>
+  return withAcceptances(fleet, rulesAt(fleet, kind, id, now, heavy), now);
+}
+
+/** The same without what is accepted of them. */
+export const rulesAt = (
+  fleet: Fleet,
+  kind: Kind,
+  id: string,
+  now: string,
+  heavy: boolean,
+): Finding[] =>
+  (BY_KIND.get(kind) ?? []).flatMap((rule) =>
     rule.heavy && !heavy ? [] : rule.look(fleet, id, now),
   );
-}
 
 /** Findings of the whole fleet, gravest first. */
 export function allFindings(fleet: Fleet, now: string): Finding[] {

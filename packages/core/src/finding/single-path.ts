@@ -1,7 +1,7 @@
 import { practice } from '../figure/index.js';
 import { carries } from '../host/load.js';
 import { hostRule } from './host-finding.js';
-import { ruleAt } from './told.js';
+import { ruleAt } from './rule-at.js';
 import { taggedVlans } from '../reach/wiring.js';
 
 /** All cables of a network end at one physical switch, though there are two of them. */

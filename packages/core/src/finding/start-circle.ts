@@ -1,10 +1,11 @@
 import { practice } from '../figure/index.js';
-import { fleetStart } from '../start/index.js';
-import { ruleAt } from './told.js';
+import { fleetCircles } from '../start/index.js';
+import { ruleAt } from './rule-at.js';
+import { mendBy } from './mend.js';
 
 /** Machines that wait for each other: after a power cut none of them comes up. Told once, at the circle's first guest. */
 const circle = ruleAt('guest', 'start-circle', (fleet, guest) =>
-  fleetStart(fleet).circles.flatMap(({ members, steps, mends }) => {
+  fleetCircles(fleet).flatMap(({ members, steps, mends }) => {
     if (members.find((member) => member.kind === 'guest')?.id !== guest.id) return [];
     const first = mends[0];
     const drop = mends.find((mend) => mend.dependencyId);
@@ -19,16 +20,10 @@ const circle = ruleAt('guest', 'start-circle', (fleet, guest) =>
         source: practice('No service may need what it itself carries'),
         ...(first === drop && drop
           ? {
-              mend: {
-                label: 'Drop that need',
-                kind: 'change' as const,
-                id: guest.id,
-                change: {
-                  type: 'one.remove' as const,
-                  kind: 'dependency' as const,
-                  id: drop.dependencyId!,
-                },
-              },
+              mend: mendBy(fleet, 'Drop that need', {
+                type: 'need.remove',
+                input: { id: drop.dependencyId! },
+              }),
             }
           : {}),
       },

@@ -1,8 +1,9 @@
 import { addressOf } from '../address/index.js';
 import { practice } from '../figure/index.js';
 import { heldIn, nextFree } from '../network/subnet.js';
-import { holderOf } from '../network/change-address.js';
+import { holderOf } from '../network/release.js';
 import type { Rule } from './finding.js';
+import { mendBy } from './mend.js';
 
 /** A machine holds a fixed address inside a range from which a server hands out addresses. */
 export const staticInDynamic: Rule<'subnet'> = {
@@ -25,7 +26,7 @@ export const staticInDynamic: Rule<'subnet'> = {
       const [next] = nextFree(fleet, id);
       return [
         {
-          id: `static-in-dynamic|${address.id}`,
+          id: `static-in-dynamic|${id}|${address.id}`,
           rule: 'static-in-dynamic',
           severity: 'caution' as const,
           about: holder,
@@ -37,7 +38,10 @@ export const staticInDynamic: Rule<'subnet'> = {
             : 'Make the range shorter.',
           source: practice('Static addresses stay outside dynamic ranges'),
           mend: next
-            ? { label: `Take ${next} instead`, kind: 'take-next-address' as const, id: address.id }
+            ? mendBy(fleet, `Take ${next} instead`, {
+                type: 'address.set',
+                input: { assigned: true, replaces: address.id },
+              })
             : undefined,
         },
       ];

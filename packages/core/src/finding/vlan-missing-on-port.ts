@@ -2,7 +2,8 @@ import { standard } from '../figure/index.js';
 import { taggedVlans } from '../reach/wiring.js';
 import type { Fleet, Row } from '../record/index.js';
 import { hostRule } from './host-finding.js';
-import type { Told } from './told.js';
+import type { RuleFinding } from './rule-at.js';
+import { mendBy } from './mend.js';
 
 /** A host carries a network by a port, and the switch port behind it does not carry the network's VLAN. */
 export const vlanMissingOnPort = hostRule('vlan-missing-on-port', (fleet, host) =>
@@ -22,7 +23,7 @@ function look(
   host: Row<'host'>,
   found: Row<'virtualSwitch'>,
   port: Row<'port'>,
-): Told[] {
+): RuleFinding[] {
   const network = fleet.get('network', found.networkId);
   const behind = fleet.get('switchPort', port.switchPortId);
   if (!network || !behind) return [];
@@ -59,17 +60,10 @@ function look(
         'Frames of its guests are dropped at that switch; after a failover to this port nothing passes.',
       remedy: `Carry VLAN ${network.vlanId} there.`,
       source,
-      mend: {
-        label: `Carry VLAN ${network.vlanId} on ${where}`,
-        kind: 'change',
-        id: `vlan-missing-on-port|${host.id}|${found.id}|${port.id}`,
-        change: {
-          type: 'switch-port.edit',
-          ids: [behind.id],
-          fields: {},
-          addVlans: [network.vlanId],
-        },
-      },
+      mend: mendBy(fleet, `Carry VLAN ${network.vlanId} on ${where}`, {
+        type: 'switch-port.edit',
+        input: { ids: [behind.id], addVlans: [network.vlanId] },
+      }),
     },
   ];
 }

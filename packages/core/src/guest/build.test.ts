@@ -7,24 +7,19 @@ import { checkedAt, guestBuild, guestReferrers, swapAdvice } from './index.js';
 let world: World;
 beforeEach(() => {
   world = smallWorld();
-  world.make({ type: 'host.edit', id: world.id('host', 'gannet'), fields: { timeZone: 'UTC' } });
+  world.make({ type: 'host.edit', input: { id: world.id('host', 'gannet'), timeZone: 'UTC' } });
   world.make(world.plan('web', 'gannet', 2048));
 });
 const web = () => world.id('guest', 'web');
 const medium = (name: string, fields: Values = {}) => {
   world.make({
-    type: 'one.record',
-    kind: 'medium',
-    fields: { name, bytes: 1e9, family: 'Linux', sha256: 'ab'.repeat(32), ...fields },
+    type: 'medium.record',
+    input: { name, bytes: 1e9, family: 'Linux', sha256: 'ab'.repeat(32), ...fields },
   });
   return world.id('medium', name);
 };
 const attach = (mediumId: string, atPowerOn = true) =>
-  world.make({
-    type: 'one.record',
-    kind: 'drive',
-    fields: { guestId: web(), mediumId, atPowerOn },
-  });
+  world.make({ type: 'drive.record', input: { guestId: web(), mediumId, atPowerOn } });
 const build = () => guestBuild(world.fleet, web());
 const steps = () => build().sections.flatMap((section) => section.steps);
 const step = (key: string) => steps().find((found) => found.key === key);
@@ -74,17 +69,15 @@ describe('the steps of a build', () => {
     expect(step('network install')!.caution).toBeUndefined();
     world.make({
       type: 'subnet.edit',
-      id: [...world.fleet.all('subnet')][0]!.id,
-      fields: { gateway: null },
+      input: { id: [...world.fleet.all('subnet')][0]!.id, gateway: null },
     });
     expect(step('network install')!.caution).toContain('cannot reach anything');
   });
   it('a paravirtual disk for a system without the driver asks for the medium with the drivers', () => {
-    world.make({ type: 'guest.edit', id: web(), fields: { family: 'NT family' } });
+    world.make({ type: 'guest.edit', input: { id: web(), family: 'NT family' } });
     world.make({
       type: 'volume.edit',
-      id: world.fleet.referring('volume', 'guestId', web())[0]!.id,
-      fields: { bus: 'paravirtual' },
+      input: { id: world.fleet.referring('volume', 'guestId', web())[0]!.id, bus: 'paravirtual' },
     });
     attach(medium('nt.img', { family: 'NT family' }));
     expect(step('drivers')!.value).toBeNull();
@@ -96,16 +89,13 @@ describe('the steps of a build', () => {
   it('a router has its gateway on the outside only, and forwards', () => {
     world.make({
       type: 'network.record',
-      fields: { name: 'inner' },
-      subnet: { prefix: '198.51.100.0/24' },
+      input: { name: 'inner', subnet: { prefix: '198.51.100.0/24' } },
     });
     world.make({
       type: 'adapter.add',
-      guestId: web(),
-      networkId: world.id('network', 'inner'),
-      address: { take: 'next' },
+      input: { guestId: web(), networkId: world.id('network', 'inner'), address: { as: 'next' } },
     });
-    world.make({ type: 'guest.edit', id: web(), fields: { forwards: true } });
+    world.make({ type: 'guest.edit', input: { id: web(), forwards: true } });
     expect(step('gateway')!.text).toBe('Gateway, on the outside only');
     expect(step('address 2')!.caution).toContain('no gateway here');
     expect(step('forwarding')!.text).toContain('adapter 1 is the outside');
@@ -115,12 +105,14 @@ describe('the steps of a build', () => {
     world.make(world.found('master', 'gannet', 1024, '192.0.2.40', 'stopped'));
     world.make({
       type: 'clone.make',
-      originId: world.id('guest', 'master'),
-      copy: 'full',
-      pattern: 'copy-#',
-      start: 1,
-      taking: 'run',
-      clones: [{}],
+      input: {
+        originId: world.id('guest', 'master'),
+        copy: 'full',
+        pattern: 'copy-#',
+        start: 1,
+        taking: 'run',
+        clones: [{}],
+      },
     });
     const copy = guestBuild(world.fleet, world.id('guest', 'copy-1'));
     expect(copy.way).toBe('copy');
@@ -130,20 +122,20 @@ describe('the steps of a build', () => {
     world.make(world.found('master', 'gannet', 1024, '192.0.2.40', 'stopped'));
     const profileId = world.id('profile', 'router');
     world.make({
-      type: 'one.edit',
-      kind: 'profile',
-      id: profileId,
-      fields: { identity: ['computer name', 'MAC address'] },
+      type: 'profile.edit',
+      input: { id: profileId, identity: ['computer name', 'MAC address'] },
     });
-    world.make({ type: 'guest.edit', id: world.id('guest', 'master'), fields: { profileId } });
+    world.make({ type: 'guest.edit', input: { id: world.id('guest', 'master'), profileId } });
     world.make({
       type: 'clone.make',
-      originId: world.id('guest', 'master'),
-      copy: 'full',
-      pattern: 'copy-#',
-      start: 1,
-      taking: 'run',
-      clones: [{}],
+      input: {
+        originId: world.id('guest', 'master'),
+        copy: 'full',
+        pattern: 'copy-#',
+        start: 1,
+        taking: 'run',
+        clones: [{}],
+      },
     });
     expect([...world.fleet.all('identityItem')].map((item) => item.item)).toEqual([
       'computer name',
@@ -170,10 +162,7 @@ describe('ticks', () => {
   it('keep when, by whom and how it went; a later one replaces the earlier', () => {
     world.make({
       type: 'guest.tick',
-      guestId: web(),
-      step: 'check gateway',
-      outcome: 'failed',
-      remark: 'no answer',
+      input: { guestId: web(), step: 'check gateway', outcome: 'failed', remark: 'no answer' },
       happenedAt: '2026-11-20T07:30:00.000Z',
     });
     expect(ticks()).toMatchObject([
@@ -190,36 +179,43 @@ describe('ticks', () => {
       failed: ['gateway'],
       last: '2026-11-20T07:30:00.000Z',
     });
-    world.make({ type: 'guest.tick', guestId: web(), step: 'check gateway', outcome: 'done' });
+    world.make({
+      type: 'guest.tick',
+      input: { guestId: web(), step: 'check gateway', outcome: 'done' },
+    });
     expect([ticks().length, checkedAt(ticks()).passed]).toEqual([1, 1]);
-    world.make({ type: 'guest.tick', guestId: web(), step: 'check gateway', outcome: null });
+    world.make({
+      type: 'guest.tick',
+      input: { guestId: web(), step: 'check gateway', outcome: null },
+    });
     expect(ticks()).toEqual([]);
   });
   it('only a step of the build can be ticked, and only a check fails', () => {
     expect(
-      world.try({ type: 'guest.tick', guestId: web(), step: 'dance', outcome: 'done' }),
+      world.try({ type: 'guest.tick', input: { guestId: web(), step: 'dance', outcome: 'done' } }),
     ).toMatchObject({ code: 'no-such-step' });
     expect(
-      world.try({ type: 'guest.tick', guestId: web(), step: 'updates', outcome: 'failed' }),
+      world.try({
+        type: 'guest.tick',
+        input: { guestId: web(), step: 'updates', outcome: 'failed' },
+      }),
     ).toMatchObject({ code: 'not-a-check' });
   });
 });
 
 describe('the end of a guest', () => {
   it('lists everything that still refers to it', () => {
-    world.make({ type: 'one.record', kind: 'service', fields: { name: 'names', what: 'names' } });
+    world.make({ type: 'service.record', input: { name: 'names', what: 'names' } });
     const serviceId = [...world.fleet.all('service')][0]!.id;
-    world.make({ type: 'one.record', kind: 'provider', fields: { serviceId, guestId: web() } });
+    world.make({ type: 'provider.record', input: { serviceId, guestId: web() } });
     world.make({
       type: 'host.edit',
-      id: world.id('host', 'tern'),
-      fields: { nameServers: ['192.0.2.2'] },
+      input: { id: world.id('host', 'tern'), nameServers: ['192.0.2.2'] },
     });
     attach(medium('linux-12.img'));
     world.make({
-      type: 'one.record',
-      kind: 'snapshot',
-      fields: {
+      type: 'snapshot.record',
+      input: {
         guestId: web(),
         poolId: world.id('pool', 'gannet-data'),
         name: 'before',
@@ -237,7 +233,10 @@ describe('the end of a guest', () => {
   });
   it('clears away what is asked, and leaves the volumes', () => {
     attach(medium('linux-12.img'));
-    const decision = world.make({ type: 'guest.retire', id: web(), clear: ['addresses', 'media'] });
+    const decision = world.make({
+      type: 'guest.retire',
+      input: { id: web(), clear: ['addresses', 'media'] },
+    });
     expect(decision.title).toBe('retired guest web, with its addresses, media');
     expect(world.fleet.need('guest', web())).toMatchObject({
       state: 'retired',
@@ -248,7 +247,7 @@ describe('the end of a guest', () => {
       world.fleet.count('drive'),
       world.fleet.referringCount('volume', 'guestId', web()),
     ]).toEqual([false, 0, 1]);
-    expect(world.try({ type: 'guest.retire', id: web(), clear: [] })).toMatchObject({
+    expect(world.try({ type: 'guest.retire', input: { id: web(), clear: [] } })).toMatchObject({
       code: 'state-cannot-follow',
     });
   });
@@ -256,18 +255,20 @@ describe('the end of a guest', () => {
     world.make(world.found('master', 'gannet', 1024, '192.0.2.40', 'stopped'));
     world.make({
       type: 'clone.make',
-      originId: world.id('guest', 'master'),
-      copy: 'dependent',
-      pattern: 'copy-#',
-      start: 1,
-      taking: 'run',
-      clones: [{}, {}],
+      input: {
+        originId: world.id('guest', 'master'),
+        copy: 'dependent',
+        pattern: 'copy-#',
+        start: 1,
+        taking: 'run',
+        clones: [{}, {}],
+      },
     });
     const base = world.fleet.referring('volume', 'guestId', world.id('guest', 'master'))[0]!;
-    expect(world.try({ type: 'volume.delete', id: base.id })).toMatchObject({
+    expect(world.try({ type: 'volume.delete', input: { id: base.id } })).toMatchObject({
       code: 'still-referred-to',
     });
-    expect(world.try({ type: 'volume.edit', id: base.id, fields: { bytes: 60e9 } })).toMatchObject({
+    expect(world.try({ type: 'volume.edit', input: { id: base.id, bytes: 60e9 } })).toMatchObject({
       code: 'is-a-base',
     });
     expect(
@@ -282,20 +283,19 @@ describe('many at once', () => {
     const ids = [web(), world.id('guest', 'other')];
     world.make({
       type: 'guest.edit-many',
-      ids,
-      fields: { owner: 'keeper', outageWindow: 'Sun 02:00-04:00' },
+      input: { ids, owner: 'keeper', outageWindow: 'Sun 02:00-04:00' },
     });
     expect(ids.map((id) => world.fleet.need('guest', id).owner)).toEqual(['keeper', 'keeper']);
-    expect(world.try({ type: 'guest.edit-many', ids, fields: { state: 'stopped' } })).toMatchObject(
-      { code: 'state-cannot-follow' },
-    );
+    expect(world.try({ type: 'guest.edit-many', input: { ids, state: 'stopped' } })).toMatchObject({
+      code: 'state-cannot-follow',
+    });
     expect(
-      world.try({ type: 'guest.edit-many', ids, fields: { outageWindow: 'sometime' } }),
+      world.try({ type: 'guest.edit-many', input: { ids, outageWindow: 'sometime' } }),
     ).toMatchObject({ code: 'bad-window', field: 'outageWindow' });
     expect(
       world.try({
         type: 'guest.record',
-        fields: {
+        input: {
           name: 'third',
           hostId: world.id('host', 'tern'),
           state: 'stopped',
@@ -303,9 +303,9 @@ describe('many at once', () => {
           vcpu: 1,
           memoryMiB: 256,
           outageWindow: 'sometime',
+          volumes: [],
+          adapters: [],
         },
-        volumes: [],
-        adapters: [],
       }),
     ).toMatchObject({ code: 'bad-window' });
   });
@@ -315,25 +315,27 @@ describe('many at once', () => {
     world.make(world.found('third', 'tern', 512, '192.0.2.42'));
     world.make({
       type: 'rule.set',
-      name: 'apart',
-      rule: 'apart',
-      guestIds: [world.id('guest', 'other'), world.id('guest', 'third')],
+      input: {
+        name: 'apart',
+        rule: 'apart',
+        guestIds: [world.id('guest', 'other'), world.id('guest', 'third')],
+      },
     });
     const ruleId = world.id('placementRule', 'apart');
     world.make({
       type: 'guest.plan',
-      fields: {
+      input: {
         name: 'new',
         hostId: world.id('host', 'gannet'),
         family: 'Linux',
         vcpu: 1,
         memoryMiB: 512,
         firmware: 'UEFI',
+        volumes: [{ poolId: world.id('pool', 'gannet-data'), bytes: 1e9, bus: 'SATA' }],
+        adapters: [{ networkId: null, model: 'emulated', address: { as: 'none' } }],
+        mediumIds: [mediumId, mediumId],
+        ruleIds: [ruleId],
       },
-      volumes: [{ poolId: world.id('pool', 'gannet-data'), bytes: 1e9, bus: 'SATA' }],
-      adapters: [{ networkId: null, model: 'emulated', address: { take: 'none' } }],
-      mediumIds: [mediumId, mediumId],
-      ruleIds: [ruleId],
     });
     const id = world.id('guest', 'new');
     expect(world.fleet.referring('drive', 'guestId', id)).toMatchObject([
@@ -343,20 +345,15 @@ describe('many at once', () => {
     expect(world.fleet.referring('adapter', 'guestId', id)).toMatchObject([{ model: 'emulated' }]);
     expect(world.fleet.referringCount('placementMember', 'guestId', id)).toBe(1);
     expect(
-      world.try({
-        type: 'one.record',
-        kind: 'drive',
-        fields: { guestId: id, mediumId, atPowerOn: true },
-      }),
+      world.try({ type: 'drive.record', input: { guestId: id, mediumId, atPowerOn: true } }),
     ).toMatchObject({ code: 'stated-twice' });
   });
 });
 
 it('snapshots take room of their pool', () => {
   world.make({
-    type: 'one.record',
-    kind: 'snapshot',
-    fields: {
+    type: 'snapshot.record',
+    input: {
       guestId: web(),
       poolId: world.id('pool', 'gannet-data'),
       name: 'before',

@@ -17,10 +17,10 @@ import {
 describe('a host that is said to fit', () => {
   const world = smallWorld();
   world.make(world.found('busy', 'gannet', 6144, '192.0.2.10'));
-  world.make({ type: 'network.record', fields: { name: 'inner' } });
+  world.make({ type: 'network.record', input: { name: 'inner' } });
   world.host('eider', 64, { networks: ['shore', 'inner'], cores: 4 });
   world.host('skua', 32, { networks: ['inner'] });
-  world.make({ type: 'host.edit', id: world.id('host', 'skua'), fields: { state: 'maintenance' } });
+  world.make({ type: 'host.edit', input: { id: world.id('host', 'skua'), state: 'maintenance' } });
   const asked = fc.record({
     vcpu: fc.integer({ min: 1, max: 40 }),
     memoryMiB: fc.integer({ min: 64, max: 70_000 }),
@@ -45,14 +45,20 @@ describe('a host that is said to fit', () => {
             groupId: null,
             ruleIds: [],
           },
-          world.edge(),
+          world.context(),
         );
         for (const rank of ranks) {
           const plan = world.try({
             type: 'guest.plan',
-            fields: { name: 'new', hostId: rank.hostId, family: 'Linux', vcpu, memoryMiB },
-            volumes: [{ poolId: rank.pools[0]!.poolId, bytes }],
-            adapters: [{ networkId, address: { take: 'none' } }],
+            input: {
+              name: 'new',
+              hostId: rank.hostId,
+              family: 'Linux',
+              vcpu,
+              memoryMiB,
+              volumes: [{ poolId: rank.pools[0]!.poolId, bytes }],
+              adapters: [{ networkId, address: { as: 'none' } }],
+            },
           });
           // More vCPU than threads is a reason of the ranking alone: the policy may allow it.
           const wide = rank.reasons.some(
@@ -88,17 +94,13 @@ describe('what is advised', () => {
         const profile = here.fleet.need('profile', here.id('profile', name));
         const gannet = here.id('host', 'gannet');
         const changed = here.try({
-          type: 'one.edit',
-          kind: 'platform',
-          id: here.id('platform', 'Generic bare-metal 1'),
-          fields: offers,
+          type: 'platform.edit',
+          input: { id: here.id('platform', 'Generic bare-metal 1'), ...offers },
         });
         if (!isRefusal(changed))
           here.make({
-            type: 'one.edit',
-            kind: 'platform',
-            id: here.id('platform', 'Generic bare-metal 1'),
-            fields: offers,
+            type: 'platform.edit',
+            input: { id: here.id('platform', 'Generic bare-metal 1'), ...offers },
           });
         const advice = Object.fromEntries(
           adviseDevices(
@@ -121,7 +123,7 @@ describe('what is advised', () => {
         if (!able || !drivable) return;
         here.make({
           type: 'guest.plan',
-          fields: {
+          input: {
             name: 'new',
             hostId: gannet,
             family: profile.family,
@@ -129,21 +131,21 @@ describe('what is advised', () => {
             memoryMiB: 512,
             firmware: advice.firmware as 'UEFI',
             processorMode: 'host',
+            volumes: [
+              {
+                poolId: here.id('pool', 'gannet-data'),
+                bytes: 1e9,
+                bus: advice['disk bus'] as 'SATA',
+              },
+            ],
+            adapters: [
+              {
+                networkId: null,
+                model: advice['adapter model'] as 'emulated',
+                address: { as: 'none' },
+              },
+            ],
           },
-          volumes: [
-            {
-              poolId: here.id('pool', 'gannet-data'),
-              bytes: 1e9,
-              bus: advice['disk bus'] as 'SATA',
-            },
-          ],
-          adapters: [
-            {
-              networkId: null,
-              model: advice['adapter model'] as 'emulated',
-              address: { take: 'none' },
-            },
-          ],
         });
         const rules = findingsAt(here.fleet, 'guest', here.id('guest', 'new'), here.now).map(
           (finding) => finding.rule,
@@ -207,32 +209,35 @@ describe('the steps of any build', () => {
           const { family, nestedVirtualisation, ...routing } = fields;
           world.make({
             type: 'guest.plan',
-            fields: {
+            input: {
               name: 'new',
               hostId: world.id('host', 'gannet'),
               family,
               nestedVirtualisation,
               vcpu: 1,
               memoryMiB: 512,
+              volumes: Array.from({ length: volumes }, () => ({
+                poolId: world.id('pool', 'gannet-data'),
+                bytes: 1e9,
+              })),
+              adapters: Array.from({ length: adapters }, () => ({
+                networkId: world.id('network', 'shore'),
+                address: { as: 'next' as const },
+              })),
             },
-            volumes: Array.from({ length: volumes }, () => ({
-              poolId: world.id('pool', 'gannet-data'),
-              bytes: 1e9,
-            })),
-            adapters: Array.from({ length: adapters }, () => ({
-              networkId: world.id('network', 'shore'),
-              address: { take: 'next' as const },
-            })),
           });
           const id = world.id('guest', 'new');
           if (routing.forwards || routing.noGateway)
-            world.make({ type: 'guest.edit', id, fields: routing });
+            world.make({ type: 'guest.edit', input: { id, ...routing } });
           const steps = guestBuild(world.fleet, id).sections.flatMap((section) => section.steps);
           expect(new Set(steps.map((step) => step.key)).size).toBe(steps.length);
           for (const step of steps.filter((found) => found.check))
             expect(
               isRefusal(
-                world.try({ type: 'guest.tick', guestId: id, step: step.key, outcome: 'failed' }),
+                world.try({
+                  type: 'guest.tick',
+                  input: { guestId: id, step: step.key, outcome: 'failed' },
+                }),
               ),
             ).toBe(false);
         },

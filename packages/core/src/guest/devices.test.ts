@@ -59,13 +59,11 @@ describe('devices by reason', () => {
   it('between hosts of different levels, the highest that all of them have', () => {
     world.make({
       type: 'host.edit',
-      id: gannet,
-      fields: { processorModel: 'Invented R2', flags: flags(4) },
+      input: { id: gannet, processorModel: 'Invented R2', flags: flags(4) },
     });
     world.make({
       type: 'host.edit',
-      id: tern,
-      fields: { processorModel: 'Invented E1', flags: flags(3) },
+      input: { id: tern, processorModel: 'Invented E1', flags: flags(3) },
     });
     const [advice] = adviseDevices(world.fleet, nt, platform, [gannet, tern], 'running').filter(
       ({ device }) => device === 'processor',
@@ -74,7 +72,7 @@ describe('devices by reason', () => {
     expect(advice!.reason).toContain('limited by tern');
   });
   it('where a level is not known, level 2 until somebody has looked', () => {
-    world.make({ type: 'host.edit', id: tern, fields: { flags: '', statedLevel: null } });
+    world.make({ type: 'host.edit', input: { id: tern, flags: '', statedLevel: null } });
     expect(choices(nt, {}, [gannet, tern]).processor).toBe('v2');
   });
   it('every advice has a reason, a consequence and a source', () => {

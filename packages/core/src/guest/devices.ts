@@ -227,7 +227,7 @@ function processor(
   return {
     device: 'processor',
     choice: `v${level}`,
-    reason: `The highest level that all ${hosts.length} hosts it may go to have${limitedBy.length < hosts.length ? `, limited by ${limitedBy.join(' and ')}` : ''}.`,
+    reason: `${hosts.length === 1 ? 'The highest level that the one host it may go to has' : `The highest level that all ${hosts.length} hosts it may go to have`}${limitedBy.length < hosts.length ? `, limited by ${limitedBy.join(' and ')}` : ''}.`,
     consequence:
       'It moves while running between all of them; instructions above that level stay unused.',
     source,

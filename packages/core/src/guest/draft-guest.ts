@@ -2,53 +2,40 @@
 import { generateMac, parseMac, parseName, macComplaint } from '../address/index.js';
 import { carriesNetwork } from '../host/pool.js';
 import { reaches } from '../host/pool.js';
+import { processorFit, type ProcessorPoint } from '../placement/processor-fit.js';
 import { giveAddress } from '../network/give-address.js';
 import { macBlockAt } from '../network/mac-block.js';
+import type { AdapterInput, GuestInput, VolumeInput } from './guest-input.js';
 import {
   isRefusal,
-  object,
+  objection,
   refuse,
   type Draft,
-  type Edge,
+  type Context,
   type Fleet,
   type NewFields,
   type Refusal,
   type Row,
 } from '../record/index.js';
 
-export interface VolumeInput {
-  poolId: string;
-  bytes: number;
-  label?: string;
-  thin?: boolean;
-  bus?: Row<'volume'>['bus'];
-  use?: Row<'volume'>['use'];
-  split?: boolean;
-  /** Volume that a dependent clone shares blocks with. */
-  baseId?: string | null;
-}
+/** `connected` is said of a copy: what is planned is plugged in. */
+type AdapterParts = AdapterInput & { connected?: boolean };
 
-export interface AdapterInput {
-  networkId: string | null;
-  /** Left out: planning generates one, recording leaves it unknown. */
-  mac?: string;
-  model?: Row<'adapter'>['model'];
-  nameInside?: string;
-  masquerade?: boolean;
-  /** Next free, a chosen one, or none. */
-  address: { take: 'next' } | { take: 'given'; ip: string } | { take: 'none' };
-}
-
-export interface GuestInput {
+/** A guest to be drafted: its own fields apart from its parts. */
+export interface GuestParts {
   fields: NewFields<'guest'>;
-  volumes: VolumeInput[];
-  adapters: AdapterInput[];
-  /** Install images put into its drives, connected at power-on. */
-  mediumIds?: string[];
+  /** `baseId` is the volume that a dependent clone shares blocks with. */
+  volumes: readonly (VolumeInput & { baseId?: string | null })[];
+  adapters: readonly AdapterParts[];
+  mediumIds?: readonly string[];
 }
 
-/** Names, MACs and addresses promised earlier in the same change. */
-export class Promised {
+export function partsOf({ volumes, adapters, mediumIds, ...fields }: GuestInput): GuestParts {
+  return { fields, volumes, adapters, mediumIds };
+}
+
+/** MACs and addresses given out earlier in the same change. */
+export class GivenOut {
   readonly ips = new Set<string>();
   readonly macs = new Set<string>();
 }
@@ -65,10 +52,10 @@ export interface DraftedGuest {
 export function draftGuest(
   fleet: Fleet,
   draft: Draft,
-  edge: Edge,
-  input: GuestInput,
+  context: Context,
+  input: GuestParts,
   assigned: boolean,
-  promised = new Promised(),
+  givenOut = new GivenOut(),
 ): DraftedGuest | Refusal {
   const name = parseName(String(input.fields.name ?? ''));
   if (!name.ok)
@@ -91,7 +78,7 @@ export function draftGuest(
     name: name.value,
     nameAssigned: assigned,
   });
-  const objections: Refusal[] = [];
+  const objections: Refusal[] = assigned ? processorObjections(input.fields, host) : [];
   for (const [i, volume] of input.volumes.entries()) {
     const { poolId, bytes, thin, bus, use, split, baseId } = volume;
     draft.create('volume', {
@@ -108,7 +95,7 @@ export function draftGuest(
     if (assigned && fleet.get('pool', volume.poolId) && !reaches(fleet, hostId, volume.poolId)) {
       const pool = fleet.need('pool', volume.poolId).name;
       objections.push(
-        object({
+        objection({
           code: 'pool-out-of-reach',
           field: `volumes.${i}.poolId`,
           sentence: `${host.name} does not reach pool ${pool}.`,
@@ -118,13 +105,13 @@ export function draftGuest(
     }
   }
   for (const [i, adapter] of input.adapters.entries()) {
-    const fault = draftAdapter(fleet, draft, edge, {
+    const fault = draftAdapter(fleet, draft, context, {
       guestId,
       hostId,
       adapter,
       position: i,
       assigned,
-      promised,
+      givenOut,
       objections,
     });
     if (fault) return fault;
@@ -133,38 +120,73 @@ export function draftGuest(
   return { guestId, objections };
 }
 
-interface AdapterContext {
+/**
+ * What its processors ask of a host that the host does not have, or is not known to have.
+ * @param from where its disk was made, if it has one
+ */
+export function processorObjections(
+  fields: NewFields<'guest'>,
+  host: Row<'host'>,
+  from: Row<'host'> | null = null,
+): Refusal[] {
+  const guest = {
+    name: String(fields.name ?? 'It'),
+    processorMode: fields.processorMode ?? 'unknown',
+    nestedVirtualisation: fields.nestedVirtualisation ?? false,
+  };
+  const points = processorFit(guest, null, host, 'new');
+  if (from) points.push(...processorFit(guest, from, host, 'stopped').filter(({ never }) => never));
+  return points
+    .filter((point) => point.fits === false)
+    .map(({ name, never, sentence, remedy }) =>
+      (never ? refuse : objection)({
+        code: OBJECTION[name].code,
+        field: OBJECTION[name].field,
+        sentence,
+        remedy,
+      }),
+    );
+}
+
+const OBJECTION: Readonly<Record<ProcessorPoint['name'], { code: string; field: string }>> = {
+  architecture: { code: 'other-architecture', field: 'hostId' },
+  level: { code: 'level-missing', field: 'processorMode' },
+  'processor model': { code: 'other-processor', field: 'hostId' },
+  'nested virtualisation': { code: 'no-virtualisation', field: 'nestedVirtualisation' },
+};
+
+interface AdapterDraft {
   guestId: string;
   hostId: string;
-  adapter: AdapterInput;
+  adapter: AdapterParts;
   position: number;
   assigned: boolean;
-  promised: Promised;
+  givenOut: GivenOut;
   objections: Refusal[];
 }
 
 function draftAdapter(
   fleet: Fleet,
   draft: Draft,
-  edge: Edge,
-  context: AdapterContext,
+  context: Context,
+  one: AdapterDraft,
 ): Refusal | undefined {
-  const { guestId, hostId, adapter, position, assigned, promised, objections } = context;
+  const { guestId, hostId, adapter, position, assigned, givenOut, objections } = one;
   const field = `adapters.${position}`;
   const mac = chooseMac(
     fleet,
-    edge,
+    context,
     macBlockAt(fleet, hostId),
     adapter.mac,
     assigned,
-    promised,
+    givenOut,
     `${field}.mac`,
   );
   if (isRefusal(mac)) return mac;
   const network = fleet.get('network', adapter.networkId);
   if (assigned && network && !carriesNetwork(fleet, hostId, network.id)) {
     objections.push(
-      object({
+      objection({
         code: 'network-not-carried',
         field: `${field}.networkId`,
         sentence: `${fleet.need('host', hostId).name} does not carry ${network.name}.`,
@@ -181,41 +203,42 @@ function draftAdapter(
     model: adapter.model,
     nameInside: adapter.nameInside,
     masquerade: adapter.masquerade,
+    connected: adapter.connected,
   });
-  if (adapter.address.take === 'none') return undefined;
+  if (adapter.address.as === 'none') return undefined;
   const given = giveAddress(fleet, draft, {
     holder: { adapterId },
-    networkId: adapter.networkId,
-    ip: adapter.address.take === 'given' ? adapter.address.ip : undefined,
-    assigned: assigned || adapter.address.take === 'next',
+    networkId: adapter.networkId ?? null,
+    ip: adapter.address.as === 'given' ? adapter.address.ip : undefined,
+    assigned: assigned || adapter.address.as === 'next',
     field: `${field}.ip`,
-    skip: promised.ips,
-    now: edge.now,
-    randomByte: edge.randomByte,
+    skip: givenOut.ips,
+    now: context.now,
+    randomByte: context.randomByte,
   });
   if (isRefusal(given)) return given;
-  promised.ips.add(given.ip);
+  givenOut.ips.add(given.ip);
   if (assigned) objections.push(...given.objections);
   return undefined;
 }
 
 function chooseMac(
   fleet: Fleet,
-  edge: Edge,
+  context: Context,
   block: string,
   given: string | undefined,
   assigned: boolean,
-  promised: Promised,
+  givenOut: GivenOut,
   field: string,
 ): string | null | Refusal {
   if (given === undefined || given.trim() === '') {
     if (!assigned) return null;
     const mac = generateMac(
-      (found) => promised.macs.has(found) || fleet.macHolders(found).length > 0,
-      edge.randomByte,
+      (found) => givenOut.macs.has(found) || fleet.macHolders(found).length > 0,
+      context.randomByte,
       block,
     );
-    promised.macs.add(mac);
+    givenOut.macs.add(mac);
     return mac;
   }
   const read = parseMac(given);

@@ -1,68 +1,78 @@
+import { counted } from '../quantity/index.js';
 import {
+  change,
   draftOf,
   editFields,
+  fieldsOf,
   isRefusal,
+  refs,
   refuse,
-  type ChangeBase,
-  type Decider,
+  some,
+  type DeciderOf,
   type Subject,
-  type Values,
 } from '../record/index.js';
-import { GUEST_STATE_FOLLOWS } from './change-guest.js';
+import { GUEST_STATE_FOLLOWS } from './set-guest-state.js';
 
 /** The same fields for several guests; a state must be able to follow each one's own. */
-export interface EditGuests extends ChangeBase {
-  type: 'guest.edit-many';
-  ids: string[];
-  fields: Values;
-}
+export const editGuests = change({
+  type: 'guest.edit-many',
+  title: 'Edit guests',
+  alters: ['ids'],
+  input: {
+    ids: refs('guest'),
+    ...some(
+      fieldsOf('guest'),
+      'state',
+      'family',
+      'purpose',
+      'profileId',
+      'groupId',
+      'processorMode',
+      'firmware',
+      'bootFirst',
+      'graphics',
+      'heldWhenStopped',
+      'criticality',
+      'outageWindow',
+      'endDate',
+      'startSeconds',
+      'domain',
+      'labels',
+      'owner',
+      'confirmedAt',
+      'confirmedBy',
+    ),
+  },
+});
 
-const ALIKE = [
-  'state',
-  'family',
-  'purpose',
-  'profileId',
-  'groupId',
-  'processorMode',
-  'firmware',
-  'bootFirst',
-  'graphics',
-  'heldWhenStopped',
-  'criticality',
-  'outageWindow',
-  'endDate',
-  'startSeconds',
-  'domain',
-  'labels',
-  'owner',
-  'confirmedAt',
-  'confirmedBy',
-];
-
-export const editGuests: Decider<EditGuests> = (fleet, change, edge) => {
-  if (change.ids.length === 0)
-    return refuse({ code: 'none-chosen', sentence: 'Choose guests first.' });
-  const draft = draftOf(fleet, edge);
+export const decideEditGuests: DeciderOf<typeof editGuests> = (
+  fleet,
+  { ids, ...fields },
+  context,
+) => {
+  if (ids.length === 0)
+    return refuse({ code: 'none-chosen', field: 'ids', sentence: 'Choose guests first.' });
+  const draft = draftOf(fleet, context);
   const subjects: Subject[] = [];
-  for (const id of new Set(change.ids)) {
-    const guest = editFields(fleet, draft, 'guest', id, change.fields, ALIKE);
+  for (const id of new Set(ids)) {
+    const guest = editFields(fleet, draft, 'guest', id, fields);
     if (isRefusal(guest)) return guest;
-    const { state } = change.fields;
+    const { state } = fields;
     if (state !== undefined && state !== guest.state) {
-      if (!GUEST_STATE_FOLLOWS[guest.state].includes(state as typeof guest.state))
+      if (!GUEST_STATE_FOLLOWS[guest.state].includes(state))
         return refuse({
           code: 'state-cannot-follow',
           field: 'state',
-          sentence: `${guest.name} is ${guest.state}: it does not become ${String(state)}.`,
+          sentence: `${guest.name} is ${guest.state}: it does not become ${state}.`,
           remedy: 'Leave it out of the choice.',
         });
-      draft.update('guest', id, { stateAt: change.happenedAt ?? edge.now });
+      draft.update('guest', id, { stateAt: context.happenedAt });
     }
     subjects.push({ kind: 'guest', id, name: guest.name });
   }
   return {
     draft,
-    title: `edited ${subjects.length} guests: ${Object.keys(change.fields).join(', ')}`,
+    title: `edited ${counted(subjects.length, 'guest')}: ${Object.keys(fields).join(', ')}`,
     subjects,
   };
 };

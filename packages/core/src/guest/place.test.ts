@@ -18,7 +18,8 @@ const placing = (more: Partial<Placing> = {}): Placing => ({
   ruleIds: [],
   ...more,
 });
-const rank = (more: Partial<Placing> = {}) => rankHosts(world.fleet, placing(more), world.edge());
+const rank = (more: Partial<Placing> = {}) =>
+  rankHosts(world.fleet, placing(more), world.context());
 const misses = (name: string, more: Partial<Placing> = {}) =>
   rank(more)
     .find((found) => found.name === name)!
@@ -44,13 +45,12 @@ describe('hosts for a guest', () => {
     ]);
   });
   it('a host that does not carry the network, or is not in service, does not fit', () => {
-    world.make({ type: 'network.record', fields: { name: 'inner' } });
+    world.make({ type: 'network.record', input: { name: 'inner' } });
     world.host('eider', 16, { networks: ['inner'] });
     expect(misses('eider')).toEqual(['networks']);
     world.make({
       type: 'host.edit',
-      id: world.id('host', 'tern'),
-      fields: { state: 'maintenance' },
+      input: { id: world.id('host', 'tern'), state: 'maintenance' },
     });
     expect(misses('tern')).toEqual(['state']);
   });
@@ -64,20 +64,21 @@ describe('hosts for a guest', () => {
   });
   it('likes of a role that stays apart, a spread group and joined rules are seen', () => {
     const role = world.id('profile', 'name server');
-    world.make({ type: 'one.record', kind: 'guestGroup', fields: { name: 'names' } });
+    world.make({ type: 'guest-group.record', input: { name: 'names' } });
     const group = world.id('guestGroup', 'names');
     world.make(world.found('names-1', 'gannet', 512, '192.0.2.53'));
     world.make({
       type: 'guest.edit',
-      id: world.id('guest', 'names-1'),
-      fields: { profileId: role, groupId: group },
+      input: { id: world.id('guest', 'names-1'), profileId: role, groupId: group },
     });
     world.make(world.found('names-log', 'gannet', 512, '192.0.2.55'));
     world.make({
       type: 'rule.set',
-      name: 'with names',
-      rule: 'together',
-      guestIds: [world.id('guest', 'names-1'), world.id('guest', 'names-log')],
+      input: {
+        name: 'with names',
+        rule: 'together',
+        guestIds: [world.id('guest', 'names-1'), world.id('guest', 'names-log')],
+      },
     });
     expect([misses('gannet', { profileId: role }), misses('tern', { profileId: role })]).toEqual([
       ['rules'],
@@ -91,16 +92,22 @@ describe('hosts for a guest', () => {
     expect([misses('gannet', { ruleIds }), misses('tern', { ruleIds })]).toEqual([[], ['rules']]);
   });
   it('what keeps the group tolerant comes before what only evens it out', () => {
-    world.make({ type: 'one.record', kind: 'hostGroup', fields: { name: 'pair' } });
+    world.make({ type: 'host-group.record', input: { name: 'pair' } });
     world.make({
       type: 'host.edit-many',
-      ids: [world.id('host', 'gannet'), world.id('host', 'tern')],
-      fields: { groupId: world.id('hostGroup', 'pair') },
+      input: {
+        ids: [world.id('host', 'gannet'), world.id('host', 'tern')],
+        groupId: world.id('hostGroup', 'pair'),
+      },
     });
     world.make({
       type: 'pool.record',
-      fields: { name: 'shared', usableBytes: 5e12, remote: 'shelf' },
-      hostIds: [world.id('host', 'gannet'), world.id('host', 'tern')],
+      input: {
+        name: 'shared',
+        usableBytes: 5e12,
+        remote: 'shelf',
+        hostIds: [world.id('host', 'gannet'), world.id('host', 'tern')],
+      },
     });
     const small = rank({ memoryMiB: 4096 });
     expect(small.map((found) => found.tolerance.answer)).toEqual(['kept', 'kept']);
@@ -108,16 +115,16 @@ describe('hosts for a guest', () => {
     // Ten GiB on tern in service on the shared pool: another ten GiB fit on either host, but not both on one.
     world.make({
       type: 'guest.record',
-      fields: {
+      input: {
         name: 'large',
         hostId: world.id('host', 'tern'),
         state: 'in service',
         family: 'Linux',
         vcpu: 2,
         memoryMiB: 10_240,
+        volumes: [{ poolId: world.id('pool', 'shared'), bytes: 1e9 }],
+        adapters: [],
       },
-      volumes: [{ poolId: world.id('pool', 'shared'), bytes: 1e9 }],
-      adapters: [],
     });
     const full = rank({ memoryMiB: 10_240 });
     expect(
@@ -130,8 +137,12 @@ describe('pools for a guest', () => {
   it('one that outlives the host comes before a larger one that does not', () => {
     world.make({
       type: 'pool.record',
-      fields: { name: 'shared', usableBytes: 2e11, remote: 'shelf' },
-      hostIds: [world.id('host', 'gannet'), world.id('host', 'tern')],
+      input: {
+        name: 'shared',
+        usableBytes: 2e11,
+        remote: 'shelf',
+        hostIds: [world.id('host', 'gannet'), world.id('host', 'tern')],
+      },
     });
     expect(
       rankPools(world.fleet, world.id('host', 'gannet'), 1e11).map((pool) => [
@@ -170,9 +181,8 @@ describe('the spread of a group', () => {
   });
   it('counts members by host, rack or site', () => {
     world.make({
-      type: 'one.record',
-      kind: 'guestGroup',
-      fields: { name: 'readers', spread: 'host', needed: 2 },
+      type: 'guest-group.record',
+      input: { name: 'readers', spread: 'host', needed: 2 },
     });
     const id = world.id('guestGroup', 'readers');
     for (const [name, host, ip] of [
@@ -181,7 +191,7 @@ describe('the spread of a group', () => {
       ['c', 'tern', '192.0.2.13'],
     ] as const) {
       world.make(world.found(name, host, 512, ip));
-      world.make({ type: 'guest.edit', id: world.id('guest', name), fields: { groupId: id } });
+      world.make({ type: 'guest.edit', input: { id: world.id('guest', name), groupId: id } });
     }
     const spread = groupSpread(world.fleet, world.fleet.need('guestGroup', id))!;
     expect([
@@ -198,7 +208,7 @@ describe('the spread of a group', () => {
       false,
       2,
     ]);
-    world.make({ type: 'one.edit', kind: 'guestGroup', id, fields: { spread: 'none' } });
+    world.make({ type: 'guest-group.edit', input: { id, spread: 'none' } });
     expect(groupSpread(world.fleet, world.fleet.need('guestGroup', id))).toBeNull();
   });
 });

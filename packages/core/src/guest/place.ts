@@ -7,12 +7,12 @@ import { cores } from '../host/capacity.js';
 import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';
 import { carriesNetwork, poolFigures, poolsOf } from '../host/pool.js';
-import { levelFits } from '../placement/candidates.js';
+import { processorFit } from '../placement/processor-fit.js';
 import { failureDomains, homeOf, type FailureDomain } from '../placement/failure.js';
 import { sameScope } from '../placement/rules.js';
 import { failureOutcome } from '../placement/tolerance.js';
 import { formatBinary, formatMemory, type Bytes } from '../quantity/index.js';
-import { draftOf, type Edge, type Fleet, type Row } from '../record/index.js';
+import { draftOf, type Context, type Fleet, type Row } from '../record/index.js';
 import { memoryDemand, platformOf } from './demand.js';
 import { drivesOf } from './devices.js';
 import type { Size } from './guards.js';
@@ -63,15 +63,15 @@ const ASKED = 6;
 const LARGEST_GROUP = 24;
 const BUDGET = 20_000;
 
-export function rankHosts(fleet: Fleet, placing: Placing, edge: Edge): HostRank[] {
+export function rankHosts(fleet: Fleet, placing: Placing, context: Context): HostRank[] {
   const hosts = [...fleet.all('host')].filter(
     (host) => host.state !== 'retired' && host.state !== 'failed',
   );
   const ranks = hosts.map((host) => rankOne(fleet, host, placing)).sort(byFit);
   const fitting = ranks.filter((rank) => rank.fits);
-  const before = heldBefore(fleet, edge.now);
+  const before = heldBefore(fleet, context.now);
   for (const rank of fitting.slice(0, ASKED))
-    rank.tolerance = toleranceWith(fleet, rank, placing, edge, before);
+    rank.tolerance = toleranceWith(fleet, rank, placing, context, before);
   return ranks.sort(
     (a, b) =>
       Number(b.fits) - Number(a.fits) ||
@@ -133,15 +133,7 @@ function rankOne(fleet: Fleet, host: Row<'host'>, placing: Placing): HostRank {
           ? 'it carries them'
           : 'none asked',
     },
-    {
-      check: 'level',
-      fits: levelFits(fleet, placing, host.id),
-      sentence: levelFits(fleet, placing, host.id)
-        ? placing.processorMode.startsWith('v')
-          ? `it has level ${placing.processorMode}`
-          : 'none asked'
-        : `it does not have level ${placing.processorMode}, or nobody has looked`,
-    },
+    levelReason(host, placing),
     platformReason(fleet, host, placing),
     rulesReason(fleet, host, placing),
   ];
@@ -156,6 +148,13 @@ function rankOne(fleet: Fleet, host: Row<'host'>, placing: Placing): HostRank {
     imbalance: imbalanceWith(fleet, host, Math.max(taken.memoryTakenAfter, taken.vcpuTakenAfter)),
     tolerance: { answer: 'not asked', sentence: '' },
   };
+}
+
+function levelReason(host: Row<'host'>, { processorMode }: Placing): PlaceReason {
+  const guest = { name: 'it', processorMode, nestedVirtualisation: false };
+  const [point] = processorFit(guest, null, host, 'new');
+  if (!point) return { check: 'level', fits: true, sentence: 'none asked' };
+  return { check: 'level', fits: point.fits === true, sentence: point.sentence };
 }
 
 function takenAfter(
@@ -194,23 +193,36 @@ function imbalanceWith(fleet: Fleet, host: Row<'host'>, after: number): number {
     : Math.sqrt(shares.reduce((sum, share) => sum + (share - mean) ** 2, 0) / shares.length);
 }
 
-/** Pools that a host reaches, the best for so many bytes first. */
-export function rankPools(fleet: Fleet, hostId: string, bytes: Bytes): PoolRank[] {
+/** Pools that a host reaches, the best for so many bytes first: real room for a thick volume, a promise for a thin one. */
+export function rankPools(
+  fleet: Fleet,
+  hostId: string,
+  bytes: Bytes,
+  how: 'thick' | 'thin' = 'thick',
+): PoolRank[] {
   return poolsOf(fleet, hostId)
     .map((pool): PoolRank => {
-      const { left, limitBytes } = poolFigures(fleet, pool.id);
+      const { left, free, fill, limitBytes } = poolFigures(fleet, pool.id);
       const shared = fleet.referringCount('poolReach', 'poolId', pool.id) > 1;
       const outlives = shared && (homeOf(fleet, pool) === null || pool.copies > 1);
-      const fits = left.value >= bytes && limitBytes > 0;
+      const before = how === 'thin' ? left.value : Math.min(left.value, free.value);
+      const after = before - bytes;
+      const fits = after >= 0 && limitBytes > 0;
+      const fillAfter =
+        how === 'thin' ? fill.value : fill.value + (bytes / Math.max(1, pool.usableBytes)) * 100;
+      const alarm =
+        fits && fillAfter >= pool.fillAlarmPercent
+          ? `; ${Math.floor(fillAfter)} % full then, its alarm stands at ${pool.fillAlarmPercent} %`
+          : '';
       const room = fits
-        ? `${formatBinary(left.value - bytes, 'down')} left afterwards`
-        : `${formatBinary(Math.max(0, left.value), 'down')} left, ${formatBinary(bytes, 'up')} asked`;
+        ? `${formatBinary(after, 'down')} left afterwards${alarm}`
+        : `${formatBinary(Math.max(0, before), 'down')} left, ${formatBinary(bytes, 'up')} asked`;
       return {
         poolId: pool.id,
         name: pool.name,
         fits,
         outlives,
-        leftAfterBytes: left.value - bytes,
+        leftAfterBytes: after,
         sentence: `${room}${outlives ? '; others reach it when the host fails' : ''}`,
       };
     })
@@ -295,7 +307,7 @@ function toleranceWith(
   fleet: Fleet,
   rank: HostRank,
   placing: Placing,
-  edge: Edge,
+  context: Context,
   before: (domain: FailureDomain) => boolean,
 ): HostRank['tolerance'] {
   const { groupId } = fleet.need('host', rank.hostId);
@@ -308,7 +320,7 @@ function toleranceWith(
     return { answer: 'not asked', sentence: `the group has more than ${LARGEST_GROUP} hosts` };
   if (domains.length < 2) return { answer: 'lost', sentence: 'no other host backs it' };
   const holding = domains.filter(before);
-  const draft = draftOf(fleet, edge);
+  const draft = draftOf(fleet, context);
   const guestId = draft.create('guest', {
     name: 'the new guest',
     state: 'in service',
@@ -326,7 +338,7 @@ function toleranceWith(
   return fleet.supposing(draft.patches(), () => {
     const after = domains.map((domain) => ({
       domain,
-      outcome: failureOutcome(fleet, domain, edge.now, BUDGET),
+      outcome: failureOutcome(fleet, domain, context.now, BUDGET),
     }));
     const lost = after.find(
       ({ domain, outcome }) => holding.includes(domain) && outcome.answer !== 'all restart',
@@ -334,10 +346,13 @@ function toleranceWith(
     const itself = after
       .find(({ domain }) => domain.id === rank.hostId)
       ?.outcome.guests.find((guest) => guest.guestId === guestId);
-    if (itself && (itself.way === 'lost' || itself.way === 'backup'))
+    if (itself && itself.onHostId === null)
       return {
         answer: 'lost' as const,
-        sentence: `when ${rank.name} fails it does not come back: ${itself.sentence.split(';')[0]}`,
+        sentence:
+          itself.way === 'waits'
+            ? `when ${rank.name} fails it is down, though its disks are intact`
+            : `when ${rank.name} fails it does not come back: ${itself.sentence.split(';')[0]}`,
       };
     if (lost)
       return {

@@ -1,7 +1,9 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
 import { MOST_GUESTS } from './record-guests.js';
-import type { GuestInput } from './draft-guest.js';
+import type { Input } from '../change/index.js';
+
+type RecordedGuest = Input<'guest.record'>;
 
 let world: World;
 beforeEach(() => {
@@ -11,32 +13,31 @@ beforeEach(() => {
 const input = (
   name: string,
   ip?: string,
-  more: Partial<GuestInput['adapters'][number]> = {},
-): GuestInput => ({
-  fields: {
-    name,
-    hostId: world.id('host', 'gannet'),
-    state: 'in service',
-    family: 'Linux',
-    vcpu: 2,
-    memoryMiB: 1024,
-  },
+  more: Partial<RecordedGuest['adapters'][number]> = {},
+): RecordedGuest => ({
+  name,
+  hostId: world.id('host', 'gannet'),
+  state: 'in service',
+  family: 'Linux',
+  vcpu: 2,
+  memoryMiB: 1024,
   volumes: [{ poolId: world.id('pool', 'gannet-data'), bytes: 50e9 }],
   adapters: [
     {
       networkId: world.id('network', 'shore'),
-      address: ip ? { take: 'given', ip } : { take: 'none' },
+      address: ip ? { as: 'given', ip } : { as: 'none' },
       ...more,
     },
   ],
 });
-const all = (guests: GuestInput[]) => world.try({ type: 'guest.record-many', guests });
+const all = (guests: RecordedGuest[]) =>
+  world.try({ type: 'guest.record-many', input: { guests } });
 
 describe('guests from a table', () => {
   it('are recorded in one change, with what belongs to them', () => {
     const { title, subjects } = world.make({
       type: 'guest.record-many',
-      guests: [input('a1', '192.0.2.10'), input(' a2 ', '192.0.2.11')],
+      input: { guests: [input('a1', '192.0.2.10'), input(' a2 ', '192.0.2.11')] },
     });
     expect([title, subjects.map((subject) => subject.name)]).toEqual([
       'recorded 2 guests from a table',
@@ -49,8 +50,11 @@ describe('guests from a table', () => {
     ]).toEqual([2, 2, 2]);
   });
   it('are undone as one', () => {
-    world.make({ type: 'guest.record-many', guests: [input('a1', '192.0.2.10'), input('a2')] });
-    world.make({ type: 'undo', revision: world.fleet.revision });
+    world.make({
+      type: 'guest.record-many',
+      input: { guests: [input('a1', '192.0.2.10'), input('a2')] },
+    });
+    world.make({ type: 'undo', input: { revision: world.fleet.revision } });
     expect([
       world.fleet.count('guest'),
       world.fleet.count('volume'),
@@ -73,16 +77,18 @@ describe('guests from a table', () => {
     const big = input('a3');
     world.make({
       type: 'guest.record-many',
-      guests: [
-        input('a1', '192.0.2.10'),
-        input('a2', '192.0.2.10'),
-        { ...big, fields: { ...big.fields, memoryMiB: 64 * 1024 } },
-      ],
+      input: {
+        guests: [
+          input('a1', '192.0.2.10'),
+          input('a2', '192.0.2.10'),
+          { ...big, memoryMiB: 64 * 1024 },
+        ],
+      },
     });
     expect(world.fleet.count('guest')).toBe(3);
   });
   it('an unknown MAC stays unknown, none is made up', () => {
-    world.make({ type: 'guest.record-many', guests: [input('a1')] });
+    world.make({ type: 'guest.record-many', input: { guests: [input('a1')] } });
     expect([...world.fleet.all('adapter')]).toMatchObject([{ mac: null, macAssigned: false }]);
   });
   it('none, or too many at once, are refused', () => {

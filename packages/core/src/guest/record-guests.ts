@@ -1,36 +1,40 @@
+import { counted } from '../quantity/index.js';
 import {
+  change,
   draftOf,
   isRefusal,
+  list,
   refuse,
-  type ChangeBase,
-  type Decider,
+  type DeciderOf,
   type Subject,
 } from '../record/index.js';
-import { draftGuest, type GuestInput } from './draft-guest.js';
-
-/** Records many guests that exist, all or none: from a table. */
-export interface RecordGuests extends ChangeBase {
-  type: 'guest.record-many';
-  guests: GuestInput[];
-}
+import { draftGuest, partsOf } from './draft-guest.js';
+import { recordedGuestInput } from './record-guest.js';
 
 /** More at once would be a plan of its own. */
 export const MOST_GUESTS = 500;
 
-export const recordGuests: Decider<RecordGuests> = (fleet, change, edge) => {
-  if (change.guests.length === 0 || change.guests.length > MOST_GUESTS)
+/** Many guests that exist, all or none: from a table. A refusal names the row as `guests.<n>`. */
+export const recordGuests = change({
+  type: 'guest.record-many',
+  title: 'Record guests from a table',
+  input: { guests: list(recordedGuestInput, MOST_GUESTS) },
+});
+
+export const decideRecordGuests: DeciderOf<typeof recordGuests> = (fleet, { guests }, context) => {
+  if (guests.length === 0 || guests.length > MOST_GUESTS)
     return refuse({
       code: 'how-many',
       field: 'guests',
       sentence: `Record 1 to ${MOST_GUESTS} guests at a time.`,
     });
-  const draft = draftOf(fleet, edge);
+  const draft = draftOf(fleet, context);
   const subjects: Subject[] = [];
-  for (const [i, input] of change.guests.entries()) {
-    const drafted = draftGuest(fleet, draft, edge, input, false);
+  for (const [i, guest] of guests.entries()) {
+    const drafted = draftGuest(fleet, draft, context, partsOf(guest), false);
     if (isRefusal(drafted))
       return { ...drafted, field: drafted.field && `guests.${i}.${drafted.field}` };
-    subjects.push({ kind: 'guest', id: drafted.guestId, name: String(input.fields.name).trim() });
+    subjects.push({ kind: 'guest', id: drafted.guestId, name: guest.name.trim() });
   }
-  return { draft, title: `recorded ${subjects.length} guests from a table`, subjects };
+  return { draft, title: `recorded ${counted(subjects.length, 'guest')} from a table`, subjects };
 };

@@ -72,6 +72,29 @@ describe('the size of a role', () => {
       }),
     );
   });
+  // Steps grow with the size, and each begins at its bound: common practice, no source.
+  it.each([
+    [1, 128],
+    [1024, 1024],
+    [1025, 1536],
+    [4096, 4096],
+    [4097, 5120],
+    [16_384, 16_384],
+    [16_385, 20_480],
+    [65_536, 65_536],
+    [65_537, 73_728],
+  ])('%i MiB become %i', (asked, given) => expect(roundMemory(asked)).toBe(given));
+  it.each([
+    [1, 4],
+    [64, 64],
+    [65, 80],
+    [256, 256],
+    [257, 320],
+    [1024, 1024],
+    [1025, 1280],
+  ])('%i GiB of disk become %i', (asked, given) =>
+    expect(roundStorage(asked * GIB) / GIB).toBe(given),
+  );
   it('every usual role asks at least its own minimum, and says what its load is', () => {
     for (const { name } of USUAL_PROFILES) {
       const row = profile(name!);
@@ -84,9 +107,13 @@ describe('the size of a role', () => {
   });
   it('the usual roles come with a new record, and one that was removed comes back when asked for', () => {
     const other = smallWorld();
-    expect(other.try({ type: 'profile.add-usual' })).toMatchObject({ code: 'all-there' });
-    other.make({ type: 'one.remove', kind: 'profile', id: other.id('profile', 'desktop') });
-    expect(other.make({ type: 'profile.add-usual' }).title).toBe('added the roles desktop');
+    expect(other.try({ type: 'profile.add-usual', input: {} })).toMatchObject({
+      code: 'all-there',
+    });
+    other.make({ type: 'profile.remove', input: { id: other.id('profile', 'desktop') } });
+    expect(other.make({ type: 'profile.add-usual', input: {} }).title).toBe(
+      'added the roles desktop',
+    );
   });
 });
 
@@ -95,7 +122,7 @@ describe('guards of a size', () => {
   const here = smallWorld();
   here.make({
     type: 'host.record',
-    fields: {
+    input: {
       name: 'eider',
       state: 'in service',
       platformId: here.id('platform', 'Generic bare-metal 1'),
@@ -103,15 +130,17 @@ describe('guards of a size', () => {
       coresPerSocket: 16,
       threadsPerCore: 2,
       installedMiB: 512 * 1024,
+      pools: [],
+      networks: [],
     },
-    pools: [],
-    networks: [],
   });
   const eider = here.fleet.need('host', here.id('host', 'eider'));
   here.make({
     type: 'host.set-hardware',
-    hostId: eider.id,
-    hardware: { nodes: [0, 1].map((node) => ({ node, cores: 16, memoryMiB: 248 * 1024 })) },
+    input: {
+      hostId: eider.id,
+      hardware: { nodes: [0, 1].map((node) => ({ node, cores: 16, memoryMiB: 248 * 1024 })) },
+    },
   });
   const platform = here.fleet.need('platform', eider.platformId);
   const guards = (vcpu: number, demandMiB: number, host: Row<'host'> = eider) => {

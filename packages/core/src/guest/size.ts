@@ -2,11 +2,9 @@
  * How large a guest should be: its role's usual size, grown by the load it is to carry, now and in years to come. Own
  * arithmetic on values of the profile, which are common practice without a source.
  */
-import { own, practice, type Figure, type WorkingLine } from '../figure/index.js';
+import { own, practice, type WorkingLine, type Sure } from '../figure/index.js';
 import { GIB, formatBinary, formatMemory, type Bytes, type MiB } from '../quantity/index.js';
 import type { Row } from '../record/index.js';
-
-type Sure = Figure & { value: number };
 
 export interface Workload {
   /** In the profile's unit; null where its size does not depend on one. */

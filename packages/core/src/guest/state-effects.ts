@@ -1,7 +1,7 @@
 /** What each state that may follow needs and frees, in words, so that nobody has to know it by heart. */
 import { formatBinary, formatMemory } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import { GUEST_STATE_FOLLOWS } from './change-guest.js';
+import { GUEST_STATE_FOLLOWS } from './set-guest-state.js';
 import { countsOnHost, memoryDemand, volumeBytes } from './demand.js';
 import { checkedAt } from './tick-step.js';
 

@@ -1,59 +1,70 @@
 import {
+  change,
   draftOf,
+  fieldsOf,
   noSuch,
+  omittable,
+  optional,
+  ref,
   refuse,
-  type ChangeBase,
-  type Decider,
+  said,
+  type DeciderOf,
   type Row,
 } from '../record/index.js';
 import { guestBuild } from './build-steps.js';
 
-/** Records that a step of a guest's build was done, failed, or is not needed; null takes the tick back. */
-export interface TickStep extends ChangeBase {
-  type: 'guest.tick';
-  guestId: string;
-  step: string;
-  outcome: Row<'buildTick'>['outcome'] | null;
-  remark?: string;
-}
+const tick = fieldsOf('buildTick');
 
-export const tickStep: Decider<TickStep> = (fleet, change, edge) => {
-  const guest = fleet.get('guest', change.guestId);
+/** A step of a guest's build was done, failed, or is not needed; null takes the tick back. May be repeated. */
+export const tickStep = change({
+  type: 'guest.tick',
+  title: 'Tick a step of the build',
+  carried: 'only afterwards',
+  input: {
+    guestId: ref('guest'),
+    step: tick.step,
+    outcome: said(optional(tick.outcome)),
+    remark: omittable(tick.remark),
+  },
+});
+
+export const decideTickStep: DeciderOf<typeof tickStep> = (fleet, input, context) => {
+  const guest = fleet.get('guest', input.guestId);
   if (!guest) return noSuch('guest');
   const step = guestBuild(fleet, guest.id)
     .sections.flatMap(({ steps }) => steps)
-    .find(({ key }) => key === change.step);
+    .find(({ key }) => key === input.step);
   const held = fleet
     .referring('buildTick', 'guestId', guest.id)
-    .find((tick) => tick.step === change.step);
+    .find((found) => found.step === input.step);
   if (!step && !held)
     return refuse({
       code: 'no-such-step',
       field: 'step',
-      sentence: `The build of ${guest.name} has no step "${change.step}".`,
+      sentence: `The build of ${guest.name} has no step "${input.step}".`,
     });
-  if (change.outcome === 'failed' && step && !step.check)
+  if (input.outcome === 'failed' && step && !step.check)
     return refuse({
       code: 'not-a-check',
       field: 'outcome',
       sentence: 'Only a check fails; a step that did not work is left open.',
     });
-  const draft = draftOf(fleet, edge);
+  const draft = draftOf(fleet, context);
   const subjects = [{ kind: 'guest' as const, id: guest.id, name: guest.name }];
-  const what = step?.text ?? change.step;
-  if (change.outcome === null) {
+  const what = step?.text ?? input.step;
+  if (input.outcome === null) {
     if (held) draft.remove('buildTick', held.id);
     return { draft, title: `took back a tick of ${guest.name}: ${what}`, subjects };
   }
   const fields = {
-    outcome: change.outcome,
-    at: change.happenedAt ?? edge.now,
-    by: edge.actor.name,
-    remark: change.remark ?? '',
+    outcome: input.outcome,
+    at: context.happenedAt,
+    by: context.actor.name,
+    remark: input.remark ?? '',
   };
   if (held) draft.update('buildTick', held.id, fields);
-  else draft.create('buildTick', { guestId: guest.id, step: change.step, ...fields });
-  return { draft, title: `${guest.name}: ${change.outcome} – ${what}`, subjects };
+  else draft.create('buildTick', { guestId: guest.id, step: input.step, ...fields });
+  return { draft, title: `${guest.name}: ${input.outcome} – ${what}`, subjects };
 };
 
 /** Its first checks: how many there are, were passed, have failed; and when the last was ticked. */
@@ -64,15 +75,15 @@ export interface Checked {
 }
 
 export function checkedAt(ticks: readonly Row<'buildTick'>[]): Checked {
-  const checks = ticks.filter((tick) => tick.step.startsWith('check '));
+  const checks = ticks.filter((found) => found.step.startsWith('check '));
   return {
-    passed: checks.filter((tick) => tick.outcome === 'done').length,
+    passed: checks.filter((found) => found.outcome === 'done').length,
     failed: checks
-      .filter((tick) => tick.outcome === 'failed')
-      .map((tick) => tick.step.slice('check '.length)),
+      .filter((found) => found.outcome === 'failed')
+      .map((found) => found.step.slice('check '.length)),
     last:
       checks
-        .map((tick) => tick.at)
+        .map((found) => found.at)
         .sort()
         .at(-1) ?? null,
   };

@@ -1,10 +1,10 @@
 /** Roles to begin with: invented generic ones. Every value is common practice without a source, and can be altered. */
 import { GB, GIB } from '../quantity/index.js';
 import {
+  change,
   draftOf,
   refuse,
-  type ChangeBase,
-  type Decider,
+  type DeciderOf,
   type Draft,
   type Fleet,
   type NewFields,
@@ -199,13 +199,19 @@ export function draftUsualProfiles(fleet: Fleet, draft: Draft): string[] {
   return missing.map((profile) => profile.name!);
 }
 
-/** Adds the usual roles that the record does not have: for records begun before there were any. */
-export interface AddUsualProfiles extends ChangeBase {
-  type: 'profile.add-usual';
-}
+/** The usual roles that the record does not have: for records begun before there were any. */
+export const addUsualProfiles = change({
+  type: 'profile.add-usual',
+  title: 'Add the usual roles',
+  input: {},
+});
 
-export const addUsualProfiles: Decider<AddUsualProfiles> = (fleet, _change, edge) => {
-  const draft = draftOf(fleet, edge);
+export const decideAddUsualProfiles: DeciderOf<typeof addUsualProfiles> = (
+  fleet,
+  _input,
+  context,
+) => {
+  const draft = draftOf(fleet, context);
   const added = draftUsualProfiles(fleet, draft);
   if (added.length === 0)
     return refuse({ code: 'all-there', sentence: 'Every usual role is in the record already.' });

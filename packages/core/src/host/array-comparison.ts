@@ -6,6 +6,7 @@ import {
   type Figure,
   type Source,
   type WorkingLine,
+  type Sure,
 } from '../figure/index.js';
 import type { Bytes } from '../quantity/index.js';
 import { ARRAY_LEVELS } from '../record/index.js';
@@ -23,8 +24,6 @@ import {
   type ArrayLevel,
   type DiskClass,
 } from './array.js';
-
-type Sure = Figure & { value: number };
 
 export interface ArrayOption {
   level: ArrayLevel;
@@ -171,7 +170,7 @@ function odds(
   const bits = rebuildBits(level, members, groups);
   const value = unreadableOdds(bits, errorsPerBit) * 100;
   const covered =
-    level === '6' || level === '60'
+    bits === 0 && level !== '0'
       ? 'one error is still corrected with one disk lost'
       : level === '0'
         ? 'there is no rebuild'

@@ -173,6 +173,10 @@ describe('an unreadable sector while rebuilding: 1 − (1 − p)^bits, computed 
   });
   it('is 0 where one more error is still corrected', () =>
     expect(rebuildBits('6', of(8, 4))).toBe(0));
+  it('a mirror of three corrects it from its third way; one of two does not', () => {
+    expect(rebuildBits('1', of(3, 4))).toBe(0);
+    expect(rebuildBits('1', of(2, 4))).toBe(8 * 4e12);
+  });
 });
 
 describe('the same disks side by side', () => {

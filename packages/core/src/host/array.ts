@@ -3,6 +3,7 @@
  * 26(2), 1994; layouts of 10, 50 and 60 as in SNIA DDF. Members of unequal size count as the smallest one (the classic
  * rule; some software arrays use more). Sizes are whole bytes, before any file system and without the array's own metadata.
  */
+import { counted } from '../quantity/index.js';
 import type { Bytes, Seconds } from '../quantity/index.js';
 import type { ARRAY_LEVELS, DISK_CLASSES } from '../record/index.js';
 
@@ -28,7 +29,8 @@ export function arrayFault(
   };
   if (n < least[level])
     return `Level ${level} takes at least ${least[level]} ${least[level] === 1 ? 'disk' : 'disks'}, not ${n}.`;
-  if (level === '10' && n % 2) return `Level 10 is made of pairs: ${n} disks leave one over.`;
+  if (level === '10' && n % 2)
+    return `Level 10 is made of pairs: ${counted(n, 'disk')} leave one over.`;
   if (level !== '50' && level !== '60') return undefined;
   if (groups < 2) return `Level ${level} is made of at least 2 parity groups.`;
   if (n % groups) return `${n} disks do not divide into ${groups} groups of equal size.`;
@@ -141,7 +143,8 @@ export function rebuildBits(level: ArrayLevel, members: readonly Bytes[], groups
   const smallest = Math.min(...members);
   const read: Record<ArrayLevel, number> = {
     '0': 0,
-    '1': 1,
+    // With a third way, a copy remains that corrects the error.
+    '1': members.length > 2 ? 0 : 1,
     '10': 1,
     '5': members.length - 1,
     '6': 0,

@@ -1,9 +1,8 @@
 /** The next hosts like this one: name and addresses go on, everything else that is not the machine's own stays. */
 import { firstSubnet, nextFree } from '../network/index.js';
-import type { Fleet, NewFields, Row } from '../record/index.js';
+import type { Fleet, Row } from '../record/index.js';
 import { managementAddresses } from './management.js';
-import type { HostInput } from './record-host.js';
-import type { HardwareInput } from './set-hardware.js';
+import type { HardwareInput, HostInput } from './host-input.js';
 
 /**
  * The name after this one: its last number plus one, leading zeros kept; without a number, "-2".
@@ -29,6 +28,7 @@ const ITS_OWN: ReadonlySet<string> = new Set([
   'rackUnit',
   'certificateSha256',
   'certificateUntil',
+  'nextMaintenanceOn',
   'networkChangedAt',
   'confirmedAt',
   'confirmedBy',
@@ -37,12 +37,13 @@ const ITS_OWN: ReadonlySet<string> = new Set([
   'notes',
 ]);
 
-export interface AlikeInput extends HostInput {
+export interface Alike {
+  input: HostInput;
   /** Address it would take, for the preview; null where the network has none left. */
   ip: string | null;
 }
 
-export function alike(fleet: Fleet, hostId: string, n: number): AlikeInput[] {
+export function alike(fleet: Fleet, hostId: string, n: number): Alike[] {
   const host = fleet.need('host', hostId);
   const names = new Set<string>();
   const [address] = managementAddresses(fleet, hostId);
@@ -56,10 +57,13 @@ export function alike(fleet: Fleet, hostId: string, n: number): AlikeInput[] {
     names.add(name);
     const fields = Object.fromEntries(
       Object.entries(host).filter(([field]) => !ITS_OWN.has(field)),
-    ) as NewFields<'host'>;
+    ) as Omit<Row<'host'>, 'name' | 'state'>;
     const ip = ips[i] ?? null;
-    return {
-      fields: { ...fields, name, state: 'planned', rackUnit: units[i] ?? null },
+    const input: HostInput = {
+      ...fields,
+      name,
+      state: 'planned',
+      rackUnit: units[i] ?? null,
       pools: ownPools(fleet, host).map((pool) => ({
         name: pool.name.includes(host.name)
           ? pool.name.replace(host.name, name)
@@ -75,18 +79,16 @@ export function alike(fleet: Fleet, hostId: string, n: number): AlikeInput[] {
         ),
       ...(network ? { management: { networkId: network.id, ...(ip ? { ip } : {}) } } : {}),
       hardware: partsOf(fleet, hostId),
-      ip,
     };
+    return { input, ip };
   });
 }
 
 const reached = (fleet: Fleet, host: Row<'host'>) =>
-  fleet
-    .referring('poolReach', 'hostId', host.id)
-    .map((reach) => ({
-      pool: fleet.need('pool', reach.poolId),
-      alone: fleet.referringCount('poolReach', 'poolId', reach.poolId) === 1,
-    }));
+  fleet.referring('poolReach', 'hostId', host.id).map((reach) => ({
+    pool: fleet.need('pool', reach.poolId),
+    alone: fleet.referringCount('poolReach', 'poolId', reach.poolId) === 1,
+  }));
 const ownPools = (fleet: Fleet, host: Row<'host'>) =>
   reached(fleet, host)
     .filter(({ alone, pool }) => alone && !pool.remote)
@@ -127,17 +129,15 @@ function partsOf(fleet: Fleet, hostId: string): HardwareInput {
       .referring('numaNode', 'hostId', hostId)
       .map(({ node, cores, memoryMiB }) => ({ node, cores, memoryMiB })),
     arrays: arrays.map(({ name, level, groups, purpose }) => ({ name, level, groups, purpose })),
-    disks: fleet
-      .referring('disk', 'hostId', hostId)
-      .map((disk) => ({
-        bay: disk.bay,
-        model: disk.model,
-        bytes: disk.bytes,
-        class: disk.class,
-        spare: disk.spare,
-        purpose: disk.purpose,
-        array: arrays.find((array) => array.id === disk.arrayId)?.name ?? null,
-      })),
+    disks: fleet.referring('disk', 'hostId', hostId).map((disk) => ({
+      bay: disk.bay,
+      model: disk.model,
+      bytes: disk.bytes,
+      class: disk.class,
+      spare: disk.spare,
+      purpose: disk.purpose,
+      array: arrays.find((array) => array.id === disk.arrayId)?.name ?? null,
+    })),
     ports: fleet
       .referring('port', 'hostId', hostId)
       .map(({ name, connector, bitsPerSecond, wired, card, management }) => ({

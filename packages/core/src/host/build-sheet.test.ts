@@ -29,8 +29,8 @@ describe('the build sheet', () => {
   it('carries every value to type, read off the record', () => {
     world.make({
       type: 'host.edit',
-      id: gannet(),
-      fields: {
+      input: {
+        id: gannet(),
         domain: 'nordholm.example',
         timeZone: 'Atlantic/Reykjavik',
         keyboard: 'US',
@@ -38,31 +38,36 @@ describe('the build sheet', () => {
         controllerMode: 'AHCI',
       },
     });
-    world.make({ type: 'address.set', hostId: gannet(), ip: '192.0.2.7', assigned: true });
+    world.make({
+      type: 'address.set',
+      input: { hostId: gannet(), ip: '192.0.2.7', assigned: true },
+    });
     world.make({
       type: 'host.set-hardware',
-      hostId: gannet(),
-      hardware: {
-        arrays: [{ name: 'boot', level: '1', purpose: 'boot' }],
-        disks: [
-          {
-            bay: '1',
-            model: 'Flint',
-            serial: 'A1',
-            bytes: 480e9,
-            class: 'enterprise flash',
-            array: 'boot',
-          },
-          {
-            bay: '2',
-            model: 'Flint',
-            serial: 'A2',
-            bytes: 480e9,
-            class: 'enterprise flash',
-            array: 'boot',
-          },
-        ],
-        ports: [{ name: 'p1', management: true, mac: '02:00:5e:10:00:01' }],
+      input: {
+        hostId: gannet(),
+        hardware: {
+          arrays: [{ name: 'boot', level: '1', purpose: 'boot' }],
+          disks: [
+            {
+              bay: '1',
+              model: 'Flint',
+              serial: 'A1',
+              bytes: 480e9,
+              class: 'enterprise flash',
+              array: 'boot',
+            },
+            {
+              bay: '2',
+              model: 'Flint',
+              serial: 'A2',
+              bytes: 480e9,
+              class: 'enterprise flash',
+              array: 'boot',
+            },
+          ],
+          ports: [{ name: 'p1', management: true, mac: '02:00:5e:10:00:01' }],
+        },
       },
     });
     expect(value('Type at the installer', 'Full host name')).toBe('gannet.nordholm.example');
@@ -81,9 +86,8 @@ describe('the build sheet', () => {
     expect(lines('Type at the installer')[0]!.caution).toContain('erased'));
   it('asks for a stick as large as the image, and compares its checksum', () => {
     world.make({
-      type: 'one.record',
-      kind: 'medium',
-      fields: {
+      type: 'medium.record',
+      input: {
         name: 'generic-1.img',
         bytes: 9_000_000_000,
         sha256: 'ab'.repeat(32),
@@ -99,13 +103,13 @@ describe('the build sheet', () => {
     [40, 'three people'],
     [60, 'a lift'],
   ])('%d kg ask for %s (labels on rack equipment: common practice, no source)', (weightKg, who) => {
-    world.make({ type: 'host.edit', id: gannet(), fields: { weightKg } });
+    world.make({ type: 'host.edit', input: { id: gannet(), weightKg } });
     const line = lines('Bring').find((found) => found.text.startsWith('For the weight'));
     if (who) expect(line!.text).toContain(who);
     else expect(line).toBeUndefined();
   });
   it('brings the cable of this machine’s connector', () => {
-    world.make({ type: 'host.edit', id: gannet(), fields: { videoConnector: 'DE-15 analogue' } });
+    world.make({ type: 'host.edit', input: { id: gannet(), videoConnector: 'DE-15 analogue' } });
     expect(lines('Bring')[1]!.text).toBe('Monitor and cable for DE-15 analogue');
   });
   it('expects what own builds took, and common practice before there are any', () => {
@@ -118,10 +122,12 @@ describe('the build sheet', () => {
       world.host(name, 8, { state: 'planned' as never });
       world.make({
         type: 'host.built',
-        hostId: world.id('host', name),
-        startedAt: '2026-11-20T06:00:00Z',
-        endedAt: new Date(Date.parse('2026-11-20T06:00:00Z') + minutes * 60_000).toISOString(),
-        tests: [],
+        input: {
+          hostId: world.id('host', name),
+          startedAt: '2026-11-20T06:00:00Z',
+          endedAt: new Date(Date.parse('2026-11-20T06:00:00Z') + minutes * 60_000).toISOString(),
+          tests: [],
+        },
       });
     }
     expect(lines('How long it takes')[0]!.text).toContain(
@@ -139,11 +145,11 @@ describe('the next host like this one', () => {
     ['a1b', 'a2b'],
   ])('after %s comes %s', (name, next) => expect(nextName(name, () => false)).toBe(next));
   it('keeps what is common, leaves what is the machine’s own, and goes on with names and addresses', () => {
-    world.make({ type: 'one.record', kind: 'rack', fields: { name: 'rack 1', units: 10 } });
+    world.make({ type: 'rack.record', input: { name: 'rack 1', units: 10 } });
     world.make({
       type: 'host.edit',
-      id: gannet(),
-      fields: {
+      input: {
+        id: gannet(),
         serial: 'S1',
         purpose: 'shore',
         rackId: [...world.fleet.all('rack')][0]!.id,
@@ -151,36 +157,41 @@ describe('the next host like this one', () => {
         rackHeight: 2,
       },
     });
-    world.make({ type: 'address.set', hostId: gannet(), ip: '192.0.2.7', assigned: true });
+    world.make({
+      type: 'address.set',
+      input: { hostId: gannet(), ip: '192.0.2.7', assigned: true },
+    });
     world.make({
       type: 'host.set-hardware',
-      hostId: gannet(),
-      hardware: {
-        disks: [{ bay: '1', serial: 'D1', bytes: 1e12, class: 'enterprise disk' }],
-        ports: [{ name: 'p1', mac: '02:00:5e:10:00:01' }],
+      input: {
+        hostId: gannet(),
+        hardware: {
+          disks: [{ bay: '1', serial: 'D1', bytes: 1e12, class: 'enterprise disk' }],
+          ports: [{ name: 'p1', mac: '02:00:5e:10:00:01' }],
+        },
       },
     });
     const [one, two] = alike(world.fleet, gannet(), 2);
     expect(
-      [one, two].map((input) => [
-        input!.fields.name,
-        input!.ip,
-        input!.fields.rackUnit,
-        input!.pools[0]!.name,
+      [one, two].map((like) => [
+        like!.input.name,
+        like!.ip,
+        like!.input.rackUnit,
+        like!.input.pools[0]!.name,
       ]),
     ).toEqual([
       ['gannet-2', '192.0.2.2', 4, 'gannet-2-data'],
       ['gannet-3', '192.0.2.3', 6, 'gannet-3-data'],
     ]);
-    expect(one!.fields).toMatchObject({ purpose: 'shore', state: 'planned', coresPerSocket: 8 });
-    expect(one!.fields.serial).toBeUndefined();
-    expect(one!.hardware!.disks![0]).not.toHaveProperty('serial');
-    expect(one!.hardware!.ports![0]).not.toHaveProperty('mac');
+    expect(one!.input).toMatchObject({ purpose: 'shore', state: 'planned', coresPerSocket: 8 });
+    expect(one!.input.serial).toBeUndefined();
+    expect(one!.input.hardware!.disks![0]).not.toHaveProperty('serial');
+    expect(one!.input.hardware!.ports![0]).not.toHaveProperty('mac');
     world.make({
       type: 'host.record-many',
-      hosts: alike(world.fleet, gannet(), 2).map(({ ip: _, ...input }) => input),
+      input: { hosts: alike(world.fleet, gannet(), 2).map(({ input }) => input) },
     });
     expect(world.fleet.referring('disk', 'hostId', world.id('host', 'gannet-3'))).toHaveLength(1);
-    expect(alike(world.fleet, gannet(), 1)[0]!.fields.name).toBe('gannet-4');
+    expect(alike(world.fleet, gannet(), 1)[0]!.input.name).toBe('gannet-4');
   });
 });

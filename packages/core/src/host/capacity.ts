@@ -2,7 +2,7 @@
  * What a host has for guests: installed memory less what firmware, kernel and platform keep; cores times the policy's
  * vCPU per core. Threads are no cores: a second thread adds some yield, not a processor.
  */
-import { fromRecord, practice, standard, type Figure } from '../figure/index.js';
+import { fromRecord, practice, standard, type Sure } from '../figure/index.js';
 import type { MiB } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { policyOf, type Policy } from './policy.js';
@@ -33,8 +33,6 @@ export function platformKeepsMiB(
 
 export const cores = (host: Pick<Row<'host'>, 'sockets' | 'coresPerSocket'>): number =>
   host.sockets * host.coresPerSocket;
-
-type Sure = Figure & { value: number };
 
 export interface Capacity {
   memory: Sure;

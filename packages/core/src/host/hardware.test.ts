@@ -20,8 +20,7 @@ const disk = (bay: string, more: object = {}) => ({
 });
 const set = (hardware: object) => ({
   type: 'host.set-hardware' as const,
-  hostId: gannet(),
-  hardware,
+  input: { hostId: gannet(), hardware },
 });
 
 describe('the parts of a host', () => {
@@ -79,8 +78,10 @@ describe('the parts of a host', () => {
     );
     world.make({
       type: 'pool.edit',
-      id: world.id('pool', 'gannet-data'),
-      fields: { arrayId: world.fleet.referring('array', 'hostId', gannet())[0]!.id },
+      input: {
+        id: world.id('pool', 'gannet-data'),
+        arrayId: world.fleet.referring('array', 'hostId', gannet())[0]!.id,
+      },
     });
     expect(refused(set({ arrays: [], disks: [] }))).toBeDefined();
   });
@@ -88,19 +89,17 @@ describe('the parts of a host', () => {
 
 describe('a place in a rack', () => {
   beforeEach(() => {
-    world.make({ type: 'one.record', kind: 'rack', fields: { name: 'rack 1', units: 12 } });
+    world.make({ type: 'rack.record', input: { name: 'rack 1', units: 12 } });
     world.make({
       type: 'host.edit',
-      id: gannet(),
-      fields: { rackId: rack(), rackUnit: 4, rackHeight: 2 },
+      input: { id: gannet(), rackId: rack(), rackUnit: 4, rackHeight: 2 },
     });
   });
   const rack = () => [...world.fleet.all('rack')][0]!.id;
   const put = (fields: Values) =>
     refused({
       type: 'host.edit',
-      id: world.id('host', 'tern'),
-      fields: { rackId: rack(), ...fields },
+      input: { id: world.id('host', 'tern'), rackId: rack(), ...fields },
     });
   it('is taken once: units u … u + height − 1', () => {
     expect(put({ rackUnit: 5 })).toMatchObject({
@@ -116,20 +115,21 @@ describe('a place in a rack', () => {
 
 describe('many hosts at once', () => {
   const input = (name: string, ip?: string) => ({
-    fields: {
-      name,
-      state: 'planned' as const,
-      platformId: world.id('platform', 'Generic bare-metal 1'),
-      sockets: 1,
-      coresPerSocket: 4,
-      threadsPerCore: 2,
-      installedMiB: 8192,
-    },
+    name,
+    state: 'planned' as const,
+    platformId: world.id('platform', 'Generic bare-metal 1'),
+    sockets: 1,
+    coresPerSocket: 4,
+    threadsPerCore: 2,
+    installedMiB: 8192,
     pools: [],
     management: { networkId: world.id('network', 'shore'), ip },
   });
   it('take consecutive addresses of their own', () => {
-    world.make({ type: 'host.record-many', hosts: [input('a'), input('b'), input('c')] });
+    world.make({
+      type: 'host.record-many',
+      input: { hosts: [input('a'), input('b'), input('c')] },
+    });
     expect(
       ['a', 'b', 'c'].map(
         (name) => world.fleet.referring('address', 'hostId', world.id('host', name))[0]!.ip,
@@ -138,16 +138,18 @@ describe('many hosts at once', () => {
   });
   it('are recorded all or none, and a fault names its row', () => {
     expect(
-      refused({ type: 'host.record-many', hosts: [input('a'), input('not a name')] }),
+      refused({ type: 'host.record-many', input: { hosts: [input('a'), input('not a name')] } }),
     ).toMatchObject({ field: 'hosts.1.name' });
-    expect(refused({ type: 'host.record-many', hosts: [input('a'), input('A')] })).toMatchObject({
+    expect(
+      refused({ type: 'host.record-many', input: { hosts: [input('a'), input('A')] } }),
+    ).toMatchObject({
       code: 'name-taken',
       field: 'hosts.1.name',
     });
     expect(
       refused({
         type: 'host.record-many',
-        hosts: [input('a', '192.0.2.9'), input('b', '192.0.2.150')],
+        input: { hosts: [input('a', '192.0.2.9'), input('b', '192.0.2.150')] },
       }),
     ).toMatchObject({ field: 'hosts.1.management.ip', overridable: true });
     expect([...world.fleet.all('host')].map((host) => host.name)).toEqual(['gannet', 'tern']);
@@ -156,14 +158,13 @@ describe('many hosts at once', () => {
     const ids = [gannet(), world.id('host', 'tern')];
     world.make({
       type: 'host.edit-many',
-      ids,
-      fields: { purpose: 'shore', licenceUntil: '2027-01-31' },
+      input: { ids, purpose: 'shore', licenceUntil: '2027-01-31' },
     });
     expect(ids.map((id) => world.fleet.need('host', id).licenceUntil)).toEqual([
       '2027-01-31',
       '2027-01-31',
     ]);
-    expect(refused({ type: 'host.edit-many', ids, fields: { name: 'same' } })).toMatchObject({
+    expect(refused({ type: 'host.edit-many', input: { ids, name: 'same' } })).toMatchObject({
       code: 'name-taken',
     });
   });
@@ -172,32 +173,36 @@ describe('many hosts at once', () => {
 it('a fingerprint is kept in one notation and refused when it is none', () => {
   world.make({
     type: 'host.edit',
-    id: gannet(),
-    fields: { certificateSha256: 'SHA256:ungWv48Bz+pBQUDeXa4iI7ADYaOWF3qctBD/YfIAFa0' },
+    input: {
+      id: gannet(),
+      certificateSha256: 'SHA256:ungWv48Bz+pBQUDeXa4iI7ADYaOWF3qctBD/YfIAFa0',
+    },
   });
   expect(world.fleet.need('host', gannet()).certificateSha256).toMatch(/^ba7816bf/);
   expect(
-    refused({ type: 'host.edit', id: gannet(), fields: { certificateSha256: '15ad' } }),
+    refused({ type: 'host.edit', input: { id: gannet(), certificateSha256: '15ad' } }),
   ).toMatchObject({ code: 'bad-fingerprint', field: 'certificateSha256' });
 });
 
 describe('a build', () => {
   beforeEach(() => {
-    world.make({ type: 'host.edit', id: gannet(), fields: { state: 'maintenance' } });
+    world.make({ type: 'host.edit', input: { id: gannet(), state: 'maintenance' } });
   });
   const built = (passed: boolean, more: object = {}) => ({
     type: 'host.built' as const,
-    hostId: world.id('host', 'new'),
-    startedAt: '2026-11-20T07:00:00Z',
-    endedAt: '2026-11-20T07:25:00Z',
-    differences: 'port p2 is dead',
-    tests: [{ test: 'gateway answers', passed }],
-    ...more,
+    input: {
+      hostId: world.id('host', 'new'),
+      startedAt: '2026-11-20T07:00:00Z',
+      endedAt: '2026-11-20T07:25:00Z',
+      differences: 'port p2 is dead',
+      tests: [{ test: 'gateway answers', passed }],
+      ...more,
+    },
   });
   it('puts the host into service with its time, differences and tests; a failed test needs a written reason', () => {
     world.host('new', 8, { state: 'building' as never });
     expect(refused(built(false))).toMatchObject({ code: 'tests-failed', overridable: true });
-    world.make(built(false, { override: 'gateway comes tomorrow' }));
+    world.make({ ...built(false), override: 'gateway comes tomorrow' });
     expect(world.fleet.need('host', world.id('host', 'new')).state).toBe('in service');
     expect(world.fleet.referring('hostBuild', 'hostId', world.id('host', 'new'))[0]).toMatchObject({
       differences: 'port p2 is dead',
@@ -231,14 +236,21 @@ describe('whether a machine can be a host', () => {
   it('is answered point by point, with what would make it pass', () => {
     world.make({
       type: 'host.edit',
-      id: gannet(),
-      fields: { statedLevel: 1, virtualisation: 'absent', installedMiB: 2048, secureBoot: 'on' },
+      input: {
+        id: gannet(),
+        statedLevel: 1,
+        virtualisation: 'absent',
+        installedMiB: 2048,
+        secureBoot: 'on',
+      },
     });
     world.make({
-      type: 'one.edit',
-      kind: 'platform',
-      id: world.id('platform', 'Generic bare-metal 1'),
-      fields: { minimumLevel: 3, secureBoot: 'must be off' },
+      type: 'platform.edit',
+      input: {
+        id: world.id('platform', 'Generic bare-metal 1'),
+        minimumLevel: 3,
+        secureBoot: 'must be off',
+      },
     });
     world.make(
       set({
@@ -262,21 +274,18 @@ describe('whether a machine can be a host', () => {
     world.make(world.found('lab', 'tern', 2048, '192.0.2.9'));
     world.make({
       type: 'host.edit',
-      id: gannet(),
-      fields: { outerGuestId: world.id('guest', 'lab') },
+      input: { id: gannet(), outerGuestId: world.id('guest', 'lab') },
     });
     expect(points()['outer guest']).toBe(false);
     world.make({
       type: 'guest.edit',
-      id: world.id('guest', 'lab'),
-      fields: { nestedVirtualisation: true },
+      input: { id: world.id('guest', 'lab'), nestedVirtualisation: true },
     });
     expect(points()['outer guest']).toBe(true);
     expect(
       refused({
         type: 'host.edit',
-        id: world.id('host', 'tern'),
-        fields: { outerGuestId: world.id('guest', 'lab') },
+        input: { id: world.id('host', 'tern'), outerGuestId: world.id('guest', 'lab') },
       }),
     ).toMatchObject({ code: 'in-itself' });
   });

@@ -1,12 +1,10 @@
 /** What a host still has room for, what limits it first, and the largest guest that fits. */
-import { practice, type Figure, type WorkingLine } from '../figure/index.js';
+import { practice, type Figure, type WorkingLine, type Sure } from '../figure/index.js';
 import { overheadMiB, platformOf } from '../guest/demand.js';
 import { formatMemory } from '../quantity/index.js';
 import type { Fleet } from '../record/index.js';
 import { capacity } from './capacity.js';
 import { load } from './load.js';
-
-type Sure = Figure & { value: number };
 
 export interface Headroom {
   /** MiB left above the reserve; negative when that is used, or more than there is. */

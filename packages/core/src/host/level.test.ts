@@ -92,13 +92,13 @@ describe('a host', () => {
   it('holds a group down, or leaves its level open', () => {
     const world = smallWorld();
     const [one, two] = [world.id('host', 'gannet'), world.id('host', 'tern')];
-    world.make({ type: 'host.edit', id: one, fields: { statedLevel: 4 } });
+    world.make({ type: 'host.edit', input: { id: one, statedLevel: 4 } });
     expect(commonLevel(world.fleet, [one, two])).toEqual({
       level: null,
       limitedBy: ['gannet'],
       unknown: ['tern'],
     });
-    world.make({ type: 'host.edit', id: two, fields: { flags: [...upTo(3)].join(' ') } });
+    world.make({ type: 'host.edit', input: { id: two, flags: [...upTo(3)].join(' ') } });
     expect(commonLevel(world.fleet, [one, two])).toEqual({
       level: 3,
       limitedBy: ['tern'],

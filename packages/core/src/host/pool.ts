@@ -1,113 +1,284 @@
-/** What a pool has promised and what is left of it. Full size counts, thin or not: the limit says how far to promise. */
-import { fromRecord, practice, type Figure } from '../figure/index.js';
+/**
+ * What a pool has set apart, promised and really left. A thick volume, a snapshot and room held for a move take their bytes
+ * at once; a thin volume is a promise, which may go beyond the pool up to its limit, and takes what its guest has written.
+ */
+import { counted } from '../quantity/index.js';
+import { fromRecord, practice, type WorkingLine, type Sure } from '../figure/index.js';
 import type { Fleet, Row } from '../record/index.js';
-
-type Sure = Figure & { value: number };
 
 export interface PoolFigures {
   /** Bytes left to promise; negative when promised beyond the limit. */
   left: Sure;
   /** Promised share of the limit, in per cent. */
   taken: Sure;
+  /** Bytes that can really be written; negative when more is set apart than there is. */
+  free: Sure;
+  /** Share of the pool that is really taken, in per cent: what its fill alarm is compared with. */
+  fill: Sure;
+  /** Bytes that take their room at once: thick volumes, snapshots, room held for moves. */
+  allocatedBytes: number;
+  /** Full size of the thin volumes, and of the thin ones held for moves. */
+  thinBytes: number;
+  /** Allocated and thin together. */
   promisedBytes: number;
   limitBytes: number;
 }
 
-export function poolFigures(fleet: Fleet, poolId: string): PoolFigures {
-  return fleet.memo(poolId, 'figures', () => {
-    const pool = fleet.need('pool', poolId);
-    const volumes = fleet.referring('volume', 'poolId', poolId);
-    const promised = volumes.reduce((sum, volume) => sum + volume.bytes, 0);
-    const holds = fleet.referring('hold', 'poolId', poolId);
-    const held = holds.reduce((sum, hold) => sum + hold.bytes, 0);
-    const snapshots = fleet.referring('snapshot', 'poolId', poolId);
-    const kept = snapshots.reduce((sum, snapshot) => sum + snapshot.bytes, 0);
-    const limit = Math.floor((pool.usableBytes * pool.promiseLimitPercent) / 100);
-    const value = limit - promised - held - kept;
-    const share =
-      limit === 0
-        ? promised + held + kept > 0
-          ? 100
-          : 0
-        : ((promised + held + kept) / limit) * 100;
-    const sources = [
-      fromRecord('Sizes: the record; a thin volume counts with its full size'),
-      practice('Promise limit'),
-    ];
-    return {
-      promisedBytes: promised + held + kept,
-      limitBytes: limit,
-      left: {
-        name: 'pool-left',
-        title: `Left to promise, pool ${pool.name}`,
-        value,
-        unit: 'bytes',
-        lines: [
-          {
-            label: 'Usable',
-            value: pool.usableBytes,
-            unit: 'bytes',
-            operator: '·',
-            from: { kind: 'pool', id: poolId },
-          },
-          {
-            label: 'Promise limit',
-            value: pool.promiseLimitPercent,
-            unit: 'percent',
-            operator: '×',
-          },
-          { label: `${volumes.length} volumes`, value: promised, unit: 'bytes', operator: '−' },
-          ...(holds.length
-            ? [
-                {
-                  label: `${holds.length} holds of migrations`,
-                  value: held,
-                  unit: 'bytes' as const,
-                  operator: '−' as const,
-                },
-              ]
-            : []),
-          ...(snapshots.length
-            ? [
-                {
-                  label: `${snapshots.length} snapshots`,
-                  value: kept,
-                  unit: 'bytes' as const,
-                  operator: '−' as const,
-                },
-              ]
-            : []),
-          { label: 'Left', value, unit: 'bytes', operator: '=' },
-        ],
-        sources,
-        policy: 'Promise limit of the pool',
-      },
-      taken: {
-        name: 'pool-taken',
-        title: `Promised, pool ${pool.name}`,
-        value: share,
-        unit: 'percent',
-        lines: [
-          {
-            label: `${volumes.length} volumes${holds.length ? `, ${holds.length} holds` : ''}${snapshots.length ? `, ${snapshots.length} snapshots` : ''}`,
-            value: promised + held + kept,
-            unit: 'bytes',
-            operator: '·',
-          },
-          {
-            label: `Usable × ${pool.promiseLimitPercent} %`,
-            value: limit,
-            unit: 'bytes',
-            operator: '÷',
-          },
-          { label: 'Promised', value: share, unit: 'percent', operator: '=' },
-        ],
-        sources,
-        policy: 'Promise limit of the pool',
-      },
-    };
+/** Bytes that a sample of the pool said were used, and when: measured data stands outside the fleet. */
+export interface MeasuredUse {
+  usedBytes: number;
+  at: string;
+}
+
+/** @param measured the newest sample, where there is one: it goes before what somebody noted */
+export function poolFigures(fleet: Fleet, poolId: string, measured?: MeasuredUse): PoolFigures {
+  const pool = fleet.need('pool', poolId);
+  if (measured) return figuresOf(fleet, pool, measured);
+  return fleet.memo(poolId, 'figures', () => figuresOf(fleet, pool, null));
+}
+
+function figuresOf(fleet: Fleet, pool: Row<'pool'>, sample: MeasuredUse | null): PoolFigures {
+  const parts = partsOf(fleet, pool.id);
+  const allocatedBytes =
+    parts.thick.bytes + parts.planned.bytes + parts.held.bytes + parts.snapshots.bytes;
+  const thinBytes = parts.thin.bytes + parts.heldThin.bytes;
+  const promisedBytes = allocatedBytes + thinBytes;
+  const limitBytes = Math.floor((pool.usableBytes * pool.promiseLimitPercent) / 100);
+  const sources = [
+    fromRecord('Sizes: the record; a thin volume counts with its full size'),
+    practice('Promise limit'),
+  ];
+  const left = limitBytes - promisedBytes;
+  const taken = shareOf(promisedBytes, limitBytes);
+  return {
+    ...reallyLeft(pool, parts, allocatedBytes, sample),
+    allocatedBytes,
+    thinBytes,
+    promisedBytes,
+    limitBytes,
+    left: {
+      name: 'pool-left',
+      title: `Left to promise, pool ${pool.name}`,
+      value: left,
+      unit: 'bytes',
+      lines: [
+        usableLine(pool),
+        {
+          label: 'Promise limit',
+          value: pool.promiseLimitPercent,
+          unit: 'percent',
+          operator: '×',
+        },
+        ...linesOf(parts),
+        { label: 'Left', value: left, unit: 'bytes', operator: '=' },
+      ],
+      sources,
+      policy: 'Promise limit of the pool',
+    },
+    taken: {
+      name: 'pool-taken',
+      title: `Promised, pool ${pool.name}`,
+      value: taken,
+      unit: 'percent',
+      lines: [
+        { label: wordsOf(parts), value: promisedBytes, unit: 'bytes', operator: '·' },
+        {
+          label: `Usable × ${pool.promiseLimitPercent} %`,
+          value: limitBytes,
+          unit: 'bytes',
+          operator: '÷',
+        },
+        { label: 'Promised', value: taken, unit: 'percent', operator: '=' },
+      ],
+      sources,
+      policy: 'Promise limit of the pool',
+    },
+  };
+}
+
+/**
+ * What is taken: as somebody measured it, or what is known to lie there, whichever is more; and what is planned to come,
+ * which no measurement has seen.
+ */
+function reallyLeft(
+  pool: Row<'pool'>,
+  parts: Parts,
+  allocatedBytes: number,
+  sample: MeasuredUse | null,
+): Pick<PoolFigures, 'free' | 'fill'> {
+  const known = allocatedBytes - parts.planned.bytes + parts.thinUsed.bytes;
+  const used = sample?.usedBytes ?? pool.usedBytes;
+  const measured = used !== null && used > known ? used : null;
+  const asMeasured = `Used, as ${sample ? `measured ${sample.at.slice(0, 10)}` : 'noted'}`;
+  const takenBytes = (measured ?? known) + parts.planned.bytes;
+  const free = pool.usableBytes - takenBytes;
+  const unknown = parts.thin.count - parts.thinUsed.count;
+  const notKnown =
+    unknown > 0 && used === null
+      ? `what ${counted(unknown, 'thin volume')} ${unknown === 1 ? 'has' : 'have'} written is not known: less may be free`
+      : undefined;
+  const lines: WorkingLine[] =
+    measured === null
+      ? linesOf({ ...parts, thin: parts.thinUsed, heldThin: NONE }, 'written by thin volumes')
+      : [
+          { label: asMeasured, value: measured, unit: 'bytes', operator: '−' },
+          ...linesOf({ ...EMPTY, planned: parts.planned }),
+        ];
+  const sources = [
+    fromRecord(
+      'Sizes: the record. A thick volume takes its size at once, a thin one what is written; where the use measured is more, it counts',
+    ),
+  ];
+  return {
+    free: {
+      name: 'pool-free',
+      title: `Really free, pool ${pool.name}`,
+      value: free,
+      unit: 'bytes',
+      lines: [
+        usableLine(pool),
+        ...lines,
+        { label: 'Free', value: free, unit: 'bytes', operator: '=', note: notKnown },
+      ],
+      sources,
+    },
+    fill: {
+      name: 'pool-fill',
+      title: `Full, pool ${pool.name}, alarm at ${pool.fillAlarmPercent} %`,
+      value: shareOf(takenBytes, pool.usableBytes),
+      unit: 'percent',
+      lines: [
+        {
+          label: measured === null ? 'Allocated and written' : `${asMeasured}, and planned to come`,
+          value: takenBytes,
+          unit: 'bytes',
+          operator: '·',
+        },
+        { ...usableLine(pool), operator: '÷' },
+        {
+          label: 'Full',
+          value: shareOf(takenBytes, pool.usableBytes),
+          unit: 'percent',
+          operator: '=',
+          note: notKnown,
+        },
+      ],
+      sources: [...sources, practice('A fill alarm at 80 to 90 %')],
+      policy: 'Fill alarm of the pool',
+    },
+  };
+}
+
+interface Part {
+  count: number;
+  bytes: number;
+}
+const NONE: Part = { count: 0, bytes: 0 };
+
+interface Parts {
+  /** Thick volumes that lie there. */
+  thick: Part;
+  /** Thick volumes of guests that are only planned. */
+  planned: Part;
+  thin: Part;
+  /** Of the thin volumes, those of which it is recorded what they have written, and how much. */
+  thinUsed: Part;
+  held: Part;
+  heldThin: Part;
+  snapshots: Part;
+}
+
+const EMPTY: Parts = {
+  thick: NONE,
+  planned: NONE,
+  thin: NONE,
+  thinUsed: NONE,
+  held: NONE,
+  heldThin: NONE,
+  snapshots: NONE,
+};
+
+function partsOf(fleet: Fleet, poolId: string): Parts {
+  const volumes = fleet.referring('volume', 'poolId', poolId);
+  const thin = volumes.filter((volume) => volume.thin);
+  const thick = volumes.filter((volume) => !volume.thin);
+  const isPlanned = (volume: Row<'volume'>) =>
+    fleet.need('guest', volume.guestId).state === 'planned';
+  const holds = fleet.referring('hold', 'poolId', poolId);
+  const heldThin = holds.filter((hold) => holdsThin(fleet, hold));
+  const sum = <R>(rows: readonly R[], bytes: (row: R) => number): Part => ({
+    count: rows.length,
+    bytes: rows.reduce((total, row) => total + bytes(row), 0),
+  });
+  return {
+    thick: sum(
+      thick.filter((volume) => !isPlanned(volume)),
+      ({ bytes }) => bytes,
+    ),
+    planned: sum(thick.filter(isPlanned), ({ bytes }) => bytes),
+    thin: sum(thin, ({ bytes }) => bytes),
+    thinUsed: sum(
+      thin.filter((volume) => volume.usedBytes !== null),
+      ({ usedBytes }) => usedBytes!,
+    ),
+    held: sum(
+      holds.filter((hold) => !heldThin.includes(hold)),
+      ({ bytes }) => bytes,
+    ),
+    heldThin: sum(heldThin, ({ bytes }) => bytes),
+    snapshots: sum(fleet.referring('snapshot', 'poolId', poolId), ({ bytes }) => bytes),
+  };
+}
+
+/** Room held for a thin volume is a promise like the volume itself. */
+function holdsThin(fleet: Fleet, hold: Row<'hold'>): boolean {
+  return fleet.referring('volumeMove', 'migrationId', hold.migrationId).some((move) => {
+    const volume = fleet.get('volume', move.volumeId);
+    const here = hold.side === 'source' ? move.fromPoolId : move.toPoolId;
+    return volume?.thin && volume.bytes === hold.bytes && here === hold.poolId;
   });
 }
+
+const usableLine = (pool: Row<'pool'>): WorkingLine => ({
+  label: 'Usable',
+  value: pool.usableBytes,
+  unit: 'bytes',
+  operator: '·',
+  from: { kind: 'pool', id: pool.id },
+});
+
+const named = (parts: Parts): [string, Part][] => [
+  [counted(parts.thick.count, 'thick volume'), parts.thick],
+  [`${counted(parts.planned.count, 'thick volume')} planned`, parts.planned],
+  [counted(parts.thin.count, 'thin volume'), parts.thin],
+  [counted(parts.held.count + parts.heldThin.count, 'hold') + ' of migrations', heldOf(parts)],
+  [counted(parts.snapshots.count, 'snapshot'), parts.snapshots],
+];
+
+const heldOf = ({ held, heldThin }: Parts): Part => ({
+  count: held.count + heldThin.count,
+  bytes: held.bytes + heldThin.bytes,
+});
+
+function linesOf(parts: Parts, thinWords?: string): WorkingLine[] {
+  return named(parts)
+    .filter(([, part]) => part.count > 0)
+    .map(([label, part]) => ({
+      label: part === parts.thin && thinWords ? thinWords : label,
+      value: part.bytes,
+      unit: 'bytes' as const,
+      operator: '−' as const,
+    }));
+}
+
+const wordsOf = (parts: Parts): string =>
+  named(parts)
+    .filter(([, part]) => part.count > 0)
+    .map(([label]) => label)
+    .join(', ') || 'nothing';
+
+const shareOf = (bytes: number, of: number): number =>
+  of === 0 ? (bytes > 0 ? 100 : 0) : (bytes / of) * 100;
 
 /** Pools that a host reaches. */
 export function poolsOf(fleet: Fleet, hostId: string): Row<'pool'>[] {

@@ -1,4 +1,4 @@
-import { formatBoth, parseBytes, type Bytes } from '../quantity/index.js';
+import { counted, formatBoth, parseBytes, type Bytes } from '../quantity/index.js';
 import { ARRAY_LEVELS } from '../record/index.js';
 import { arrayFault, survives, usableBytes, type ArrayLevel } from './array.js';
 
@@ -37,6 +37,6 @@ export function arrayQuestion(text: string): { disks: Bytes[]; sentence: string 
   const { worst, best } = survives(level, disks.length, 2);
   return {
     disks,
-    sentence: `Level ${level} of ${disks.length} disks: ${formatBoth(usableBytes(level, disks, 2))} usable, survives ${worst}${best > worst ? ` to ${best}` : ''}`,
+    sentence: `Level ${level} of ${counted(disks.length, 'disk')}: ${formatBoth(usableBytes(level, disks, 2))} usable, survives ${worst}${best > worst ? ` to ${best}` : ''}`,
   };
 }

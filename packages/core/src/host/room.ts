@@ -1,6 +1,6 @@
 /** The objection of planning that there is no room: raised by the figure that fails, with its workings. */
 import { printValue } from '../figure/index.js';
-import { object, type Fleet, type Patch, type Refusal } from '../record/index.js';
+import { objection, type Fleet, type Patch, type Refusal } from '../record/index.js';
 import { headroom } from './headroom.js';
 import { offersRoom } from './load.js';
 import { poolFigures } from './pool.js';
@@ -24,7 +24,7 @@ function hostObjections(fleet: Fleet, hostId: string): Refusal[] {
   const found: Refusal[] = [];
   if (!offersRoom(host)) {
     found.push(
-      object({
+      objection({
         code: 'host-offers-nothing',
         field: 'hostId',
         sentence: `${host.name} is ${host.state === 'in service' ? 'not offered' : host.state}: a host offers room only while it is in service.`,
@@ -34,7 +34,7 @@ function hostObjections(fleet: Fleet, hostId: string): Refusal[] {
   }
   if (room.memory.value < 0) {
     found.push(
-      object({
+      objection({
         code: 'no-memory',
         field: 'memoryMiB',
         sentence: `${host.name} would be short of ${printValue(-room.memory.value, 'MiB', 'up')} of memory.`,
@@ -45,7 +45,7 @@ function hostObjections(fleet: Fleet, hostId: string): Refusal[] {
   }
   if (room.vcpu.value < 0) {
     found.push(
-      object({
+      objection({
         code: 'no-processors',
         field: 'vcpu',
         sentence: `${host.name} would be promised ${-room.vcpu.value} vCPU more than the policy allows.`,
@@ -57,16 +57,33 @@ function hostObjections(fleet: Fleet, hostId: string): Refusal[] {
   return found;
 }
 
+/** What is allocated needs real room; only thin promises may go beyond it, up to the limit. */
 function poolObjections(fleet: Fleet, poolId: string): Refusal[] {
-  const { left } = poolFigures(fleet, poolId);
-  if (left.value >= 0) return [];
-  return [
-    object({
-      code: 'no-storage',
-      field: 'volumes.0.bytes',
-      sentence: `Pool ${fleet.need('pool', poolId).name} would be promised ${printValue(-left.value, 'bytes', 'up')} beyond its limit.`,
-      remedy: 'Ask for a smaller volume, choose another pool, or write why this one will do.',
-      figure: left,
-    }),
-  ];
+  const { left, free } = poolFigures(fleet, poolId);
+  const { name } = fleet.need('pool', poolId);
+  const found: Refusal[] = [];
+  if (free.value < 0) {
+    found.push(
+      objection({
+        code: 'no-storage',
+        field: 'volumes.0.bytes',
+        sentence: `Pool ${name} would be short of ${printValue(-free.value, 'bytes', 'up')}: what is allocated at once needs real room.`,
+        remedy:
+          'Ask for a smaller volume or a thin one, choose another pool, or write why this one will do.',
+        figure: free,
+      }),
+    );
+  }
+  if (left.value < 0) {
+    found.push(
+      objection({
+        code: 'over-promised',
+        field: 'volumes.0.bytes',
+        sentence: `Pool ${name} would be promised ${printValue(-left.value, 'bytes', 'up')} beyond its limit.`,
+        remedy: 'Ask for a smaller volume, choose another pool, or write why this one will do.',
+        figure: left,
+      }),
+    );
+  }
+  return found;
 }

@@ -1,158 +1,28 @@
-/**
- * The parts of a host as lists: memory modules, NUMA nodes, arrays, disks, ports. A list that is given replaces the one
- * recorded; parts are recognised by slot, node number, name or bay, so that a part keeps its row when a value alters.
- */
-import { arrayFault, type ArrayLevel } from './array.js';
-import {
-  draftOf,
-  isRefusal,
-  noSuch,
-  refuse,
-  tidy,
-  type ChangeBase,
-  type Decider,
-  type Draft,
-  type Fleet,
-  type Kind,
-  type NewFields,
-  type Refusal,
-  type Values,
-} from '../record/index.js';
+import { change, draftOf, noSuch, part, ref, type DeciderOf } from '../record/index.js';
+import { draftHardware } from './draft-hardware.js';
+import { hardwareInput } from './host-input.js';
 
-export interface HardwareInput {
-  modules?: Omit<NewFields<'memoryModule'>, 'hostId'>[];
-  nodes?: Omit<NewFields<'numaNode'>, 'hostId'>[];
-  arrays?: Omit<NewFields<'array'>, 'hostId'>[];
-  /** `array` is the name of an array of this host. */
-  disks?: (Omit<NewFields<'disk'>, 'hostId' | 'arrayId'> & { array?: string | null })[];
-  ports?: Omit<NewFields<'port'>, 'hostId'>[];
-}
+/** The parts of a host, by whole lists. */
+export const setHardware = change({
+  type: 'host.set-hardware',
+  title: 'Record the hardware',
+  alters: ['hostId'],
+  input: { hostId: ref('host'), hardware: part(hardwareInput) },
+});
 
-export interface SetHardware extends ChangeBase {
-  type: 'host.set-hardware';
-  hostId: string;
-  hardware: HardwareInput;
-}
-
-export const setHardware: Decider<SetHardware> = (fleet, change, edge) => {
-  const host = fleet.get('host', change.hostId);
+export const decideSetHardware: DeciderOf<typeof setHardware> = (
+  fleet,
+  { hostId, hardware },
+  context,
+) => {
+  const host = fleet.get('host', hostId);
   if (!host) return noSuch('host');
-  const draft = draftOf(fleet, edge);
-  const fault = draftHardware(fleet, draft, host.id, change.hardware);
+  const draft = draftOf(fleet, context);
+  const fault = draftHardware(fleet, draft, host.id, hardware);
   if (fault) return fault;
   return {
     draft,
-    title: `recorded the hardware of ${host.name}: ${Object.keys(change.hardware).join(', ')}`,
+    title: `recorded the hardware of ${host.name}: ${Object.keys(hardware).join(', ')}`,
     subjects: [{ kind: 'host', id: host.id, name: host.name }],
   };
 };
-
-/** Drafts the lists of a host, one that is being created included. */
-export function draftHardware(
-  fleet: Fleet,
-  draft: Draft,
-  hostId: string,
-  hardware: HardwareInput,
-): Refusal | undefined {
-  const twice = twiceIn(hardware);
-  if (twice) return twice;
-  if (hardware.modules) replace(fleet, draft, 'memoryModule', 'slot', hostId, hardware.modules);
-  if (hardware.nodes) replace(fleet, draft, 'numaNode', 'node', hostId, hardware.nodes);
-  if (hardware.ports) replace(fleet, draft, 'port', 'name', hostId, hardware.ports);
-  const arrays = hardware.arrays
-    ? replace(fleet, draft, 'array', 'name', hostId, hardware.arrays)
-    : recordedArrays(fleet, hostId);
-  if (isRefusal(arrays)) return arrays;
-  if (!hardware.disks) return undefined;
-  const disks: Values[] = [];
-  for (const [i, { array, ...disk }] of hardware.disks.entries()) {
-    const arrayId = array ? arrays.get(array) : null;
-    if (arrayId === undefined)
-      return refuse({
-        code: 'no-such-array',
-        field: `disks.${i}.array`,
-        sentence: `There is no array "${array}" at this host.`,
-        remedy: `Name one of: ${[...arrays.keys()].join(', ') || 'none yet'}.`,
-      });
-    disks.push({ ...disk, arrayId, spare: Boolean(arrayId) && disk.spare === true });
-  }
-  replace(fleet, draft, 'disk', 'bay', hostId, disks);
-  return hardware.arrays ? unbuildable(hardware) : undefined;
-}
-
-const recordedArrays = (fleet: Fleet, hostId: string) =>
-  new Map(fleet.referring('array', 'hostId', hostId).map((array) => [array.name, array.id]));
-
-/** Gives the ids of the rows by their key. */
-function replace(
-  fleet: Fleet,
-  draft: Draft,
-  kind: 'memoryModule' | 'numaNode' | 'array' | 'disk' | 'port',
-  key: string,
-  hostId: string,
-  wanted: readonly Values[],
-): Map<string, string> {
-  const held = new Map(
-    (
-      fleet.referring(kind, 'hostId' as never, hostId) as unknown as (Values & { id: string })[]
-    ).map((row) => [String(row[key]), row]),
-  );
-  const ids = new Map<string, string>();
-  for (const values of wanted) {
-    const fields = tidy(kind, values);
-    const row = held.get(String(fields[key]));
-    held.delete(String(fields[key]));
-    if (row) draft.update(kind, row.id, fields);
-    ids.set(String(fields[key]), row?.id ?? draft.create(kind, { ...fields, hostId }));
-  }
-  for (const row of held.values()) draft.remove(kind as Kind, row.id);
-  return ids;
-}
-
-function twiceIn({
-  modules = [],
-  nodes = [],
-  arrays = [],
-  disks = [],
-  ports = [],
-}: HardwareInput): Refusal | undefined {
-  const lists: [string, string, string, readonly Values[]][] = [
-    ['modules', 'slot', 'memory slot', modules],
-    ['nodes', 'node', 'NUMA node', nodes],
-    ['arrays', 'name', 'array', arrays],
-    ['disks', 'bay', 'bay', disks],
-    ['ports', 'name', 'port', ports],
-  ];
-  for (const [list, key, word, rows] of lists) {
-    const seen = new Set<string>();
-    for (const [i, row] of rows.entries()) {
-      const value = String(row[key]).trim();
-      if (seen.has(value))
-        return refuse({
-          code: 'twice',
-          field: `${list}.${i}.${key}`,
-          sentence: `The ${word} ${value} stands here twice.`,
-        });
-      seen.add(value);
-    }
-  }
-  return undefined;
-}
-
-/** An array whose members cannot form it is impossible, not just unwise. */
-function unbuildable({ arrays = [], disks = [] }: HardwareInput): Refusal | undefined {
-  for (const [i, array] of arrays.entries()) {
-    const members = disks
-      .filter((disk) => disk.array === array.name && !disk.spare)
-      .map((disk) => disk.bytes ?? 0);
-    const fault = array.level && arrayFault(array.level as ArrayLevel, members, array.groups ?? 1);
-    if (fault)
-      return refuse({
-        code: 'array-impossible',
-        field: `arrays.${i}.level`,
-        sentence: `Array ${array.name}: ${fault}`,
-        remedy: 'Choose another level, or say which disks belong to it.',
-      });
-  }
-  return undefined;
-}

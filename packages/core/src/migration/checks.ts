@@ -1,19 +1,23 @@
 /** What must be true before a move begins. Every check says what it looked at; a failed one says what to do. */
-import type { Figure } from '../figure/index.js';
+import { printValue, type Figure } from '../figure/index.js';
 import { countsOnHost, memoryDemand } from '../guest/demand.js';
 import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';
 import { carriesNetwork, poolFigures, reaches } from '../host/pool.js';
+import { processorFit } from '../placement/processor-fit.js';
 import { formatBinary, formatMemory, GIB } from '../quantity/index.js';
-import { object, type Fleet, type Refusal, type Row } from '../record/index.js';
+import { objection, refuse, type Fleet, type Refusal, type Row } from '../record/index.js';
 
 export interface Check {
   name: string;
-  passed: boolean;
+  /** Null: nobody knows. */
+  passed: boolean | null;
   sentence: string;
   remedy?: string;
   /** Good to have, not needed. */
   advice?: boolean;
+  /** No written reason goes past it. */
+  never?: boolean;
   figure?: Figure;
   field?: string;
 }
@@ -32,6 +36,7 @@ export const ADVISED_EXTRA_BYTES = GIB;
 export function migrationChecks(fleet: Fleet, input: CheckInput): Check[] {
   return [
     ...placeChecks(fleet, input),
+    ...processorChecks(fleet, input),
     ...roomChecks(fleet, input),
     ...storageChecks(fleet, input),
     ...networkChecks(fleet, input),
@@ -73,6 +78,18 @@ function placeChecks(fleet: Fleet, { guest, target, running }: CheckInput): Chec
       field: 'running',
     },
   ];
+}
+
+function processorChecks(fleet: Fleet, { guest, target, running }: CheckInput): Check[] {
+  const source = fleet.need('host', guest.hostId);
+  return processorFit(guest, source, target, running ? 'running' : 'stopped').map(
+    ({ fits, caution, ...point }) => ({
+      ...point,
+      passed: fits,
+      advice: caution,
+      field: 'targetHostId',
+    }),
+  );
 }
 
 function roomChecks(fleet: Fleet, { guest, target }: CheckInput): Check[] {
@@ -125,28 +142,54 @@ function storageChecks(fleet: Fleet, { guest, target, targetPoolId }: CheckInput
       };
     });
   }
+  return [
+    ...poolChecks(fleet, target, targetPoolId, volumes),
+    ...baseChecks(fleet, targetPoolId, volumes),
+  ];
+}
+
+function poolChecks(
+  fleet: Fleet,
+  target: Row<'host'>,
+  targetPoolId: string,
+  volumes: Row<'volume'>[],
+): Check[] {
   const pool = fleet.need('pool', targetPoolId);
-  const needed = volumes
-    .filter((volume) => volume.poolId !== targetPoolId)
-    .reduce((sum, volume) => sum + volume.bytes, 0);
-  const { left } = poolFigures(fleet, targetPoolId);
-  const size = `${formatBinary(needed, 'up')}`;
+  const moved = volumes.filter((volume) => volume.poolId !== targetPoolId);
+  const bytesOf = (some: Row<'volume'>[]) => some.reduce((sum, volume) => sum + volume.bytes, 0);
+  const needed = bytesOf(moved);
+  const thick = bytesOf(moved.filter((volume) => !volume.thin));
+  const { left, free, fill } = poolFigures(fleet, targetPoolId);
+  const reached = reaches(fleet, target.id, targetPoolId);
+  const fillAfter = fill.value + (thick / Math.max(1, pool.usableBytes)) * 100;
   return [
     {
       name: 'pool reach',
-      passed: reaches(fleet, target.id, targetPoolId),
-      sentence: `${target.name} ${reaches(fleet, target.id, targetPoolId) ? 'reaches' : 'does not reach'} pool ${pool.name}.`,
+      passed: reached,
+      sentence: `${target.name} ${reached ? 'reaches' : 'does not reach'} pool ${pool.name}.`,
       remedy: 'Choose a pool that the target reaches.',
       field: 'targetPoolId',
     },
     {
       name: 'size rule',
       passed: left.value >= needed,
-      sentence: `Pool ${pool.name} has ${formatBinary(left.value, 'down')} left; the target disk must be at least the source's full size, ${size}.`,
+      sentence: `Pool ${pool.name} has ${formatBinary(left.value, 'down')} left to promise; the target disk must be at least the source's full size, ${formatBinary(needed, 'up')}.`,
       remedy: 'Choose a pool with more room: the full size must fit, even of a mostly empty disk.',
       figure: left,
       field: 'targetPoolId',
     },
+    ...(thick > 0
+      ? [
+          {
+            name: 'real room',
+            passed: free.value >= thick,
+            sentence: `Pool ${pool.name} has ${formatBinary(free.value, 'down')} really free; ${formatBinary(thick, 'up')} are allocated at once.`,
+            remedy: 'Choose a pool with more room, or make the volumes thin.',
+            figure: free,
+            field: 'targetPoolId',
+          },
+        ]
+      : []),
     {
       name: 'size advised',
       advice: true,
@@ -154,7 +197,40 @@ function storageChecks(fleet: Fleet, { guest, target, targetPoolId }: CheckInput
       sentence: `1 GiB more than the full size is advised (common practice, no source).`,
       remedy: 'Make room for 1 GiB more if the tool rounds disks up.',
     },
+    {
+      name: 'fill alarm',
+      advice: true,
+      passed: fillAfter < pool.fillAlarmPercent,
+      sentence: `Pool ${pool.name} is ${printValue(fill.value, 'percent')} full, ${printValue(fillAfter, 'percent')} afterwards; its alarm stands at ${pool.fillAlarmPercent} %.`,
+      remedy: 'Choose a pool with more room, or make some in this one.',
+      figure: fill,
+    },
   ];
+}
+
+/** What shares blocks stays together. */
+function baseChecks(fleet: Fleet, targetPoolId: string, volumes: Row<'volume'>[]): Check[] {
+  return volumes.flatMap((volume): Check[] => {
+    if (volume.poolId === targetPoolId) return [];
+    const base = fleet.get('volume', volume.baseId);
+    const dependents = fleet.referringCount('volume', 'baseId', volume.id);
+    if (!base && dependents === 0) return [];
+    const from = fleet.need('pool', volume.poolId).name;
+    return [
+      {
+        name: 'shared blocks',
+        passed: false,
+        never: Boolean(base),
+        sentence: base
+          ? `${volume.label} shares the blocks of ${base.label} of ${fleet.need('guest', base.guestId).name} on ${from}: elsewhere it holds nothing that can be read.`
+          : `${dependents} dependent ${dependents === 1 ? 'clone shares' : 'clones share'} the blocks of ${volume.label} on ${from}.`,
+        remedy: base
+          ? 'Make it whole first, or leave it where it is.'
+          : 'Make the clones whole first.',
+        field: 'targetPoolId',
+      },
+    ];
+  });
 }
 
 function networkChecks(fleet: Fleet, { guest, target }: CheckInput): Check[] {
@@ -176,17 +252,17 @@ function networkChecks(fleet: Fleet, { guest, target }: CheckInput): Check[] {
   });
 }
 
-/** Failed checks as objections of planning. */
+/** Failed checks as objections of planning. What nobody knows is said, and stands in nobody's way. */
 export function checkObjections(checks: readonly Check[]): Refusal[] {
   return checks
-    .filter((check) => !check.passed && !check.advice)
-    .map((check) =>
-      object({
-        code: `check-${check.name.replaceAll(' ', '-')}`,
-        field: check.field,
-        sentence: check.sentence,
-        remedy: check.remedy,
-        figure: check.figure,
+    .filter((check) => check.passed === false && !check.advice)
+    .map(({ name, never, field, sentence, remedy, figure }) =>
+      (never ? refuse : objection)({
+        code: `check-${name.replaceAll(' ', '-')}`,
+        field,
+        sentence,
+        remedy,
+        figure,
       }),
     );
 }

@@ -30,7 +30,7 @@ const HEAD: ZoneHead = {
 function named(): World {
   const world = smallWorld();
   const [subnet] = world.fleet.all('subnet');
-  world.make({ type: 'subnet.edit', id: subnet!.id, fields: { domain: 'lab.example' } });
+  world.make({ type: 'subnet.edit', input: { id: subnet!.id, domain: 'lab.example' } });
   world.make(world.found('web', 'gannet', 512, '192.0.2.10', 'in service', '02:00:00:00:00:0a'));
   world.make(world.found('Mail', 'gannet', 512, '192.0.2.11'));
   return world;
@@ -41,8 +41,7 @@ describe('names of machines', () => {
     const world = named();
     world.make({
       type: 'guest.edit',
-      id: world.id('guest', 'web'),
-      fields: { domain: 'www.example.' },
+      input: { id: world.id('guest', 'web'), domain: 'www.example.' },
     });
     expect(machineNames(world.fleet).map((machine) => machine.full)).toEqual([
       'gate.lab.example',
@@ -73,8 +72,7 @@ describe('what the head of a zone says', () => {
     });
     world.make({
       type: 'subnet.edit',
-      id: subnet!.id,
-      fields: { nameServers: ['192.0.2.11', '203.0.113.5'] },
+      input: { id: subnet!.id, nameServers: ['192.0.2.11', '203.0.113.5'] },
     });
     expect(zoneDefaults(world.fleet).servers).toEqual(['mail.lab.example']);
   });
@@ -126,7 +124,7 @@ describe('zones', () => {
   });
   it('leave out what cannot stand there, and say so', () => {
     const world = named();
-    world.make({ type: 'list.take', text: 'bad_host 192.0.2.20' });
+    world.make({ type: 'list.take', input: { text: 'bad_host 192.0.2.20' } });
     const { text } = forwardZone(world.fleet, 'lab.example', HEAD);
     expect(text).toContain('; left out bad_host.lab.example');
     expect(text).not.toMatch(/^bad_host/m);
@@ -135,11 +133,11 @@ describe('zones', () => {
     const world = named();
     world.make({
       type: 'names.take',
-      source: 'old',
-      names: [
-        { owner: 'www.lab.example', type: 'CNAME', data: 'web.lab.example' },
-        { owner: 'gone.lab.example', type: 'CNAME', data: 'nobody.lab.example' },
-      ],
+      input: {
+        source: 'old',
+        origin: 'lab.example',
+        text: 'www IN CNAME web\ngone IN CNAME nobody',
+      },
     });
     const { text } = forwardZone(world.fleet, 'lab.example', HEAD);
     expect(text).toContain('www IN CNAME web.lab.example.');
@@ -263,7 +261,7 @@ describe('reservations', () => {
     const [subnet] = world.fleet.all('subnet');
     for (const row of world.fleet.referring('address', 'subnetId', subnet!.id))
       if (row.adapterId)
-        world.make({ type: 'address.edit', id: row.id, fields: { use: 'reservation' } });
+        world.make({ type: 'address.edit', input: { id: row.id, use: 'reservation' } });
     expect(reservationsOf(world.fleet, subnet!.id)).toEqual({
       rows: [{ mac: '02:00:00:00:00:0a', ip: '192.0.2.10', name: 'web' }],
       left: [{ name: 'mail', why: '192.0.2.11 is reserved for it, but its MAC is not recorded' }],
@@ -289,8 +287,10 @@ it('names of a file replace those of the same file, and are forgotten with it', 
   const take = (names: string[]) =>
     world.make({
       type: 'names.take',
-      source: 'zone',
-      names: names.map((owner) => ({ owner, type: 'A' as const, data: '192.0.2.10' })),
+      input: {
+        source: 'zone',
+        text: names.map((owner) => `${owner}. IN A 192.0.2.10`).join('\n'),
+      },
     });
   take(['a.lab.example', 'b.lab.example']);
   take(['b.lab.example', 'c.lab.example']);
@@ -298,6 +298,6 @@ it('names of a file replace those of the same file, and are forgotten with it', 
     'b.lab.example',
     'c.lab.example',
   ]);
-  world.make({ type: 'names.forget', source: 'zone' });
+  world.make({ type: 'names.forget', input: { source: 'zone' } });
   expect(world.fleet.count('nameRecord')).toBe(0);
 });

@@ -14,11 +14,11 @@ describe('which address comes next', () => {
     const world = smallWorld();
     world.make(world.found('a', 'gannet', 256, '192.0.2.60'));
     expect(next(world)).toEqual(['192.0.2.2']);
-    world.make({ type: 'subnet.edit', id: subnet(world).id, fields: { policy: 'after last' } });
+    world.make({ type: 'subnet.edit', input: { id: subnet(world).id, policy: 'after last' } });
     expect(next(world, 2)).toEqual(['192.0.2.61', '192.0.2.62']);
     world.make(world.found('b', 'gannet', 256, '192.0.2.254'));
     expect(next(world)).toEqual(['192.0.2.2']);
-    world.make({ type: 'subnet.edit', id: subnet(world).id, fields: { policy: 'random' } });
+    world.make({ type: 'subnet.edit', input: { id: subnet(world).id, policy: 'random' } });
     let seed = 0;
     const many = next(world, 40, () => (seed = (seed * 167 + 13) % 256));
     expect(new Set(many).size).toBe(40);
@@ -33,8 +33,12 @@ describe('which address comes next', () => {
     const world = smallWorld();
     world.make({
       type: 'range.record',
-      subnetId: subnet(world).id,
-      fields: { use: 'static', firstIp: '192.0.2.40', lastIp: '192.0.2.41' },
+      input: {
+        subnetId: subnet(world).id,
+        use: 'static',
+        firstIp: '192.0.2.40',
+        lastIp: '192.0.2.41',
+      },
     });
     expect(next(world, 3)).toEqual(['192.0.2.40', '192.0.2.41']);
     // 254 usable, less the gateway, 100 dynamic, 2 offered: 151 lie outside the static range.
@@ -51,8 +55,7 @@ describe('which address comes next', () => {
     const world = smallWorld();
     world.make({
       type: 'network.record',
-      fields: { name: 'six' },
-      subnet: { prefix: '2001:db8::/64', policy: 'random' },
+      input: { name: 'six', subnet: { prefix: '2001:db8::/64', policy: 'random' } },
     });
     const six = [...world.fleet.all('subnet')].find((row) => row.prefix === '2001:db8::/64')!;
     const [ip] = nextFree(world.fleet, six.id, { randomByte: () => 0x5a });
@@ -68,13 +71,13 @@ describe('which address comes next', () => {
 describe('released addresses', () => {
   it('rest as long as their subnet says, then they are free again', () => {
     const world = smallWorld();
-    world.make({ type: 'subnet.edit', id: subnet(world).id, fields: { quarantineDays: 14 } });
+    world.make({ type: 'subnet.edit', input: { id: subnet(world).id, quarantineDays: 14 } });
     world.make(world.plan('tide', 'gannet', 512));
     const [row] = world.fleet
       .referring('address', 'subnetId', subnet(world).id)
       .filter((address) => address.adapterId);
     expect(row!.ip).toBe('192.0.2.2');
-    world.make({ type: 'address.release', id: row!.id });
+    world.make({ type: 'address.release', input: { id: row!.id } });
     expect([...world.fleet.all('quarantine')]).toMatchObject([
       { ip: '192.0.2.2', until: '2026-12-04', was: 'tide' },
     ]);
@@ -92,9 +95,12 @@ describe('released addresses', () => {
     const [row] = world.fleet
       .referring('address', 'subnetId', subnet(world).id)
       .filter((address) => address.adapterId);
-    world.make({ type: 'address.release', id: row!.id, restDays: 3 });
+    world.make({ type: 'address.release', input: { id: row!.id, restDays: 3 } });
     expect(next(world)).toEqual(['192.0.2.3']);
-    world.make({ type: 'address.end-rest', id: [...world.fleet.all('quarantine')][0]!.id });
+    world.make({
+      type: 'address.end-rest',
+      input: { id: [...world.fleet.all('quarantine')][0]!.id },
+    });
     expect(next(world)).toEqual(['192.0.2.2']);
   });
 });
@@ -108,13 +114,17 @@ describe('a subnet cut and joined', () => {
   }
   it('takes its addresses and ranges along', () => {
     const world = split();
-    world.make({ type: 'range.remove', id: [...world.fleet.all('range')][0]!.id });
+    world.make({ type: 'range.remove', input: { id: [...world.fleet.all('range')][0]!.id } });
     world.make({
       type: 'range.record',
-      subnetId: subnet(world).id,
-      fields: { use: 'dynamic', firstIp: '192.0.2.200', lastIp: '192.0.2.205' },
+      input: {
+        subnetId: subnet(world).id,
+        use: 'dynamic',
+        firstIp: '192.0.2.200',
+        lastIp: '192.0.2.205',
+      },
     });
-    world.make({ type: 'subnet.split', id: subnet(world).id, length: 26 });
+    world.make({ type: 'subnet.split', input: { id: subnet(world).id, length: 26 } });
     const parts = [...world.fleet.all('subnet')];
     expect(
       parts.map((part) => [
@@ -129,8 +139,8 @@ describe('a subnet cut and joined', () => {
       ['192.0.2.128/26', null, 0, 0],
       ['192.0.2.192/26', null, 1, 1],
     ]);
-    world.make({ type: 'subnet.join', id: parts[0]!.id, otherId: parts[1]!.id });
-    world.make({ type: 'subnet.join', id: parts[3]!.id, otherId: parts[2]!.id });
+    world.make({ type: 'subnet.join', input: { id: parts[0]!.id, otherId: parts[1]!.id } });
+    world.make({ type: 'subnet.join', input: { id: parts[3]!.id, otherId: parts[2]!.id } });
     expect(
       [...world.fleet.all('subnet')].map((part) => [
         part.prefix,
@@ -142,18 +152,17 @@ describe('a subnet cut and joined', () => {
     ]);
   });
   it('not through a range', () =>
-    expect(split().try({ type: 'subnet.split', id: subnet(split()).id, length: 26 })).toMatchObject(
-      { code: 'range-torn' },
-    ));
+    expect(
+      split().try({ type: 'subnet.split', input: { id: subnet(split()).id, length: 26 } }),
+    ).toMatchObject({ code: 'range-torn' }));
   it('joins only what makes one block', () => {
     const world = smallWorld();
     world.make({
       type: 'network.record',
-      fields: { name: 'far' },
-      subnet: { prefix: '192.0.4.0/24' },
+      input: { name: 'far', subnet: { prefix: '192.0.4.0/24' } },
     });
     const [a, b] = [...world.fleet.all('subnet')];
-    expect(world.try({ type: 'subnet.join', id: a!.id, otherId: b!.id })).toMatchObject({
+    expect(world.try({ type: 'subnet.join', input: { id: a!.id, otherId: b!.id } })).toMatchObject({
       code: 'not-joinable',
       sentence: expect.stringContaining('1536 addresses of others') as string,
     });
@@ -162,13 +171,13 @@ describe('a subnet cut and joined', () => {
     const world = smallWorld();
     const networks = (second: string) =>
       ['10.8.0.0/26', second].map((prefix, i) => ({
-        fields: { name: `net ${i}` },
+        name: `net ${i}`,
         subnet: { prefix },
       }));
     expect(
-      world.try({ type: 'network.record-many', networks: networks('10.8.0.32/27') }),
+      world.try({ type: 'network.record-many', input: { networks: networks('10.8.0.32/27') } }),
     ).toMatchObject({ code: 'subnet-overlaps' });
-    world.make({ type: 'network.record-many', networks: networks('10.8.0.64/27') });
+    world.make({ type: 'network.record-many', input: { networks: networks('10.8.0.64/27') } });
     expect(world.fleet.count('network')).toBe(3);
   });
 });
@@ -201,7 +210,7 @@ describe('a pasted list', () => {
   it('is taken whole: nothing is refused, every fault is one finding', () => {
     const world = smallWorld();
     const before = new Set(allFindings(world.fleet, world.now).map((finding) => finding.id));
-    world.make({ type: 'list.take', text: LIST });
+    world.make({ type: 'list.take', input: { text: LIST } });
     const found = allFindings(world.fleet, world.now)
       .filter((finding) => !before.has(finding.id))
       .map((finding) => finding.rule);
@@ -217,8 +226,8 @@ describe('a pasted list', () => {
   });
   it('taken again alters nothing that is known', () => {
     const world = smallWorld();
-    world.make({ type: 'list.take', text: 'gannet 192.0.2.12' });
-    expect(world.try({ type: 'list.take', text: 'gannet 192.0.2.12' })).toMatchObject({
+    world.make({ type: 'list.take', input: { text: 'gannet 192.0.2.12' } });
+    expect(world.try({ type: 'list.take', input: { text: 'gannet 192.0.2.12' } })).toMatchObject({
       code: 'nothing-changed',
     });
   });
@@ -228,7 +237,7 @@ describe('a pasted list', () => {
       { length: 400 },
       (_, i) => `m${i} 192.0.2.${(i * 7) % 400} ${i % 3 === 0 ? '00:00:5e:00:53:xx' : ''}`,
     );
-    world.make({ type: 'list.take', text: lines.join('\n') });
+    world.make({ type: 'list.take', input: { text: lines.join('\n') } });
     expect(world.fleet.count('device')).toBe(401);
     const unread = allFindings(world.fleet, world.now).filter(
       (finding) => finding.rule === 'list-unread',
@@ -256,26 +265,31 @@ describe('switches', () => {
     const world = smallWorld();
     world.make({
       type: 'network.record',
-      fields: { name: 'hill', vlanId: 9 },
-      subnet: { prefix: '10.9.0.0/24' },
+      input: { name: 'hill', vlanId: 9, subnet: { prefix: '10.9.0.0/24' } },
     });
     world.make({
       type: 'host.carry',
-      hostId: world.id('host', 'gannet'),
-      networkId: world.id('network', 'hill'),
-      mode: 'bridged',
+      input: {
+        hostId: world.id('host', 'gannet'),
+        networkId: world.id('network', 'hill'),
+        mode: 'bridged',
+      },
     });
     world.make({
       type: 'host.add-inside',
-      hostId: world.id('host', 'gannet'),
-      name: 'lab',
-      mode: 'NAT',
-      prefix: '192.168.9.0/24',
+      input: {
+        hostId: world.id('host', 'gannet'),
+        name: 'lab',
+        mode: 'NAT',
+        prefix: '192.168.9.0/24',
+      },
     });
     world.make({
       type: 'host.switches-alike',
-      likeId: world.id('host', 'gannet'),
-      hostIds: [world.id('host', 'gannet'), world.id('host', 'tern')],
+      input: {
+        likeId: world.id('host', 'gannet'),
+        hostIds: [world.id('host', 'gannet'), world.id('host', 'tern')],
+      },
     });
     expect(
       world.fleet
@@ -285,8 +299,7 @@ describe('switches', () => {
     expect(
       world.try({
         type: 'host.switches-alike',
-        likeId: world.id('host', 'gannet'),
-        hostIds: [world.id('host', 'tern')],
+        input: { likeId: world.id('host', 'gannet'), hostIds: [world.id('host', 'tern')] },
       }),
     ).toMatchObject({ code: 'nothing-changed' });
   });
@@ -294,30 +307,33 @@ describe('switches', () => {
     expect(
       smallWorld().try({
         type: 'host.carry',
-        hostId: smallWorld().id('host', 'tern'),
-        networkId: smallWorld().id('network', 'shore'),
-        mode: 'NAT',
+        input: {
+          hostId: smallWorld().id('host', 'tern'),
+          networkId: smallWorld().id('network', 'shore'),
+          mode: 'NAT',
+        },
       }),
     ).toMatchObject({ code: 'carried-already' }));
   it('ports are replaced as a list, and known by name', () => {
     const world = smallWorld();
-    world.make({ type: 'one.record', kind: 'physicalSwitch', fields: { name: 'core' } });
+    world.make({ type: 'physical-switch.record', input: { name: 'core' } });
     const id = world.id('physicalSwitch', 'core');
     world.make({
       type: 'physical-switch.set-ports',
-      id,
-      ports: [
-        { name: '1', taggedVlans: '12, 10-11' },
-        { name: '2', untaggedVlan: 5 },
-      ],
+      input: {
+        id,
+        ports: [
+          { name: '1', taggedVlans: '12, 10-11' },
+          { name: '2', untaggedVlan: 5 },
+        ],
+      },
     });
     const kept = world.fleet
       .referring('switchPort', 'physicalSwitchId', id)
       .find((port) => port.name === '1')!.id;
     world.make({
       type: 'physical-switch.set-ports',
-      id,
-      ports: [{ name: '1', taggedVlans: '10-12', up: false }],
+      input: { id, ports: [{ name: '1', taggedVlans: '10-12', up: false }] },
     });
     expect(world.fleet.referring('switchPort', 'physicalSwitchId', id)).toMatchObject([
       { id: kept, taggedVlans: '10-12', up: false },
@@ -325,11 +341,57 @@ describe('switches', () => {
     expect(
       world.try({
         type: 'physical-switch.set-ports',
-        id,
-        ports: [{ name: '1', taggedVlans: '4095' }],
+        input: { id, ports: [{ name: '1', taggedVlans: '4095' }] },
       }),
     ).toMatchObject({ code: 'bad-vlans', field: 'ports.0.taggedVlans' });
-    world.make({ type: 'one.remove', kind: 'physicalSwitch', id });
+    world.make({ type: 'physical-switch.remove', input: { id } });
     expect(world.fleet.count('switchPort')).toBe(0);
+  });
+});
+
+describe('a range', () => {
+  it.each([
+    ['198.51.100.5', '192.0.2.60', 'range-outside', 'firstIp'],
+    ['192.0.2.50', '198.51.100.5', 'range-outside', 'lastIp'],
+    ['192.0.2.60', '192.0.2.50', 'range-backwards', 'lastIp'],
+  ])('from %s to %s is refused: %s at %s', (firstIp, lastIp, code, field) => {
+    const world = smallWorld();
+    const [subnet] = world.fleet.all('subnet');
+    expect(
+      world.try({
+        type: 'range.record',
+        input: { subnetId: subnet!.id, use: 'reserved', firstIp, lastIp },
+      }),
+    ).toMatchObject({ code, field });
+  });
+});
+
+describe('where nobody has recorded a gateway', () => {
+  const link = (prefix: string, gateway: string | null = null) => {
+    const world = smallWorld();
+    world.make({ type: 'network.record', input: { name: 'link', subnet: { prefix, gateway } } });
+    const [subnet] = world.fleet.referring('subnet', 'networkId', world.id('network', 'link'));
+    return { world, id: subnet!.id };
+  };
+  it('its usual places, first and last, are offered last', () => {
+    const { world, id } = link('198.51.100.0/29');
+    expect(nextFree(world.fleet, id, { n: 6 })).toEqual(
+      [2, 3, 4, 5, 1, 6].map((n) => `198.51.100.${n}`),
+    );
+  });
+  it('a run goes round them while it can', () => {
+    const { world, id } = link('198.51.100.0/29');
+    const run = (n: number) => nextFree(world.fleet, id, { n, taking: 'run' });
+    expect(run(4)[0]).toBe('198.51.100.2');
+    expect(run(5)[0]).toBe('198.51.100.1');
+  });
+  it('they are addresses like any other once a gateway is, and in subnets of two, and of IPv6', () => {
+    const first = (prefix: string, gateway: string | null = null) => {
+      const { world, id } = link(prefix, gateway);
+      return nextFree(world.fleet, id)[0];
+    };
+    expect(first('198.51.100.0/29', '198.51.100.6')).toBe('198.51.100.1');
+    expect(first('198.51.100.0/31')).toBe('198.51.100.0');
+    expect(first('2001:db8:9::/64')).toBe('2001:db8:9::1');
   });
 });

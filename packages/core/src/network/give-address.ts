@@ -6,7 +6,7 @@ import { addressOf, broadcast, canonical, prefixOf } from '../address/index.js';
 import {
   holderName,
   isRefusal,
-  object,
+  objection,
   refuse,
   type Draft,
   type Fleet,
@@ -122,7 +122,7 @@ function addressObjections(
 ): Refusal[] {
   const subnet = subnetOf(fleet, domainId, ip);
   const say = (code: string, sentence: string) =>
-    object({
+    objection({
       code,
       field,
       sentence,

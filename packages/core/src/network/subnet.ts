@@ -77,11 +77,25 @@ export function nextFree(
       .map(({ value }) => value),
   );
   const runs = subnetRuns(fleet, subnetId, now.slice(0, 10));
+  const places = new Set([...skipped, ...gatewayPlaces(subnet)]);
   const found =
     taking === 'run'
-      ? (lowestFreeRun(runs, n, skipped) ?? [])
-      : byPolicy(fleet, subnet, runs, n, skipped, randomByte);
+      ? (lowestFreeRun(runs, n, places) ?? lowestFreeRun(runs, n, skipped) ?? [])
+      : byPolicy(fleet, subnet, runs, n, places, randomByte);
+  if (taking === 'single' && found.length < n)
+    found.push(...lowestFree(runs, n - found.length, new Set([...skipped, ...found])));
   return found.map((value) => formatAddress({ family, value }));
+}
+
+/**
+ * The usual places of a gateway, the first and the last address: offered last while nobody has recorded where it is, since
+ * it is probably there (common practice, no source). IPv6 has its gateway at a link-local address.
+ */
+export function gatewayPlaces(subnet: Row<'subnet'>): bigint[] {
+  const prefix = prefixOf(subnet.prefix);
+  if (subnet.gateway !== null || prefix.family === 6 || prefix.length > 30) return [];
+  const { first, last } = usable(prefix);
+  return [first, last];
 }
 
 function byPolicy(

@@ -6,16 +6,18 @@ let world: World;
 let switchId: string;
 beforeEach(() => {
   world = smallWorld();
-  world.make({ type: 'one.record', kind: 'physicalSwitch', fields: { name: 'rack switch' } });
+  world.make({ type: 'physical-switch.record', input: { name: 'rack switch' } });
   switchId = world.id('physicalSwitch', 'rack switch');
   world.make({
     type: 'physical-switch.set-ports',
-    id: switchId,
-    ports: [
-      { name: '1', taggedVlans: '12, 10-11' },
-      { name: '2', untaggedVlan: 20 },
-      { name: '3' },
-    ],
+    input: {
+      id: switchId,
+      ports: [
+        { name: '1', taggedVlans: '12, 10-11' },
+        { name: '2', untaggedVlan: 20 },
+        { name: '3' },
+      ],
+    },
   });
 });
 const ports = () =>
@@ -36,8 +38,7 @@ describe('ports of a switch', () => {
     const { id } = port('1');
     world.make({
       type: 'physical-switch.set-ports',
-      id: switchId,
-      ports: [{ name: '1', taggedVlans: '30' }, { name: '4' }],
+      input: { id: switchId, ports: [{ name: '1', taggedVlans: '30' }, { name: '4' }] },
     });
     expect(ports().map((found) => [found.name, found.taggedVlans])).toEqual([
       ['1', '30'],
@@ -54,8 +55,7 @@ describe('ports of a switch', () => {
     expect(
       world.try({
         type: 'physical-switch.set-ports',
-        id: switchId,
-        ports: [{ name: '1', taggedVlans }],
+        input: { id: switchId, ports: [{ name: '1', taggedVlans }] },
       }),
     ).toMatchObject({ code: 'bad-vlans', field }),
   );
@@ -63,20 +63,17 @@ describe('ports of a switch', () => {
     expect(
       world.try({
         type: 'physical-switch.set-ports',
-        id: switchId,
-        ports: [{ name: '1' }, { name: ' 1' }],
+        input: { id: switchId, ports: [{ name: '1' }, { name: ' 1' }] },
       }),
     ).toMatchObject({ code: 'twice', field: 'ports.1.name' }));
   it('are edited alike: a VLAN is added to what each carries', () => {
     const decision = world.make({
       type: 'switch-port.edit',
-      ids: [port('1').id, port('2').id],
-      fields: {},
-      addVlans: [13, 40],
+      input: { ids: [port('1').id, port('2').id], addVlans: [13, 40] },
     });
     expect(ports().map((found) => found.taggedVlans)).toEqual(['10-13,40', '13,40', '']);
     expect(decision.title).toBe('edited port 1 of rack switch, port 2 of rack switch');
-    expect(world.try({ type: 'switch-port.edit', ids: ['nothing'], fields: {} })).toMatchObject({
+    expect(world.try({ type: 'switch-port.edit', input: { ids: ['nothing'] } })).toMatchObject({
       code: 'not-found',
     });
   });
@@ -86,24 +83,24 @@ describe('cables', () => {
   it('one port takes one, whatever is at its other end', () => {
     world.make({
       type: 'device.set-ports',
-      id: gate(),
-      ports: [{ name: 'inner', switchPortId: port('2').id }],
+      input: { id: gate(), ports: [{ name: 'inner', switchPortId: port('2').id }] },
     });
     expect(
       world.try({
         type: 'device.set-ports',
-        id: gate(),
-        ports: [
-          { name: 'inner', switchPortId: port('2').id },
-          { name: 'outer', switchPortId: port('2').id },
-        ],
+        input: {
+          id: gate(),
+          ports: [
+            { name: 'inner', switchPortId: port('2').id },
+            { name: 'outer', switchPortId: port('2').id },
+          ],
+        },
       }),
     ).toMatchObject({ code: 'port-taken' });
     expect(
       world.try({
-        type: 'one.record',
-        kind: 'switchLine',
-        fields: { name: 'tie', aPortId: port('2').id, bPortId: port('3').id },
+        type: 'line.record',
+        input: { name: 'tie', aPortId: port('2').id, bPortId: port('3').id },
       }),
     ).toMatchObject({
       code: 'port-taken',
@@ -112,27 +109,24 @@ describe('cables', () => {
     });
     expect(
       world.try({
-        type: 'one.record',
-        kind: 'switchLine',
-        fields: { name: 'tie', aPortId: port('3').id, bPortId: port('3').id },
+        type: 'line.record',
+        input: { name: 'tie', aPortId: port('3').id, bPortId: port('3').id },
       }),
     ).toMatchObject({ code: 'line-to-itself' });
   });
   it('a switch that something is plugged into is not removed', () => {
     world.make({
       type: 'device.set-ports',
-      id: gate(),
-      ports: [{ name: 'inner', switchPortId: port('2').id }],
+      input: { id: gate(), ports: [{ name: 'inner', switchPortId: port('2').id }] },
     });
-    expect(world.try({ type: 'one.remove', kind: 'physicalSwitch', id: switchId })).toHaveProperty(
+    expect(world.try({ type: 'physical-switch.remove', input: { id: switchId } })).toHaveProperty(
       'code',
     );
     world.make({
       type: 'device.set-ports',
-      id: gate(),
-      ports: [{ name: 'inner', switchPortId: null }],
+      input: { id: gate(), ports: [{ name: 'inner', switchPortId: null }] },
     });
-    world.make({ type: 'one.remove', kind: 'physicalSwitch', id: switchId });
+    world.make({ type: 'physical-switch.remove', input: { id: switchId } });
     expect([...world.fleet.all('switchPort')]).toEqual([]);
   });
 });
@@ -143,14 +137,16 @@ describe('devices', () => {
     const held = world.fleet.referring('address', 'devicePortId', devicePorts()[0]!.id)[0]!;
     world.make({
       type: 'device.set-ports',
-      id: gate(),
-      ports: [
-        {
-          name: 'inner',
-          networkId: shore(),
-          addresses: [{ ip: '192.0.2.1', prefixLength: 25 }, { ip: '192.0.2.126' }],
-        },
-      ],
+      input: {
+        id: gate(),
+        ports: [
+          {
+            name: 'inner',
+            networkId: shore(),
+            addresses: [{ ip: '192.0.2.1', prefixLength: 25 }, { ip: '192.0.2.126' }],
+          },
+        ],
+      },
     });
     const now = world.fleet
       .referring('address', 'devicePortId', devicePorts()[0]!.id)
@@ -160,15 +156,18 @@ describe('devices', () => {
       ['192.0.2.126', null],
     ]);
     expect(now[0]!.id).toBe(held.id);
-    world.make({ type: 'device.set-ports', id: gate(), ports: [{ name: 'outer' }] });
+    world.make({ type: 'device.set-ports', input: { id: gate(), ports: [{ name: 'outer' }] } });
     expect([...world.fleet.all('address')]).toEqual([]);
   });
   it('an address that cannot be read is refused at its field', () =>
     expect(
       world.try({
         type: 'device.record',
-        fields: { name: 'printer', kind: 'printer' },
-        ports: [{ name: 'net', networkId: shore(), addresses: [{ ip: '192.0.2.300' }] }],
+        input: {
+          name: 'printer',
+          kind: 'printer',
+          ports: [{ name: 'net', networkId: shore(), addresses: [{ ip: '192.0.2.300' }] }],
+        },
       }),
     ).toMatchObject({
       code: 'bad-address',
@@ -177,16 +176,15 @@ describe('devices', () => {
     }));
   it('go with their ports, addresses and routes', () => {
     world.make({
-      type: 'one.record',
-      kind: 'route',
-      fields: { deviceId: gate(), destination: '198.51.100.0/24', via: '192.0.2.9', purpose: '' },
+      type: 'route.record',
+      input: { deviceId: gate(), destination: '198.51.100.0/24', via: '192.0.2.9', purpose: '' },
     });
-    world.make({ type: 'one.remove', kind: 'device', id: gate() });
+    world.make({ type: 'device.remove', input: { id: gate() } });
     for (const kind of ['device', 'devicePort', 'address', 'route'] as const)
       expect([...world.fleet.all(kind)]).toEqual([]);
   });
   it('may be double in name where both were found', () => {
-    world.make({ type: 'device.record', fields: { name: 'gate', kind: 'router' }, ports: [] });
+    world.make({ type: 'device.record', input: { name: 'gate', kind: 'router', ports: [] } });
     expect([...world.fleet.all('device')].map((device) => device.name)).toEqual(['gate', 'gate']);
   });
 });
@@ -195,12 +193,10 @@ describe('networks inside a host', () => {
   const inside = (
     mode: 'NAT' | 'routed' | 'host and guests' | 'guests only',
     prefix = '192.168.9.0/24',
+    more: { hostId?: string; name?: string } = {},
   ) => ({
     type: 'host.add-inside' as const,
-    hostId: world.id('host', 'gannet'),
-    name: `in ${mode}`,
-    mode,
-    prefix,
+    input: { hostId: world.id('host', 'gannet'), name: `in ${mode}`, mode, prefix, ...more },
   });
   it.each([
     ['NAT', '192.168.9.1', ['192.168.9.1']],
@@ -218,12 +214,12 @@ describe('networks inside a host', () => {
     );
     // A block of its own: the same one may be used in the next host.
     expect(
-      world.try({ ...inside(mode), hostId: world.id('host', 'tern'), name: 'another' }),
+      world.try(inside(mode, undefined, { hostId: world.id('host', 'tern'), name: 'another' })),
     ).not.toHaveProperty('code');
   });
   it('where the platform keeps its translated guests apart, the host itself has no address there', () => {
     const platform = world.fleet.need('host', world.id('host', 'gannet')).platformId;
-    world.make({ type: 'one.edit', kind: 'platform', id: platform, fields: { natShared: false } });
+    world.make({ type: 'platform.edit', input: { id: platform, natShared: false } });
     world.make(inside('NAT'));
     const subnet = [...world.fleet.all('subnet')].find(
       (found) => found.prefix === '192.168.9.0/24',
@@ -236,7 +232,7 @@ describe('networks inside a host', () => {
       field: 'prefix',
       remedy: 'Write 192.168.9.0/24.',
     });
-    expect(world.try({ ...inside('NAT'), name: 'Shore' })).toMatchObject({
+    expect(world.try(inside('NAT', undefined, { name: 'Shore' }))).toMatchObject({
       code: 'name-taken',
       field: 'name',
     });
@@ -247,13 +243,14 @@ describe('ways out of a virtual switch', () => {
   it('are ports of the same host, replaced as a set; the host must be verified anew', () => {
     world.make({
       type: 'host.set-hardware',
-      hostId: world.id('host', 'gannet'),
-      hardware: { ports: [{ name: 'p1' }, { name: 'p2' }] },
+      input: {
+        hostId: world.id('host', 'gannet'),
+        hardware: { ports: [{ name: 'p1' }, { name: 'p2' }] },
+      },
     } as never);
     world.make({
       type: 'host.set-hardware',
-      hostId: world.id('host', 'tern'),
-      hardware: { ports: [{ name: 'p1' }] },
+      input: { hostId: world.id('host', 'tern'), hardware: { ports: [{ name: 'p1' }] } },
     } as never);
     const portsOf = (host: string) =>
       world.fleet
@@ -264,15 +261,13 @@ describe('ways out of a virtual switch', () => {
     expect(
       world.make({
         type: 'switch.set-uplinks',
-        switchId: found!.id,
-        portIds: portsOf('gannet').map((one) => one.id),
+        input: { switchId: found!.id, portIds: portsOf('gannet').map((one) => one.id) },
       }).title,
     ).toBe('shore of gannet goes out by p1 + p2');
     expect(world.fleet.need('host', world.id('host', 'gannet')).networkChangedAt).toBe(world.now);
     world.make({
       type: 'switch.set-uplinks',
-      switchId: found!.id,
-      portIds: [portsOf('gannet')[1]!.id],
+      input: { switchId: found!.id, portIds: [portsOf('gannet')[1]!.id] },
     });
     expect(
       world.fleet
@@ -282,11 +277,10 @@ describe('ways out of a virtual switch', () => {
     expect(
       world.try({
         type: 'switch.set-uplinks',
-        switchId: found!.id,
-        portIds: [portsOf('tern')[0]!.id],
+        input: { switchId: found!.id, portIds: [portsOf('tern')[0]!.id] },
       }),
     ).toMatchObject({ code: 'port-of-another-host' });
-    world.make({ type: 'host.drop-switch', id: found!.id });
+    world.make({ type: 'host.drop-switch', input: { id: found!.id } });
     expect([...world.fleet.all('uplink')]).toEqual([]);
   });
 });

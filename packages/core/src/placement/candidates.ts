@@ -2,13 +2,13 @@
  * Where a guest that lost its host may start again. Hosts are left out in a fixed order, and the first reason is the one
  * given: storage reachable there, level, networks, rules; room comes last and is a matter of packing.
  */
-import { hostLevel } from '../host/level.js';
 import { carriesNetwork, reaches } from '../host/pool.js';
 import type { Fleet, Row } from '../record/index.js';
 import { poolSurvives } from './failure.js';
+import { startsOn, statedLevel } from './processor-fit.js';
 import { ruleAgainst } from './rules.js';
 
-export type Stage = 'pool reach' | 'level' | 'networks' | 'rules' | 'quorum';
+export type Stage = 'pool reach' | 'processor' | 'networks' | 'rules' | 'quorum';
 
 export interface Candidates {
   /** How the guest would come back on these hosts. */
@@ -103,12 +103,13 @@ function narrow(
   stored: (hostId: string) => boolean,
   unreached: string,
 ): Candidates {
+  const home = fleet.need('host', guest.hostId);
   const steps: [Stage, (hostId: string) => boolean, () => string][] = [
     ['pool reach', stored, () => unreached],
     [
-      'level',
-      (hostId) => levelFits(fleet, guest, hostId),
-      () => `no host within reach has level ${guest.processorMode}`,
+      'processor',
+      (hostId) => startsOn(guest, home, fleet.need('host', hostId)),
+      () => `no host within reach is known to have ${asksOf(guest, home)}`,
     ],
     [
       'networks',
@@ -129,17 +130,14 @@ function narrow(
   return { way, hostIds: left, none: null };
 }
 
-/** A guest that sees a level of the psABI needs a host that reaches it; the host's own model matters only for a running move. */
-export function levelFits(
-  fleet: Fleet,
-  guest: Pick<Row<'guest'>, 'processorMode'>,
-  hostId: string,
-): boolean {
-  const needed = /^v([1-4])$/.exec(guest.processorMode)?.[1];
-  if (!needed) return true;
-  const { level } = hostLevel(fleet.need('host', hostId));
-  return level !== null && level >= Number(needed);
-}
+/** What its processor must have, in words. */
+const asksOf = (guest: Row<'guest'>, home: Row<'host'>): string =>
+  [
+    statedLevel(guest) === null ? home.architecture : `level ${guest.processorMode}`,
+    guest.nestedVirtualisation ? 'virtualisation to pass through' : '',
+  ]
+    .filter(Boolean)
+    .join(' and ');
 
 const networksOf = (fleet: Fleet, guest: Row<'guest'>): string[] => [
   ...new Set(

@@ -1,4 +1,4 @@
-export { candidatesOf, levelFits, type Candidates } from './candidates.js';
+export { candidatesOf, type Candidates } from './candidates.js';
 export {
   affectedGuests,
   failureDomains,
@@ -8,5 +8,12 @@ export {
   type FailureDomain,
 } from './failure.js';
 export * from './pack.js';
+export {
+  processorFit,
+  startsOn,
+  statedLevel,
+  type Arrival,
+  type ProcessorPoint,
+} from './processor-fit.js';
 export { ruleAgainst } from './rules.js';
 export * from './tolerance.js';

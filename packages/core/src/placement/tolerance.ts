@@ -2,10 +2,11 @@
  * What happens when a host, a rack or a site fails: each of its guests restarts elsewhere, comes from a replica, comes
  * from a backup with its age and hours, or is lost. Room includes what policies keep free: it is kept for this.
  */
-import { own, type Figure } from '../figure/index.js';
+import { own, type Sure } from '../figure/index.js';
 import { memoryDemand } from '../guest/demand.js';
 import { capacity } from '../host/capacity.js';
 import { load } from '../host/load.js';
+import { formatMemory } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { candidatesOf, standInsOf, type Candidates } from './candidates.js';
 import {
@@ -18,7 +19,8 @@ import {
 import { pack, PACK_BUDGET, type Packing } from './pack.js';
 import { ruleAgainst, settledNeighbours } from './rules.js';
 
-export type Way = 'restart' | 'replica' | 'backup' | 'lost';
+/** "waits": its disks are intact on storage that stays; it is down until a host can take it. */
+export type Way = 'restart' | 'replica' | 'waits' | 'backup' | 'lost';
 
 export interface GuestFate {
   guestId: string;
@@ -38,8 +40,13 @@ export interface FailureOutcome {
   answer: 'all restart' | 'some do not' | 'not settled';
   guests: GuestFate[];
   counts: Record<Way, number>;
-  /** Room left on the hosts that take over, in per cent. */
-  left: { memory: Figure; vcpu: Figure };
+  /** What stays free on all hosts that stay in service, and the largest gap on one of them; null where none stays. */
+  left: {
+    hosts: number;
+    memory: Sure;
+    vcpu: Sure;
+    largestGap: { id: string; name: string; memoryMiB: number; vcpu: number };
+  } | null;
 }
 
 const HOUR = 3_600_000;
@@ -59,11 +66,13 @@ export function failureOutcome(
   const movable = affected.filter((guest) => candidates.get(guest.id)!.hostIds.length > 0);
   const packing = packThem(fleet, movable, candidates, fallen, budget);
   const guests = affected
-    .map((guest) => fateOf(fleet, guest, candidates.get(guest.id)!, packing, fallen, now))
+    .map((guest) =>
+      fateOf(fleet, guest, candidates.get(guest.id)!, { packing, movable, fallen, now }),
+    )
     .sort((a, b) => ORDER[a.way] - ORDER[b.way] || a.name.localeCompare(b.name));
-  const counts: Record<Way, number> = { restart: 0, replica: 0, backup: 0, lost: 0 };
+  const counts: Record<Way, number> = { restart: 0, replica: 0, waits: 0, backup: 0, lost: 0 };
   for (const { way } of guests) counts[way] += 1;
-  const whole = counts.backup + counts.lost === 0;
+  const whole = counts.waits + counts.backup + counts.lost === 0;
   const { kind, id, name } = domain;
   return {
     failed: { kind, id, name },
@@ -74,11 +83,11 @@ export function failureOutcome(
         : 'some do not',
     guests,
     counts,
-    left: leftAfter(fleet, packing, movable),
+    left: leftAfter(fleet, packing, movable, fallen),
   };
 }
 
-const ORDER: Record<Way, number> = { lost: 0, backup: 1, replica: 2, restart: 3 };
+const ORDER: Record<Way, number> = { lost: 0, backup: 1, waits: 2, replica: 3, restart: 4 };
 
 function packThem(
   fleet: Fleet,
@@ -121,13 +130,18 @@ function packThem(
   return pack(pieces, rooms, ruled ? against : undefined, budget);
 }
 
+interface Aftermath {
+  packing: Packing;
+  movable: readonly Row<'guest'>[];
+  fallen: ReadonlySet<string>;
+  now: string;
+}
+
 function fateOf(
   fleet: Fleet,
   guest: Row<'guest'>,
   candidates: Candidates,
-  packing: Packing,
-  fallen: ReadonlySet<string>,
-  now: string,
+  { packing, movable, fallen, now }: Aftermath,
 ): GuestFate {
   const base = {
     guestId: guest.id,
@@ -154,7 +168,15 @@ function fateOf(
     candidates.none?.sentence ??
     (packing.answer === 'not settled'
       ? 'whether there is room is not settled'
-      : 'no room on the hosts within reach');
+      : noRoom(fleet, guest, candidates.hostIds, packing, movable));
+  const volumes = fleet.referring('volume', 'guestId', guest.id);
+  if (volumes.length > 0 && volumes.every(({ poolId }) => poolSurvives(fleet, poolId, fallen)))
+    return {
+      ...base,
+      way: 'waits',
+      onHostId: null,
+      sentence: `${candidates.none ? 'down' : 'down until there is room'}, its disks are intact: ${why}`,
+    };
   const backup = freshest(fleet, guest.id, 'backup', fallen);
   if (!backup)
     return { ...base, way: 'lost', onHostId: null, sentence: `${why}; no backup survives` };
@@ -209,53 +231,124 @@ function hoursOf(minutes: number): string {
     : `${Math.round((minutes * 60_000) / (24 * HOUR))} days`;
 }
 
-function leftAfter(fleet: Fleet, packing: Packing, guests: Row<'guest'>[]): FailureOutcome['left'] {
-  const hosts = [...new Set([...packing.placement.values()])];
-  const taken = (of: (guest: Row<'guest'>, hostId: string) => number) =>
-    guests.reduce(
-      (sum, guest) =>
-        sum + (packing.placement.has(guest.id) ? of(guest, packing.placement.get(guest.id)!) : 0),
-      0,
+/** Memory and processors that stay free on each of these hosts once the guests have landed. */
+function freeAfter(
+  fleet: Fleet,
+  packing: Packing,
+  guests: readonly Row<'guest'>[],
+  hostIds: Iterable<string>,
+): Map<string, { memoryMiB: number; vcpu: number }> {
+  const free = new Map(
+    [...hostIds].map((id) => {
+      const [has, used] = [capacity(fleet, id), load(fleet, id)];
+      return [
+        id,
+        { memoryMiB: has.memory.value - used.memoryMiB, vcpu: has.vcpu.value - used.vcpu },
+      ];
+    }),
+  );
+  for (const guest of guests) {
+    const landed = free.get(packing.placement.get(guest.id) ?? '');
+    if (!landed || packing.placement.get(guest.id) === guest.hostId) continue;
+    landed.memoryMiB -= memoryDemand(
+      fleet,
+      packing.placement.get(guest.id)!,
+      guest.vcpu,
+      guest.memoryMiB,
     );
+    landed.vcpu -= guest.vcpu;
+  }
+  return free;
+}
+
+function leftAfter(
+  fleet: Fleet,
+  packing: Packing,
+  guests: Row<'guest'>[],
+  fallen: ReadonlySet<string>,
+): FailureOutcome['left'] {
+  const hosts = [...fleet.all('host')].filter(
+    (host) => host.state === 'in service' && !fallen.has(host.id),
+  );
+  if (hosts.length === 0) return null;
+  const free = freeAfter(
+    fleet,
+    packing,
+    guests,
+    hosts.map(({ id }) => id),
+  );
+  const [largest] = hosts
+    .map(({ id, name }) => ({ id, name, ...free.get(id)! }))
+    .sort((a, b) => b.memoryMiB - a.memoryMiB);
+  const sum = (of: (hostId: string) => number) =>
+    hosts.reduce((total, { id }) => total + of(id), 0);
   const figure = (
     name: string,
     unit: 'MiB' | 'vCPU',
     total: number,
     used: number,
-    arriving: number,
-  ): Figure => {
-    const value = total === 0 ? null : ((total - used - arriving) / total) * 100;
-    return {
-      name,
-      title: `Room left afterwards, ${unit === 'MiB' ? 'memory' : 'processors'}`,
-      value,
-      unit: 'percent',
-      lines: [
-        { label: `On the ${hosts.length} hosts that take over`, value: total, unit, operator: '·' },
-        { label: 'Taken before', value: used, unit, operator: '−' },
-        { label: 'Arriving', value: arriving, unit, operator: '−' },
-        { label: 'Left of that', value, unit: 'percent', operator: '=' },
-      ],
-      sources: [own('What policies keep free counts as room here: it is kept for this')],
-    };
-  };
-  const sum = (of: (hostId: string) => number) => hosts.reduce((total, id) => total + of(id), 0);
+    left: number,
+  ): Sure => ({
+    name,
+    title: `Left afterwards, ${unit === 'MiB' ? 'memory' : 'processors'}`,
+    value: left,
+    unit,
+    lines: [
+      {
+        label:
+          hosts.length === 1
+            ? `On ${hosts[0]!.name}, which stays`
+            : `On the ${hosts.length} hosts that stay`,
+        value: total,
+        unit,
+        operator: '·',
+      },
+      { label: 'Taken before', value: used, unit, operator: '−' },
+      { label: 'Arriving', value: total - used - left, unit, operator: '−' },
+      { label: 'Left, over all of them', value: left, unit, operator: '=' },
+    ],
+    sources: [own('What policies keep free counts as room here: it is kept for this')],
+  });
+  const left = [...free.values()];
   return {
+    hosts: hosts.length,
     memory: figure(
       'memory-left-after',
       'MiB',
       sum((id) => capacity(fleet, id).memory.value),
       sum((id) => load(fleet, id).memoryMiB),
-      taken((guest, hostId) => memoryDemand(fleet, hostId, guest.vcpu, guest.memoryMiB)),
+      left.reduce((total, { memoryMiB }) => total + memoryMiB, 0),
     ),
     vcpu: figure(
       'vcpu-left-after',
       'vCPU',
       sum((id) => capacity(fleet, id).vcpu.value),
       sum((id) => load(fleet, id).vcpu),
-      taken((guest) => guest.vcpu),
+      left.reduce((total, { vcpu }) => total + vcpu, 0),
     ),
+    largestGap: largest!,
   };
+}
+
+/** Why a guest found no place among hosts that could take it: free in all, the largest gap, what it asks. */
+function noRoom(
+  fleet: Fleet,
+  guest: Row<'guest'>,
+  candidates: readonly string[],
+  packing: Packing,
+  moving: readonly Row<'guest'>[],
+): string {
+  const free = [...freeAfter(fleet, packing, moving, candidates).values()];
+  const asked = Math.min(
+    ...candidates.map((id) => memoryDemand(fleet, id, guest.vcpu, guest.memoryMiB)),
+  );
+  const gap = Math.max(0, ...free.map(({ memoryMiB }) => memoryMiB));
+  if (gap >= asked) {
+    const most = Math.max(0, ...free.map(({ vcpu }) => vcpu));
+    return `no room on the hosts within reach: at most ${most} vCPU free on one, ${guest.vcpu} asked`;
+  }
+  const total = free.reduce((sum, { memoryMiB }) => sum + Math.max(0, memoryMiB), 0);
+  return `no room on the hosts within reach: ${formatMemory(total, 'down')} free, no gap larger than ${formatMemory(gap, 'down')}, ${formatMemory(asked, 'up')} asked`;
 }
 
 export interface ToleranceLine {

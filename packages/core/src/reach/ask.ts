@@ -6,7 +6,8 @@ import {
   type Address,
   type Family,
 } from '../address/index.js';
-import type { Change } from '../change/change.js';
+import { expectationsOf, type Expectation } from '../change/expectations.js';
+import type { Change } from '../change/index.js';
 import {
   isRefusal,
   type Decision,
@@ -61,10 +62,10 @@ export interface ReachAnswer {
     sentence: string;
     at: { kind: string; id: string; name: string } | null;
   } | null;
-  mend: { label: string; change: Change } | null;
+  mend: { label: string; change: Change; expects: readonly Expectation[] } | null;
 }
 
-export type Decide = (fleet: Fleet, change: Change) => Decision | Refusal;
+export type TryChange = (fleet: Fleet, change: Change) => Decision | Refusal;
 
 const PERMITS = 'Addressing and routing permit it; filters are not recorded.';
 
@@ -72,7 +73,7 @@ const PERMITS = 'Addressing and routing permit it; filters are not recorded.';
 export function askReach(
   fleet: Fleet,
   question: ReachQuestion,
-  decide?: Decide,
+  decide?: TryChange,
   world: RecordTopology = worldOf(fleet),
 ): ReachAnswer | { sentence: string } {
   const ends = findEnds(world, question);
@@ -241,7 +242,7 @@ function smallestMend(
   fleet: Fleet,
   question: ReachQuestion,
   { mends }: Explained,
-  decide: Decide,
+  decide: TryChange,
 ): ReachAnswer['mend'] {
   for (const mend of mends.slice(0, MOST_TRIED)) {
     const decision = decide(fleet, mend.change);
@@ -254,7 +255,7 @@ function smallestMend(
         ping(world.topology, ends.sender, ends.to, ends.target).verdict === 'yes'
       );
     });
-    if (better) return mend;
+    if (better) return { ...mend, expects: expectationsOf(fleet, mend.change) };
   }
   return null;
 }

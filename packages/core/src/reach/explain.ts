@@ -7,7 +7,7 @@ import {
   specialUse,
   type Address,
 } from '../address/index.js';
-import type { Change } from '../change/change.js';
+import type { Change } from '../change/index.js';
 import type { Fleet, Row, Values } from '../record/index.js';
 import type { Echo, Failure, Journey } from './ping.js';
 import type { MachineInfo, RecordTopology } from './record-topology.js';
@@ -150,10 +150,11 @@ class Scene {
   /** A change of fields of the machine itself. */
   private edit(machine: Machine, fields: Values, label: string): Mend | null {
     const { kind, id } = this.info(machine);
-    if (kind === 'host') return { label, change: { type: 'host.edit', id, fields } };
-    if (kind === 'guest') return { label, change: { type: 'guest.edit', id, fields } };
+    if (kind === 'host') return { label, change: { type: 'host.edit', input: { id, ...fields } } };
+    if (kind === 'guest')
+      return { label, change: { type: 'guest.edit', input: { id, ...fields } } };
     if (kind === 'device')
-      return { label, change: { type: 'one.edit', kind: 'device', id, fields } };
+      return { label, change: { type: 'device.edit', input: { id, ...fields } } };
     return null;
   }
 
@@ -165,21 +166,21 @@ class Scene {
         ? [
             {
               label: `Record ${name} as in service`,
-              change: { type: 'guest.set-state', id, state: 'in service' },
+              change: { type: 'guest.set-state', input: { id, state: 'in service' } },
             },
           ]
         : kind === 'device'
           ? [
               {
                 label: `Record ${name} as in service`,
-                change: { type: 'one.edit', kind: 'device', id, fields: { state: 'in service' } },
+                change: { type: 'device.edit', input: { id, state: 'in service' } },
               },
             ]
           : kind === 'host'
             ? [
                 {
                   label: `Record ${name} as in service`,
-                  change: { type: 'host.edit', id, fields: { state: 'in service' } },
+                  change: { type: 'host.edit', input: { id, state: 'in service' } },
                 },
               ]
             : [];
@@ -277,7 +278,7 @@ class Scene {
         return [
           {
             label: `Set the prefix of ${row.ip} on ${machine.name} to /${length}`,
-            change: { type: 'address.edit' as const, id: row.id, fields: { prefixLength: length } },
+            change: { type: 'address.edit' as const, input: { id: row.id, prefixLength: length } },
           },
         ];
       }),
@@ -310,9 +311,8 @@ class Scene {
         mends.push({
           label: `Give ${machine.name} a route to ${destination} by ${formatAddress(via)} (${other.name})`,
           change: {
-            type: 'one.record',
-            kind: 'route',
-            fields: { [`${kind}Id`]: id, destination, via: formatAddress(via), purpose: '' },
+            type: 'route.record',
+            input: { [`${kind}Id`]: id, destination, via: formatAddress(via), purpose: '' },
           },
         });
       if (mends.length >= 4) break;
@@ -413,7 +413,7 @@ class Scene {
         ? [
             {
               label: `Connect ${iface.name} of ${machine.name}`,
-              change: { type: 'adapter.edit', id: info.rowId, fields: { connected: true } },
+              change: { type: 'adapter.edit', input: { id: info.rowId, connected: true } },
             },
           ]
         : [];
@@ -478,13 +478,13 @@ class Scene {
           ? [
               {
                 label: `Change adapters ${adapter.position + 1} and ${swap.position + 1} of ${machine.name} over`,
-                change: { type: 'adapter.swap' as const, aId: adapterId, bId: swap.id },
+                change: { type: 'adapter.swap' as const, input: { aId: adapterId, bId: swap.id } },
               },
             ]
           : []),
         {
           label: `Put adapter ${adapter.position + 1} of ${machine.name} on ${name}`,
-          change: { type: 'adapter.edit', id: adapterId, fields: { networkId } },
+          change: { type: 'adapter.edit', input: { id: adapterId, networkId } },
         },
       ];
     }
@@ -502,7 +502,7 @@ class Scene {
     return [
       {
         label: `Change the ports of ${machine.name} over`,
-        change: { type: 'device.set-ports', id: port.deviceId, ports },
+        change: { type: 'device.set-ports', input: { id: port.deviceId, ports } },
       },
     ];
   }
@@ -519,11 +519,13 @@ class Scene {
               label: `Give ${wrong.name} the next free address instead`,
               change: {
                 type: 'address.set',
-                ...holderFields(row),
-                networkId: subnet.networkId,
-                subnetId: subnet.id,
-                assigned: true,
-                replaces: row.id,
+                input: {
+                  ...holderFields(row),
+                  networkId: subnet.networkId,
+                  subnetId: subnet.id,
+                  assigned: true,
+                  replaces: row.id,
+                },
               },
             },
           ]

@@ -1,32 +1,40 @@
 import { describe, expect, it } from 'vitest';
 import { decide } from '../change/decide.js';
-import type { Change } from '../change/change.js';
+import type { Change } from '../change/index.js';
 import { World } from '../change/testing.js';
 import { askReach, OUTSIDE, type ReachAnswer } from './index.js';
 
 /** Two networks with a router between them that leads outside, two hosts that carry both, guests on each. */
 function place(): World {
   const world = new World();
-  world.make({ type: 'record.begin' });
+  world.make({ type: 'record.begin', input: {} });
   for (const [name, prefix, vlanId] of [
     ['shore', '192.0.2.0/25', 12],
     ['hill', '192.0.2.128/25', 14],
   ] as const) {
     world.make({
       type: 'network.record',
-      fields: { name, vlanId },
-      subnet: { prefix, gateway: prefix === '192.0.2.0/25' ? '192.0.2.1' : '192.0.2.129' },
+      input: {
+        name,
+        vlanId,
+        subnet: { prefix, gateway: prefix === '192.0.2.0/25' ? '192.0.2.1' : '192.0.2.129' },
+      },
     });
   }
   const on = (name: string) => world.id('network', name);
   world.make({
     type: 'device.record',
-    fields: { name: 'gate', kind: 'router', forwards: true, gateway: '198.51.100.1' },
-    ports: [
-      { name: 'shore', networkId: on('shore'), addresses: [{ ip: '192.0.2.1' }] },
-      { name: 'hill', networkId: on('hill'), addresses: [{ ip: '192.0.2.129' }] },
-      { name: 'outer', outside: true, addresses: [{ ip: '198.51.100.2', prefixLength: 29 }] },
-    ],
+    input: {
+      name: 'gate',
+      kind: 'router',
+      forwards: true,
+      gateway: '198.51.100.1',
+      ports: [
+        { name: 'shore', networkId: on('shore'), addresses: [{ ip: '192.0.2.1' }] },
+        { name: 'hill', networkId: on('hill'), addresses: [{ ip: '192.0.2.129' }] },
+        { name: 'outer', outside: true, addresses: [{ ip: '198.51.100.2', prefixLength: 29 }] },
+      ],
+    },
   });
   world.host('gannet', 16, { networks: ['shore', 'hill'] });
   world.host('tern', 16, { networks: ['shore', 'hill'] });
@@ -43,7 +51,7 @@ function guest(
 ): string {
   world.make({
     type: 'guest.record',
-    fields: {
+    input: {
       name,
       hostId: world.id('host', host),
       state: more.state ?? 'in service',
@@ -51,16 +59,16 @@ function guest(
       vcpu: 1,
       memoryMiB: 256,
       ...more.fields,
+      volumes: [],
+      adapters: network
+        ? [
+            {
+              networkId: world.id('network', network),
+              address: ip ? { as: 'given', ip } : { as: 'none' },
+            },
+          ]
+        : [],
     },
-    volumes: [],
-    adapters: network
-      ? [
-          {
-            networkId: world.id('network', network),
-            address: ip ? { take: 'given', ip } : { take: 'none' },
-          },
-        ]
-      : [],
   });
   return world.id('guest', name);
 }
@@ -75,7 +83,7 @@ function ask(world: World, from: string, to: string | { ip: string }): ReachAnsw
   const answer = askReach(
     world.fleet,
     { from: { id: id(from) }, to: typeof to === 'string' ? { id: id(to) } : to },
-    (fleet, change) => decide(fleet, change, world.edge()),
+    (fleet, change) => decide(fleet, change, world.context()),
   );
   if (!('verdict' in answer)) throw new Error(answer.sentence);
   return answer;
@@ -141,7 +149,7 @@ describe('each mistake is named, and mended by the smallest change', () => {
     [
       'a gateway outside the own subnet',
       (world) => [
-        { type: 'guest.edit', id: world.id('guest', 'tide'), fields: { gateway: '192.0.3.1' } },
+        { type: 'guest.edit', input: { id: world.id('guest', 'tide'), gateway: '192.0.3.1' } },
       ],
       {
         code: 'gateway-outside-subnet',
@@ -151,39 +159,43 @@ describe('each mistake is named, and mended by the smallest change', () => {
     [
       'no gateway',
       (world) => [
-        { type: 'guest.edit', id: world.id('guest', 'tide'), fields: { noGateway: true } },
+        { type: 'guest.edit', input: { id: world.id('guest', 'tide'), noGateway: true } },
       ],
       { code: 'no-gateway', sentence: /tide has no gateway/ },
     ],
     [
       'no gateway at the other end',
       (world) => [
-        { type: 'guest.edit', id: world.id('guest', 'mist'), fields: { noGateway: true } },
+        { type: 'guest.edit', input: { id: world.id('guest', 'mist'), noGateway: true } },
       ],
       { code: 'no-gateway', sentence: /On the way back: mist has no gateway/, verdict: 'one way' },
     ],
     [
       'a prefix that is too wide',
       (world) => [
-        { type: 'address.edit', id: address(world, 'tide').id, fields: { prefixLength: 24 } },
+        { type: 'address.edit', input: { id: address(world, 'tide').id, prefixLength: 24 } },
       ],
       { code: 'wrong-prefix', sentence: /tide takes 192\.0\.2\.140 for one of its own subnet/ },
     ],
     [
       'an adapter that is not connected',
       (world) => [
-        { type: 'adapter.edit', id: adapter(world, 'mist').id, fields: { connected: false } },
+        { type: 'adapter.edit', input: { id: adapter(world, 'mist').id, connected: false } },
       ],
       { code: 'adapter-unplugged', sentence: /adapter 1 on hill of mist is not connected/ },
     ],
     [
       'a machine that is stopped',
-      (world) => [{ type: 'guest.set-state', id: world.id('guest', 'mist'), state: 'stopped' }],
+      (world) => [
+        { type: 'guest.set-state', input: { id: world.id('guest', 'mist'), state: 'stopped' } },
+      ],
       { code: 'powered-off', sentence: /mist is stopped/ },
     ],
     [
       'a sender that is stopped',
-      (world) => [{ type: 'guest.set-state', id: world.id('guest', 'tide'), state: 'stopped' }],
+      (world) => [
+        { type: 'guest.set-state', input: { id: world.id('guest', 'tide'), state: 'stopped' } },
+      ],
       { code: 'powered-off', sentence: /tide is stopped/ },
     ],
     [
@@ -191,9 +203,11 @@ describe('each mistake is named, and mended by the smallest change', () => {
       (world) => [
         {
           type: 'host.drop-switch',
-          id: world.fleet
-            .referring('virtualSwitch', 'hostId', world.id('host', 'tern'))
-            .find((found) => found.name === 'hill')!.id,
+          input: {
+            id: world.fleet
+              .referring('virtualSwitch', 'hostId', world.id('host', 'tern'))
+              .find((found) => found.name === 'hill')!.id,
+          },
         },
       ],
       { code: 'network-not-carried', sentence: /tern does not carry hill/ },
@@ -201,12 +215,7 @@ describe('each mistake is named, and mended by the smallest change', () => {
     [
       'a router that does not forward',
       (world) => [
-        {
-          type: 'one.edit',
-          kind: 'device',
-          id: world.id('device', 'gate'),
-          fields: { forwards: false },
-        },
+        { type: 'device.edit', input: { id: world.id('device', 'gate'), forwards: false } },
       ],
       {
         code: 'does-not-forward',
@@ -215,14 +224,7 @@ describe('each mistake is named, and mended by the smallest change', () => {
     ],
     [
       'a router that is off',
-      (world) => [
-        {
-          type: 'one.edit',
-          kind: 'device',
-          id: world.id('device', 'gate'),
-          fields: { state: 'off' },
-        },
-      ],
+      (world) => [{ type: 'device.edit', input: { id: world.id('device', 'gate'), state: 'off' } }],
       { code: 'powered-off', sentence: /gate is off/ },
     ],
   ];
@@ -257,29 +259,31 @@ describe('each mistake is named, and mended by the smallest change', () => {
     const world = sound();
     world.make({
       type: 'network.record',
-      fields: { name: 'pen' },
-      subnet: { prefix: '198.51.100.128/28', gateway: '198.51.100.129' },
+      input: { name: 'pen', subnet: { prefix: '198.51.100.128/28', gateway: '198.51.100.129' } },
     });
     world.make({
       type: 'host.carry',
-      hostId: world.id('host', 'tern'),
-      networkId: world.id('network', 'pen'),
-      mode: 'bridged',
+      input: {
+        hostId: world.id('host', 'tern'),
+        networkId: world.id('network', 'pen'),
+        mode: 'bridged',
+      },
     });
     const between = guest(world, 'between', 'tern', 'pen', '192.0.2.150', {
       fields: { forwards: true, gateway: '192.0.2.129' },
     });
     world.make({
       type: 'adapter.add',
-      guestId: between,
-      networkId: world.id('network', 'hill'),
-      address: { take: 'given', ip: '198.51.100.129' },
+      input: {
+        guestId: between,
+        networkId: world.id('network', 'hill'),
+        address: { as: 'given', ip: '198.51.100.129' },
+      },
     });
     guest(world, 'cub', 'tern', 'pen', '198.51.100.130');
     world.make({
-      type: 'one.record',
-      kind: 'route',
-      fields: {
+      type: 'route.record',
+      input: {
         deviceId: world.id('device', 'gate'),
         destination: '198.51.100.128/28',
         via: '192.0.2.150',
@@ -297,23 +301,26 @@ describe('each mistake is named, and mended by the smallest change', () => {
     const world = sound();
     world.make({
       type: 'network.record',
-      fields: { name: 'far' },
-      subnet: { prefix: '10.9.0.0/24', gateway: '10.9.0.1' },
+      input: { name: 'far', subnet: { prefix: '10.9.0.0/24', gateway: '10.9.0.1' } },
     });
     world.make({
       type: 'host.carry',
-      hostId: world.id('host', 'tern'),
-      networkId: world.id('network', 'far'),
-      mode: 'bridged',
+      input: {
+        hostId: world.id('host', 'tern'),
+        networkId: world.id('network', 'far'),
+        mode: 'bridged',
+      },
     });
     const between = guest(world, 'between', 'tern', 'far', '10.9.0.1', {
       fields: { forwards: true, gateway: '192.0.2.129' },
     });
     world.make({
       type: 'adapter.add',
-      guestId: between,
-      networkId: world.id('network', 'hill'),
-      address: { take: 'given', ip: '192.0.2.150' },
+      input: {
+        guestId: between,
+        networkId: world.id('network', 'hill'),
+        address: { as: 'given', ip: '192.0.2.150' },
+      },
     });
     guest(world, 'cub', 'tern', 'far', '10.9.0.30');
     const answer = ask(world, 'tide', 'cub');
@@ -329,8 +336,7 @@ describe('each mistake is named, and mended by the smallest change', () => {
     const world = sound();
     world.make({
       type: 'guest.edit',
-      id: world.id('guest', 'tide'),
-      fields: { gateway: '192.0.3.1' },
+      input: { id: world.id('guest', 'tide'), gateway: '192.0.3.1' },
     });
     const before = JSON.stringify([...world.fleet.all('guest')]);
     ask(world, 'tide', 'mist');
@@ -344,15 +350,17 @@ describe('cables', () => {
     guest(world, 'tide', 'gannet', 'shore', '192.0.2.10');
     guest(world, 'ebb', 'tern', 'shore', '192.0.2.11');
     for (const name of ['left', 'right']) {
-      world.make({ type: 'one.record', kind: 'physicalSwitch', fields: { name } });
+      world.make({ type: 'physical-switch.record', input: { name } });
       world.make({
         type: 'physical-switch.set-ports',
-        id: world.id('physicalSwitch', name),
-        ports: [
-          { name: '1', taggedVlans: '12,14' },
-          { name: '2', taggedVlans: '12,14' },
-          { name: '9', untaggedVlan: 12 },
-        ],
+        input: {
+          id: world.id('physicalSwitch', name),
+          ports: [
+            { name: '1', taggedVlans: '12,14' },
+            { name: '2', taggedVlans: '12,14' },
+            { name: '9', untaggedVlan: 12 },
+          ],
+        },
       });
     }
     const port = (name: string, n: string) =>
@@ -366,30 +374,34 @@ describe('cables', () => {
       const hostId = world.id('host', host);
       world.make({
         type: 'host.set-hardware',
-        hostId,
-        hardware: {
-          ports: [
-            {
-              name: 'p1',
-              bitsPerSecond: 1e9,
-              connector: '8P8C',
-              wired: true,
-              management: false,
-              card: '',
-              pluggedInto: '',
-            },
-          ],
+        input: {
+          hostId,
+          hardware: {
+            ports: [
+              {
+                name: 'p1',
+                bitsPerSecond: 1e9,
+                connector: '8P8C',
+                wired: true,
+                management: false,
+                card: '',
+                pluggedInto: '',
+              },
+            ],
+          },
         },
       });
       const [mine] = world.fleet.referring('port', 'hostId', hostId);
-      world.make({ type: 'port.edit', id: mine!.id, fields: { switchPortId: port(side, '1') } });
+      world.make({ type: 'port.edit', input: { id: mine!.id, switchPortId: port(side, '1') } });
       for (const found of world.fleet.referring('virtualSwitch', 'hostId', hostId))
-        world.make({ type: 'switch.set-uplinks', switchId: found.id, portIds: [mine!.id] });
+        world.make({
+          type: 'switch.set-uplinks',
+          input: { switchId: found.id, portIds: [mine!.id] },
+        });
     }
     world.make({
-      type: 'one.record',
-      kind: 'switchLine',
-      fields: { name: 'tie', aPortId: port('left', '2'), bPortId: port('right', '2') },
+      type: 'line.record',
+      input: { name: 'tie', aPortId: port('left', '2'), bPortId: port('right', '2') },
     });
     return world;
   }
@@ -411,8 +423,7 @@ describe('cables', () => {
       'the VLAN is missing on a host’s port',
       (world) => ({
         type: 'switch-port.edit',
-        ids: [portOf(world, 'right', '1').id],
-        fields: { taggedVlans: '14' },
+        input: { ids: [portOf(world, 'right', '1').id], taggedVlans: '14' },
       }),
       /Port 1 of right does not carry VLAN 12 \(shore\)/,
     ],
@@ -420,8 +431,7 @@ describe('cables', () => {
       'the VLAN is missing at one end of a line',
       (world) => ({
         type: 'switch-port.edit',
-        ids: [portOf(world, 'left', '2').id],
-        fields: { taggedVlans: '14' },
+        input: { ids: [portOf(world, 'left', '2').id], taggedVlans: '14' },
       }),
       /Port 2 of left does not carry VLAN 12 \(shore\)/,
     ],
@@ -429,18 +439,18 @@ describe('cables', () => {
       'the VLAN is missing on a whole line',
       (world) => ({
         type: 'switch-port.edit',
-        ids: [portOf(world, 'left', '2').id, portOf(world, 'right', '2').id],
-        fields: { taggedVlans: '14' },
+        input: {
+          ids: [portOf(world, 'left', '2').id, portOf(world, 'right', '2').id],
+          taggedVlans: '14',
+        },
       }),
       /The line tie between left and right does not carry VLAN 12/,
     ],
     [
       'the line is down',
       (world) => ({
-        type: 'one.edit',
-        kind: 'switchLine',
-        id: [...world.fleet.all('switchLine')][0]!.id,
-        fields: { up: false },
+        type: 'line.edit',
+        input: { id: [...world.fleet.all('switchLine')][0]!.id, up: false },
       }),
       /The line tie is down/,
     ],
@@ -448,8 +458,7 @@ describe('cables', () => {
       'a switch port is down',
       (world) => ({
         type: 'switch-port.edit',
-        ids: [portOf(world, 'left', '1').id],
-        fields: { up: false },
+        input: { ids: [portOf(world, 'left', '1').id], up: false },
       }),
       /Port 1 of left is down/,
     ],
@@ -457,8 +466,10 @@ describe('cables', () => {
       'a host’s port is down',
       (world) => ({
         type: 'port.edit',
-        id: world.fleet.referring('port', 'hostId', world.id('host', 'tern'))[0]!.id,
-        fields: { up: false },
+        input: {
+          id: world.fleet.referring('port', 'hostId', world.id('host', 'tern'))[0]!.id,
+          up: false,
+        },
       }),
       /Port p1 of tern is down/,
     ],
@@ -474,18 +485,20 @@ describe('cables', () => {
     const hostId = world.id('host', 'tern');
     world.make({
       type: 'host.set-hardware',
-      hostId,
-      hardware: {
-        ports: [
-          {
-            name: 'p1',
-            connector: 'wireless',
-            wired: false,
-            management: false,
-            card: '',
-            pluggedInto: '',
-          },
-        ],
+      input: {
+        hostId,
+        hardware: {
+          ports: [
+            {
+              name: 'p1',
+              connector: 'wireless',
+              wired: false,
+              management: false,
+              card: '',
+              pluggedInto: '',
+            },
+          ],
+        },
       },
     });
     expect(ask(world, 'tide', 'ebb')).toMatchObject({
@@ -497,19 +510,19 @@ describe('cables', () => {
   it('a second line keeps them together', () => {
     const world = wired();
     world.make({
-      type: 'one.record',
-      kind: 'switchLine',
-      fields: {
+      type: 'line.record',
+      input: {
         name: 'second',
         aPortId: portOf(world, 'left', '9').id,
         bPortId: portOf(world, 'right', '9').id,
       },
     });
     world.make({
-      type: 'one.edit',
-      kind: 'switchLine',
-      id: [...world.fleet.all('switchLine')].find((line) => line.name === 'tie')!.id,
-      fields: { up: false },
+      type: 'line.edit',
+      input: {
+        id: [...world.fleet.all('switchLine')].find((line) => line.name === 'tie')!.id,
+        up: false,
+      },
     });
     expect(ask(world, 'tide', 'ebb').verdict).toBe('yes');
   });
@@ -519,8 +532,7 @@ describe('cables', () => {
     expect(
       world.try({
         type: 'port.edit',
-        id: mine.id,
-        fields: { switchPortId: portOf(world, 'right', '2').id },
+        input: { id: mine.id, switchPortId: portOf(world, 'right', '2').id },
       }),
     ).toMatchObject({ code: 'port-taken' });
   });
@@ -535,24 +547,21 @@ describe('networks inside a host', () => {
     guest(world, 'tide', 'tern', 'shore', '192.0.2.10');
     if (!shared)
       world.make({
-        type: 'one.edit',
-        kind: 'platform',
-        id: world.id('platform', 'Generic bare-metal 1'),
-        fields: { natShared: false },
+        type: 'platform.edit',
+        input: { id: world.id('platform', 'Generic bare-metal 1'), natShared: false },
       });
     world.make({
       type: 'address.set',
-      hostId: world.id('host', 'gannet'),
-      networkId: world.id('network', 'shore'),
-      ip: '192.0.2.20',
-      assigned: false,
+      input: {
+        hostId: world.id('host', 'gannet'),
+        networkId: world.id('network', 'shore'),
+        ip: '192.0.2.20',
+        assigned: false,
+      },
     });
     world.make({
       type: 'host.add-inside',
-      hostId: world.id('host', 'gannet'),
-      name: 'lab',
-      mode,
-      prefix: '192.168.60.0/24',
+      input: { hostId: world.id('host', 'gannet'), name: 'lab', mode, prefix: '192.168.60.0/24' },
     });
     guest(world, 'one', 'gannet', 'lab', '192.168.60.10');
     guest(world, 'two', 'gannet', 'lab', '192.168.60.11');
@@ -574,9 +583,8 @@ describe('networks inside a host', () => {
       translatedTo: '192.0.2.20',
     });
     world.make({
-      type: 'one.record',
-      kind: 'route',
-      fields: {
+      type: 'route.record',
+      input: {
         guestId: world.id('guest', 'tide'),
         destination: '192.168.60.0/24',
         via: '192.0.2.20',
@@ -640,10 +648,12 @@ describe('networks inside a host', () => {
     expect(() =>
       world.make({
         type: 'host.add-inside',
-        hostId: world.id('host', 'tern'),
-        name: 'lab on tern',
-        mode: 'NAT',
-        prefix: '192.168.60.0/24',
+        input: {
+          hostId: world.id('host', 'tern'),
+          name: 'lab on tern',
+          mode: 'NAT',
+          prefix: '192.168.60.0/24',
+        },
       }),
     ).not.toThrow();
     guest(world, 'three', 'tern', 'lab on tern', '192.168.60.10');
@@ -653,10 +663,12 @@ describe('networks inside a host', () => {
     });
     world.make({
       type: 'address.set',
-      hostId: world.id('host', 'tern'),
-      networkId: world.id('network', 'shore'),
-      ip: '192.0.2.21',
-      assigned: false,
+      input: {
+        hostId: world.id('host', 'tern'),
+        networkId: world.id('network', 'shore'),
+        ip: '192.0.2.21',
+        assigned: false,
+      },
     });
     expect(ask(world, 'three', 'tide').verdict).toBe('yes');
   });

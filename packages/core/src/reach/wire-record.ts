@@ -65,7 +65,7 @@ class Drawing {
             mends: [
               {
                 label: `Record ${port.name} of ${host.name} as up`,
-                change: { type: 'port.edit', id: port.id, fields: { up: true } },
+                change: { type: 'port.edit', input: { id: port.id, up: true } },
               },
             ],
             at,
@@ -203,11 +203,7 @@ class Drawing {
   }
 
   private portChange(port: Row<'switchPort'>, fields: Partial<Row<'switchPort'>>) {
-    return {
-      type: 'switch-port.edit' as const,
-      ids: [port.id],
-      fields: fields as Record<string, unknown>,
-    };
+    return { type: 'switch-port.edit' as const, input: { ids: [port.id], ...fields } };
   }
 
   line(line: Row<'switchLine'>): void {
@@ -227,7 +223,7 @@ class Drawing {
           mends: [
             {
               label: `Record the line ${line.name} as up`,
-              change: { type: 'one.edit', kind: 'switchLine', id: line.id, fields: { up: true } },
+              change: { type: 'line.edit', input: { id: line.id, up: true } },
             },
           ],
           at: { kind: 'switchLine', id: line.id, name: line.name },
@@ -268,9 +264,7 @@ class Drawing {
               label: `Carry VLAN ${vlan} on the line ${line.name}`,
               change: {
                 type: 'switch-port.edit' as const,
-                ids: [a.id, b.id],
-                fields: {},
-                addVlans: [vlan],
+                input: { ids: [a.id, b.id], addVlans: [vlan] },
               },
             },
           ]
@@ -323,7 +317,7 @@ class Drawing {
           mends: [
             {
               label: `Connect adapter ${adapter.position + 1} of ${guest.name}`,
-              change: { type: 'adapter.edit', id: adapter.id, fields: { connected: true } },
+              change: { type: 'adapter.edit', input: { id: adapter.id, connected: true } },
             },
           ],
           at: { kind: 'guest', id: guest.id, name: guest.name },
@@ -348,7 +342,10 @@ class Drawing {
       mends: [
         {
           label: `Let ${host.name} carry ${network.name}`,
-          change: { type: 'host.carry', hostId: host.id, networkId: network.id, mode: 'bridged' },
+          change: {
+            type: 'host.carry',
+            input: { hostId: host.id, networkId: network.id, mode: 'bridged' },
+          },
         },
       ],
       at: { kind: 'host', id: host.id, name: host.name },

@@ -4,7 +4,7 @@
  * is carried. Edges that are recorded but do not pass frames stay, with the reason: they say why two ends do not meet.
  */
 import { parseVlans } from '../quantity/index.js';
-import type { Change } from '../change/change.js';
+import type { Change } from '../change/index.js';
 import type { Row } from '../record/index.js';
 
 export interface Blocked {

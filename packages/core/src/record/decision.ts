@@ -2,13 +2,14 @@
 import type { Fleet } from './fleet.js';
 import type { Kind } from './kinds/index.js';
 import { Draft } from './draft.js';
+import type { LogEntry } from './log.js';
 import type { Patch } from './patch.js';
 import type { Refusal } from './refusal.js';
 
 export type Role = 'reader' | 'planner' | 'administrator';
 
 /** Time, identity and randomness, handed in so that deciding stays a pure function. */
-export interface Edge {
+export interface Context {
   /** UTC, ISO 8601. */
   now: string;
   actor: { id: string; name: string; role: Role };
@@ -17,21 +18,37 @@ export interface Edge {
   randomByte: () => number;
 }
 
-/** A record a change is about, with its name at that time. */
-export interface Subject {
-  kind: Kind;
-  id: string;
-  name: string;
+/** Of a long pasted text beside the log. */
+export interface PastedState {
+  readonly redacted: boolean;
 }
 
-/** Fields that every change may carry. */
-export interface ChangeBase {
+/** What may be said beside the input of any change. */
+export interface Extras {
   /** Why, in the words of who asked. */
   reason?: string;
   /** Written reason for going against an objection to a plan. */
   override?: string;
   /** When it happened in the world, where that is not the time of recording; UTC, ISO 8601. */
   happenedAt?: string;
+}
+
+/** What a decider gets beside fleet and input. */
+export interface ChangeContext extends Context {
+  /** When it happened in the world: now, unless something else was said. */
+  happenedAt: string;
+  reason: string;
+  /** The entry of the log that the change is about, where its description needs one. */
+  entry?: LogEntry;
+  /** The pasted text that the change is about. */
+  pasted?: PastedState;
+}
+
+/** A record a change is about, with its name at that time. */
+export interface Subject {
+  kind: Kind;
+  id: string;
+  name: string;
 }
 
 /** What a decider gives: the drafted patches, a title for the log, and objections of planning. */
@@ -43,7 +60,7 @@ export interface Outcome {
   objections?: Refusal[];
 }
 
-export type Decider<C> = (fleet: Fleet, change: C, edge: Edge) => Outcome | Refusal;
+export type Decide<I> = (fleet: Fleet, input: I, context: ChangeContext) => Outcome | Refusal;
 
 export interface Decision {
   patches: Patch[];
@@ -53,4 +70,5 @@ export interface Decision {
   overridden: Refusal[];
 }
 
-export const draftOf = (fleet: Fleet, edge: Edge): Draft => new Draft(fleet, edge.newId);
+export const draftOf = (fleet: Fleet, { newId }: Pick<Context, 'newId'>): Draft =>
+  new Draft(fleet, newId);

@@ -2,6 +2,7 @@
  * Collects the patches of one change while it is being decided. Creating, updating and removing rows here alters
  * nothing; several updates of one row become one patch.
  */
+import { canonicalTime } from '../quantity/time.js';
 import type { Fleet } from './fleet.js';
 import { KINDS, type Kind, type NewFields, type Row } from './kinds/index.js';
 import { sameValue, type Patch, type Values } from './patch.js';
@@ -16,7 +17,7 @@ export class Draft {
 
   /** Adds a row; fields left out take their initial value. Returns its id. */
   create<K extends Kind>(kind: K, fields: NewFields<K>, id = this.newId()): string {
-    const given = fields as Values;
+    const given = inOneForm(kind, fields as Values);
     const after = Object.fromEntries(
       Object.entries(KINDS[kind].fields).map(([name, field]) => [
         name,
@@ -28,7 +29,8 @@ export class Draft {
   }
 
   /** Sets fields of a row; those that are equal already are left out. */
-  update<K extends Kind>(kind: K, id: string, fields: Partial<Row<K>>): void {
+  update<K extends Kind>(kind: K, id: string, given: Partial<Row<K>>): void {
+    const fields = inOneForm(kind, given as unknown as Values);
     const key = `${kind}|${id}`;
     const earlier = this.byRow.get(key);
     if (earlier?.op === 'create') {
@@ -95,6 +97,18 @@ export class Draft {
       values ? ownerOf(patch.kind, values) : [],
     );
   }
+}
+
+/** Times as the record keeps them; what is none is left for the invariants to refuse. */
+function inOneForm(kind: Kind, values: Values): Values {
+  const times = Object.entries(values).filter(
+    ([name, value]) => typeof value === 'string' && KINDS[kind].fields[name]?.type === 'time',
+  ) as [string, string][];
+  if (times.length === 0) return values;
+  return {
+    ...values,
+    ...Object.fromEntries(times.map(([name, value]) => [name, canonicalTime(value) ?? value])),
+  };
 }
 
 /** The record a row is part of: a volume's guest, a range's subnet, a management address's host. */

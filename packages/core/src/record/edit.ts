@@ -1,4 +1,4 @@
-/** Editing fields of one record: the allowed fields go into the draft, anything else is a bug of the caller. */
+/** Editing fields of one record. */
 import {
   addressOf,
   formatAddress,
@@ -20,16 +20,15 @@ export function editFields<K extends Kind>(
   kind: K,
   id: string,
   fields: Values,
-  allowed: readonly string[],
 ): Row<K> | Refusal {
   const row = fleet.get(kind, id);
   if (!row) return noSuch(kind);
-  const stranger = Object.keys(fields).find((name) => !allowed.includes(name));
+  const stranger = Object.keys(fields).find((name) => !(name in KINDS[kind].fields));
   if (stranger)
     return refuse({
       code: 'unknown-field',
       field: stranger,
-      sentence: `A ${kind} has no field "${stranger}" that can be edited here.`,
+      sentence: `A ${kind} has no field "${stranger}".`,
     });
   draft.update(kind, id, tidy(kind, fields) as Partial<Row<K>>);
   return row;
@@ -46,9 +45,10 @@ export const noSuch = (kind: Kind): Refusal =>
 export function tidy(kind: Kind, fields: Values): Values {
   return Object.fromEntries(
     Object.entries(fields).map(([name, value]) => {
-      const type = KINDS[kind].fields[name]?.type;
+      const { type, lower, reads } = KINDS[kind].fields[name] ?? {};
       if (typeof value === 'string') {
-        if (type === 'text') return [name, value.trim()];
+        if (reads) return [name, orSame(reads(value), value)];
+        if (type === 'text') return [name, lower ? value.trim().toLowerCase() : value.trim()];
         if (type === 'address') return [name, canonicalOr(value)];
         if (type === 'mac') return [name, orSame(parseMac(value), value)];
         if (type === 'prefix') {

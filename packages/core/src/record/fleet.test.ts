@@ -48,6 +48,70 @@ describe('a fleet', () => {
       fleet.apply([{ op: 'update', kind: 'site', id: '2', seen: 1, before: {}, after: {} }], 2),
     ).toThrow(/does not exist/);
   });
+  const network = (id: string, siteId: string): Patch => ({
+    op: 'create',
+    kind: 'network',
+    id,
+    after: { name: `net ${id}`, siteId },
+  });
+  it('is gone through in the order of ids, however its rows came', () => {
+    const fleet = new Fleet();
+    for (const id of ['3', '1', '2']) fleet.load('site', { id, revision: 1, name: id });
+    for (const id of ['8', '6', '7', '5']) {
+      fleet.load('network', { id, revision: 1, name: id, siteId: '1' });
+    }
+    expect([...fleet.all('site')].map(({ id }) => id)).toEqual(['1', '2', '3']);
+    const ofSite = () => fleet.referring('network', 'siteId', '1').map(({ id }) => id);
+    expect(ofSite()).toEqual(['5', '6', '7', '8']);
+    const rename: Patch = {
+      op: 'update',
+      kind: 'network',
+      id: '6',
+      seen: 1,
+      before: { name: '6' },
+      after: { name: 'six' },
+    };
+    fleet.supposing([rename], () => undefined);
+    fleet.apply([rename], 2);
+    expect(ofSite()).toEqual(['5', '6', '7', '8']);
+    fleet.apply([{ op: 'delete', kind: 'network', id: '7', seen: 1, before: {} }], 3);
+    fleet.apply([network('4', '1')], 4);
+    expect(ofSite()).toEqual(['4', '5', '6', '8']);
+    expect([...fleet.all('network')].map(({ id }) => id)).toEqual(['4', '5', '6', '8']);
+  });
+  it('keeps what it knew through a supposition, and nothing of what it supposed', () => {
+    const fleet = new Fleet();
+    fleet.apply([site('1', 'Annex'), network('5', '1')], 1);
+    let asked = 0;
+    const ofSite = () =>
+      fleet.memo(
+        '1',
+        'networks',
+        () => ((asked += 1), fleet.referringCount('network', 'siteId', '1')),
+      );
+    const all = () => fleet.whole('networks', () => ((asked += 1), fleet.count('network')));
+    expect([ofSite(), all(), asked]).toEqual([1, 1, 2]);
+    const supposed = () => [ofSite(), all()];
+    expect(
+      fleet.supposing([network('6', '1')], () => [
+        supposed(),
+        fleet.supposing([network('7', '1')], supposed),
+        supposed(),
+      ]),
+    ).toEqual([
+      [2, 2],
+      [3, 3],
+      [2, 2],
+    ]);
+    expect(asked).toBe(6);
+    expect([ofSite(), all(), asked]).toEqual([1, 1, 6]);
+    expect(() =>
+      fleet.supposing([site('1', 'twice')], () => {
+        throw new Error('never asked');
+      }),
+    ).toThrow(/exists already/);
+    expect([ofSite(), all(), asked]).toEqual([1, 1, 6]);
+  });
   it('forgets what it kept of a record when a patch touches it or what refers to it', () => {
     const fleet = new Fleet();
     fleet.apply([site('1', 'Annex')], 1);
@@ -79,7 +143,7 @@ const SHAPE_1: LogEntry[] = [
     title: 'began the record',
     reason: '',
     override: '',
-    change: { type: 'record.begin' },
+    change: { type: 'record.begin', input: {} },
     subjects: [],
     patches: [
       {

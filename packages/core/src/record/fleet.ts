@@ -6,6 +6,7 @@
 import { IndexMap } from './index-map.js';
 import { KIND_NAMES, REFERENCES, type Kind, type Row } from './kinds/index.js';
 import type { Patch } from './patch.js';
+import { Table } from './table.js';
 
 type AnyRow = Readonly<Record<string, unknown>> & {
   readonly id: string;
@@ -26,15 +27,17 @@ const READ_BY: Partial<Record<Kind, string>> = {
 export class Fleet {
   /** Number of the last change that is in this fleet. */
   revision = 0;
-  private readonly tables = new Map<Kind, Map<string, AnyRow>>(
-    KIND_NAMES.map((kind) => [kind, new Map()]),
+  private readonly tables = new Map<Kind, Table<AnyRow>>(
+    KIND_NAMES.map((kind) => [kind, new Table<AnyRow>()]),
   );
   private readonly references = new Map<string, IndexMap>();
   private readonly names = new IndexMap();
   private readonly macs = new IndexMap();
   private readonly ips = new IndexMap();
   private readonly memos = new Map<string, Map<string, unknown>>();
-  private readonly wholes = new Map<string, unknown>();
+  private wholes = new Map<string, unknown>();
+  /** What was kept of records before the supposition that goes on touched them. */
+  private setAside: Map<string, Map<string, unknown> | undefined> | undefined;
 
   constructor() {
     for (const kind of KIND_NAMES)
@@ -53,6 +56,7 @@ export class Fleet {
     return row;
   }
 
+  /** In the order of their ids, which is that of their making. */
   all<K extends Kind>(kind: K): Iterable<Row<K>> {
     return this.tables.get(kind)!.values() as Iterable<Row<K>>;
   }
@@ -61,7 +65,7 @@ export class Fleet {
     return this.tables.get(kind)!.size;
   }
 
-  /** Rows of a kind whose field refers to that id. */
+  /** Rows of a kind whose field refers to that id, in the order of their ids. */
   referring<K extends Kind>(kind: K, field: keyof Row<K> & string, id: string): Row<K>[] {
     const table = this.tables.get(kind)!;
     const rows: Row<K>[] = [];
@@ -141,9 +145,16 @@ export class Fleet {
     this.put(kind, row.id, row);
   }
 
-  /** Asks a question of the fleet as it would be with these patches; afterwards the fleet is as before. */
+  /**
+   * Asks a question of the fleet as it would be with these patches; afterwards the fleet is as before, with all that it
+   * had kept. What is kept of the supposed fleet is dropped.
+   */
   supposing<T>(patches: readonly Patch[], ask: () => T): T {
     const undo: Undone[] = [];
+    const { wholes, setAside } = this;
+    const mine = new Map<string, Map<string, unknown> | undefined>();
+    this.wholes = new Map();
+    this.setAside = mine;
     try {
       for (const patch of patches) {
         undo.push({
@@ -155,7 +166,11 @@ export class Fleet {
       }
       return ask();
     } finally {
+      this.setAside = undefined;
       for (const { kind, id, row } of undo.reverse()) this.put(kind, id, row);
+      for (const [id, kept] of mine) if (kept) this.memos.set(id, kept);
+      this.wholes = wholes;
+      this.setAside = setAside;
     }
   }
 
@@ -177,25 +192,41 @@ export class Fleet {
   private put(kind: Kind, id: string, row: AnyRow | undefined): void {
     const table = this.tables.get(kind)!;
     const held = table.get(id);
-    if (held) this.file(kind, held, 'remove');
-    if (row) {
-      table.set(id, row);
-      this.file(kind, row, 'add');
-    } else table.delete(id);
+    if (held === row) return;
+    if (row) table.set(row);
+    else table.delete(id);
+    this.file(kind, id, held, row);
     this.forget(kind, id, held, row);
     this.wholes.clear();
   }
 
-  private file(kind: Kind, row: AnyRow, how: 'add' | 'remove'): void {
+  private file(
+    kind: Kind,
+    id: string,
+    before: AnyRow | undefined,
+    after: AnyRow | undefined,
+  ): void {
     for (const { field } of REFERENCES[kind]) {
-      const to = row[field];
-      if (typeof to === 'string') this.references.get(`${kind}.${field}`)![how](to, row.id);
+      const to = (row: AnyRow) => row[field] as string | null;
+      refile(
+        this.references.get(`${kind}.${field}`)!,
+        id,
+        before && to(before),
+        after && to(after),
+      );
     }
-    if (kind === 'host' || kind === 'guest' || kind === 'device')
-      this.names[how](String(row.name).toLowerCase(), `${kind}|${row.id}`);
-    if ((kind === 'adapter' || kind === 'port' || kind === 'devicePort') && row.mac)
-      this.macs[how](String(row.mac), `${kind}|${row.id}`);
-    if (kind === 'address') this.ips[how](`${String(row.domainId)}|${String(row.ip)}`, row.id);
+    if (kind === 'host' || kind === 'guest' || kind === 'device') {
+      const name = (row: AnyRow) => String(row.name).toLowerCase();
+      refile(this.names, `${kind}|${id}`, before && name(before), after && name(after));
+    }
+    if (kind === 'adapter' || kind === 'port' || kind === 'devicePort') {
+      const mac = (row: AnyRow) => row.mac as string | null;
+      refile(this.macs, `${kind}|${id}`, before && mac(before), after && mac(after));
+    }
+    if (kind === 'address') {
+      const ip = (row: AnyRow) => `${String(row.domainId)}|${String(row.ip)}`;
+      refile(this.ips, id, before && ip(before), after && ip(after));
+    }
   }
 
   private forget(
@@ -204,15 +235,35 @@ export class Fleet {
     before: AnyRow | undefined,
     after: AnyRow | undefined,
   ): void {
-    this.memos.delete(id);
+    this.drop(id);
     for (const { field } of REFERENCES[kind]) {
-      if (before) this.memos.delete(before[field] as string);
-      if (after) this.memos.delete(after[field] as string);
+      if (before?.[field]) this.drop(before[field] as string);
+      if (after?.[field]) this.drop(after[field] as string);
     }
     const dependent = READ_BY[kind];
-    if (dependent)
-      for (const reader of this.references.get(dependent)!.get(id)) this.memos.delete(reader);
+    if (dependent) for (const reader of this.references.get(dependent)!.get(id)) this.drop(reader);
+    // A pool tells what is there from what is only planned.
+    if (kind === 'guest' && before?.state !== after?.state) {
+      for (const volume of this.referring('volume', 'guestId', id)) this.drop(volume.poolId);
+    }
   }
+
+  private drop(id: string): void {
+    if (this.setAside && !this.setAside.has(id)) this.setAside.set(id, this.memos.get(id));
+    this.memos.delete(id);
+  }
+}
+
+/** Files an id under another key; what stays under its key is not touched. */
+function refile(
+  index: IndexMap,
+  id: string,
+  before: string | null | undefined,
+  after: string | null | undefined,
+): void {
+  if (before === after) return;
+  if (before) index.remove(before, id);
+  if (after) index.add(after, id);
 }
 
 function splitKey<K extends Kind>(key: string): { kind: K; id: string } {

@@ -1,5 +1,5 @@
 /** The commonest step between two shapes of the log: kinds gained fields. */
-import type { Kind } from './kinds/index.js';
+import { KIND_NAMES, KINDS, type Kind } from './kinds/index.js';
 import type { Patch, Values } from './patch.js';
 
 /** Values that older rows are read with, by kind. */
@@ -16,3 +16,14 @@ export const gaining =
         ? { ...patch, after: { ...values, ...patch.after } }
         : { ...patch, before: { ...values, ...patch.before } };
     });
+
+/** What kinds gained with a shape, by what their fields say. */
+export function gainedWith(shape: number): Gained {
+  const gained: Gained = {};
+  for (const kind of KIND_NAMES) {
+    const fields = Object.entries(KINDS[kind].fields).filter(([, field]) => field.since === shape);
+    if (fields.length > 0)
+      gained[kind] = Object.fromEntries(fields.map(([name, field]) => [name, field.initial]));
+  }
+  return gained;
+}

@@ -14,6 +14,7 @@ import {
 } from '../address/index.js';
 import type { Field } from './field.js';
 import { parseOutageWindow } from '../quantity/outage-window.js';
+import { canonicalTime, isDay } from '../quantity/time.js';
 import { parseVlans } from '../quantity/vlan.js';
 import type { Fleet, NamedKind } from './fleet.js';
 import { KINDS, REFERENCES, type Kind, type Row } from './kinds/index.js';
@@ -57,6 +58,7 @@ export function complaint(field: Field<unknown>, value: unknown): string | undef
       if (typeof value !== 'string') return 'Write a text.';
       if (holdsSecret(value)) return SECRET;
       if (value.trim().length < (field.min ?? 0)) return 'Write a name.';
+      if (field.reads) return sentenceOf(field.reads(value));
       return value.length > field.max!
         ? `At most ${field.max} characters, this has ${value.length}.`
         : undefined;
@@ -73,10 +75,11 @@ export function complaint(field: Field<unknown>, value: unknown): string | undef
     case 'flag':
       return typeof value === 'boolean' ? undefined : 'Say yes or no.';
     case 'time':
-    case 'date':
-      return typeof value === 'string' && !Number.isNaN(Date.parse(value))
+      return typeof value === 'string' && canonicalTime(value) === value
         ? undefined
-        : 'Write a time.';
+        : 'Write a time as 2026-11-20T08:00:00Z.';
+    case 'date':
+      return typeof value === 'string' && isDay(value) ? undefined : 'Write a date as 2026-11-20.';
     case 'address':
       return sentenceOf(parseAddress(String(value)));
     case 'prefix':
@@ -99,8 +102,12 @@ export const SECRET =
 export const holdsSecret = (text: string): boolean =>
   /-----BEGIN [A-Z ]*PRIVATE KEY-----/.test(text);
 
-const sentenceOf = (parsed: { ok: true } | { ok: false; sentence: string }) =>
-  parsed.ok ? undefined : parsed.sentence;
+const sentenceOf = (parsed: { ok: true } | { ok: false; sentence: string; suggestion?: string }) =>
+  parsed.ok
+    ? undefined
+    : [parsed.sentence, parsed.suggestion && `Write ${parsed.suggestion}.`]
+        .filter(Boolean)
+        .join(' ');
 
 function brokenRow(fleet: Fleet, kind: Kind, id: string): Refusal | undefined {
   const row = fleet.need(kind, id);
@@ -132,10 +139,14 @@ function brokenRow(fleet: Fleet, kind: Kind, id: string): Refusal | undefined {
     case 'switchLine':
       return lineFault(fleet, row as Row<'switchLine'>);
     case 'route':
-      return oneHolder(row as unknown as Values, ['hostId', 'guestId', 'deviceId'], 'a route');
+      return notOne(
+        row,
+        ['hostId', 'guestId', 'deviceId'],
+        'Say whose route it is: one host, one guest, or one device.',
+      );
     case 'provider':
       return (
-        oneHolder(row as unknown as Values, ['guestId', 'deviceId'], 'a provider') ??
+        notOne(row, ['guestId', 'deviceId'], 'Say who provides it: one guest, or one device.') ??
         statedTwice(fleet, kind, row as unknown as Values)
       );
     case 'drive':
@@ -229,7 +240,12 @@ function macTwice(fleet: Fleet, row: Row<'adapter'>): Refusal | undefined {
 }
 
 function addressTwice(fleet: Fleet, row: Row<'address'>): Refusal | undefined {
-  oneHolder(row as unknown as Values, ['hostId', 'adapterId', 'devicePortId'], 'an address');
+  const fault = notOne(
+    row,
+    ['hostId', 'adapterId', 'devicePortId'],
+    'Say who carries it: one host, one adapter, or one port of a device.',
+  );
+  if (fault) return fault;
   if (!row.assigned || row.use === 'shared') return undefined;
   const other = fleet
     .withIp(row.domainId, row.ip)
@@ -257,16 +273,18 @@ export function machineOf(fleet: Fleet, address: Row<'address'>): { kind: NamedK
   return { kind: 'guest', id: fleet.need('adapter', address.adapterId!).guestId };
 }
 
-/** @throws Error if not exactly one of the fields refers to a record: a bug of the decider */
-function oneHolder(row: Values, fields: readonly string[], what: string): undefined {
-  if (fields.filter((field) => row[field] !== null).length !== 1)
-    throw new Error(`${what} has exactly one holder`);
-  return undefined;
+/** Exactly one of the fields refers to a record. */
+function notOne(row: object, fields: readonly string[], sentence: string): Refusal | undefined {
+  const given = fields.filter((field) => (row as Values)[field] !== null);
+  if (given.length === 1) return undefined;
+  return refuse({ code: 'not-one', field: given[1] ?? fields[0]!, sentence });
 }
 
 function needFault(fleet: Fleet, row: Row<'dependency'>): Refusal | undefined {
-  oneHolder(row as unknown as Values, ['hostId', 'guestId'], 'a dependency');
-  oneHolder(row as unknown as Values, ['serviceId', 'onGuestId'], 'a dependency on one thing');
+  const fault =
+    notOne(row, ['hostId', 'guestId'], 'Say who needs it: one host, or one guest.') ??
+    notOne(row, ['serviceId', 'onGuestId'], 'Say what is needed: one service, or one guest.');
+  if (fault) return fault;
   if (row.guestId !== null && row.guestId === row.onGuestId)
     return refuse({
       code: 'needs-itself',

@@ -14,6 +14,9 @@ const SHAPE_2 = read('./log-of-shape-2.json');
 /** Written by the version that knew shape 3: a service with its provider, a need, a medium, a pool that a guest serves. */
 const SHAPE_3 = read('./log-of-shape-3.json');
 
+/** Written by the version that knew shape 4: the history in which every change happens, times as they were typed. */
+const SHAPE_4 = read('./log-of-shape-4.json');
+
 function everyFieldOfToday(fleet: Fleet): void {
   for (const kind of KIND_NAMES) {
     for (const row of fleet.all(kind))
@@ -73,6 +76,28 @@ it('a log of shape 3 replays into rows that have every field of today', () => {
   ).toEqual([['linux-12.img', 'full', null]]);
   expect(fleet.count('dependency')).toBe(1);
   everyFieldOfToday(fleet);
+});
+
+it('a log of shape 4 replays into rows that have every field of today, and times of one form', () => {
+  const typed = JSON.stringify(SHAPE_4).match(/"\d{4}-\d{2}-\d{2}T[^"]*[+-]\d{2}:\d{2}"/g) ?? [];
+  expect(typed.length).toBeGreaterThan(5);
+  const fleet = new Fleet();
+  for (const entry of SHAPE_4) fleet.apply(upcast(entry), entry.revision);
+  expect(fleet.revision).toBe(SHAPE_4.length);
+  everyFieldOfToday(fleet);
+  const tide = [...fleet.all('guest')].find((guest) => guest.name === 'tide');
+  expect([tide?.confirmedAt, tide?.stateAt]).toEqual([
+    '2026-11-19T08:00:00.000Z',
+    '2026-11-20T08:00:00.000Z',
+  ]);
+  for (const kind of KIND_NAMES) {
+    for (const row of fleet.all(kind)) {
+      for (const [name, { type }] of Object.entries(KINDS[kind].fields)) {
+        const value = (row as unknown as Record<string, unknown>)[name];
+        if (type === 'time' && value !== null) expect(value).toMatch(/T\d{2}:\d{2}:\d{2}\.\d{3}Z$/);
+      }
+    }
+  }
 });
 
 it('an entry of a shape from the future is refused', () =>

@@ -1,12 +1,14 @@
 /** An entry of the log: one decided change with who, when and why. Entries are only ever added. */
 import type { Subject } from './decision.js';
+import { gainedWith, gaining } from './gaining.js';
 import type { Patch, Values } from './patch.js';
 import { toShape2 } from './shape-2.js';
 import { toShape3 } from './shape-3.js';
 import { toShape4 } from './shape-4.js';
+import { toShape5 } from './shape-5.js';
 
 /** Number of the shape in which entries are written today; older ones are brought up by `upcast`. */
-export const SHAPE = 4;
+export const SHAPE = 7;
 
 export interface LogEntry {
   revision: number;
@@ -20,6 +22,7 @@ export interface LogEntry {
   title: string;
   reason: string;
   override: string;
+  /** Type, shape and input; until shape 5 flat. Read by `changeOf`. */
   change: Values & { type: string };
   subjects: Subject[];
   patches: Patch[];
@@ -27,8 +30,17 @@ export interface LogEntry {
 
 type Upcaster = (patches: Patch[]) => Patch[];
 
-/** From shape n to n + 1, one pure function each. */
-const UPCASTERS: Readonly<Record<number, Upcaster>> = { 1: toShape2, 2: toShape3, 3: toShape4 };
+/** Shape 6: a change is kept with its input apart, see `changeOf`; patches are as they were. */
+const sameAs: Upcaster = (patches) => patches;
+
+/** From shape n to n + 1, where more happened than that kinds gained fields. */
+const UPCASTERS: Readonly<Record<number, Upcaster>> = {
+  1: toShape2,
+  2: toShape3,
+  3: toShape4,
+  4: toShape5,
+  5: sameAs,
+};
 
 /** Patches of an entry in today's shape. @throws Error for a shape that this version does not know */
 export function upcast(entry: LogEntry): Patch[] {
@@ -38,9 +50,7 @@ export function upcast(entry: LogEntry): Patch[] {
     );
   let patches = entry.patches;
   for (let shape = entry.shape; shape < SHAPE; shape += 1) {
-    const step = UPCASTERS[shape];
-    if (!step) throw new Error(`no way from log shape ${shape} to ${shape + 1}`);
-    patches = step(patches);
+    patches = (UPCASTERS[shape] ?? gaining(gainedWith(shape + 1)))(patches);
   }
   return patches;
 }

@@ -26,7 +26,7 @@ export const refuse = (reason: Reason): Refusal => ({
 });
 
 /** For what a plan should not do, though the world could. */
-export const object = (reason: Reason): Refusal => ({
+export const objection = (reason: Reason): Refusal => ({
   refused: true,
   overridable: true,
   ...reason,

@@ -1,7 +1,7 @@
 /** The start order of the record, kept until any row alters. */
 import type { Fleet } from '../record/index.js';
 import { circlesOf, type Circle } from './circles.js';
-import { startGraph, type StartGraph } from './needs.js';
+import { neededGraph, startGraph, type StartGraph } from './needs.js';
 import { startOrder, type StartOrder } from './order.js';
 
 export interface FleetStart {
@@ -13,8 +13,15 @@ export interface FleetStart {
 export function fleetStart(fleet: Fleet): FleetStart {
   return fleet.whole('start', () => {
     const graph = startGraph(fleet);
-    const order = startOrder(graph);
-    return { graph, order, circles: circlesOf(graph, order) };
+    return { graph, order: startOrder(graph), circles: fleetCircles(fleet) };
+  });
+}
+
+/** The circles of the record, without the order of all that is in none. */
+export function fleetCircles(fleet: Fleet): Circle[] {
+  return fleet.whole('circles', () => {
+    const graph = neededGraph(fleet);
+    return circlesOf(graph, startOrder(graph));
   });
 }
 

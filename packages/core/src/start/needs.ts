@@ -31,6 +31,8 @@ export interface StartNode {
   needs: StartNeed[];
   /** One of its needs is enough. */
   any: boolean;
+  /** It is started by a host that starts only so many at once. */
+  slot?: { hostId: string; most: number };
   /** Why it never comes up, such as "is stopped". */
   absent?: string;
 }
@@ -46,6 +48,24 @@ export function startGraph(fleet: Fleet): StartGraph {
   for (const guest of fleet.all('guest'))
     if (guest.state === 'in service') addGuest(fleet, graph, guest);
   for (const service of fleet.all('service')) addService(fleet, graph, service);
+  return graph;
+}
+
+/**
+ * The part of the graph that circles can lie in: hosts, services, the guests that something needs, and whatever these
+ * need. A guest that nobody needs closes no circle; leaving such out spares nearly all guests of a fleet.
+ */
+export function neededGraph(fleet: Fleet): StartGraph {
+  const graph: StartGraph = new Map();
+  for (const host of fleet.all('host')) if (carries(host)) addHost(fleet, graph, host);
+  for (const service of fleet.all('service')) addService(fleet, graph, service);
+  const needed = new Set<string | null>();
+  for (const need of fleet.all('dependency')) needed.add(need.onGuestId);
+  for (const pool of fleet.all('pool')) needed.add(pool.serverGuestId);
+  for (const id of needed) {
+    const guest = fleet.get('guest', id);
+    if (guest?.state === 'in service') addGuest(fleet, graph, guest);
+  }
   return graph;
 }
 
@@ -70,6 +90,12 @@ function addHost(fleet: Fleet, graph: StartGraph, host: Row<'host'>): string {
   return key;
 }
 
+/** Guests that a host may start at once: its own policy, else that of its group; null: no limit. */
+export function startsAtOnce(fleet: Fleet, hostId: string): number | null {
+  const host = fleet.need('host', hostId);
+  return host.startsAtOnce ?? fleet.get('hostGroup', host.groupId)?.startsAtOnce ?? null;
+}
+
 function addGuest(fleet: Fleet, graph: StartGraph, guest: Row<'guest'>): string {
   const key = startKey('guest', guest.id);
   if (graph.has(key)) return key;
@@ -86,6 +112,8 @@ function addGuest(fleet: Fleet, graph: StartGraph, guest: Row<'guest'>): string 
   };
   graph.set(key, node);
   if (!runs) return key;
+  const most = startsAtOnce(fleet, guest.hostId);
+  if (most !== null) node.slot = { hostId: guest.hostId, most };
   node.needs.push({ to: addHost(fleet, graph, fleet.need('host', guest.hostId)), way: 'runs on' });
   for (const volume of fleet.referring('volume', 'guestId', guest.id)) {
     const pool = fleet.need('pool', volume.poolId);

@@ -1,6 +1,6 @@
 /**
  * The order in which machines come up after a power cut: each as soon as what it needs is up, a service with the first of
- * its providers. The earliest times of such a graph of all and any are found in order of time (Knuth, A generalization of
+ * its providers. A host that starts only so many guests at once starts the next in line when one of them is up. The earliest times of such a graph of all and any are found in order of time (Knuth, A generalization of
  * Dijkstra's algorithm, Information Processing Letters 6, 1977; from memory).
  */
 import TinyQueue from 'tinyqueue';
@@ -25,6 +25,39 @@ export interface StartOrder {
   seconds: number;
 }
 
+interface InLine {
+  node: StartNode;
+  before: Start | null;
+}
+
+/** Hosts that start only so many guests at once: who is being started, and who waits for a turn, first come first served. */
+class Slots {
+  private readonly busy = new Map<string, number>();
+  private readonly lines = new Map<string, InLine[]>();
+
+  /** Whether it may be started now; otherwise it stands in line. */
+  take(node: StartNode, before: Start | null): boolean {
+    const { hostId, most } = node.slot!;
+    const busy = this.busy.get(hostId) ?? 0;
+    if (busy < most) {
+      this.busy.set(hostId, busy + 1);
+      return true;
+    }
+    const line = this.lines.get(hostId);
+    if (line) line.push({ node, before });
+    else this.lines.set(hostId, [{ node, before }]);
+    return false;
+  }
+
+  /** One is up: the next in line of its host, who takes its turn. */
+  free({ slot }: StartNode): InLine | undefined {
+    if (!slot) return undefined;
+    const next = this.lines.get(slot.hostId)?.shift();
+    if (!next) this.busy.set(slot.hostId, this.busy.get(slot.hostId)! - 1);
+    return next;
+  }
+}
+
 /** @param given keys of nodes taken as up from the beginning; @param dropped needs left out, as "from>to" */
 export function startOrder(
   graph: StartGraph,
@@ -35,8 +68,12 @@ export function startOrder(
   const waiting = new Map<string, string[]>();
   const open = new Map<string, number>();
   const queue = new TinyQueue<Start>([], (a, b) => a.up - b.up);
+  const slots = new Slots();
   const ready = (node: StartNode, before: Start | null) => {
-    const begins = before?.up ?? 0;
+    if (node.slot && !given.has(node.key) && !slots.take(node, before)) return;
+    begin(node, before?.up ?? 0, before);
+  };
+  const begin = (node: StartNode, begins: number, before: Start | null) => {
     // A service comes with its provider: it is no wave of its own.
     queue.push({
       node,
@@ -69,6 +106,9 @@ export function startOrder(
     if (starts.has(start.node.key)) continue;
     starts.set(start.node.key, start);
     seconds = Math.max(seconds, start.up);
+    const next = given.has(start.node.key) ? undefined : slots.free(start.node);
+    // It waited for its turn; the wave is that of its needs.
+    if (next) begin(next.node, start.up, next.before && { ...next.before, node: start.node });
     for (const key of waiting.get(start.node.key) ?? []) {
       const node = graph.get(key)!;
       const left = open.get(key)! - 1;

@@ -5,7 +5,7 @@
 import type { Figure } from '../figure/index.js';
 import { headroom } from '../host/headroom.js';
 import { carries } from '../host/load.js';
-import { poolFigures } from '../host/pool.js';
+import { poolFigures, type PoolFigures } from '../host/pool.js';
 import { subnetFigures } from '../network/subnet.js';
 import type { Fleet, Kind } from '../record/index.js';
 
@@ -57,7 +57,7 @@ export function waterline(fleet: Fleet): Waterline {
       'storage',
       'pool',
       fleet.all('pool'),
-      (pool) => poolFigures(fleet, pool.id).taken,
+      (pool) => fuller(poolFigures(fleet, pool.id)),
       (pool) => pool.name,
     ),
     level(
@@ -69,3 +69,6 @@ export function waterline(fleet: Fleet): Waterline {
     ),
   ];
 }
+
+/** A pool is as tight as what it has promised, or as what it really holds, whichever is more. */
+const fuller = ({ taken, fill }: PoolFigures): Figure => (fill.value > taken.value ? fill : taken);

@@ -2,8 +2,8 @@ import { AddPersonBody, checked, ROLES, type Person, type Problem } from '@insel
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call, problemOf, read } from '../../frame/api.js';
-import { Field, type Errors } from '../../ink/field.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { Field, type Errors } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
 
 const NOBODY = { name: '', role: 'planner' as Person['role'], password: '' };
 

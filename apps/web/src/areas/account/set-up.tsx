@@ -2,8 +2,8 @@ import { SetUpBody, checked, type Problem } from '@insel/contract';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { call, problemOf } from '../../frame/api.js';
-import { errorsOf, Field, type Errors } from '../../ink/field.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { errorsOf, Field, type Errors } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
 
 /** The first administrator of an empty record; the one-time token stands on the console. */
 export function SetUp() {

@@ -2,9 +2,9 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import type { Problem } from '@insel/contract';
 import { call, problemOf } from '../../frame/api.js';
-import { Logo } from '../../ink/logo.js';
-import { Field } from '../../ink/field.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { Logo } from '../../components/logo.js';
+import { Field } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
 
 export function SignIn() {
   const client = useQueryClient();

@@ -3,7 +3,7 @@ import { formatBoth, formatMemory } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import { read } from '../../frame/api.js';
-import { Fact, Facts, Part } from '../../ink/sheet.js';
+import { Fact, Facts, Part } from '../../components/sheet.js';
 
 /** What was read from the machine Insel runs on, shown before anything is recorded. */
 export function ThisMachinePage() {

@@ -1,6 +1,6 @@
 /** The chart: every host on one scale, grouped by site and rack, and what leaves and lands when something fails. */
-import type { ChartHost, ChartView, FailureView, ToleranceView } from '@insel/contract';
-import { formatMemory } from '@insel/core';
+import type { ChartHost, ChartView, ToleranceView } from '@insel/contract';
+import { counted, formatMemory, type FailureOutcome } from '@insel/core';
 import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
@@ -37,7 +37,7 @@ export function Chart() {
   const failure = useQuery({
     queryKey: ['failure', kind, failedId],
     enabled: Boolean(failedId),
-    queryFn: () => read<FailureView>(`failures/${kind}/${failedId}`),
+    queryFn: () => read<FailureOutcome>(`failures/${kind}/${failedId}`),
   });
   if (chart.error) return <p className="p-6 text-signal">{chart.error.message}</p>;
   if (!chart.data) return null;
@@ -111,7 +111,7 @@ export function Chart() {
           </span>
         </div>
         <p className="text-[13px] text-faint">
-          In all: {totals.hosts} hosts in service or maintenance, {totals.cores} cores,{' '}
+          In all: {counted(totals.hosts, 'host')} in service or maintenance, {totals.cores} cores,{' '}
           <span className="mono">
             {totals.vcpuTaken} of {totals.vcpuForGuests}
           </span>{' '}
@@ -222,7 +222,7 @@ function groupsOf(hosts: readonly ChartHost[]): [string, ChartHost[]][] {
 }
 
 function arrivalsOf(
-  outcome: FailureView | undefined,
+  outcome: FailureOutcome | undefined,
   hosts: readonly ChartHost[],
 ): Map<string, Arrival[]> {
   const arrivals = new Map<string, Arrival[]>();
@@ -243,7 +243,7 @@ function arrivalsOf(
 }
 
 function fallenOf(
-  { failed }: FailureView,
+  { failed }: FailureOutcome,
   hosts: readonly ChartHost[],
   view: ToleranceView | undefined,
 ): Set<string> {

@@ -1,17 +1,29 @@
 /** What happens to each guest when a host, a rack or a site fails, and which of them may. */
-import type { FailureView, ToleranceView } from '@insel/contract';
-import type { ToleranceLine } from '@insel/core';
+import type { ToleranceView } from '@insel/contract';
+import {
+  counted,
+  formatMemory,
+  type ToleranceLine,
+  type Way,
+  type FailureOutcome,
+} from '@insel/core';
 import { Link } from 'react-router';
-import { Figure } from '../../ink/workings.js';
+import { Figure } from '../../components/workings.js';
 
-const count = (n: number, one: string, many: string) => (n === 1 ? `1 ${one}` : `${n} ${many}`);
+const TONE: Partial<Record<Way, string>> = {
+  lost: 'text-signal',
+  backup: 'text-amber',
+  waits: 'text-amber',
+};
+const SIGN: Partial<Record<Way, string>> = { lost: '■ lost: ', backup: '◆ ', waits: '◆ ' };
 
-export function FailurePanel({ outcome }: { outcome: FailureView }) {
+export function FailurePanel({ outcome }: { outcome: FailureOutcome }) {
   const { failed, guests, counts, answer } = outcome;
   const back = counts.restart + counts.replica;
   const parts = [
     back &&
       `${back} ${back === 1 ? 'restarts' : 'restart'} elsewhere${counts.replica ? `, ${counts.replica} of them from a replica` : ''}`,
+    counts.waits && `${counts.waits} ${counts.waits === 1 ? 'is' : 'are'} down with intact disks`,
     counts.backup && `${counts.backup} from a backup`,
     counts.lost && `${counts.lost} ${counts.lost === 1 ? 'is' : 'are'} lost`,
   ].filter(Boolean);
@@ -21,7 +33,7 @@ export function FailurePanel({ outcome }: { outcome: FailureView }) {
       <p className="text-faint">
         {guests.length === 0
           ? 'No running guest loses its place.'
-          : `${count(guests.length, 'guest loses its place', 'guests lose their place')}: ${parts.join(', ')}.`}
+          : `${counted(guests.length, 'guest loses its place', 'guests lose their place')}: ${parts.join(', ')}.`}
       </p>
       {answer === 'not settled' && (
         <p className="text-amber">
@@ -37,23 +49,23 @@ export function FailurePanel({ outcome }: { outcome: FailureView }) {
             <Link className="truncate font-bold" to={`/guests/${guest.guestId}`}>
               {guest.name}
             </Link>
-            <span
-              className={
-                guest.way === 'lost' ? 'text-signal' : guest.way === 'backup' ? 'text-amber' : ''
-              }
-            >
-              {guest.way === 'lost' ? '■ lost: ' : guest.way === 'backup' ? '◆ ' : ''}
+            <span className={TONE[guest.way] ?? ''}>
+              {SIGN[guest.way]}
               {guest.sentence}
             </span>
           </li>
         ))}
       </ul>
-      {outcome.left.memory.value !== null && (
+      {outcome.left ? (
         <p className="mt-2">
-          Room left afterwards <Figure figure={outcome.left.memory} rounding="down" /> of memory,{' '}
-          <Figure figure={outcome.left.vcpu} rounding="down" /> of processors on{' '}
-          {outcome.hosts.map((host) => host.name).join(', ')}.
+          Left afterwards on {counted(outcome.left.hosts, 'host that stays', 'hosts that stay')}:{' '}
+          <Figure figure={outcome.left.memory} rounding="down" /> of memory, no gap larger than{' '}
+          <span className="mono">{formatMemory(outcome.left.largestGap.memoryMiB, 'down')}</span> (
+          {outcome.left.largestGap.name}), and <Figure figure={outcome.left.vcpu} rounding="down" />
+          .
         </p>
+      ) : (
+        <p className="mt-2">No host stays in service.</p>
       )}
       <p className="mt-2 text-xs text-faint">
         Looked at in this order: storage within reach, level, networks, rules, room. What policies
@@ -93,6 +105,7 @@ export function TolerancePanel({
   const worst = (a: ToleranceLine, b: ToleranceLine) =>
     b.counts.lost - a.counts.lost ||
     b.counts.backup - a.counts.backup ||
+    b.counts.waits - a.counts.waits ||
     a.failed.name.localeCompare(b.failed.name);
   return (
     <section aria-label="What may fail">
@@ -100,9 +113,11 @@ export function TolerancePanel({
       <p className="text-faint">
         {hosts.length === 0
           ? 'No host is in service yet.'
-          : view.line.mayFail === hosts.length
-            ? 'Any one host may fail: every guest finds its place.'
-            : `${view.line.mayFail} of ${hosts.length} hosts may fail without a guest left down.`}
+          : hosts.length === 1
+            ? 'One host alone may not fail: there is none beside it to take its guests.'
+            : view.line.mayFail === hosts.length
+              ? 'Any one host may fail: every guest finds its place.'
+              : `${view.line.mayFail} of ${hosts.length} hosts may fail without a guest left down.`}
       </p>
       {group('Hosts', [...hosts].sort(worst))}
       {group('Racks', [...racks].sort(worst))}
@@ -126,6 +141,11 @@ export function toleranceWords({ answer, counts }: ToleranceLine) {
       {counts.lost > 0 && <b className="text-signal">■ {counts.lost} lost</b>}
       {counts.lost > 0 && counts.backup > 0 && ', '}
       {counts.backup > 0 && <b className="text-amber">◆ {counts.backup} from backup</b>}
+      {counts.waits > 0 && (
+        <b className="text-amber">
+          {counts.lost + counts.backup > 0 && ', '}◆ {counts.waits} down, disks intact
+        </b>
+      )}
       {counts.restart + counts.replica > 0 && `, ${counts.restart + counts.replica} restart`}
     </span>
   );

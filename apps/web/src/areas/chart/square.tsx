@@ -3,9 +3,9 @@
  * Guests lie head to tail as a course from the origin, the largest first: its end shows which of both runs out.
  */
 import type { ChartHost } from '@insel/contract';
-import { formatMemory } from '@insel/core';
+import { counted, formatMemory } from '@insel/core';
 import { Link } from 'react-router';
-import { Mark } from '../../ink/mark.js';
+import { Mark } from '../../components/mark.js';
 
 export interface Scale {
   /** Pixels per vCPU and per MiB. */
@@ -66,7 +66,7 @@ export function HostSquare({
   };
   const [reserveX, reserveY] = [host.reserveVcpu * kx, host.reserveMiB * ky];
   const largest = host.guests[0];
-  const words = `${host.name}: ${Math.round(end.vcpu)} of ${host.vcpu} vCPU and ${formatMemory(end.memoryMiB)} of ${formatMemory(host.memoryMiB)} taken by ${host.guests.length} guests${arriving.length ? `, ${arriving.length} more arriving` : ''}`;
+  const words = `${host.name}: ${Math.round(end.vcpu)} of ${host.vcpu} vCPU and ${formatMemory(end.memoryMiB)} of ${formatMemory(host.memoryMiB)} taken by ${counted(host.guests.length, 'guest')}${arriving.length ? `, ${arriving.length} more arriving` : ''}`;
   return (
     <figure
       className="w-max max-w-full"

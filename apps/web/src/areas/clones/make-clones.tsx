@@ -1,22 +1,16 @@
-import {
-  checked,
-  MakeClonesBody,
-  type GuestListRow,
-  type GuestSheet,
-  type HostListRow,
-} from '@insel/contract';
+import { checkInput, type GuestListRow, type GuestSheet, type HostListRow } from '@insel/contract';
 import { formatMemory } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
-import { useWrite } from '../../frame/write.js';
-import { Making } from '../../ink/area.js';
-import { Choose } from '../../ink/choose.js';
-import { Consequences, Sending, usePreview } from '../../ink/consequences.js';
-import { errorsOf, Field, type Errors } from '../../ink/field.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { useChange } from '../../frame/change.js';
+import { Making } from '../../components/area.js';
+import { Choose } from '../../components/choose.js';
+import { Consequences, Sending, usePreview } from '../../components/consequences.js';
+import { errorsOf, Field, type Errors } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
 
 const EMPTY = {
   originId: '',
@@ -41,29 +35,28 @@ export function MakeClonesPage() {
     queryFn: () => read<GuestSheet>(`guests/${originId}`),
     enabled: originId !== '',
   }).data?.guest;
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const [errors, setErrors] = useState<Errors>({});
   const count = Math.max(0, Math.min(200, Number(draft.count) || 0));
   const pattern = draft.pattern || (origin ? `${origin.name}-#` : '');
-  const body = {
+  const input = {
+    originId,
     copy: draft.copy,
     pattern,
     start: Number(draft.start),
     taking: draft.taking,
     clones: Array.from({ length: count }, (_, i) => clean(draft.cells[i])),
-    ...(draft.reason ? { reason: draft.reason } : {}),
-    ...(draft.override ? { override: draft.override } : {}),
   };
-  const result = checked(MakeClonesBody, body);
-  const path = `guests/${originId}/clones`;
-  const preview = usePreview(`${path}/preview`, originId && result.ok ? body : null);
+  const result = checkInput('clone.make', input);
+  const preview = usePreview('clone.make', result.ok ? result.value : null);
   const send = async () => {
     const found: Errors = result.ok
       ? {}
       : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence]));
     if (!originId) found.originId = 'Choose the guest to copy.';
     setErrors(found);
-    if (Object.keys(found).length || !(await write(path, { body }))) return;
+    if (!result.ok || Object.keys(found).length) return;
+    if (!(await make('clone.make', result.value, draft))) return;
     forget();
     void go('/clones');
   };

@@ -5,11 +5,11 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { Choose } from '../../ink/choose.js';
-import { Editable } from '../../ink/editable.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Part } from '../../ink/sheet.js';
+import { editing, useChange } from '../../frame/change.js';
+import { Choose } from '../../components/choose.js';
+import { Editable } from '../../components/editable.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Part } from '../../components/sheet.js';
 
 const minutes = (text: string): { ok: true; value: number } | { ok: false; sentence: string } => {
   const read = parseDuration(text);
@@ -43,16 +43,15 @@ export function BackupsPart({ sheet }: { sheet: GuestSheet }) {
 
 function BackupLine({ copy }: { copy: BackupView }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
-  const at = { path: `backups/${copy.id}`, seen: copy.revision };
+  const { make, problem } = useChange();
+  const at = editing('backup.edit', copy);
   const where = copy.pool
     ? `pool ${copy.pool.name}`
     : copy.place || (copy.storeGuest ? `kept by ${copy.storeGuest.name}` : 'place not said');
   const time = (name: string, field: 'lastSuccessAt' | 'lastRestoreTestAt') => (
     <Editable<string | null>
-      {...at}
+      at={at(field)}
       name={name}
-      field={field}
       value={copy[field]}
       show={day}
       parse={asTime}
@@ -70,9 +69,8 @@ function BackupLine({ copy }: { copy: BackupView }) {
         <span>
           every{' '}
           <Editable
-            {...at}
+            at={at('everyMinutes')}
             name="Every"
-            field="everyMinutes"
             value={copy.everyMinutes}
             show={(value) => formatDuration(value * 60)}
             parse={minutes}
@@ -82,9 +80,8 @@ function BackupLine({ copy }: { copy: BackupView }) {
         <span>
           back in{' '}
           <Editable<number | null>
-            {...at}
+            at={at('restoreMinutes')}
             name="Time to restore"
-            field="restoreMinutes"
             value={copy.restoreMinutes}
             show={(value) => (value === null ? 'never tried' : formatDuration(value * 60))}
             write={(value) => (value === null ? '' : formatDuration(value * 60))}
@@ -96,7 +93,7 @@ function BackupLine({ copy }: { copy: BackupView }) {
           <button
             type="button"
             className="act ml-auto text-[13px]"
-            onClick={() => void write(`backups/${copy.id}`, { method: 'DELETE' })}
+            onClick={() => void make('backup.remove', { id: copy.id }, { seen: copy })}
           >
             Remove
           </button>
@@ -112,11 +109,11 @@ function BackupLine({ copy }: { copy: BackupView }) {
             type="button"
             className="act"
             onClick={() =>
-              void write(`backups/${copy.id}`, {
-                method: 'PATCH',
-                seen: copy.revision,
-                body: { lastSuccessAt: new Date().toISOString() },
-              })
+              void make(
+                'backup.edit',
+                { id: copy.id, lastSuccessAt: new Date().toISOString() },
+                { seen: copy },
+              )
             }
           >
             It ran just now
@@ -133,7 +130,7 @@ function AddBackup({ guestId }: { guestId: string }) {
   const pools =
     useQuery({ queryKey: ['pools'], enabled: open, queryFn: () => read<PoolView[]>('pools') })
       .data ?? [];
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [way, setWay] = useState<'backup' | 'replica'>('backup');
   const [poolId, setPoolId] = useState('');
   const [place, setPlace] = useState('');
@@ -149,7 +146,7 @@ function AddBackup({ guestId }: { guestId: string }) {
     );
   const send = async () => {
     if (!often.ok || !long.ok) return;
-    const body = {
+    const input = {
       guestId,
       way,
       poolId: poolId || null,
@@ -158,7 +155,7 @@ function AddBackup({ guestId }: { guestId: string }) {
       everyMinutes: often.value,
       takesMinutes: long.value,
     };
-    if (await write('backups', { body })) setOpen(false);
+    if (await make('backup.record', input)) setOpen(false);
   };
   return (
     <div className="mt-1 flex flex-wrap items-center gap-2">

@@ -6,10 +6,10 @@ import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { PrintedDifferences } from '../../ink/differences.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Progress } from '../../ink/progress.js';
+import { useChange } from '../../frame/change.js';
+import { PrintedDifferences } from '../../components/differences.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Progress } from '../../components/progress.js';
 
 const WAYS: Record<GuestBuildView['way'], string> = {
   'full medium': 'installed from a full medium',
@@ -21,7 +21,7 @@ const WAYS: Record<GuestBuildView['way'], string> = {
 export function GuestBuildPage() {
   const { id = '' } = useParams();
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const build = useQuery({
     queryKey: ['guest-build', id],
     queryFn: () => read<GuestBuildView>(`guests/${id}/build`),
@@ -72,7 +72,7 @@ export function GuestBuildPage() {
                 key={state}
                 type="button"
                 className="act"
-                onClick={() => void write(`guests/${id}/state`, { body: { state } })}
+                onClick={() => void make('guest.set-state', { id, state }, { seen: sheet.guest })}
               >
                 Set to {state}
               </button>
@@ -115,7 +115,7 @@ function Step({
   tick: TickView | undefined;
 }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [remark, setRemark] = useState('');
   const [failing, setFailing] = useState(false);
   /** What was just ticked, shown until the record has it. */
@@ -123,10 +123,7 @@ function Step({
   useEffect(() => setPencil(null), [tick]);
   const set = async (outcome: TickView['outcome'] | null, words = '') => {
     if (
-      await write(`guests/${guestId}/build/ticks`, {
-        body: { step: step.key, outcome, remark: words },
-        quiet: true,
-      })
+      await make('guest.tick', { guestId, step: step.key, outcome, remark: words }, { quiet: true })
     )
       setFailing(false);
     else setPencil(null);

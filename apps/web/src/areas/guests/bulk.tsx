@@ -1,5 +1,6 @@
+import type { Seen } from '../../frame/change.js';
 import { BOOT_FIRST, CRITICALITIES, GUEST_STATES } from '@insel/core';
-import { asWords, BulkEdit, type BulkField } from '../../ink/bulk-edit.js';
+import { asWords, BulkEdit, type BulkField } from '../../components/bulk-edit.js';
 
 const FIELDS: readonly BulkField[] = [
   { field: 'profileId', title: 'Role', list: 'profiles', clearable: true },
@@ -22,6 +23,6 @@ const FIELDS: readonly BulkField[] = [
   { field: 'labels', title: 'Labels', typed: asWords },
 ];
 
-export const BulkGuests = ({ ids, clear }: { ids: readonly string[]; clear: () => void }) => (
-  <BulkEdit many="guests" ids={ids} fields={FIELDS} clear={clear} />
+export const BulkGuests = ({ rows, clear }: { rows: readonly Seen[]; clear: () => void }) => (
+  <BulkEdit type="guest.edit-many" many="guests" rows={rows} fields={FIELDS} clear={clear} />
 );

@@ -6,9 +6,9 @@ import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { Field } from '../../ink/field.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { useChange } from '../../frame/change.js';
+import { Field } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
 
 const WORDS: Record<Cleared, string> = {
   addresses: 'Release its addresses',
@@ -39,7 +39,7 @@ export function EndPage() {
     queryKey: ['guest-end', id],
     queryFn: () => read<GuestEndView>(`guests/${id}/end`),
   }).data;
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const [kept, setKept] = useState<ReadonlySet<Cleared>>(new Set());
   const [reason, setReason] = useState('');
   if (sheet.error) return <p className="p-6 text-signal">{sheet.error.message}</p>;
@@ -52,9 +52,11 @@ export function EndPage() {
   const needed = open.filter((row) => row.kind !== 'volume' && row.kind !== 'backup');
   const send = async () => {
     if (
-      await write(`guests/${id}/retire`, {
-        body: { clear: present.filter((what) => !kept.has(what)), ...(reason ? { reason } : {}) },
-      })
+      await make(
+        'guest.retire',
+        { id, clear: present.filter((what) => !kept.has(what)) },
+        { seen: guest, reason },
+      )
     )
       void go(`/guests/${id}`);
   };

@@ -4,16 +4,16 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { asText, asWhole, Editable } from '../../ink/editable.js';
-import { IdentityList } from '../../ink/identity.js';
-import { FindingLine } from '../../ink/mark.js';
-import { Needs } from '../../ink/needs.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Routes } from '../../ink/routes.js';
-import { Fact, Facts, Part } from '../../ink/sheet.js';
-import { AddressEdit, OneOf, TextEdit, YesNo } from '../../ink/small-edits.js';
-import { Figure } from '../../ink/workings.js';
+import { editing, useChange } from '../../frame/change.js';
+import { asText, asWhole, Editable } from '../../components/editable.js';
+import { IdentityList } from '../../components/identity.js';
+import { FindingLine } from '../../components/mark.js';
+import { Needs } from '../../components/needs.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Routes } from '../../components/routes.js';
+import { Fact, Facts, Part } from '../../components/sheet.js';
+import { AddressEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
+import { Figure } from '../../components/workings.js';
 import { BackupsPart } from './backups.js';
 import { AdaptersPart } from './sheet-adapters.js';
 import { CarePart, DevicesPart } from './sheet-care.js';
@@ -94,16 +94,14 @@ export function GuestSheetView({ id }: { id: string }) {
 /** Name, state, place, and what can be done with it. */
 function Head({ sheet: { guest, host, states } }: { sheet: GuestSheet }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   return (
     <>
       <div className="mb-2 flex flex-wrap items-baseline gap-x-4">
         <h1>
           <Editable
-            path={`guests/${guest.id}`}
-            seen={guest.revision}
+            at={editing('guest.edit', guest)('name')}
             name="Name"
-            field="name"
             value={guest.name}
             show={String}
             parse={asText}
@@ -150,7 +148,9 @@ function Head({ sheet: { guest, host, states } }: { sheet: GuestSheet }) {
                 <button
                   type="button"
                   className="act"
-                  onClick={() => void write(`guests/${guest.id}/state`, { body: { state } })}
+                  onClick={() =>
+                    void make('guest.set-state', { id: guest.id, state }, { seen: guest })
+                  }
                 >
                   Set to {state}
                 </button>
@@ -197,15 +197,14 @@ function BuildLine({ sheet: { guest, build } }: { sheet: GuestSheet }) {
 }
 
 function SizePart({ sheet: { guest, demand } }: { sheet: GuestSheet }) {
-  const at = { path: `guests/${guest.id}`, seen: guest.revision };
+  const at = editing('guest.edit', guest);
   return (
     <Part title="Size">
       <Facts>
         <Fact name="vCPU">
           <Editable
-            {...at}
+            at={at('vcpu')}
             name="vCPU"
-            field="vcpu"
             value={guest.vcpu}
             show={String}
             parse={asWhole}
@@ -217,9 +216,8 @@ function SizePart({ sheet: { guest, demand } }: { sheet: GuestSheet }) {
         </Fact>
         <Fact name="Memory">
           <Editable
-            {...at}
+            at={at('memoryMiB')}
             name="Memory"
-            field="memoryMiB"
             value={guest.memoryMiB}
             show={(value) => formatMemory(value)}
             parse={parseMemory}
@@ -228,25 +226,23 @@ function SizePart({ sheet: { guest, demand } }: { sheet: GuestSheet }) {
         </Fact>
         <Fact name="When stopped">
           <YesNo
-            at={at}
+            at={at('heldWhenStopped')}
             name="When stopped"
-            field="heldWhenStopped"
             value={guest.heldWhenStopped}
             yes="its room is kept"
             no="its room is free"
           />
         </Fact>
         <Fact name="Family">
-          <OneOf at={at} name="Family" field="family" value={guest.family} choices={FAMILIES} />
+          <OneOf at={at('family')} name="Family" value={guest.family} choices={FAMILIES} />
         </Fact>
         <Fact name="Template">
-          <YesNo at={at} name="Template" field="template" value={guest.template} />
+          <YesNo at={at('template')} name="Template" value={guest.template} />
         </Fact>
         <Fact name="Purpose">
           <Editable
-            {...at}
+            at={at('purpose')}
             name="Purpose"
-            field="purpose"
             value={guest.purpose}
             show={String}
             parse={asText}
@@ -254,9 +250,8 @@ function SizePart({ sheet: { guest, demand } }: { sheet: GuestSheet }) {
         </Fact>
         <Fact name="Notes">
           <Editable
-            {...at}
+            at={at('notes')}
             name="Notes"
-            field="notes"
             value={guest.notes}
             show={String}
             parse={asText}
@@ -268,7 +263,7 @@ function SizePart({ sheet: { guest, demand } }: { sheet: GuestSheet }) {
 }
 
 function RoutingPart({ sheet: { guest, fullName, routes } }: { sheet: GuestSheet }) {
-  const at = { path: `guests/${guest.id}`, seen: guest.revision };
+  const at = editing('guest.edit', guest);
   return (
     <Part title="Routing">
       <Facts>
@@ -276,22 +271,20 @@ function RoutingPart({ sheet: { guest, fullName, routes } }: { sheet: GuestSheet
           <span className="mono">{fullName}</span>
         </Fact>
         <Fact name="Domain">
-          <TextEdit at={at} name="Domain" field="domain" value={guest.domain} mono />
+          <TextEdit at={at('domain')} name="Domain" value={guest.domain} mono />
         </Fact>
         <Fact name="Gateway">
           <AddressEdit
-            at={at}
+            at={at('gateway')}
             name="Gateway"
-            field="gateway"
             value={guest.gateway}
             none={guest.noGateway ? 'none, on purpose' : 'as its subnet says'}
           />
         </Fact>
         <Fact name="Has no gateway">
           <YesNo
-            at={at}
+            at={at('noGateway')}
             name="Has no gateway"
-            field="noGateway"
             value={guest.noGateway}
             yes="on purpose"
             no="–"
@@ -299,18 +292,16 @@ function RoutingPart({ sheet: { guest, fullName, routes } }: { sheet: GuestSheet
         </Fact>
         <Fact name="Gateway, IPv6">
           <AddressEdit
-            at={at}
+            at={at('gateway6')}
             name="Gateway, IPv6"
-            field="gateway6"
             value={guest.gateway6}
             none="as its subnet says"
           />
         </Fact>
         <Fact name="Gateway on-link">
           <YesNo
-            at={at}
+            at={at('gatewayOnLink')}
             name="Gateway on-link"
-            field="gatewayOnLink"
             value={guest.gatewayOnLink}
             yes="outside its subnet on purpose"
             no="–"
@@ -318,9 +309,8 @@ function RoutingPart({ sheet: { guest, fullName, routes } }: { sheet: GuestSheet
         </Fact>
         <Fact name="Forwards">
           <YesNo
-            at={at}
+            at={at('forwards')}
             name="Forwards"
-            field="forwards"
             value={guest.forwards}
             yes="yes, it is a router"
           />
@@ -340,10 +330,8 @@ function StartPart({ sheet: { guest, needs } }: { sheet: GuestSheet }) {
       <p>
         of use{' '}
         <Editable
-          path={`guests/${guest.id}`}
-          seen={guest.revision}
+          at={editing('guest.edit', guest)('startSeconds')}
           name="Time to start"
-          field="startSeconds"
           value={guest.startSeconds}
           show={formatDuration}
           write={(value) => `${value} s`}

@@ -2,11 +2,11 @@ import type { GuestListRow } from '@insel/contract';
 import { formatBinary, formatMemory, GUEST_STATES } from '@insel/core';
 import { Link, useParams } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
-import { Area } from '../../ink/area.js';
-import { useChoice } from '../../ink/choice.js';
-import { Filter } from '../../ink/filter.js';
-import { RecordList, type Column } from '../../ink/list.js';
-import { Mark } from '../../ink/mark.js';
+import { Area } from '../../components/area.js';
+import { useChoice } from '../../components/choice.js';
+import { Filter } from '../../components/filter.js';
+import { RecordList, type Column } from '../../components/list.js';
+import { Mark } from '../../components/mark.js';
 import { BulkGuests } from './bulk.js';
 import { GuestSheetView } from './guest-sheet.js';
 import { Narrowed } from './narrowed.js';
@@ -77,7 +77,7 @@ const COLUMNS: Column<GuestListRow>[] = [
 export function Guests() {
   const { id } = useParams();
   const mayPlan = useMayPlan();
-  const { ids, toggle, clear } = useChoice();
+  const { rows, toggle, clear } = useChoice();
   return (
     <Area
       list={
@@ -86,13 +86,13 @@ export function Guests() {
           columns={COLUMNS}
           nameOf={(row) => row.name}
           narrow={Boolean(id)}
-          chosen={mayPlan ? { ids, toggle } : undefined}
+          chosen={mayPlan ? { rows, toggle } : undefined}
           filter={
             <>
               <Filter make="/guests/new" label="Plan a guest" states={GUEST_STATES}>
                 {!id && <Narrowed />}
               </Filter>
-              {ids.size > 0 && <BulkGuests ids={[...ids]} clear={clear} />}
+              {rows.size > 0 && <BulkGuests rows={[...rows.values()]} clear={clear} />}
             </>
           }
           empty={

@@ -15,13 +15,13 @@ import { read } from '../../frame/api.js';
 import type { FromDigest } from '../../frame/digest.worker.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
-import { useWrite } from '../../frame/write.js';
-import { asText, Editable } from '../../ink/editable.js';
-import { FindingLine } from '../../ink/mark.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Progress } from '../../ink/progress.js';
-import { Fact, Facts } from '../../ink/sheet.js';
-import { OneOf, TextEdit } from '../../ink/small-edits.js';
+import { editing, useChange } from '../../frame/change.js';
+import { asText, Editable } from '../../components/editable.js';
+import { FindingLine } from '../../components/mark.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Progress } from '../../components/progress.js';
+import { Fact, Facts } from '../../components/sheet.js';
+import { OneOf, TextEdit } from '../../components/small-edits.js';
 
 export function MediaPage() {
   const media = useQuery({ queryKey: ['media'], queryFn: () => read<MediumView[]>('media') });
@@ -133,7 +133,7 @@ function Drop({ media }: { media: MediumView[] }) {
   const mayPlan = useMayPlan();
   const { reading, start, stop } = useDigest();
   const [over, setOver] = useState(false);
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const take = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
@@ -147,12 +147,10 @@ function Drop({ media }: { media: MediumView[] }) {
   const record = async () => {
     if (
       reading &&
-      (await write('media', {
-        body: {
-          name: reading.file.name.slice(0, 100),
-          bytes: reading.file.size,
-          sha256: reading.sha256,
-        },
+      (await make('medium.record', {
+        name: reading.file.name.slice(0, 100),
+        bytes: reading.file.size,
+        sha256: reading.sha256,
       }))
     )
       stop();
@@ -218,11 +216,11 @@ function Drop({ media }: { media: MediumView[] }) {
                   className="act"
                   disabled={busy}
                   onClick={() =>
-                    void write(`media/${named.id}`, {
-                      method: 'PATCH',
-                      seen: named.revision,
-                      body: { sha256: reading.sha256, bytes: reading.file.size },
-                    }).then((written) => written && stop())
+                    void make(
+                      'medium.edit',
+                      { id: named.id, sha256: reading.sha256, bytes: reading.file.size },
+                      { seen: named },
+                    ).then((written) => written && stop())
                   }
                 >
                   Note this digest for it
@@ -278,27 +276,20 @@ function Medium({ medium }: { medium: MediumView }) {
   const platforms =
     useQuery({ queryKey: ['platforms'], queryFn: () => read<Row<'platform'>[]>('platforms') })
       .data ?? [];
-  const { write, problem } = useWrite();
-  const at = { path: `media/${medium.id}`, seen: medium.revision };
+  const { make, problem } = useChange();
+  const at = editing('medium.edit', medium);
   const none = { value: '', label: 'none' };
   return (
     <article aria-label={`Medium ${medium.name}`}>
       <div className="mb-2 flex items-baseline gap-4">
         <h2 className="text-[18px] font-bold">
-          <Editable
-            {...at}
-            name="Name"
-            field="name"
-            value={medium.name}
-            show={String}
-            parse={asText}
-          />
+          <Editable at={at('name')} name="Name" value={medium.name} show={String} parse={asText} />
         </h2>
         {mayPlan && (
           <button
             type="button"
             className="act ml-auto"
-            onClick={() => void write(at.path, { method: 'DELETE' })}
+            onClick={() => void make('medium.remove', { id: medium.id }, { seen: medium })}
           >
             Take it off the shelf
           </button>
@@ -311,9 +302,8 @@ function Medium({ medium }: { medium: MediumView }) {
       <Facts>
         <Fact name="Size">
           <Editable
-            {...at}
+            at={at('bytes')}
             name="Size"
-            field="bytes"
             value={medium.bytes}
             show={formatBoth}
             write={(value) => `${value} B`}
@@ -322,28 +312,26 @@ function Medium({ medium }: { medium: MediumView }) {
           />
         </Fact>
         <Fact name="Kind">
-          <OneOf at={at} name="Kind" field="install" value={medium.install} choices={INSTALLS} />
+          <OneOf at={at('install')} name="Kind" value={medium.install} choices={INSTALLS} />
         </Fact>
         <Fact name="Installs">
-          <TextEdit at={at} name="Installs" field="system" value={medium.system} />
+          <TextEdit at={at('system')} name="Installs" value={medium.system} />
         </Fact>
         <Fact name="Family">
           <OneOf
-            at={at}
+            at={at('family')}
             name="Family"
-            field="family"
             value={medium.family}
             choices={[{ value: 'none', label: 'not for guests' }, ...FAMILIES]}
           />
         </Fact>
         <Fact name="Release">
-          <TextEdit at={at} name="Release" field="release" value={medium.release} mono />
+          <TextEdit at={at('release')} name="Release" value={medium.release} mono />
         </Fact>
         <Fact name="Of the day">
           <Editable<string | null>
-            {...at}
+            at={at('releasedOn')}
             name="Of the day"
-            field="releasedOn"
             value={medium.releasedOn}
             show={(value) => value ?? 'not known'}
             write={(value) => value ?? ''}
@@ -353,21 +341,19 @@ function Medium({ medium }: { medium: MediumView }) {
         </Fact>
         <Fact name="In pool">
           <OneOf<string | null>
-            at={at}
+            at={at('poolId')}
             name="In pool"
-            field="poolId"
             value={medium.poolId}
             choices={[none, ...pools.map((pool) => ({ value: pool.id, label: pool.name }))]}
           />
         </Fact>
         <Fact name="Kept at">
-          <TextEdit at={at} name="Kept at" field="kept" value={medium.kept} />
+          <TextEdit at={at('kept')} name="Kept at" value={medium.kept} />
         </Fact>
         <Fact name="For platform">
           <OneOf<string | null>
-            at={at}
+            at={at('platformId')}
             name="For platform"
-            field="platformId"
             value={medium.platformId}
             choices={[
               none,
@@ -379,9 +365,8 @@ function Medium({ medium }: { medium: MediumView }) {
       <dl>
         <Fact name="SHA-256">
           <Editable
-            {...at}
+            at={at('sha256')}
             name="SHA-256"
-            field="sha256"
             value={medium.sha256}
             show={(value) =>
               value ? value.replace(/(.{8})(?=.)/g, '$1 ') : 'not known: drop the file to read it'

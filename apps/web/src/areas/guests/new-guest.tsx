@@ -1,7 +1,5 @@
 import {
-  checked,
-  PlanGuestBody,
-  RecordGuestBody,
+  checkInput,
   type HostListRow,
   type HostSheet,
   type ListWindow,
@@ -20,12 +18,12 @@ import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
-import { useWrite } from '../../frame/write.js';
-import { Making } from '../../ink/area.js';
-import { Choose } from '../../ink/choose.js';
-import { Consequences, Sending, usePreview } from '../../ink/consequences.js';
-import { errorsOf, Field, type Errors } from '../../ink/field.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { useChange } from '../../frame/change.js';
+import { Making } from '../../components/area.js';
+import { Choose } from '../../components/choose.js';
+import { Consequences, Sending, usePreview } from '../../components/consequences.js';
+import { errorsOf, Field, type Errors } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
 
 const EMPTY = {
   name: '',
@@ -52,6 +50,7 @@ export function NewGuest() {
   const go = useNavigate();
   const [search] = useSearchParams();
   const recording = search.has('record');
+  const type = recording ? 'guest.record' : 'guest.plan';
   const [draft, set, forget] = useDraft<Draft>(
     recording ? 'guest-record' : 'guest-plan',
     () => EMPTY,
@@ -68,7 +67,7 @@ export function NewGuest() {
   }).data;
   const profiles =
     useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') }).data ?? [];
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const [errors, setErrors] = useState<Errors>({});
   const poolId = host?.pools.some((pool) => pool.id === draft.poolId)
     ? draft.poolId
@@ -82,7 +81,7 @@ export function NewGuest() {
     : (networks[0]?.id ?? '');
   const memory = parseMemory(draft.memory);
   const size = parseBytes(draft.size);
-  const body = {
+  const input = {
     name: draft.name.trim(),
     hostId,
     family: draft.family,
@@ -99,24 +98,21 @@ export function NewGuest() {
             networkId,
             ...(draft.mac.trim() ? { mac: draft.mac.trim() } : {}),
             address: draft.ip.trim()
-              ? { take: 'given', ip: draft.ip.trim() }
-              : { take: recording ? 'none' : 'next' },
+              ? { as: 'given' as const, ip: draft.ip.trim() }
+              : { as: recording ? ('none' as const) : ('next' as const) },
           },
         ]
       : [],
     ...(recording ? { state: draft.state } : {}),
-    ...(draft.reason ? { reason: draft.reason } : {}),
-    ...(draft.override ? { override: draft.override } : {}),
   };
-  const result = checked<object>(recording ? RecordGuestBody : PlanGuestBody, body);
+  const result = checkInput(type, input);
   const faults: Errors = {
     ...(memory.ok ? {} : { memoryMiB: memory.sentence }),
     ...(size.ok || !draft.size.trim() ? {} : { 'volumes.0.bytes': size.sentence }),
   };
-  const path = recording ? 'guests/record' : 'guests/plan';
   const preview = usePreview(
-    `${path}/preview`,
-    result.ok && Object.keys(faults).length === 0 ? body : null,
+    type,
+    result.ok && Object.keys(faults).length === 0 ? result.value : null,
   );
   const send = async () => {
     const found: Errors = {
@@ -126,8 +122,8 @@ export function NewGuest() {
       ...faults,
     };
     setErrors(found);
-    if (Object.keys(found).length) return;
-    const written = await write(path, { body });
+    if (!result.ok || Object.keys(found).length) return;
+    const written = await make(type, result.value, draft);
     if (!written) return;
     forget();
     void go(`/guests/${written.subjects[0]!.id}`);

@@ -15,9 +15,9 @@ import {
 } from 'recharts';
 import { read } from '../../frame/api.js';
 import { useUrlState } from '../../frame/url-state.js';
-import { Gauge } from '../../ink/gauge.js';
-import { Fact, Facts } from '../../ink/sheet.js';
-import { Figure } from '../../ink/workings.js';
+import { Gauge } from '../../components/gauge.js';
+import { Fact, Facts } from '../../components/sheet.js';
+import { Figure } from '../../components/workings.js';
 
 export function PoolsPage() {
   const pools = useQuery({ queryKey: ['pools'], queryFn: () => read<PoolView[]>('pools') });
@@ -44,8 +44,8 @@ export function PoolsPage() {
               <th>Reached by</th>
               <th className="w-[90px]">Promised</th>
               <th className="text-right">ratio</th>
-              <th className="text-right">left</th>
-              <th className="text-right">used</th>
+              <th className="text-right">free</th>
+              <th className="text-right">full</th>
             </tr>
           </thead>
           <tbody>
@@ -72,16 +72,18 @@ export function PoolsPage() {
                   <Figure figure={row.ratio} />
                 </td>
                 <td className="text-right">
-                  <Figure figure={row.left} rounding="down" />
+                  <Figure figure={row.free} rounding="down" />
                 </td>
-                <td className="mono text-right">{usedShare(row, levels.get(row.id))}</td>
+                <td className="text-right">
+                  <Figure figure={row.fill} rounding="up" />
+                </td>
               </tr>
             ))}
           </tbody>
         </table>
         <p className="mt-2 text-[13px] text-faint">
-          Pools are recorded and altered at the sheets of their hosts. Full size counts as promised,
-          thin or not; snapshots count with what they take.
+          Pools are recorded and altered at the sheets of their hosts. What is allocated takes its
+          room at once; a thin volume is promised its full size and takes what is written.
         </p>
       </div>
       <div className="min-w-0 px-5 py-3 lg:overflow-y-auto">
@@ -89,14 +91,6 @@ export function PoolsPage() {
       </div>
     </div>
   );
-}
-
-/** The newest measured level, or else what somebody noted. */
-function usedShare(pool: PoolView, level: PoolLevel | undefined): string {
-  const used = level?.usedBytes ?? pool.usedBytes;
-  return used === null || pool.usableBytes === 0
-    ? '–'
-    : `${Math.floor((used / pool.usableBytes) * 100)} %`;
 }
 
 function Pool({ pool, level }: { pool: PoolView; level: PoolLevel | undefined }) {
@@ -116,7 +110,18 @@ function Pool({ pool, level }: { pool: PoolView; level: PoolLevel | undefined })
         <Fact name="Usable">
           <span className="mono">{formatBoth(pool.usableBytes)}</span>
         </Fact>
-        <Fact name="Promised">
+        <Fact name="Allocated">
+          <span className="mono">{formatBinary(pool.allocatedBytes, 'up')}</span>{' '}
+          <span className="text-faint">thick volumes, snapshots, room held</span>
+        </Fact>
+        <Fact name="Promised thin">
+          <span className="mono">{formatBinary(pool.thinBytes, 'up')}</span>
+        </Fact>
+        <Fact name="Really free">
+          <Figure figure={pool.free} rounding="down" />, <Figure figure={pool.fill} rounding="up" />{' '}
+          full
+        </Fact>
+        <Fact name="Promised in all">
           <Figure figure={pool.taken} /> of {pool.promiseLimitPercent} % allowed
         </Fact>
         <Fact name="Promise ratio">

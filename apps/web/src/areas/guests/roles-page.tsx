@@ -1,6 +1,7 @@
 /** Roles that guests play, with their sizes and what their systems drive; groups, and how their members are spread. */
 import type { GuestGroupView, ProfileView } from '@insel/contract';
 import {
+  counted,
   FAMILIES,
   formatBinary,
   formatDuration,
@@ -15,13 +16,13 @@ import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
-import { useWrite } from '../../frame/write.js';
-import { Editable } from '../../ink/editable.js';
-import { FindingLine } from '../../ink/mark.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Fact, Facts } from '../../ink/sheet.js';
-import { OneOf, TextEdit, YesNo } from '../../ink/small-edits.js';
-import { AddThing, Thing, WholeFact } from '../../ink/thing.js';
+import { editing, useChange } from '../../frame/change.js';
+import { Editable } from '../../components/editable.js';
+import { FindingLine } from '../../components/mark.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Fact, Facts } from '../../components/sheet.js';
+import { OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
+import { AddNamed, NamedRow, NumberFact } from '../../components/named-row.js';
 
 export function RolesPage() {
   const profiles = useQuery({
@@ -83,7 +84,7 @@ export function RolesPage() {
                   <Link
                     className="inline-block min-h-6 min-w-6 leading-6 underline decoration-rule"
                     to={`/guests?profileId=${row.id}`}
-                    aria-label={`${row.guests} guests that are a ${row.name}`}
+                    aria-label={`${counted(row.guests, 'guest')} that are a ${row.name}`}
                   >
                     {row.guests}
                   </Link>
@@ -104,12 +105,12 @@ export function RolesPage() {
 
 function AddRole() {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   if (!mayPlan) return null;
   return (
     <div className="flex flex-wrap items-baseline gap-4">
-      <AddThing word="role" path="profiles" more={{ family: 'Linux' }} />
-      <button type="button" className="act" onClick={() => void write('profiles/usual')}>
+      <AddNamed word="role" kept="profile" more={{ family: 'Linux' }} />
+      <button type="button" className="act" onClick={() => void make('profile.add-usual', {})}>
         Add usual roles that are missing
       </button>
       <ProblemNote problem={problem} />
@@ -122,14 +123,13 @@ const bytes = (text: string) =>
 
 function Role({ profile }: { profile: ProfileView }) {
   const mayPlan = useMayPlan();
-  const { write } = useWrite();
-  const at = { path: `profiles/${profile.id}`, seen: profile.revision };
+  const { make } = useChange();
+  const at = editing('profile.edit', profile);
   const memory = (name: string, field: 'minimumMemoryMiB' | 'usualMemoryMiB' | 'stepMemoryMiB') => (
     <Fact name={name}>
       <Editable
-        {...at}
+        at={at(field)}
         name={name}
-        field={field}
         value={profile[field]}
         show={(value) => (value ? formatMemory(value) : 'none')}
         write={(value) => `${value} MiB`}
@@ -144,9 +144,8 @@ function Role({ profile }: { profile: ProfileView }) {
   ) => (
     <Fact name={name}>
       <Editable
-        {...at}
+        at={at(field)}
         name={name}
-        field={field}
         value={profile[field]}
         show={(value) => (value ? formatBinary(value) : 'none')}
         write={(value) => (value ? `${value} B` : '')}
@@ -161,24 +160,20 @@ function Role({ profile }: { profile: ProfileView }) {
     const next = IDENTITY_ITEMS.filter((found) =>
       found === item ? !items.includes(item) : items.includes(found),
     );
-    void write(at.path, {
-      method: 'PATCH',
-      seen: at.seen,
-      body: { identity: next.length === IDENTITY_ITEMS.length ? [] : next },
-    });
+    const identity = next.length === IDENTITY_ITEMS.length ? [] : next;
+    void make('profile.edit', { id: profile.id, identity }, { seen: profile });
   };
   return (
     <section aria-label={`Role ${profile.name}`} className="mt-4 border-t border-ink pt-2">
-      <Thing path="profiles" row={profile}>
+      <NamedRow kept="profile" row={profile}>
         <Facts>
           <Fact name="Family">
-            <OneOf at={at} name="Family" field="family" value={profile.family} choices={FAMILIES} />
+            <OneOf at={at('family')} name="Family" value={profile.family} choices={FAMILIES} />
           </Fact>
           <Fact name="Run by">
             <OneOf
-              at={at}
+              at={at('display')}
               name="Run by"
-              field="display"
               value={profile.display}
               choices={[
                 { value: 'text', label: 'text' },
@@ -186,38 +181,35 @@ function Role({ profile }: { profile: ProfileView }) {
               ]}
             />
           </Fact>
-          <WholeFact {...at} name="vCPU at least" field="minimumVcpu" value={profile.minimumVcpu} />
-          <WholeFact {...at} name="vCPU usually" field="usualVcpu" value={profile.usualVcpu} />
+          <NumberFact at={at('minimumVcpu')} name="vCPU at least" value={profile.minimumVcpu} />
+          <NumberFact at={at('usualVcpu')} name="vCPU usually" value={profile.usualVcpu} />
           {memory('Memory at least', 'minimumMemoryMiB')}
           {memory('Memory usually', 'usualMemoryMiB')}
           {storage('System at least', 'minimumBytes')}
           {storage('System usually', 'usualBytes')}
           {storage('Data usually', 'usualDataBytes')}
-          <WholeFact {...at} name="Adapters" field="adapters" value={profile.adapters} />
+          <NumberFact at={at('adapters')} name="Adapters" value={profile.adapters} />
           <Fact name="Load counted in">
-            <TextEdit at={at} name="Load counted in" field="loadUnit" value={profile.loadUnit} />
+            <TextEdit at={at('loadUnit')} name="Load counted in" value={profile.loadUnit} />
           </Fact>
-          <WholeFact
-            {...at}
+          <NumberFact
+            at={at('usualLoad')}
             name="Usual serves"
-            field="usualLoad"
             value={profile.usualLoad}
             unit={profile.loadUnit}
           />
           {profile.loadUnit && (
             <>
-              <WholeFact
-                {...at}
+              <NumberFact
+                at={at('loadStep')}
                 name="Step of load"
-                field="loadStep"
                 value={profile.loadStep}
                 unit={profile.loadUnit}
               />
               <Fact name={`vCPU, ${step}`}>
                 <Editable
-                  {...at}
+                  at={at('stepMilliVcpu')}
                   name="vCPU for each step"
-                  field="stepMilliVcpu"
                   value={profile.stepMilliVcpu}
                   show={(value) => String(value / 1000)}
                   parse={(text) =>
@@ -234,9 +226,8 @@ function Role({ profile }: { profile: ProfileView }) {
           )}
           <Fact name="Paravirtual disk">
             <YesNo
-              at={at}
+              at={at('paravirtualDisk')}
               name="Paravirtual disk"
-              field="paravirtualDisk"
               value={profile.paravirtualDisk}
               yes="driver in its kernel"
               no="no driver on the first boot"
@@ -244,9 +235,8 @@ function Role({ profile }: { profile: ProfileView }) {
           </Fact>
           <Fact name="Paravirtual net">
             <YesNo
-              at={at}
+              at={at('paravirtualNetwork')}
               name="Paravirtual net"
-              field="paravirtualNetwork"
               value={profile.paravirtualNetwork}
               yes="driver in its kernel"
               no="no driver on the first boot"
@@ -254,9 +244,8 @@ function Role({ profile }: { profile: ProfileView }) {
           </Fact>
           <Fact name="UEFI">
             <YesNo
-              at={at}
+              at={at('uefi')}
               name="UEFI"
-              field="uefi"
               value={profile.uefi}
               yes="starts from it"
               no="does not"
@@ -264,9 +253,8 @@ function Role({ profile }: { profile: ProfileView }) {
           </Fact>
           <Fact name="Legacy boot">
             <YesNo
-              at={at}
+              at={at('legacyBoot')}
               name="Legacy boot"
-              field="legacyBoot"
               value={profile.legacyBoot}
               yes="starts from it"
               no="does not"
@@ -274,9 +262,8 @@ function Role({ profile }: { profile: ProfileView }) {
           </Fact>
           <Fact name="Its likes">
             <YesNo
-              at={at}
+              at={at('apart')}
               name="Its likes"
-              field="apart"
               value={profile.apart}
               yes="never two on one host"
               no="may share a host"
@@ -284,9 +271,8 @@ function Role({ profile }: { profile: ProfileView }) {
           </Fact>
           <Fact name="Forwards">
             <YesNo
-              at={at}
+              at={at('forwards')}
               name="Forwards"
-              field="forwards"
               value={profile.forwards}
               yes="a router"
               no="no"
@@ -294,9 +280,8 @@ function Role({ profile }: { profile: ProfileView }) {
           </Fact>
           <Fact name="Hypervisor">
             <YesNo
-              at={at}
+              at={at('nested')}
               name="Hypervisor"
-              field="nested"
               value={profile.nested}
               yes="virtualisation passed through"
               no="no"
@@ -304,9 +289,8 @@ function Role({ profile }: { profile: ProfileView }) {
           </Fact>
           <Fact name="Of use after">
             <Editable
-              {...at}
+              at={at('startSeconds')}
               name="Of use after"
-              field="startSeconds"
               value={profile.startSeconds}
               show={formatDuration}
               write={(value) => `${value} s`}
@@ -315,7 +299,7 @@ function Role({ profile }: { profile: ProfileView }) {
             />
           </Fact>
           <Fact name="Notes">
-            <TextEdit at={at} name="Notes" field="notes" value={profile.notes} />
+            <TextEdit at={at('notes')} name="Notes" value={profile.notes} />
           </Fact>
         </Facts>
         <p className="mt-1 text-faint">A copy must be given anew:</p>
@@ -332,7 +316,7 @@ function Role({ profile }: { profile: ProfileView }) {
             </label>
           ))}
         </p>
-      </Thing>
+      </NamedRow>
     </section>
   );
 }
@@ -351,31 +335,25 @@ function Groups() {
       {groups.map((group) => (
         <Group key={group.id} group={group} marked={search.get('open') === group.id} />
       ))}
-      <AddThing word="group" path="guest-groups" />
+      <AddNamed word="group" kept="guest-group" />
     </section>
   );
 }
 
 function Group({ group, marked }: { group: GuestGroupView; marked: boolean }) {
-  const at = { path: `guest-groups/${group.id}`, seen: group.revision };
+  const at = editing('guest-group.edit', group);
   const { spreadNow: spread } = group;
   return (
     <div className={marked ? 'bg-water px-1' : ''}>
-      <Thing path="guest-groups" row={group}>
+      <NamedRow kept="guest-group" row={group}>
         <p className="text-[13px]">
-          <TextEdit
-            at={at}
-            name={`Purpose of ${group.name}`}
-            field="purpose"
-            value={group.purpose}
-          />
+          <TextEdit at={at('purpose')} name={`Purpose of ${group.name}`} value={group.purpose} />
         </p>
         <p className="text-[13px]">
           spread over{' '}
           <OneOf
-            at={at}
+            at={at('spread')}
             name={`Spread of ${group.name}`}
-            field="spread"
             value={group.spread}
             choices={[
               { value: 'host', label: 'hosts' },
@@ -386,9 +364,8 @@ function Group({ group, marked }: { group: GuestGroupView; marked: boolean }) {
           />
           , at least{' '}
           <Editable
-            {...at}
+            at={at('needed')}
             name={`Needed of ${group.name}`}
-            field="needed"
             value={group.needed}
             show={(value) => String(Math.max(1, value))}
             parse={(text) =>
@@ -445,7 +422,7 @@ function Group({ group, marked }: { group: GuestGroupView; marked: boolean }) {
         {group.findings.map((finding) => (
           <FindingLine key={finding.id} finding={finding} brief />
         ))}
-      </Thing>
+      </NamedRow>
     </div>
   );
 }

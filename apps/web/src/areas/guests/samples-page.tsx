@@ -5,7 +5,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call, problemOf, read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
-import { Progress } from '../../ink/progress.js';
+import { Progress } from '../../components/progress.js';
 
 const EXAMPLES = [
   'time,guest,cpu %,memory MiB,disk bytes\n2026-11-20 08:05,tide-api,31.5,9820,23622320128',

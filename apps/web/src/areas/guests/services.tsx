@@ -5,11 +5,11 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
-import { useWrite } from '../../frame/write.js';
-import { Choose } from '../../ink/choose.js';
-import { errorsOf } from '../../ink/field.js';
-import { FindingLine } from '../../ink/mark.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { useChange } from '../../frame/change.js';
+import { Choose } from '../../components/choose.js';
+import { errorsOf } from '../../components/field.js';
+import { FindingLine } from '../../components/mark.js';
+import { ProblemNote } from '../../components/problem.js';
 
 export function Services({ services }: { services: ServiceView[] }) {
   const mayPlan = useMayPlan();
@@ -33,15 +33,15 @@ export function Services({ services }: { services: ServiceView[] }) {
 
 function Service({ service, marked }: { service: ServiceView; marked: boolean }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [adding, setAdding] = useState(false);
   const [onHost, setOnHost] = useState('');
   const add = async (row: MachineListRow | null) => {
     if (!row) return;
     setOnHost(row.kind === 'host' ? row.name : '');
     if (row.kind === 'host') return;
-    const body = row.kind === 'guest' ? { guestId: row.id } : { deviceId: row.id };
-    if (await write(`services/${service.id}/providers`, { body })) setAdding(false);
+    const who = row.kind === 'guest' ? { guestId: row.id } : { deviceId: row.id };
+    if (await make('provider.record', { serviceId: service.id, ...who })) setAdding(false);
   };
   return (
     <div className={`border-b border-rule py-1.5 text-[13px] ${marked ? 'bg-water px-1' : ''}`}>
@@ -57,7 +57,7 @@ function Service({ service, marked }: { service: ServiceView; marked: boolean })
       <p className="flex flex-wrap items-baseline gap-x-3">
         <span className="text-faint">from</span>
         {service.providers.map((provider) => (
-          <span key={provider.providerId}>
+          <span key={provider.provided.id}>
             <Link
               className="underline decoration-rule"
               to={
@@ -76,7 +76,13 @@ function Service({ service, marked }: { service: ServiceView; marked: boolean })
                 type="button"
                 className="act ml-1 min-w-6"
                 aria-label={`${provider.name} no longer provides ${service.name}`}
-                onClick={() => void write(`providers/${provider.providerId}`, { method: 'DELETE' })}
+                onClick={() =>
+                  void make(
+                    'provider.remove',
+                    { id: provider.provided.id },
+                    { seen: provider.provided },
+                  )
+                }
               >
                 ×
               </button>
@@ -99,7 +105,7 @@ function Service({ service, marked }: { service: ServiceView; marked: boolean })
             type="button"
             className="act"
             aria-label={`Remove the service ${service.name}`}
-            onClick={() => void write(`services/${service.id}`, { method: 'DELETE' })}
+            onClick={() => void make('service.remove', { id: service.id }, { seen: service })}
           >
             Remove
           </button>
@@ -132,7 +138,7 @@ function Service({ service, marked }: { service: ServiceView; marked: boolean })
 }
 
 function NewService() {
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const errors = errorsOf(problem);
   const [open, setOpen] = useState(false);
   const [name, setName] = useState('');
@@ -144,7 +150,7 @@ function NewService() {
       </button>
     );
   const send = async () => {
-    if (!(await write('services', { body: { name, what } }))) return;
+    if (!(await make('service.record', { name, what }))) return;
     setOpen(false);
     setName('');
   };

@@ -1,28 +1,22 @@
 /** Adapters of a guest: network, MAC, model, what they are called inside, addresses. */
 import type { AdapterView, GuestSheet } from '@insel/contract';
-import { ADAPTER_MODELS, macNotations, parseMac } from '@insel/core';
+import { ADAPTER_MODELS, macNotations, parseMac, type Input } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { Choose } from '../../ink/choose.js';
-import { asWhole, Editable } from '../../ink/editable.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Part } from '../../ink/sheet.js';
-import { OneOf, YesNo } from '../../ink/small-edits.js';
+import { editing, useChange } from '../../frame/change.js';
+import { Choose } from '../../components/choose.js';
+import { asWhole, Editable } from '../../components/editable.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Part } from '../../components/sheet.js';
+import { OneOf, YesNo } from '../../components/small-edits.js';
 
 export function AdaptersPart({ sheet }: { sheet: GuestSheet }) {
   const { guest, adapters, adapterCaution } = sheet;
   return (
     <Part title="Adapters">
       {adapters.map((adapter, i) => (
-        <AdapterLine
-          key={adapter.id}
-          adapter={adapter}
-          seen={guest.revision}
-          earlier={i > 0 ? swapped(adapters, i) : null}
-          guestId={guest.id}
-        />
+        <AdapterLine key={adapter.id} adapter={adapter} all={adapters} i={i} guestId={guest.id} />
       ))}
       {adapters.length === 0 && <span className="text-faint">No adapter.</span>}
       {adapterCaution && (
@@ -38,18 +32,18 @@ export function AdaptersPart({ sheet }: { sheet: GuestSheet }) {
 /** One more adapter, on a network, with the next free address, a found one, or none. */
 function AddAdapter({ guestId, adapters }: { guestId: string; adapters: AdapterView[] }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [open, setOpen] = useState(false);
   const [draft, setDraft] = useState({ networkId: '', ip: '' });
   if (!mayPlan) return null;
   const send = async () => {
-    const body = {
+    const ip = draft.ip.trim();
+    const input: Input<'adapter.add'> = {
+      guestId,
       networkId: draft.networkId || null,
-      ...(draft.ip.trim()
-        ? { take: 'given', ip: draft.ip.trim() }
-        : { take: draft.networkId ? 'next' : 'none' }),
+      address: ip ? { as: 'given', ip } : { as: draft.networkId ? 'next' : 'none' },
     };
-    if (await write(`guests/${guestId}/adapters`, { body })) setOpen(false);
+    if (await make('adapter.add', input)) setOpen(false);
   };
   const [a, b] = adapters;
   return (
@@ -88,7 +82,7 @@ function AddAdapter({ guestId, adapters }: { guestId: string; adapters: AdapterV
         <button
           type="button"
           className="act"
-          onClick={() => void write('adapters/swap', { body: { aId: a.id, bId: b.id } })}
+          onClick={() => void make('adapter.swap', { aId: a.id, bId: b.id }, { seen: [a, b] })}
         >
           Change the two over
         </button>
@@ -98,26 +92,26 @@ function AddAdapter({ guestId, adapters }: { guestId: string; adapters: AdapterV
   );
 }
 
-/** Ids in the order in which one of them comes a place earlier. */
-const swapped = (adapters: AdapterView[], i: number): string[] =>
-  adapters.map(
-    (adapter, n) => (n === i - 1 ? adapters[i]! : n === i ? adapters[i - 1]! : adapter).id,
-  );
+/** The order in which one of them comes a place earlier. */
+const earlier = (adapters: AdapterView[], i: number): AdapterView[] =>
+  adapters.map((adapter, n) => (n === i - 1 ? adapters[i]! : n === i ? adapters[i - 1]! : adapter));
 
 function AdapterLine({
   adapter,
-  seen,
-  earlier,
+  all,
+  i,
   guestId,
 }: {
   adapter: AdapterView;
-  seen: number;
-  earlier: string[] | null;
+  all: AdapterView[];
+  i: number;
   guestId: string;
 }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [ip, setIp] = useState('');
+  const at = editing('adapter.edit', adapter);
+  const order = earlier(all, i);
   return (
     <div className="border-b border-rule py-0.5">
       <div className="grid grid-cols-[150px_1fr_120px] items-baseline gap-3">
@@ -133,9 +127,7 @@ function AdapterLine({
         )}
         <Editable
           name="MAC"
-          path={`adapters/${adapter.id}`}
-          seen={seen}
-          field="mac"
+          at={at('mac')}
           value={adapter.mac}
           show={(value) => value ?? 'unknown'}
           write={(value) => value ?? ''}
@@ -156,10 +148,8 @@ function AdapterLine({
         )}
         <span className="text-faint">adapter {adapter.position + 1}, called inside</span>
         <Editable
-          path={`adapters/${adapter.id}`}
-          seen={seen}
+          at={at('nameInside')}
           name={`Name inside of adapter ${adapter.position + 1}`}
-          field="nameInside"
           value={adapter.nameInside}
           show={(value) =>
             value || (adapter.inside.name ? `${adapter.inside.name} (expected)` : 'not known')
@@ -169,9 +159,8 @@ function AdapterLine({
           mono
         />
         <OneOf
-          at={{ path: `adapters/${adapter.id}`, seen }}
+          at={at('model')}
           name={`Model of adapter ${adapter.position + 1}`}
-          field="model"
           value={adapter.model}
           choices={ADAPTER_MODELS.map((model) => ({
             value: model,
@@ -179,17 +168,15 @@ function AdapterLine({
           }))}
         />
         <YesNo
-          at={{ path: `adapters/${adapter.id}`, seen }}
+          at={at('connected')}
           name={`Adapter ${adapter.position + 1} is`}
-          field="connected"
           value={adapter.connected}
           yes="connected"
           no="not connected"
         />
         <YesNo
-          at={{ path: `adapters/${adapter.id}`, seen }}
+          at={at('masquerade')}
           name={`Adapter ${adapter.position + 1} translates`}
-          field="masquerade"
           value={adapter.masquerade}
           yes="translates what goes out"
           no="no translation"
@@ -216,13 +203,17 @@ function AdapterLine({
               ))}
           </details>
         )}
-        {mayPlan && earlier && (
+        {mayPlan && i > 0 && (
           <button
             type="button"
             className="act text-[12px]"
             aria-label={`Adapter ${adapter.position + 1} one place earlier`}
             onClick={() =>
-              void write(`guests/${guestId}/adapters/order`, { body: { ids: earlier } })
+              void make(
+                'adapter.order',
+                { guestId, ids: order.map(({ id }) => id) },
+                { seen: order },
+              )
             }
           >
             Earlier
@@ -232,7 +223,7 @@ function AdapterLine({
           <button
             type="button"
             className="act text-[12px]"
-            onClick={() => void write(`adapters/${adapter.id}`, { method: 'DELETE' })}
+            onClick={() => void make('adapter.remove', { id: adapter.id }, { seen: adapter })}
           >
             Remove adapter {adapter.position + 1}
           </button>
@@ -244,10 +235,8 @@ function AdapterLine({
           <span>
             <span className="mono">{address.ip}</span>
             <Editable<number | null>
-              path={`addresses/${address.id}`}
-              seen={seen}
+              at={editing('address.edit', address)('prefixLength')}
               name={`Prefix length of ${address.ip}`}
-              field="prefixLength"
               value={address.prefixLength}
               show={(value) => (value === null ? '/?' : `/${value}`)}
               write={(value) => (value === null ? '' : String(value))}
@@ -260,7 +249,7 @@ function AdapterLine({
               <button
                 type="button"
                 className="act text-xs"
-                onClick={() => void write(`addresses/${address.id}`, { method: 'DELETE' })}
+                onClick={() => void make('address.release', { id: address.id }, { seen: address })}
               >
                 Release
               </button>
@@ -269,9 +258,8 @@ function AdapterLine({
           <span className="text-faint">
             {address.assigned ? 'assigned' : 'found'},{' '}
             <OneOf
-              at={{ path: `addresses/${address.id}`, seen }}
+              at={editing('address.edit', address)('use')}
               name={`Use of ${address.ip}`}
-              field="use"
               value={address.use}
               choices={['static', 'reservation', 'shared', 'lease']}
             />
@@ -284,9 +272,7 @@ function AdapterLine({
             <button
               type="button"
               className="act"
-              onClick={() =>
-                void write('addresses', { body: { adapterId: adapter.id, assigned: true } })
-              }
+              onClick={() => void make('address.set', { adapterId: adapter.id, assigned: true })}
             >
               Assign the next free address
             </button>
@@ -303,9 +289,9 @@ function AdapterLine({
               type="button"
               className="act"
               onClick={() =>
-                void write('addresses', {
-                  body: { adapterId: adapter.id, ip, assigned: false },
-                }).then((written) => written && setIp(''))
+                void make('address.set', { adapterId: adapter.id, ip, assigned: false }).then(
+                  (written) => written && setIp(''),
+                )
               }
             >
               Record

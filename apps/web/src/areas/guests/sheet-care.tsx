@@ -5,10 +5,10 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useAccount, useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { Editable } from '../../ink/editable.js';
-import { Fact, Facts, Part } from '../../ink/sheet.js';
-import { OneOf, TextEdit, YesNo } from '../../ink/small-edits.js';
+import { editing, useChange } from '../../frame/change.js';
+import { Editable } from '../../components/editable.js';
+import { Fact, Facts, Part } from '../../components/sheet.js';
+import { OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
 
 const PROCESSORS = [
   { value: 'unknown', label: 'not known' },
@@ -36,37 +36,35 @@ export function CarePart({ sheet }: { sheet: GuestSheet }) {
   const { guest } = sheet;
   const account = useAccount();
   const mayPlan = useMayPlan();
-  const { write } = useWrite();
+  const { make } = useChange();
   const profiles =
     useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') }).data ?? [];
   const groups =
     useQuery({ queryKey: ['guest-groups'], queryFn: () => read<GuestGroupView[]>('guest-groups') })
       .data ?? [];
-  const at = { path: `guests/${guest.id}`, seen: guest.revision };
+  const at = editing('guest.edit', guest);
   const none = { value: '', label: 'none' };
   const confirm = () =>
-    void write(at.path, {
-      method: 'PATCH',
-      seen: at.seen,
-      body: { confirmedAt: new Date().toISOString(), confirmedBy: account.name },
-    });
+    void make(
+      'guest.edit',
+      { id: guest.id, confirmedAt: new Date().toISOString(), confirmedBy: account.name },
+      { seen: guest },
+    );
   return (
     <Part title="Care">
       <Facts>
         <Fact name="Role">
           <OneOf<string | null>
-            at={at}
+            at={at('profileId')}
             name="Role"
-            field="profileId"
             value={guest.profileId}
             choices={[none, ...profiles.map((row) => ({ value: row.id, label: row.name }))]}
           />
         </Fact>
         <Fact name="Group">
           <OneOf<string | null>
-            at={at}
+            at={at('groupId')}
             name="Group"
-            field="groupId"
             value={guest.groupId}
             choices={[none, ...groups.map((row) => ({ value: row.id, label: row.name }))]}
           />
@@ -77,22 +75,20 @@ export function CarePart({ sheet }: { sheet: GuestSheet }) {
           )}
         </Fact>
         <Fact name="Owner">
-          <TextEdit at={at} name="Owner" field="owner" value={guest.owner} />
+          <TextEdit at={at('owner')} name="Owner" value={guest.owner} />
         </Fact>
         <Fact name="Criticality">
           <OneOf
-            at={at}
+            at={at('criticality')}
             name="Criticality"
-            field="criticality"
             value={guest.criticality}
             choices={CRITICALITIES}
           />
         </Fact>
         <Fact name="May be down">
           <Editable
-            {...at}
+            at={at('outageWindow')}
             name="May be down"
-            field="outageWindow"
             value={guest.outageWindow}
             show={(value) => (value ? `${value} UTC` : 'not said')}
             write={String}
@@ -101,9 +97,8 @@ export function CarePart({ sheet }: { sheet: GuestSheet }) {
         </Fact>
         <Fact name="Wanted until">
           <Editable<string | null>
-            {...at}
+            at={at('endDate')}
             name="Wanted until"
-            field="endDate"
             value={guest.endDate}
             show={(value) => value ?? 'no end'}
             write={(value) => value ?? ''}
@@ -137,51 +132,46 @@ export function CarePart({ sheet }: { sheet: GuestSheet }) {
 
 export function DevicesPart({ sheet }: { sheet: GuestSheet }) {
   const { guest } = sheet;
-  const at = { path: `guests/${guest.id}`, seen: guest.revision };
+  const at = editing('guest.edit', guest);
   return (
     <Part title="Devices">
       <Facts>
         <Fact name="Firmware">
           <OneOf
-            at={at}
+            at={at('firmware')}
             name="Firmware"
-            field="firmware"
             value={guest.firmware}
             choices={[{ value: 'unknown', label: 'not known' }, 'UEFI', 'legacy']}
           />
         </Fact>
         <Fact name="Looks first at">
           <OneOf
-            at={at}
+            at={at('bootFirst')}
             name="Looks first at"
-            field="bootFirst"
             value={guest.bootFirst}
             choices={BOOT_FIRST.map((value) => ({ value, label: LOOKS[value] }))}
           />
         </Fact>
         <Fact name="Processor seen">
           <OneOf
-            at={at}
+            at={at('processorMode')}
             name="Processor seen"
-            field="processorMode"
             value={guest.processorMode}
             choices={PROCESSORS}
           />
         </Fact>
         <Fact name="Graphics">
           <OneOf
-            at={at}
+            at={at('graphics')}
             name="Graphics"
-            field="graphics"
             value={guest.graphics}
             choices={[{ value: 'unknown', label: 'not known' }, 'none', 'basic', 'accelerated']}
           />
         </Fact>
         <Fact name="Can be a host">
           <YesNo
-            at={at}
+            at={at('nestedVirtualisation')}
             name="Can be a host"
-            field="nestedVirtualisation"
             value={guest.nestedVirtualisation}
             yes="virtualisation passed through"
             no="no"

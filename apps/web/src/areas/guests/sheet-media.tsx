@@ -6,11 +6,11 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { asText, Editable } from '../../ink/editable.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Part } from '../../ink/sheet.js';
-import { YesNo } from '../../ink/small-edits.js';
+import { editing, useChange } from '../../frame/change.js';
+import { asText, Editable } from '../../components/editable.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Part } from '../../components/sheet.js';
+import { YesNo } from '../../components/small-edits.js';
 
 export function MediaPart({ sheet }: { sheet: GuestSheet }) {
   return (
@@ -26,7 +26,7 @@ export function MediaPart({ sheet }: { sheet: GuestSheet }) {
 
 function DriveLine({ drive }: { drive: DriveView }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   return (
     <div className="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-0.5">
       <Link
@@ -36,9 +36,8 @@ function DriveLine({ drive }: { drive: DriveView }) {
         {drive.medium.name}
       </Link>
       <YesNo
-        at={{ path: `drives/${drive.id}`, seen: drive.revision }}
+        at={editing('drive.edit', drive)('atPowerOn')}
         name={`${drive.medium.name} at power-on`}
-        field="atPowerOn"
         value={drive.atPowerOn}
         yes="connected at power-on"
         no="not connected at power-on"
@@ -47,7 +46,7 @@ function DriveLine({ drive }: { drive: DriveView }) {
         <button
           type="button"
           className="act ml-auto text-[13px]"
-          onClick={() => void write(`drives/${drive.id}`, { method: 'DELETE' })}
+          onClick={() => void make('drive.remove', { id: drive.id }, { seen: drive })}
         >
           Eject {drive.medium.name}
         </button>
@@ -62,7 +61,7 @@ function Attach({ sheet }: { sheet: GuestSheet }) {
   const media =
     useQuery({ queryKey: ['media'], enabled: mayPlan, queryFn: () => read<MediumView[]>('media') })
       .data ?? [];
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const fitting = media.filter(
     (medium) =>
       medium.platformId === null && !sheet.drives.some((drive) => drive.medium.id === medium.id),
@@ -82,7 +81,7 @@ function Attach({ sheet }: { sheet: GuestSheet }) {
         value=""
         onChange={(event) =>
           event.target.value &&
-          void write(`guests/${sheet.guest.id}/drives`, { body: { mediumId: event.target.value } })
+          void make('drive.record', { guestId: sheet.guest.id, mediumId: event.target.value })
         }
       >
         <option value="">attach a medium …</option>
@@ -103,14 +102,17 @@ function Attach({ sheet }: { sheet: GuestSheet }) {
 
 export function SnapshotsPart({ sheet }: { sheet: GuestSheet }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [open, setOpen] = useState(false);
   const [draft, setDraft] = useState({ name: '', why: '' });
   const poolId = sheet.volumes[0]?.poolId;
   const send = async () => {
     if (
-      await write(`guests/${sheet.guest.id}/snapshots`, {
-        body: { ...draft, poolId, takenAt: new Date().toISOString() },
+      await make('snapshot.record', {
+        guestId: sheet.guest.id,
+        ...draft,
+        poolId: poolId!,
+        takenAt: new Date().toISOString(),
       })
     )
       setOpen(false);
@@ -168,8 +170,8 @@ const day = (text: string): { ok: true; value: string | null } | { ok: false; se
 
 function SnapshotLine({ snapshot }: { snapshot: SnapshotView }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
-  const at = { path: `snapshots/${snapshot.id}`, seen: snapshot.revision };
+  const { make, problem } = useChange();
+  const at = editing('snapshot.edit', snapshot);
   return (
     <div className="border-b border-rule py-0.5">
       <p className="flex flex-wrap items-baseline gap-x-4">
@@ -187,7 +189,7 @@ function SnapshotLine({ snapshot }: { snapshot: SnapshotView }) {
           <button
             type="button"
             className="act ml-auto text-[13px]"
-            onClick={() => void write(`snapshots/${snapshot.id}`, { method: 'DELETE' })}
+            onClick={() => void make('snapshot.remove', { id: snapshot.id }, { seen: snapshot })}
             aria-label={`${snapshot.name} was deleted`}
           >
             It was deleted
@@ -198,9 +200,8 @@ function SnapshotLine({ snapshot }: { snapshot: SnapshotView }) {
         <span>
           for{' '}
           <Editable
-            {...at}
+            at={at('why')}
             name={`Why ${snapshot.name}`}
-            field="why"
             value={snapshot.why}
             show={(value) => value || 'not said'}
             write={String}
@@ -210,9 +211,8 @@ function SnapshotLine({ snapshot }: { snapshot: SnapshotView }) {
         <span>
           takes{' '}
           <Editable
-            {...at}
+            at={at('bytes')}
             name={`Size of ${snapshot.name}`}
-            field="bytes"
             value={snapshot.bytes}
             show={(value) => (value ? formatBoth(value) : 'not looked at')}
             write={(value) => (value ? `${value} B` : '')}
@@ -223,9 +223,8 @@ function SnapshotLine({ snapshot }: { snapshot: SnapshotView }) {
         <span>
           grows by{' '}
           <Editable
-            {...at}
+            at={at('growthBytesPerDay')}
             name={`Growth of ${snapshot.name}`}
-            field="growthBytesPerDay"
             value={snapshot.growthBytesPerDay}
             show={(value) => (value ? `${formatDecimal(value)} a day` : 'not known')}
             write={(value) => (value ? `${value} B` : '')}
@@ -236,9 +235,8 @@ function SnapshotLine({ snapshot }: { snapshot: SnapshotView }) {
         <span>
           kept until{' '}
           <Editable<string | null>
-            {...at}
+            at={at('keepUntil')}
             name={`${snapshot.name} is kept until`}
-            field="keepUntil"
             value={snapshot.keepUntil}
             show={(value) => value ?? 'not said'}
             write={(value) => value ?? ''}

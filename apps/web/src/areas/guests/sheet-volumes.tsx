@@ -1,16 +1,16 @@
 /** Volumes of a guest: size, pool, bus, how they are kept; more of them, larger, elsewhere, gone. */
 import type { GuestSheet, PoolView } from '@insel/contract';
-import { DISK_BUSES, formatBoth, parseBytes, type PoolRank } from '@insel/core';
+import { DISK_BUSES, formatBoth, parseBytes, type Input, type PoolRank } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { asText, Editable } from '../../ink/editable.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Part } from '../../ink/sheet.js';
-import { OneOf, YesNo } from '../../ink/small-edits.js';
+import { editing, useChange } from '../../frame/change.js';
+import { asText, Editable } from '../../components/editable.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Part } from '../../components/sheet.js';
+import { OneOf, YesNo } from '../../components/small-edits.js';
 
 type VolumeView = GuestSheet['volumes'][number];
 const BUSES = DISK_BUSES.map((bus) => ({
@@ -36,28 +36,26 @@ export function VolumesPart({ sheet }: { sheet: GuestSheet }) {
 
 function VolumeLine({ volume, sheet }: { volume: VolumeView; sheet: GuestSheet }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [sure, setSure] = useState('');
   const [gone, setGone] = useState(false);
   const [moving, setMoving] = useState(false);
-  const at = { path: `volumes/${volume.id}`, seen: sheet.guest.revision };
+  const at = editing('volume.edit', volume);
   return (
     <div className="border-b border-rule py-0.5">
       <div className="grid grid-cols-[120px_1fr_170px] items-baseline gap-3">
         <b className="truncate">
           <Editable
-            {...at}
+            at={at('label')}
             name={`Name of ${volume.label}`}
-            field="label"
             value={volume.label}
             show={String}
             parse={asText}
           />
         </b>
         <Editable
-          {...at}
+          at={at('bytes')}
           name={`Size of ${volume.label}`}
-          field="bytes"
           value={volume.bytes}
           show={formatBoth}
           write={(value) => `${value} B`}
@@ -85,24 +83,16 @@ function VolumeLine({ volume, sheet }: { volume: VolumeView; sheet: GuestSheet }
       <div className="flex flex-wrap items-baseline gap-x-4 text-[13px]">
         {volume.use === 'UEFI variables' && <span className="text-faint">UEFI variables</span>}
         <YesNo
-          at={at}
+          at={at('thin')}
           name={`Allocation of ${volume.label}`}
-          field="thin"
           value={volume.thin}
           yes="grows later (thin)"
           no="allocated"
         />
-        <OneOf
-          at={at}
-          name={`Bus of ${volume.label}`}
-          field="bus"
-          value={volume.bus}
-          choices={BUSES}
-        />
+        <OneOf at={at('bus')} name={`Bus of ${volume.label}`} value={volume.bus} choices={BUSES} />
         <YesNo
-          at={at}
+          at={at('split')}
           name={`Files of ${volume.label}`}
-          field="split"
           value={volume.split}
           yes="several files"
           no="one file"
@@ -110,9 +100,8 @@ function VolumeLine({ volume, sheet }: { volume: VolumeView; sheet: GuestSheet }
         <span className="text-faint">
           really takes{' '}
           <Editable<number | null>
-            {...at}
+            at={at('usedBytes')}
             name={`Taken by ${volume.label}`}
-            field="usedBytes"
             value={volume.usedBytes}
             show={(value) => (value === null ? 'not looked at' : formatBoth(value))}
             write={(value) => (value === null ? '' : `${value} B`)}
@@ -143,7 +132,6 @@ function VolumeLine({ volume, sheet }: { volume: VolumeView; sheet: GuestSheet }
       {moving && (
         <Moving
           volume={volume}
-          seen={at.seen}
           running={sheet.guest.state === 'in service'}
           done={() => setMoving(false)}
         />
@@ -163,7 +151,7 @@ function VolumeLine({ volume, sheet }: { volume: VolumeView; sheet: GuestSheet }
             type="button"
             className="act"
             disabled={sure.trim() !== volume.label}
-            onClick={() => void write(`volumes/${volume.id}`, { method: 'DELETE' })}
+            onClick={() => void make('volume.delete', { id: volume.id }, { seen: volume })}
           >
             Its data is gone
           </button>
@@ -180,12 +168,10 @@ function VolumeLine({ volume, sheet }: { volume: VolumeView; sheet: GuestSheet }
 /** Where else a volume could lie, with what is left there; recorded once it lies there. */
 function Moving({
   volume,
-  seen,
   running,
   done,
 }: {
   volume: VolumeView;
-  seen: number;
   running: boolean;
   done: () => void;
 }) {
@@ -193,9 +179,9 @@ function Moving({
     queryKey: ['volume-places', volume.id],
     queryFn: () => read<PoolRank[]>(`volumes/${volume.id}/places`),
   }).data;
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const move = async (poolId: string) => {
-    if (await write(`volumes/${volume.id}`, { method: 'PATCH', seen, body: { poolId } })) done();
+    if (await make('volume.edit', { id: volume.id, poolId }, { seen: volume })) done();
   };
   return (
     <div className="my-1 border-l-4 border-rule pl-3 text-[13px]">
@@ -258,7 +244,7 @@ function Grown({ bytes, sheet }: { bytes: number; sheet: GuestSheet }) {
 
 function AddVolume({ sheet, pools }: { sheet: GuestSheet; pools: PoolView[] }) {
   const mayPlan = useMayPlan();
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const [open, setOpen] = useState(false);
   const [draft, setDraft] = useState({
     label: '',
@@ -277,16 +263,17 @@ function AddVolume({ sheet, pools }: { sheet: GuestSheet; pools: PoolView[] }) {
     );
   const send = async () => {
     if (!size.ok) return;
-    const body = {
+    const input: Input<'volume.add'> = {
+      guestId: sheet.guest.id,
       label: draft.label.trim() || `disk ${sheet.volumes.length + 1}`,
       bytes: size.value,
-      poolId: draft.poolId || pools[0]?.id,
+      poolId: draft.poolId || pools[0]?.id || '',
       thin: draft.thin,
       ...(draft.variables
         ? { use: 'UEFI variables' }
         : { bus: sheet.volumes.find((volume) => volume.use === 'disk')?.bus }),
     };
-    if (await write(`guests/${sheet.guest.id}/volumes`, { body })) setOpen(false);
+    if (await make('volume.add', input)) setOpen(false);
   };
   return (
     <div className="mt-1 flex flex-wrap items-center gap-2">

@@ -67,7 +67,7 @@ describe('the form for sizing a guest', () => {
         { label: 'UEFI variables', use: 'UEFI variables', bytes: 4 * 2 ** 20 },
       ],
       adapters: [
-        { networkId: 'n', model: 'paravirtual', masquerade: false, address: { take: 'next' } },
+        { networkId: 'n', model: 'paravirtual', masquerade: false, address: { as: 'next' } },
       ],
     });
   });

@@ -1,6 +1,6 @@
 /** What is typed on the page for sizing a guest, and the two requests it becomes: the question, and the plan. */
 import type { ProfileView, SizeAnswer } from '@insel/contract';
-import { MIB, parseBytes, parseMemory } from '@insel/core';
+import { MIB, parseBytes, parseMemory, type Input, type Row } from '@insel/core';
 
 export interface SizeDraft {
   profileId: string;
@@ -143,11 +143,16 @@ export function sizeQuestion(
   };
 }
 
+interface Devices {
+  bus: Row<'volume'>['bus'];
+  model: Row<'adapter'>['model'];
+  firmware: Row<'guest'>['firmware'];
+  processor: Row<'guest'>['processorMode'];
+  graphics: Row<'guest'>['graphics'];
+}
+
 /** Devices as advised, unless others are chosen. */
-export function devicesOf(
-  draft: SizeDraft,
-  answer: SizeAnswer,
-): { bus: string; model: string; firmware: string; processor: string; graphics: string } {
+export function devicesOf(draft: SizeDraft, answer: SizeAnswer): Devices {
   const advised = (device: SizeAnswer['devices'][number]['device']) =>
     answer.devices.find((found) => found.device === device)?.choice ?? 'unknown';
   return {
@@ -156,7 +161,7 @@ export function devicesOf(
     firmware: draft.firmware || advised('firmware'),
     processor: draft.processor || advised('processor'),
     graphics: advised('graphics'),
-  };
+  } as Devices;
 }
 
 /** The plan; null while there is no name or no host. */
@@ -166,7 +171,7 @@ export function sizePlan(
   answer: SizeAnswer | undefined,
   networkIds: readonly string[],
   install: 'full' | 'network' | 'other' | null,
-): object | null {
+): Input<'guest.plan'> | null {
   if (!profile || !answer?.hostId || !draft.name.trim()) return null;
   const rank = answer.hosts.find((host) => host.hostId === answer.hostId);
   const poolId = rank?.pools.some((pool) => pool.poolId === draft.poolId)
@@ -178,7 +183,14 @@ export function sizePlan(
     bytes > 0 && poolId ? [{ poolId, bytes, label, thin: draft.thin, bus: devices.bus }] : [];
   const variables =
     draft.variables && devices.firmware === 'UEFI' && poolId && chosen.systemBytes > 0
-      ? [{ poolId, bytes: VARIABLES_BYTES, label: 'UEFI variables', use: 'UEFI variables' }]
+      ? [
+          {
+            poolId,
+            bytes: VARIABLES_BYTES,
+            label: 'UEFI variables',
+            use: 'UEFI variables' as const,
+          },
+        ]
       : [];
   return {
     name: draft.name.trim(),
@@ -203,18 +215,14 @@ export function sizePlan(
       ...disk('data', chosen.dataBytes),
       ...variables,
     ],
-    adapters: networkIds
-      .filter(Boolean)
-      .map((networkId, i) => ({
-        networkId,
-        model: devices.model,
-        masquerade: profile.forwards && draft.translate && i === 0,
-        address: draft.ips[i]?.trim()
-          ? { take: 'given', ip: draft.ips[i].trim() }
-          : { take: 'next' },
-      })),
+    adapters: networkIds.filter(Boolean).map((networkId, i) => ({
+      networkId,
+      model: devices.model,
+      masquerade: profile.forwards && draft.translate && i === 0,
+      address: draft.ips[i]?.trim()
+        ? ({ as: 'given', ip: draft.ips[i].trim() } as const)
+        : ({ as: 'next' } as const),
+    })),
     mediumIds: draft.mediumId ? [draft.mediumId] : [],
-    ...(draft.reason ? { reason: draft.reason } : {}),
-    ...(draft.override ? { override: draft.override } : {}),
   };
 }

@@ -5,7 +5,6 @@ import type {
   MediumView,
   NetworkListRow,
   PlacementRuleView,
-  Preview,
   ProfileView,
   SimilarUse,
   SizeAnswer,
@@ -17,13 +16,13 @@ import { useNavigate } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { Making } from '../../ink/area.js';
-import { useAsked } from '../../ink/asked.js';
-import { Consequences, Sending, usePreview } from '../../ink/consequences.js';
-import { errorsOf, Field } from '../../ink/field.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Figure } from '../../ink/workings.js';
+import { useChange } from '../../frame/change.js';
+import { Making } from '../../components/area.js';
+import { useQuestion } from '../../components/use-question.js';
+import { Consequences, Sending, usePreview } from '../../components/consequences.js';
+import { errorsOf, Field } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Figure } from '../../components/workings.js';
 import {
   devicesOf,
   EMPTY_SIZE,
@@ -56,7 +55,7 @@ export function SizePage() {
     (_, i) => draft.networkIds[i] ?? '',
   );
   const question = sizeQuestion(draft, profile, networkIds);
-  const { answer, fault } = useAsked<SizeAnswer>('guests/size', question);
+  const { answer, fault } = useQuestion<SizeAnswer>('guests/size', question);
   const medium = media.find((found) => found.id === draft.mediumId);
   const plan =
     question &&
@@ -67,13 +66,13 @@ export function SizePage() {
       networkIds,
       medium ? (medium.install === 'network' ? 'network' : 'full') : null,
     );
-  const preview = usePreview<Preview>('guests/plan/preview', plan);
-  const { write, busy, problem } = useWrite();
+  const preview = usePreview('guest.plan', plan);
+  const { make, busy, problem } = useChange();
   const errors = errorsOf(problem);
   const send = async () => {
     setTried(true);
     if (!plan) return;
-    const written = await write('guests/plan', { body: plan });
+    const written = await make('guest.plan', plan, draft);
     if (!written) return;
     forget();
     void go(`/guests/${written.subjects[0]!.id}/build`);

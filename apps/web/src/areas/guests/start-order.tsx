@@ -1,13 +1,13 @@
 /** After a power cut: who starts when, in waves against the clock; circles that never start, and what breaks them. To print. */
 import type { ServiceView, StartOrderView, StartRow } from '@insel/contract';
-import { formatDuration } from '@insel/core';
+import { counted, formatDuration } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { useChange } from '../../frame/change.js';
+import { ProblemNote } from '../../components/problem.js';
 import { Services } from './services.js';
 
 export function StartOrderPage() {
@@ -24,7 +24,14 @@ export function StartOrderPage() {
           <h1>Start order</h1>
           {order.data && (
             <span>
-              all that can start is up after{' '}
+              {order.data.never > 0 && (
+                <b className="text-signal">
+                  ■ {counted(order.data.never, 'machine')} never{' '}
+                  {order.data.never === 1 ? 'starts' : 'start'} by{' '}
+                  {order.data.never === 1 ? 'itself' : 'themselves'};{' '}
+                </b>
+              )}
+              {order.data.never > 0 ? 'the others are up after' : 'all are up after'}{' '}
               <b className="mono">{formatDuration(order.data.seconds)}</b>
             </span>
           )}
@@ -34,7 +41,8 @@ export function StartOrderPage() {
         </div>
         <p className="text-[13px] text-faint">
           Counted from when the power is back. Each starts as soon as all it needs is up; a service
-          is there with the first who provides it. Durations are those of the record.
+          is there with the first who provides it; a host starts as many guests at once as it or its
+          group allows. Durations are those of the record.
         </p>
         {order.error && <p className="text-signal">{order.error.message}</p>}
         {order.data?.waves.map((wave) => (
@@ -109,7 +117,7 @@ function Line({ row, scale }: { row: StartRow; scale: number }) {
 
 function Circles({ order }: { order: StartOrderView }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [shown, setShown] = useState(8);
   const { circles, waiting } = order;
   return (
@@ -132,11 +140,13 @@ function Circles({ order }: { order: StartOrderView }) {
           {circle.mends.map((mend) => (
             <p key={mend.sentence} className="text-[13px]">
               {mend.sentence}{' '}
-              {mayPlan && mend.dependencyId && (
+              {mayPlan && mend.need && (
                 <button
                   type="button"
                   className="act"
-                  onClick={() => void write(`needs/${mend.dependencyId}`, { method: 'DELETE' })}
+                  onClick={() =>
+                    void make('need.remove', { id: mend.need!.id }, { seen: mend.need! })
+                  }
                 >
                   Drop that need
                 </button>

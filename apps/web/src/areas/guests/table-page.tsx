@@ -9,7 +9,7 @@ import type {
 import { GUEST_COLUMNS, guessGuestColumns, readGuestTable, type GuestColumn } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { read } from '../../frame/api.js';
-import { TablePaste, type TableKind } from '../../ink/table-paste.js';
+import { TablePaste, type TableKind } from '../../components/table-paste.js';
 
 /** Hosts whose names a table can name; a table for more of them goes in parts. */
 const HOSTS = 200;

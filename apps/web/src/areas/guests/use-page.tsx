@@ -16,9 +16,9 @@ import { Link, useParams } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
-import { useWrite } from '../../frame/write.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Figure } from '../../ink/workings.js';
+import { useChange } from '../../frame/change.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Figure } from '../../components/workings.js';
 
 const SPANS = [7, 30, 90, 365];
 
@@ -144,7 +144,7 @@ function Advice({
   field: 'vcpu' | 'memoryMiB';
 }) {
   const mayPlan = useMayPlan();
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   if (!size) return <p className="text-faint">{title}: not measured.</p>;
   const alters = size.advice === 'shrink' || size.advice === 'grow';
   return (
@@ -171,11 +171,11 @@ function Advice({
           className="act"
           disabled={busy}
           onClick={() =>
-            void write(`guests/${guest.id}`, {
-              method: 'PATCH',
-              seen: guest.revision,
-              body: { [field]: size.to, reason: 'By its measured use' },
-            })
+            void make(
+              'guest.edit',
+              { id: guest.id, [field]: size.to },
+              { seen: guest, reason: 'By its measured use' },
+            )
           }
         >
           Give it {printValue(size.to, size.figure.unit)}

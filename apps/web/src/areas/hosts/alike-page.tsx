@@ -5,11 +5,11 @@ import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useUrlState } from '../../frame/url-state.js';
-import { useWrite } from '../../frame/write.js';
-import { Making } from '../../ink/area.js';
-import { Consequences, Sending, usePreview } from '../../ink/consequences.js';
-import { Field } from '../../ink/field.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { useChange } from '../../frame/change.js';
+import { Making } from '../../components/area.js';
+import { Consequences, Sending, usePreview } from '../../components/consequences.js';
+import { Field } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
 
 type Cells = Record<number, { name?: string; ip?: string; unit?: string; serial?: string }>;
 
@@ -29,18 +29,15 @@ export function AlikePage() {
   const [cells, setCells] = useState<Cells>({});
   const [reason, setReason] = useState('');
   const [override, setOverride] = useState('');
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const hosts = (alike ?? []).map((one, i) => {
     const cell = cells[i] ?? {};
-    const body = one.body as {
-      management?: { networkId?: string; ip?: string };
-      pools: { name: string }[];
-    };
+    const { body } = one;
     const name = cell.name?.trim() || one.name;
     return {
       ...body,
       name,
-      pools: body.pools.map((pool) => ({ ...pool, name: pool.name.replace(one.name, name) })),
+      pools: body.pools?.map((pool) => ({ ...pool, name: pool.name.replace(one.name, name) })),
       ...(cell.serial ? { serial: cell.serial } : {}),
       ...(cell.unit ? { rackUnit: Number(cell.unit) } : {}),
       ...(body.management
@@ -48,12 +45,11 @@ export function AlikePage() {
         : {}),
     };
   });
-  const request = { hosts, ...(reason ? { reason } : {}), ...(override ? { override } : {}) };
-  const preview = usePreview('hosts/many/preview', hosts.length ? request : null);
+  const preview = usePreview('host.record-many', hosts.length ? { hosts } : null);
   const alter = (i: number, field: keyof Cells[number], value: string) =>
     setCells({ ...cells, [i]: { ...cells[i], [field]: value } });
   const send = async () => {
-    const written = await write('hosts/many', { body: request });
+    const written = await make('host.record-many', { hosts }, { reason, override });
     if (written)
       void go(
         written.subjects.length === 1

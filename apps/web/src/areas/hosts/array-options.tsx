@@ -1,6 +1,6 @@
 /** The same disks in every level they can form: a table, each value with its workings. */
 import { compareArrays, type ArrayLevel, type ArrayOption, type DiskClass } from '@insel/core';
-import { Figure } from '../../ink/workings.js';
+import { Figure } from '../../components/workings.js';
 
 export interface Wish {
   disks: readonly number[];

@@ -1,5 +1,12 @@
 /** Which array level for these disks: the comparison as a table and drawn, the question kept in the address bar. */
-import { DISK_CLASSES, formatBinary, formatBoth, readDisks, type DiskClass } from '@insel/core';
+import {
+  counted,
+  DISK_CLASSES,
+  formatBinary,
+  formatBoth,
+  readDisks,
+  type DiskClass,
+} from '@insel/core';
 import {
   Bar,
   BarChart,
@@ -10,7 +17,7 @@ import {
   YAxis,
 } from 'recharts';
 import { useUrlState } from '../../frame/url-state.js';
-import { Field } from '../../ink/field.js';
+import { Field } from '../../components/field.js';
 import { ArrayOptions, optionsFor } from './array-options.js';
 
 const LEGEND = [
@@ -60,7 +67,7 @@ export function ArraysPage() {
         <Field
           label="Disks"
           error={fault ?? undefined}
-          hint={`${disks.length} disks, ${formatBoth(raw)} raw`}
+          hint={`${counted(disks.length, 'disk')}, ${formatBoth(raw)} raw`}
         >
           <input
             autoFocus

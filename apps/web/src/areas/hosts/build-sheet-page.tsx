@@ -6,10 +6,10 @@ import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { Field } from '../../ink/field.js';
-import { PrintedDifferences } from '../../ink/differences.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { useChange } from '../../frame/change.js';
+import { Field } from '../../components/field.js';
+import { PrintedDifferences } from '../../components/differences.js';
+import { ProblemNote } from '../../components/problem.js';
 import { resultsOf, TestList, type TestStates } from './sheet-verification.js';
 
 export function BuildSheetPage() {
@@ -101,21 +101,22 @@ const fieldTime = (date: Date) =>
 
 function Results({ sheet }: { sheet: HostSheet }) {
   const go = useNavigate();
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const [states, setStates] = useState<TestStates>({});
   const [began, setBegan] = useState('');
   const [ended, setEnded] = useState(() => fieldTime(new Date()));
   const [differences, setDifferences] = useState('');
   const [override, setOverride] = useState('');
   const send = async () => {
-    const body = {
+    const input = {
+      hostId: sheet.host.id,
       startedAt: began && new Date(began).toISOString(),
       endedAt: ended && new Date(ended).toISOString(),
       differences,
       tests: resultsOf(states),
-      ...(override ? { override } : {}),
     };
-    if (await write(`hosts/${sheet.host.id}/built`, { body })) void go(`/hosts/${sheet.host.id}`);
+    if (await make('host.built', input, { seen: sheet.host, override }))
+      void go(`/hosts/${sheet.host.id}`);
   };
   return (
     <section aria-label="Results of the build" className="no-print mt-6 border-t border-ink pt-3">

@@ -1,5 +1,6 @@
+import type { Seen } from '../../frame/change.js';
 import { HOST_STATES } from '@insel/core';
-import { asWords, BulkEdit, type BulkField } from '../../ink/bulk-edit.js';
+import { asWords, BulkEdit, type BulkField } from '../../components/bulk-edit.js';
 
 const FIELDS: readonly BulkField[] = [
   { field: 'groupId', title: 'Host group', list: 'host-groups', clearable: true },
@@ -30,6 +31,6 @@ const FIELDS: readonly BulkField[] = [
   { field: 'labels', title: 'Labels', typed: asWords },
 ];
 
-export const BulkHosts = ({ ids, clear }: { ids: readonly string[]; clear: () => void }) => (
-  <BulkEdit many="hosts" ids={ids} fields={FIELDS} clear={clear} />
+export const BulkHosts = ({ rows, clear }: { rows: readonly Seen[]; clear: () => void }) => (
+  <BulkEdit type="host.edit-many" many="hosts" rows={rows} fields={FIELDS} clear={clear} />
 );

@@ -5,10 +5,10 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { call, problemOf } from '../../frame/api.js';
 import { useUrlState } from '../../frame/url-state.js';
-import { useWrite } from '../../frame/write.js';
-import { Choose } from '../../ink/choose.js';
-import { Field } from '../../ink/field.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { useChange } from '../../frame/change.js';
+import { Choose } from '../../components/choose.js';
+import { Field } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
 
 export function FactsPage() {
   const go = useNavigate();
@@ -18,7 +18,7 @@ export function FactsPage() {
   const [view, setView] = useState<FactsView | null>(null);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [unread, setUnread] = useState<Problem | null>(null);
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const understand = async (pasted: string, forHost = hostId) => {
     setText(pasted);
     setView(null);
@@ -35,7 +35,7 @@ export function FactsPage() {
     }
   };
   const take = async () => {
-    if (await write(`hosts/${hostId}/facts`, { body: { text, chosen: [...chosen] } }))
+    if (await make('host.take-facts', { hostId, text, chosen: [...chosen] }, { seen: view!.host! }))
       void go(`/hosts/${hostId}`);
   };
   const toggle = (field: string) => {

@@ -1,5 +1,5 @@
 /** The parts of a host, typed in as lists: modules, disks and the arrays they form, ports, NUMA nodes. */
-import { checked, SetHardwareBody, type HostSheet, type Problem } from '@insel/contract';
+import { checkInput, type HostSheet, type Problem } from '@insel/contract';
 import {
   ARRAY_LEVELS,
   DISK_CLASSES,
@@ -16,11 +16,11 @@ import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
-import { useWrite } from '../../frame/write.js';
-import { Making } from '../../ink/area.js';
-import { errorsOf, type Errors } from '../../ink/field.js';
-import { PartsTable, type PartColumn, type PartRow } from '../../ink/parts-table.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { useChange } from '../../frame/change.js';
+import { Making } from '../../components/area.js';
+import { errorsOf, type Errors } from '../../components/field.js';
+import { PartsTable, type PartColumn, type PartRow } from '../../components/parts-table.js';
+import { ProblemNote } from '../../components/problem.js';
 import { ArrayOptions } from './array-options.js';
 
 type List = 'modules' | 'arrays' | 'disks' | 'ports' | 'nodes';
@@ -155,7 +155,7 @@ function draftOf(sheet: HostSheet): Draft {
 }
 
 /** The request, and what could not be read, by "list.row.column". */
-function bodyOf(draft: Draft): [object, Errors] {
+function hardwareOf(draft: Draft): [object, Errors] {
   const faults: Errors = {};
   const size = (
     at: string,
@@ -201,7 +201,7 @@ function bodyOf(draft: Draft): [object, Errors] {
       memoryMiB: size(`nodes.${i}.memory`, row.memory, parseMemory),
     })),
   };
-  return [{ hardware }, faults];
+  return [hardware, faults];
 }
 
 export function HardwarePage() {
@@ -218,14 +218,14 @@ function HardwareForm({ sheet }: { sheet: HostSheet }) {
   const go = useNavigate();
   const { host } = sheet;
   const [draft, set, forget] = useDraft<Draft>(`hardware:${host.id}`, () => draftOf(sheet));
-  const [seen] = useState(host.revision);
-  const [against, setAgainst] = useState(seen);
-  const { write, busy, problem } = useWrite();
+  const [against, setAgainst] = useState({ id: host.id, revision: host.revision });
+  const { make, busy, problem } = useChange();
   const [errors, setErrors] = useState<Errors>({});
   const columns = columnsOf(draft.arrays.map((array) => String(array.name)));
   const send = async () => {
-    const [body, faults] = bodyOf(draft);
-    const result = checked(SetHardwareBody, body);
+    const [hardware, faults] = hardwareOf(draft);
+    const input = { hostId: host.id, hardware };
+    const result = checkInput('host.set-hardware', input);
     const found: Errors = {
       ...(result.ok
         ? {}
@@ -240,7 +240,8 @@ function HardwareForm({ sheet }: { sheet: HostSheet }) {
     setErrors(found);
     if (
       Object.keys(found).length ||
-      !(await write(`hosts/${host.id}/hardware`, { method: 'PUT', body, seen: against }))
+      !result.ok ||
+      !(await make('host.set-hardware', result.value, { seen: against }))
     )
       return;
     forget();
@@ -316,7 +317,7 @@ function HardwareForm({ sheet }: { sheet: HostSheet }) {
               problem={problem}
               draft={draft}
               sheet={sheet}
-              writeMine={(revision) => setAgainst(revision)}
+              writeMine={(revision) => setAgainst({ id: host.id, revision })}
               dropMine={leave}
             />
           ) : (

@@ -1,17 +1,20 @@
 /** Values of a host that are edited where they stand, by the kind of value. */
-import { formatMemory, parseMemory, type Row } from '@insel/core';
+import { formatMemory, parseMemory, type Input, type Row } from '@insel/core';
 import { createContext, useContext, type ReactNode } from 'react';
-import { asText, asWhole, Editable } from '../../ink/editable.js';
-import { Fact } from '../../ink/sheet.js';
+import { editing } from '../../frame/change.js';
+import { asText, asWhole, Editable } from '../../components/editable.js';
+import { Fact } from '../../components/sheet.js';
 
 type Host = Row<'host'>;
 
 const HostContext = createContext<Host | null>(null);
 export const OneHost = HostContext.Provider;
 
-function useField(field: keyof Host & string) {
+type EditableField = keyof Host & keyof Input<'host.edit'> & string;
+
+function useField(field: EditableField) {
   const host = useContext(HostContext)!;
-  return { host, at: { path: `hosts/${host.id}`, seen: host.revision, field } };
+  return { host, at: editing('host.edit', host)(field as 'name') };
 }
 
 export function TextField({
@@ -21,7 +24,7 @@ export function TextField({
   after,
 }: {
   name: string;
-  field: keyof Host & string;
+  field: EditableField;
   mono?: boolean;
   after?: ReactNode;
 }) {
@@ -29,7 +32,7 @@ export function TextField({
   return (
     <Fact name={name}>
       <Editable
-        {...at}
+        at={at}
         name={name}
         value={host[field] as string}
         show={String}
@@ -55,7 +58,7 @@ export function NumberField({
   after,
 }: {
   name: string;
-  field: keyof Host & string;
+  field: EditableField;
   unit?: string;
   required?: boolean;
   after?: ReactNode;
@@ -65,7 +68,7 @@ export function NumberField({
   return (
     <Fact name={name}>
       <Editable<number | null>
-        {...at}
+        at={at}
         name={name}
         value={value}
         show={(held) => (held === null ? '' : `${held}${unit && ` ${unit}`}`)}
@@ -93,7 +96,7 @@ export function MemoryField({
   return (
     <Fact name={name}>
       <Editable<number | null>
-        {...at}
+        at={at}
         name={name}
         value={host[field]}
         show={(held) => (held === null ? (none ?? '') : formatMemory(held))}
@@ -116,13 +119,13 @@ export function DayField({
   field,
 }: {
   name: string;
-  field: 'warrantyUntil' | 'licenceUntil' | 'certificateUntil';
+  field: 'warrantyUntil' | 'licenceUntil' | 'certificateUntil' | 'nextMaintenanceOn';
 }) {
   const { host, at } = useField(field);
   return (
     <Fact name={name}>
       <Editable<string | null>
-        {...at}
+        at={at}
         name={name}
         value={host[field]}
         show={(held) => held ?? ''}
@@ -141,7 +144,7 @@ export function ChoiceField({
   after,
 }: {
   name: string;
-  field: keyof Host & string;
+  field: EditableField;
   choices: readonly (string | { value: string; label: string })[];
   after?: ReactNode;
 }) {
@@ -153,7 +156,7 @@ export function ChoiceField({
   return (
     <Fact name={name}>
       <Editable<string | null>
-        {...at}
+        at={at}
         name={name}
         value={host[field] as string | null}
         show={(held) => label(held ?? '')}
@@ -180,7 +183,7 @@ export function ListField({
   return (
     <Fact name={name}>
       <Editable<readonly string[]>
-        {...at}
+        at={at}
         name={name}
         value={host[field]}
         show={(held) => held.join(', ')}
@@ -196,7 +199,7 @@ export function AddressField({ name, field }: { name: string; field: 'gateway' }
   return (
     <Fact name={name}>
       <Editable<string | null>
-        {...at}
+        at={at}
         name={name}
         value={host[field]}
         show={(held) => held ?? ''}

@@ -3,12 +3,13 @@ import { formatDuration, formatMemory, HOST_STATE_FOLLOWS, parseDuration } from 
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
+import { editing } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
-import { asText, Editable } from '../../ink/editable.js';
-import { FindingLine } from '../../ink/mark.js';
-import { Needs } from '../../ink/needs.js';
-import { Part } from '../../ink/sheet.js';
-import { OneHost } from './host-field.js';
+import { asText, Editable } from '../../components/editable.js';
+import { FindingLine } from '../../components/mark.js';
+import { Needs } from '../../components/needs.js';
+import { Facts, Part } from '../../components/sheet.js';
+import { NumberField, OneHost } from './host-field.js';
 import { BaysPart } from './sheet-bays.js';
 import { CapacityPart } from './sheet-capacity.js';
 import { MachinePart } from './sheet-machine.js';
@@ -27,25 +28,17 @@ export function HostSheetView({ id }: { id: string }) {
   if (!query.data) return null;
   const sheet = query.data;
   const { host } = sheet;
-  const at = { path: `hosts/${id}`, seen: host.revision };
+  const at = editing('host.edit', host);
   return (
     <OneHost value={host}>
       <article aria-label={`Host ${host.name}`}>
         <div className="mb-2 flex flex-wrap items-baseline gap-x-4">
           <h1>
-            <Editable
-              {...at}
-              name="Name"
-              field="name"
-              value={host.name}
-              show={String}
-              parse={asText}
-            />
+            <Editable at={at('name')} name="Name" value={host.name} show={String} parse={asText} />
           </h1>
           <Editable
-            {...at}
+            at={at('state')}
             name="State"
-            field="state"
             value={host.state}
             show={String}
             parse={(text) => ({ ok: true, value: text as typeof host.state })}
@@ -55,9 +48,8 @@ export function HostSheetView({ id }: { id: string }) {
             }))}
           />
           <Editable
-            {...at}
+            at={at('siteId')}
             name="Site"
-            field="siteId"
             value={host.siteId}
             show={(value) =>
               value === null
@@ -123,10 +115,8 @@ export function HostSheetView({ id }: { id: string }) {
           <p>
             starts guests{' '}
             <Editable
-              path={`hosts/${id}`}
-              seen={host.revision}
+              at={at('bootSeconds')}
               name="Time to start"
-              field="bootSeconds"
               value={host.bootSeconds}
               show={formatDuration}
               write={(value) => `${value} s`}
@@ -135,6 +125,16 @@ export function HostSheetView({ id }: { id: string }) {
             />{' '}
             after power-on
           </p>
+          <Facts>
+            <NumberField
+              name="Starts at once"
+              field="startsAtOnce"
+              unit="guests"
+              after={
+                host.startsAtOnce === null && <span className="text-faint">as its group says</span>
+              }
+            />
+          </Facts>
           <Needs needs={sheet.needs} holder={{ hostId: id }} name={host.name} />
         </Part>
         <Part title="Log">

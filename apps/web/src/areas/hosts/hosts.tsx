@@ -1,16 +1,20 @@
 import type { HostListRow } from '@insel/contract';
 import { HOST_STATES, formatBinary, formatMemory } from '@insel/core';
 import { DropdownMenu } from 'radix-ui';
+import { lazy, Suspense } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { useAccount, useMayPlan } from '../../frame/session.js';
-import { Area } from '../../ink/area.js';
-import { useChoice } from '../../ink/choice.js';
-import { Filter } from '../../ink/filter.js';
-import { Gauge } from '../../ink/gauge.js';
-import { RecordList, type Column } from '../../ink/list.js';
-import { Mark } from '../../ink/mark.js';
-import { BulkHosts } from './bulk.js';
-import { HostSheetView } from './host-sheet.js';
+import { Area } from '../../components/area.js';
+import { useChoice } from '../../components/choice.js';
+import { Filter } from '../../components/filter.js';
+import { Gauge } from '../../components/gauge.js';
+import { RecordList, type Column } from '../../components/list.js';
+import { Mark } from '../../components/mark.js';
+
+const HostSheetView = lazy(async () => ({
+  default: (await import('./host-sheet.js')).HostSheetView,
+}));
+const BulkHosts = lazy(async () => ({ default: (await import('./bulk.js')).BulkHosts }));
 
 const left = (text: string, negative: boolean) => (
   <span className={`mono ${negative ? 'font-bold text-signal' : ''}`}>{text}</span>
@@ -66,7 +70,7 @@ export function Hosts() {
   const { id } = useParams();
   const account = useAccount();
   const mayPlan = useMayPlan();
-  const { ids, toggle, clear } = useChoice();
+  const { rows, toggle, clear } = useChoice();
   const empty = (
     <>
       Hosts are the machines that run your guests.{' '}
@@ -95,18 +99,28 @@ export function Hosts() {
           empty={empty}
           nameOf={(row) => row.name}
           narrow={Boolean(id)}
-          chosen={mayPlan ? { ids, toggle } : undefined}
+          chosen={mayPlan ? { rows, toggle } : undefined}
           filter={
             <>
               <Filter make="/hosts/new" label="Record a host" states={HOST_STATES}>
                 <Ways />
               </Filter>
-              {ids.size > 0 && <BulkHosts ids={[...ids]} clear={clear} />}
+              {rows.size > 0 && (
+                <Suspense>
+                  <BulkHosts rows={[...rows.values()]} clear={clear} />
+                </Suspense>
+              )}
             </>
           }
         />
       }
-      sheet={id ? <HostSheetView id={id} key={id} /> : null}
+      sheet={
+        id ? (
+          <Suspense>
+            <HostSheetView id={id} key={id} />
+          </Suspense>
+        ) : null
+      }
     />
   );
 }

@@ -1,21 +1,15 @@
-import {
-  checked,
-  RecordHostBody,
-  type Named,
-  type NetworkListRow,
-  type ThisMachine,
-} from '@insel/contract';
-import { formatBoth, parseBytes, parseMemory, type Row } from '@insel/core';
+import { checkInput, type Named, type NetworkListRow, type ThisMachine } from '@insel/contract';
+import { formatBoth, parseBytes, parseMemory, type Input, type Row } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
-import { call, read } from '../../frame/api.js';
+import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
-import { useWrite } from '../../frame/write.js';
-import { Making } from '../../ink/area.js';
-import { Consequences, Sending, usePreview } from '../../ink/consequences.js';
-import { errorsOf, Field, type Errors } from '../../ink/field.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { useChange } from '../../frame/change.js';
+import { Making } from '../../components/area.js';
+import { Consequences, Sending, usePreview } from '../../components/consequences.js';
+import { errorsOf, Field, type Errors } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
 
 const STATES = ['planned', 'building', 'in service', 'maintenance'] as const;
 
@@ -79,12 +73,12 @@ export function NewHost() {
     queryKey: ['list', 'networks', 'all'],
     queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200'),
   });
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const [errors, setErrors] = useState<Errors>({});
-  const [body, faults] = bodyOf(draft, platforms.data?.[0]?.id ?? '', sites.data ?? [], from);
-  const result = checked(RecordHostBody, body);
+  const [input, faults] = inputOf(draft, platforms.data?.[0]?.id ?? '', sites.data ?? [], from);
+  const result = checkInput('host.record', input);
   const ready = result.ok && Object.keys(faults).length === 0;
-  const preview = usePreview('hosts/preview', ready ? body : null);
+  const preview = usePreview('host.record', ready ? input : null);
   const send = async () => {
     const found: Errors = {
       ...(result.ok
@@ -94,14 +88,13 @@ export function NewHost() {
     };
     setErrors(found);
     if (Object.keys(found).length) return;
-    let siteId = body.siteId;
+    let siteId = input.siteId;
     if (draft.site && !siteId) {
-      const made = await call<{ created: { id: string }[] }>('POST', 'sites', {
-        body: { name: draft.site },
-      }).catch(() => null);
-      siteId = made?.created[0]?.id;
+      const made = await make('site.record', { name: draft.site }, { quiet: true });
+      if (!made) return;
+      siteId = made.created[0]!.id;
     }
-    const written = await write('hosts', { body: { ...body, siteId } });
+    const written = await make('host.record', { ...input, siteId }, draft);
     if (!written) return;
     forget();
     void go(`/hosts/${written.subjects[0]!.id}`);
@@ -249,7 +242,7 @@ export function NewHost() {
 }
 
 /** Facts that have no field in the form: parts, flags, firmware. */
-function restOf(machine: ThisMachine | undefined): Partial<RecordHostBody> {
+function restOf(machine: ThisMachine | undefined): Partial<Input<'host.record'>> {
   if (!machine) return {};
   const {
     machineModel,
@@ -285,12 +278,12 @@ function restOf(machine: ThisMachine | undefined): Partial<RecordHostBody> {
   return { ...known, hardware };
 }
 
-function bodyOf(
+function inputOf(
   draft: Draft,
   firstPlatform: string,
   sites: Named[],
   machine: ThisMachine | undefined,
-): [RecordHostBody, Errors] {
+): [Input<'host.record'>, Errors] {
   const faults: Errors = {};
   const memory = (text: string, field: string) => {
     const read = parseMemory(text);
@@ -299,7 +292,7 @@ function bodyOf(
   };
   const size = parseBytes(draft.poolSize);
   if (draft.poolName && !size.ok) faults['pools.0.usableBytes'] = size.sentence;
-  const body = {
+  const input = {
     ...restOf(machine),
     name: draft.name.trim(),
     state: draft.state,
@@ -319,8 +312,6 @@ function bodyOf(
           management: { ip: draft.ip.trim() || undefined, networkId: draft.networkId || undefined },
         }
       : {}),
-    ...(draft.reason ? { reason: draft.reason } : {}),
-    ...(draft.override ? { override: draft.override } : {}),
   };
-  return [body, faults];
+  return [input, faults];
 }

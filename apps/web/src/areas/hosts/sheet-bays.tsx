@@ -2,8 +2,8 @@
 import type { ArrayView, HostSheet } from '@insel/contract';
 import { formatBinary, formatDecimal, printValue, type Row } from '@insel/core';
 import { Link } from 'react-router';
-import { Part } from '../../ink/sheet.js';
-import { Figure } from '../../ink/workings.js';
+import { Part } from '../../components/sheet.js';
+import { Figure } from '../../components/workings.js';
 import { useMayPlan } from '../../frame/session.js';
 
 export function BaysPart({ sheet }: { sheet: HostSheet }) {

@@ -3,8 +3,8 @@ import type { HostGroupView, HostSheet } from '@insel/contract';
 import { ARCHITECTURES, formatMemory, type Row } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { read } from '../../frame/api.js';
-import { Fact, Facts, Part } from '../../ink/sheet.js';
-import { Figure } from '../../ink/workings.js';
+import { Fact, Facts, Part } from '../../components/sheet.js';
+import { Figure } from '../../components/workings.js';
 import { ChoiceField, MemoryField, NumberField, TextField } from './host-field.js';
 
 export function CapacityPart({ sheet }: { sheet: HostSheet }) {

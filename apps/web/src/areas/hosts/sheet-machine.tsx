@@ -4,7 +4,7 @@ import { formatLinkSpeed, KINDS } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
-import { Facts, Part } from '../../ink/sheet.js';
+import { Facts, Part } from '../../components/sheet.js';
 import { ChoiceField, DayField, ListField, NumberField, TextField } from './host-field.js';
 
 const choices = (field: string): readonly string[] => KINDS.host.fields[field]!.choices!;
@@ -31,6 +31,7 @@ export function MachinePart({ sheet }: { sheet: HostSheet }) {
           <NumberField name="Power supplies" field="powerSupplies" required />
           <NumberField name="Highest draw" field="drawWatts" unit="W" />
           <DayField name="Warranty ends" field="warrantyUntil" />
+          <DayField name="Next maintenance" field="nextMaintenanceOn" />
           <ChoiceField
             name="Video connector"
             field="videoConnector"

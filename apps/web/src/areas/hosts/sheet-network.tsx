@@ -1,6 +1,5 @@
 /** Networks a host carries, one line each, and its own place in the network. */
 import {
-  SWITCH_MODES,
   type AddressView,
   type CarriedView,
   type HostSheet,
@@ -8,22 +7,25 @@ import {
   type PlugView,
 } from '@insel/contract';
 import {
+  counted,
   compareFingerprints,
   groupsOfFour,
+  KINDS,
   LAST_FOUR,
   parseFingerprint,
   withColons,
+  type Input,
 } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Routes } from '../../ink/routes.js';
-import { Fact, Facts, Part } from '../../ink/sheet.js';
-import { OneOf, YesNo } from '../../ink/small-edits.js';
+import { editing, useChange } from '../../frame/change.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Routes } from '../../components/routes.js';
+import { Fact, Facts, Part } from '../../components/sheet.js';
+import { OneOf, YesNo } from '../../components/small-edits.js';
 import { AddressField, DayField, ListField, NumberField, TextField } from './host-field.js';
 
 export function NetworksPart({ sheet }: { sheet: HostSheet }) {
@@ -44,17 +46,17 @@ export function NetworksPart({ sheet }: { sheet: HostSheet }) {
 
 function CarriedLine({ found, sheet }: { found: CarriedView; sheet: HostSheet }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [choosing, setChoosing] = useState(false);
   const by = found.ports.length
     ? `${found.mode} by ${found.ports.map((port) => port.name).join(' + ')}`
     : found.mode;
-  const at = { path: `virtual-switches/${found.id}`, seen: sheet.host.revision };
+  const at = editing('switch.edit', found);
   const chosen = new Set(found.ports.map((port) => port.id));
   const toggle = (id: string) => {
     const next = new Set(chosen);
     if (!next.delete(id)) next.add(id);
-    void write(`hosts/networks/${found.id}/ports`, { body: { portIds: [...next] } });
+    void make('switch.set-uplinks', { switchId: found.id, portIds: [...next] }, { seen: found });
   };
   return (
     <div>
@@ -88,26 +90,24 @@ function CarriedLine({ found, sheet }: { found: CarriedView; sheet: HostSheet })
           {found.survives === 'single port' && '◆ '}
           {found.survives}
         </span>
-        <span>{found.guests} guests</span>
+        <span>{counted(found.guests, 'guest')}</span>
       </div>
       {choosing && (
         <div className="flex flex-wrap gap-x-4 pl-[162px] text-[13px]">
           <span>
             mode{' '}
             <OneOf
-              at={at}
+              at={at('mode')}
               name={`Mode of ${found.network?.name ?? 'the switch'}`}
-              field="mode"
               value={found.mode}
-              choices={SWITCH_MODES}
+              choices={MODES}
             />
           </span>
           <span>
             frames{' '}
             <YesNo
-              at={at}
+              at={at('untagged')}
               name="Frames leave"
-              field="untagged"
               value={found.untagged}
               yes="without a tag"
               no={found.vlanId === null ? 'untagged network' : `tagged ${found.vlanId}`}
@@ -117,9 +117,8 @@ function CarriedLine({ found, sheet }: { found: CarriedView; sheet: HostSheet })
             <span>
               ports bound{' '}
               <OneOf
-                at={at}
+                at={at('bundle')}
                 name="How the ports are bound"
-                field="bundle"
                 value={found.bundle}
                 choices={[
                   { value: 'none', label: 'not' },
@@ -133,7 +132,7 @@ function CarriedLine({ found, sheet }: { found: CarriedView; sheet: HostSheet })
             <button
               type="button"
               className="act text-[13px]"
-              onClick={() => void write(`hosts/networks/${found.id}`, { method: 'DELETE' })}
+              onClick={() => void make('host.drop-switch', { id: found.id }, { seen: found })}
             >
               No longer carried
             </button>
@@ -176,7 +175,7 @@ function Cables({ sheet }: { sheet: HostSheet }) {
         ports plugged into recorded switches
       </summary>
       {sheet.ports.map((port) => {
-        const at = { path: `ports/${port.id}`, seen: sheet.host.revision };
+        const at = editing('port.edit', port);
         const choices = [
           { value: '', label: 'not recorded' },
           ...plugs.flatMap((found) =>
@@ -188,12 +187,11 @@ function Cables({ sheet }: { sheet: HostSheet }) {
         return (
           <div key={port.id} className="grid grid-cols-[70px_70px_1fr] gap-3 text-[13px]">
             <b className="mono">{port.name}</b>
-            <YesNo at={at} name={`${port.name} is`} field="up" value={port.up} yes="up" no="down" />
+            <YesNo at={at('up')} name={`${port.name} is`} value={port.up} yes="up" no="down" />
             {mayPlan ? (
               <OneOf<string | null>
-                at={at}
+                at={at('switchPortId')}
                 name={`Cable of ${port.name}`}
-                field="switchPortId"
                 value={port.switchPortId}
                 choices={choices}
               />
@@ -207,11 +205,14 @@ function Cables({ sheet }: { sheet: HostSheet }) {
   );
 }
 
+const MODES = KINDS.virtualSwitch.fields.mode!.choices!;
+type Mode = Input<'host.add-inside'>['mode'];
+
 /** A network inside this host: translated, routed, for host and guests, or for guests alone. */
 function InsideNetwork({ sheet }: { sheet: HostSheet }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
-  const [draft, setDraft] = useState<{ name: string; mode: string; prefix: string } | null>(null);
+  const { make, problem } = useChange();
+  const [draft, setDraft] = useState<Omit<Input<'host.add-inside'>, 'hostId'> | null>(null);
   if (!mayPlan) return null;
   if (!draft)
     return (
@@ -228,7 +229,7 @@ function InsideNetwork({ sheet }: { sheet: HostSheet }) {
       className="mt-1 flex flex-wrap items-center gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        void write(`hosts/${sheet.host.id}/inside-networks`, { body: draft }).then(
+        void make('host.add-inside', { hostId: sheet.host.id, ...draft }).then(
           (written) => written && setDraft(null),
         );
       }}
@@ -244,9 +245,9 @@ function InsideNetwork({ sheet }: { sheet: HostSheet }) {
       <select
         aria-label="Mode of the inside network"
         value={draft.mode}
-        onChange={(event) => setDraft({ ...draft, mode: event.target.value })}
+        onChange={(event) => setDraft({ ...draft, mode: event.target.value as Mode })}
       >
-        {SWITCH_MODES.filter((mode) => mode !== 'bridged').map((mode) => (
+        {MODES.filter((mode) => mode !== 'bridged').map((mode) => (
           <option key={mode}>{mode}</option>
         ))}
       </select>
@@ -279,7 +280,7 @@ function InsideNetwork({ sheet }: { sheet: HostSheet }) {
 
 function CarryNetwork({ hostId, carried }: { hostId: string; carried: string[] }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const networks = useQuery({
     queryKey: ['list', 'networks', 'all'],
     queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200'),
@@ -292,8 +293,10 @@ function CarryNetwork({ hostId, carried }: { hostId: string; carried: string[] }
         aria-label="Carry another network, bridged"
         value=""
         onChange={(event) =>
-          void write(`hosts/${hostId}/networks`, {
-            body: { networkId: event.target.value, mode: 'bridged' },
+          void make('host.carry', {
+            hostId,
+            networkId: event.target.value,
+            mode: 'bridged',
           })
         }
       >
@@ -348,9 +351,8 @@ export function ManagementPart({ sheet }: { sheet: HostSheet }) {
         <DayField name="Certificate ends" field="certificateUntil" />
         <Fact name="Forwards">
           <YesNo
-            at={{ path: `hosts/${host.id}`, seen: host.revision }}
+            at={editing('host.edit', host)('forwards')}
             name="Forwards"
-            field="forwards"
             value={host.forwards}
             yes="between all its networks"
             no="only for its inside networks"
@@ -397,7 +399,7 @@ export function AddressLine({ address }: { address: AddressView }) {
 /** The certificate's fingerprint as recorded, and a comparison of all of it with one seen elsewhere. */
 function Fingerprint({ sheet: { host } }: { sheet: HostSheet }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [seen, setSeen] = useState('');
   const read = seen.trim() ? parseFingerprint(seen) : null;
   const recorded = host.certificateSha256;
@@ -425,11 +427,11 @@ function Fingerprint({ sheet: { host } }: { sheet: HostSheet }) {
             type="button"
             className="act"
             onClick={() =>
-              void write(`hosts/${host.id}`, {
-                method: 'PATCH',
-                seen: host.revision,
-                body: { certificateSha256: read.value },
-              }).then((written) => written && setSeen(''))
+              void make(
+                'host.edit',
+                { id: host.id, certificateSha256: read.value },
+                { seen: host },
+              ).then((written) => written && setSeen(''))
             }
           >
             Record this one

@@ -4,12 +4,12 @@ import { formatBoth, parseBytes } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { Choose } from '../../ink/choose.js';
-import { asText, asWhole, Editable } from '../../ink/editable.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Part } from '../../ink/sheet.js';
-import { Figure } from '../../ink/workings.js';
+import { editing, useChange } from '../../frame/change.js';
+import { Choose } from '../../components/choose.js';
+import { asText, asWhole, Editable } from '../../components/editable.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Part } from '../../components/sheet.js';
+import { Figure } from '../../components/workings.js';
 
 export function PoolsPart({ sheet }: { sheet: HostSheet }) {
   return (
@@ -27,7 +27,7 @@ export function PoolsPart({ sheet }: { sheet: HostSheet }) {
 
 function PoolLine({ pool, sheet }: { pool: PoolView; sheet: HostSheet }) {
   const others = pool.hosts.filter((host) => host.id !== sheet.host.id);
-  const at = { path: `pools/${pool.id}`, seen: pool.revision };
+  const at = editing('pool.edit', pool);
   const lies = [
     { value: '', label: pool.remote ? `remote, ${pool.remote}` : 'not said what it lies on' },
     ...sheet.arrays.map((array) => ({ value: `array ${array.id}`, label: `array ${array.name}` })),
@@ -45,9 +45,8 @@ function PoolLine({ pool, sheet }: { pool: PoolView; sheet: HostSheet }) {
       <div className="grid grid-cols-[110px_1fr_150px] items-baseline gap-3">
         <b className="truncate">
           <Editable
-            {...at}
+            at={at('name')}
             name={`Name of ${pool.name}`}
-            field="name"
             value={pool.name}
             show={String}
             parse={asText}
@@ -55,9 +54,8 @@ function PoolLine({ pool, sheet }: { pool: PoolView; sheet: HostSheet }) {
         </b>
         <span>
           <Editable
-            {...at}
+            at={at('usableBytes')}
             name={`Usable size of ${pool.name}`}
-            field="usableBytes"
             value={pool.usableBytes}
             show={formatBoth}
             write={(value) => `${value} B`}
@@ -66,7 +64,7 @@ function PoolLine({ pool, sheet }: { pool: PoolView; sheet: HostSheet }) {
           />
         </span>
         <span className="text-right">
-          <Figure figure={pool.left} rounding="down" /> left
+          <Figure figure={pool.free} rounding="down" /> free
         </span>
       </div>
       <div className="flex flex-wrap gap-x-3 pl-[122px] text-[13px] text-faint">
@@ -74,9 +72,8 @@ function PoolLine({ pool, sheet }: { pool: PoolView; sheet: HostSheet }) {
         <span>
           promised up to{' '}
           <Editable
-            {...at}
+            at={at('promiseLimitPercent')}
             name={`Promise limit of ${pool.name}`}
-            field="promiseLimitPercent"
             value={pool.promiseLimitPercent}
             show={(value) => `${value} %`}
             write={String}
@@ -86,9 +83,8 @@ function PoolLine({ pool, sheet }: { pool: PoolView; sheet: HostSheet }) {
         <span>
           alarm at{' '}
           <Editable
-            {...at}
+            at={at('fillAlarmPercent')}
             name={`Fill alarm of ${pool.name}`}
-            field="fillAlarmPercent"
             value={pool.fillAlarmPercent}
             show={(value) => `${value} %`}
             write={String}
@@ -98,14 +94,16 @@ function PoolLine({ pool, sheet }: { pool: PoolView; sheet: HostSheet }) {
         <span>
           used{' '}
           <Editable<number | null>
-            {...at}
+            at={at('usedBytes')}
             name={`Used in ${pool.name}`}
-            field="usedBytes"
             value={pool.usedBytes}
             show={(value) => (value === null ? 'not looked at' : `${used} %`)}
             write={(value) => (value === null ? '' : `${value} B`)}
             parse={(text) => (text.trim() === '' ? { ok: true, value: null } : parseBytes(text))}
           />
+        </span>
+        <span>
+          <Figure figure={pool.left} rounding="down" /> to promise
         </span>
         <ServedBy pool={pool} />
         {others.length > 0 && (
@@ -125,15 +123,12 @@ function LiesOn({
   held: string;
   options: { value: string; label: string }[];
 }) {
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const mayPlan = useMayPlan();
   const set = (value: string) => {
     const [kind, id = null] = value.split(' ');
-    void write(`pools/${pool.id}`, {
-      method: 'PATCH',
-      seen: pool.revision,
-      body: { arrayId: kind === 'array' ? id : null, diskId: kind === 'disk' ? id : null },
-    });
+    const on = { arrayId: kind === 'array' ? id : null, diskId: kind === 'disk' ? id : null };
+    void make('pool.edit', { id: pool.id, ...on }, { seen: pool });
   };
   const label = options.find((option) => option.value === held)?.label ?? 'on another host';
   if (!mayPlan || options.length === 1) return <span>{label}</span>;
@@ -159,18 +154,11 @@ function LiesOn({
 
 /** The guest that serves a pool over the network: whoever keeps volumes there starts after it. */
 function ServedBy({ pool }: { pool: PoolView }) {
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const mayPlan = useMayPlan();
   const [open, setOpen] = useState(false);
   const set = async (serverGuestId: string | null) => {
-    if (
-      await write(`pools/${pool.id}`, {
-        method: 'PATCH',
-        seen: pool.revision,
-        body: { serverGuestId },
-      })
-    )
-      setOpen(false);
+    if (await make('pool.edit', { id: pool.id, serverGuestId }, { seen: pool })) setOpen(false);
   };
   if (!mayPlan) return pool.serverGuest && <span>served by {pool.serverGuest.name}</span>;
   return (
@@ -219,7 +207,7 @@ function ServedBy({ pool }: { pool: PoolView }) {
 
 function AddPool({ hostId }: { hostId: string }) {
   const mayPlan = useMayPlan();
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const [open, setOpen] = useState(false);
   const [name, setName] = useState('');
   const [size, setSize] = useState('');
@@ -234,7 +222,7 @@ function AddPool({ hostId }: { hostId: string }) {
   const send = async () => {
     if (
       bytes.ok &&
-      (await write('pools', { body: { name, usableBytes: bytes.value, hostIds: [hostId] } }))
+      (await make('pool.record', { name, usableBytes: bytes.value, hostIds: [hostId] }))
     )
       setOpen(false);
   };

@@ -2,9 +2,9 @@
 import type { HostSheet, VerificationView } from '@insel/contract';
 import { useState } from 'react';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Part } from '../../ink/sheet.js';
+import { useChange } from '../../frame/change.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Part } from '../../components/sheet.js';
 
 export function VerificationPart({ sheet }: { sheet: HostSheet }) {
   const mayPlan = useMayPlan();
@@ -102,7 +102,7 @@ export const resultsOf = (states: TestStates) =>
     .map(([test, { result, remark }]) => ({ test, passed: result === 'passed', remark }));
 
 function RecordRun({ sheet, close }: { sheet: HostSheet; close: () => void }) {
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const [states, set] = useState<TestStates>({});
   const all = () =>
     set(
@@ -123,8 +123,9 @@ function RecordRun({ sheet, close }: { sheet: HostSheet; close: () => void }) {
           className="press"
           disabled={busy}
           onClick={() =>
-            void write(`hosts/${sheet.host.id}/verifications`, {
-              body: { tests: resultsOf(states) },
+            void make('host.verify', {
+              hostId: sheet.host.id,
+              tests: resultsOf(states),
             }).then((written) => written && close())
           }
         >

@@ -2,7 +2,7 @@ import type { HostGroupView, Named, NetworkListRow, RackView } from '@insel/cont
 import { guessColumns, HOST_COLUMNS, readHostTable, type HostColumn } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { read } from '../../frame/api.js';
-import { TablePaste, type TableKind } from '../../ink/table-paste.js';
+import { TablePaste, type TableKind } from '../../components/table-paste.js';
 
 /** Many hosts from a spreadsheet. */
 export function TablePage() {

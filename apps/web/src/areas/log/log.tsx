@@ -6,8 +6,8 @@ import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useAccount, useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
-import { undo, useWrite } from '../../frame/write.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { undo, useChange } from '../../frame/change.js';
+import { ProblemNote } from '../../components/problem.js';
 
 const PATH: Record<string, string> = {
   host: 'hosts',
@@ -171,7 +171,7 @@ function Attachment({
   const [open, setOpen] = useState(false);
   const [why, setWhy] = useState<string>();
   const { role } = useAccount();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const text = useQuery({
     queryKey: ['attachment', sha256],
     enabled: open && !redacted,
@@ -211,9 +211,7 @@ function Attachment({
           <button
             type="button"
             className="press"
-            onClick={() =>
-              void write(`log/attachments/${sha256}/redact`, { body: { reason: why } })
-            }
+            onClick={() => void make('attachment.redact', { sha256 }, { reason: why })}
           >
             Take this text out for good
           </button>
@@ -228,7 +226,7 @@ function Attachment({
 }
 
 function Note({ close }: { close: () => void }) {
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const [text, setText] = useState('');
   return (
     <div className="mb-3 max-w-[700px]">
@@ -244,7 +242,7 @@ function Note({ close }: { close: () => void }) {
         type="button"
         className="press"
         disabled={busy}
-        onClick={() => void write('log', { body: { text } }).then((written) => written && close())}
+        onClick={() => void make('log.note', { text }).then((written) => written && close())}
       >
         Write it down
       </button>{' '}

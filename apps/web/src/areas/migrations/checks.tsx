@@ -1,6 +1,15 @@
 import type { Check, Estimate } from '@insel/core';
 import { formatDuration } from '@insel/core';
-import { Figure } from '../../ink/workings.js';
+import { Figure } from '../../components/workings.js';
+
+const LOOK = {
+  passed: { mark: '✓', style: '' },
+  unknown: { mark: '?', style: 'font-bold text-amber' },
+  caution: { mark: '◆', style: 'font-bold text-amber' },
+  failed: { mark: '■', style: 'font-bold text-signal' },
+};
+const lookOf = ({ passed, advice }: Check): keyof typeof LOOK =>
+  passed === null ? 'unknown' : passed ? 'passed' : advice ? 'caution' : 'failed';
 
 /** Checks before a move: each says what it looked at, a failed one what to do. */
 export function Checks({ checks }: { checks: Check[] }) {
@@ -11,14 +20,11 @@ export function Checks({ checks }: { checks: Check[] }) {
           key={i}
           className="grid grid-cols-[130px_1fr] gap-2 border-b border-rule py-0.5 text-[13px]"
         >
-          <span
-            className={
-              check.passed ? '' : check.advice ? 'font-bold text-amber' : 'font-bold text-signal'
-            }
-          >
-            {check.passed ? '✓' : check.advice ? '◆' : '■'} {check.name}
+          <span className={LOOK[lookOf(check)].style}>
+            {LOOK[lookOf(check)].mark} {check.name}
           </span>
           <span>
+            {check.passed === null && <b>Nobody knows. </b>}
             {check.sentence} {!check.passed && <span className="text-faint">{check.remedy}</span>}{' '}
             {check.figure && <Figure figure={check.figure} rounding="down" />}
           </span>

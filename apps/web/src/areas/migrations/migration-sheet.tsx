@@ -1,5 +1,6 @@
 import type { MigrationSheet, SideView } from '@insel/contract';
 import {
+  type Input,
   formatBinary,
   formatBoth,
   formatDuration,
@@ -13,10 +14,10 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { FindingLine } from '../../ink/mark.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Fact, Facts, Part } from '../../ink/sheet.js';
+import { useChange } from '../../frame/change.js';
+import { FindingLine } from '../../components/mark.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Fact, Facts, Part } from '../../components/sheet.js';
 import { Checks, EstimateLines } from './checks.js';
 
 export function MigrationSheetView({ id }: { id: string }) {
@@ -57,11 +58,11 @@ export function MigrationSheetView({ id }: { id: string }) {
             say={(side) => String(side.vcpuLeft)}
           />
           <Compare
-            name="Pools"
+            name="Free in pools"
             sides={[source, target]}
             say={(side) =>
               side.pools
-                .map((pool) => `${pool.name} ${formatBinary(pool.leftBytes, 'down')}`)
+                .map((pool) => `${pool.name} ${formatBinary(pool.freeBytes, 'down')}`)
                 .join(', ')
             }
           />
@@ -143,7 +144,7 @@ const ORDER = ['planned', 'started', 'switched', 'accepted'] as const;
 function Steps({ sheet }: { sheet: MigrationSheet }) {
   const { migration } = sheet;
   const mayPlan = useMayPlan();
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const [took, setTook] = useState('');
   const [keepUntil, setKeepUntil] = useState('');
   const [override, setOverride] = useState('');
@@ -153,10 +154,9 @@ function Steps({ sheet }: { sheet: MigrationSheet }) {
     switched: migration.switchedAt,
     accepted: migration.state === 'accepted' ? migration.endedAt : null,
   };
-  const go = (step: string, body: object = {}) =>
-    void write(`migrations/${migration.id}/${step}`, {
-      body: { ...body, ...(override ? { override } : {}) },
-    });
+  type Step = Input<'migration.step'>;
+  const go = (step: Step['step'], more: Omit<Step, 'id' | 'step'> = {}) =>
+    void make('migration.step', { id: migration.id, step, ...more }, { seen: migration, override });
   const duration = took.trim() ? parseDuration(took) : undefined;
   return (
     <div className="my-2">
@@ -231,7 +231,7 @@ function Steps({ sheet }: { sheet: MigrationSheet }) {
             </>
           )}
           {['planned', 'started', 'switched'].includes(migration.state) && (
-            <button type="button" className="act" disabled={busy} onClick={() => go('roll-back')}>
+            <button type="button" className="act" disabled={busy} onClick={() => go('roll back')}>
               Roll back
             </button>
           )}
@@ -259,7 +259,7 @@ function Steps({ sheet }: { sheet: MigrationSheet }) {
 
 function HoldLine({ hold, guest }: { hold: MigrationSheet['holds'][number]; guest: string }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [typed, setTyped] = useState('');
   return (
     <div className="flex flex-wrap gap-3">
@@ -294,7 +294,7 @@ function HoldLine({ hold, guest }: { hold: MigrationSheet['holds'][number]; gues
                 type="button"
                 className="press"
                 disabled={typed !== guest}
-                onClick={() => void write(`holds/${hold.id}`, { method: 'DELETE' })}
+                onClick={() => void make('hold.release', { id: hold.id }, { seen: hold })}
               >
                 Record it
               </button>

@@ -1,10 +1,10 @@
 import type { MigrationListRow } from '@insel/contract';
 import { formatBinary, formatDuration, MIGRATION_STATES } from '@insel/core';
 import { Link, useParams } from 'react-router';
-import { Area } from '../../ink/area.js';
-import { Filter } from '../../ink/filter.js';
-import { RecordList, type Column } from '../../ink/list.js';
-import { Mark } from '../../ink/mark.js';
+import { Area } from '../../components/area.js';
+import { Filter } from '../../components/filter.js';
+import { RecordList, type Column } from '../../components/list.js';
+import { Mark } from '../../components/mark.js';
 import { MigrationSheetView } from './migration-sheet.js';
 
 const COLUMNS: Column<MigrationListRow>[] = [

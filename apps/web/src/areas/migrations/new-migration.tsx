@@ -1,23 +1,22 @@
 import {
-  checked,
-  PlanMigrationBody,
+  checkInput,
   type GuestListRow,
   type HostListRow,
   type HostSheet,
-  type MigrationPreview,
+  type MigrationRoute,
 } from '@insel/contract';
-import { formatBinary, formatMemory } from '@insel/core';
+import { formatBinary, formatMemory, type Input } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
-import { useWrite } from '../../frame/write.js';
-import { Making } from '../../ink/area.js';
-import { Choose } from '../../ink/choose.js';
-import { Consequences, Sending, usePreview } from '../../ink/consequences.js';
-import { errorsOf, Field, type Errors } from '../../ink/field.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { useChange } from '../../frame/change.js';
+import { Making } from '../../components/area.js';
+import { Choose } from '../../components/choose.js';
+import { Consequences, Sending, usePreview } from '../../components/consequences.js';
+import { errorsOf, Field, type Errors } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
 import { Checks, EstimateLines } from './checks.js';
 
 const LINKS: [string, string][] = [
@@ -37,6 +36,22 @@ const EMPTY = {
   override: '',
 };
 
+/** Checks and estimate of the move that is being typed. */
+function useRoute(input: Input<'migration.plan'>): MigrationRoute | undefined {
+  const query = new URLSearchParams({
+    guestId: input.guestId,
+    targetHostId: input.targetHostId,
+    ...(input.targetPoolId ? { targetPoolId: input.targetPoolId } : {}),
+    how: input.running ? 'running' : 'stopped',
+    linkBitsPerSecond: String(input.linkBitsPerSecond),
+  });
+  return useQuery({
+    queryKey: ['route', String(query)],
+    queryFn: () => read<MigrationRoute>(`migrations/route?${String(query)}`),
+    enabled: input.guestId !== '' && input.targetHostId !== '',
+  }).data;
+}
+
 export function NewMigration() {
   const go = useNavigate();
   const [search] = useSearchParams();
@@ -47,9 +62,9 @@ export function NewMigration() {
     queryFn: () => read<HostSheet>(`hosts/${draft.targetHostId}`),
     enabled: draft.targetHostId !== '',
   }).data;
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const [errors, setErrors] = useState<Errors>({});
-  const body = {
+  const input = {
     guestId,
     targetHostId: draft.targetHostId,
     targetPoolId: target?.pools.some((pool) => pool.id === draft.targetPoolId)
@@ -57,11 +72,10 @@ export function NewMigration() {
       : null,
     running: draft.running,
     linkBitsPerSecond: Number(draft.link),
-    ...(draft.reason ? { reason: draft.reason } : {}),
-    ...(draft.override ? { override: draft.override } : {}),
   };
-  const result = checked(PlanMigrationBody, body);
-  const preview = usePreview<MigrationPreview>('migrations/preview', result.ok ? body : null);
+  const result = checkInput('migration.plan', input);
+  const preview = usePreview('migration.plan', result.ok ? result.value : null);
+  const route = useRoute(input);
   const send = async () => {
     setErrors(
       result.ok
@@ -69,7 +83,7 @@ export function NewMigration() {
         : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence])),
     );
     if (!result.ok) return;
-    const written = await write('migrations', { body });
+    const written = await make('migration.plan', result.value, draft);
     if (!written) return;
     forget();
     void go(`/migrations/${written.subjects[0]!.id}`);
@@ -80,13 +94,11 @@ export function NewMigration() {
       title="Migrate a guest"
       consequences={
         <>
-          {preview?.estimate && <EstimateLines estimate={preview.estimate} />}
-          {preview && preview.checks.length > 0 && (
-            <h2 className="mt-2 font-bold">Checks before</h2>
-          )}
-          {preview && <Checks checks={preview.checks} />}
-          {preview && preview.checks.length === 0 && <Consequences preview={preview} planning />}
-          {!preview && (
+          {route?.estimate && <EstimateLines estimate={route.estimate} />}
+          {route && route.checks.length > 0 && <h2 className="mt-2 font-bold">Checks before</h2>}
+          {route && <Checks checks={route.checks} />}
+          {preview && route?.checks.length === 0 && <Consequences preview={preview} planning />}
+          {!route && (
             <p className="text-faint">
               Choose a guest and a target: checks and the estimate appear here.
             </p>
@@ -120,7 +132,7 @@ export function NewMigration() {
                 <option value="">stay where they are</option>
                 {target?.pools.map((pool) => (
                   <option key={pool.id} value={pool.id}>
-                    {pool.name}, {formatBinary(pool.left.value ?? 0, 'down')} left
+                    {pool.name}, {formatBinary(pool.free.value ?? 0, 'down')} free
                   </option>
                 ))}
               </select>

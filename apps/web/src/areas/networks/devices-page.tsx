@@ -7,21 +7,21 @@ import type {
   PlugView,
   SiteView,
 } from '@insel/contract';
-import { DEVICE_KINDS, DEVICE_STATES, parseAddress } from '@insel/core';
+import { DEVICE_KINDS, DEVICE_STATES, parseAddress, type Row } from '@insel/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
-import { useWrite } from '../../frame/write.js';
-import { errorsOf } from '../../ink/field.js';
-import { FindingLine, Mark } from '../../ink/mark.js';
-import { PartsTable, type PartColumn, type PartRow } from '../../ink/parts-table.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Routes } from '../../ink/routes.js';
-import { Fact, Facts, Part } from '../../ink/sheet.js';
-import { AddressEdit, OneOf, TextEdit, YesNo } from '../../ink/small-edits.js';
+import { editing, useChange } from '../../frame/change.js';
+import { errorsOf } from '../../components/field.js';
+import { FindingLine, Mark } from '../../components/mark.js';
+import { PartsTable, type PartColumn, type PartRow } from '../../components/parts-table.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Routes } from '../../components/routes.js';
+import { Fact, Facts, Part } from '../../components/sheet.js';
+import { AddressEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
 
 const WINDOW = 200;
 
@@ -89,8 +89,8 @@ export function DevicesPage() {
 }
 
 function NewDevice({ open }: { open: (id: string) => void }) {
-  const { write, problem } = useWrite();
-  const [draft, setDraft] = useState<{ name: string; kind: string } | null>(null);
+  const { make, problem } = useChange();
+  const [draft, setDraft] = useState<{ name: string; kind: Row<'device'>['kind'] } | null>(null);
   if (!draft)
     return (
       <button
@@ -102,8 +102,10 @@ function NewDevice({ open }: { open: (id: string) => void }) {
       </button>
     );
   const send = async () => {
-    const written = await write('devices', {
-      body: { ...draft, forwards: draft.kind === 'router' || draft.kind === 'firewall', ports: [] },
+    const written = await make('device.record', {
+      ...draft,
+      forwards: draft.kind === 'router' || draft.kind === 'firewall',
+      ports: [],
     });
     if (!written) return;
     setDraft(null);
@@ -128,7 +130,9 @@ function NewDevice({ open }: { open: (id: string) => void }) {
       <select
         aria-label="Kind of the new device"
         value={draft.kind}
-        onChange={(event) => setDraft({ ...draft, kind: event.target.value })}
+        onChange={(event) =>
+          setDraft({ ...draft, kind: event.target.value as Row<'device'>['kind'] })
+        }
       >
         {DEVICE_KINDS.map((kind) => (
           <option key={kind}>{kind}</option>
@@ -145,7 +149,7 @@ function NewDevice({ open }: { open: (id: string) => void }) {
 function DeviceSheet({ id }: { id: string }) {
   const mayPlan = useMayPlan();
   const [, set] = useUrlState();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const found = useQuery({
     queryKey: ['sheet', 'device', id],
     queryFn: () => read<{ device: DeviceView }>(`devices/${id}`),
@@ -155,15 +159,15 @@ function DeviceSheet({ id }: { id: string }) {
   if (found.error) return <p className="text-signal">{found.error.message}</p>;
   if (!found.data) return null;
   const { device } = found.data;
-  const at = { path: `devices/${id}`, seen: device.revision };
+  const at = editing('device.edit', device);
   return (
     <article aria-label={`Device ${device.name}`}>
       <div className="mb-2 flex flex-wrap items-baseline gap-x-4">
         <h1>
-          <TextEdit at={at} name="Name" field="name" value={device.name} />
+          <TextEdit at={at('name')} name="Name" value={device.name} />
         </h1>
-        <OneOf at={at} name="Kind" field="kind" value={device.kind} choices={DEVICE_KINDS} />
-        <OneOf at={at} name="State" field="state" value={device.state} choices={DEVICE_STATES} />
+        <OneOf at={at('kind')} name="Kind" value={device.kind} choices={DEVICE_KINDS} />
+        <OneOf at={at('state')} name="State" value={device.state} choices={DEVICE_STATES} />
         <Link className="act" to={`/networks/reach?from=${id}`}>
           Whom does it reach
         </Link>
@@ -183,13 +187,7 @@ function DeviceSheet({ id }: { id: string }) {
             <button
               type="button"
               className="act"
-              onClick={() =>
-                void write(`devices/${id}`, {
-                  method: 'PATCH',
-                  seen: device.revision,
-                  body: { unread: [] },
-                })
-              }
+              onClick={() => void make('device.edit', { id, unread: [] }, { seen: device })}
             >
               I have looked: remove these remarks
             </button>
@@ -199,22 +197,20 @@ function DeviceSheet({ id }: { id: string }) {
       <Part title="Routing">
         <Facts>
           <Fact name="Forwards">
-            <YesNo at={at} name="Forwards" field="forwards" value={device.forwards} />
+            <YesNo at={at('forwards')} name="Forwards" value={device.forwards} />
           </Fact>
           <Fact name="Gateway">
             <AddressEdit
-              at={at}
+              at={at('gateway')}
               name="Gateway"
-              field="gateway"
               value={device.gateway}
               none={device.noGateway ? 'none, on purpose' : 'as its subnet says'}
             />
           </Fact>
           <Fact name="Has no gateway">
             <YesNo
-              at={at}
+              at={at('noGateway')}
               name="Has no gateway"
-              field="noGateway"
               value={device.noGateway}
               yes="on purpose"
               no="–"
@@ -222,18 +218,16 @@ function DeviceSheet({ id }: { id: string }) {
           </Fact>
           <Fact name="Gateway, IPv6">
             <AddressEdit
-              at={at}
+              at={at('gateway6')}
               name="Gateway, IPv6"
-              field="gateway6"
               value={device.gateway6}
               none="as its subnet says"
             />
           </Fact>
           <Fact name="Gateway on-link">
             <YesNo
-              at={at}
+              at={at('gatewayOnLink')}
               name="Gateway on-link"
-              field="gatewayOnLink"
               value={device.gatewayOnLink}
               yes="outside its subnet on purpose"
               no="–"
@@ -247,9 +241,8 @@ function DeviceSheet({ id }: { id: string }) {
         <Facts>
           <Fact name="Site">
             <OneOf
-              at={at}
+              at={at('siteId')}
               name="Site"
-              field="siteId"
               value={device.siteId}
               choices={[
                 { value: '', label: 'no site' },
@@ -258,16 +251,16 @@ function DeviceSheet({ id }: { id: string }) {
             />
           </Fact>
           <Fact name="Model">
-            <TextEdit at={at} name="Model" field="model" value={device.model} />
+            <TextEdit at={at('model')} name="Model" value={device.model} />
           </Fact>
           <Fact name="Domain">
-            <TextEdit at={at} name="Domain" field="domain" value={device.domain} mono />
+            <TextEdit at={at('domain')} name="Domain" value={device.domain} mono />
           </Fact>
           <Fact name="Full name">
             <span className="mono">{device.fullName}</span>
           </Fact>
           <Fact name="Notes">
-            <TextEdit at={at} name="Notes" field="notes" value={device.notes} />
+            <TextEdit at={at('notes')} name="Notes" value={device.notes} />
           </Fact>
           <Fact name="Last confirmed">
             {device.confirmedAt ? (
@@ -286,7 +279,7 @@ function DeviceSheet({ id }: { id: string }) {
               type="button"
               className="act"
               onClick={() =>
-                void write(`devices/${id}`, { method: 'DELETE' }).then(
+                void make('device.remove', { id }, { seen: device }).then(
                   (written) => written && set({ open: '' }),
                 )
               }
@@ -308,7 +301,7 @@ const listed = (text: unknown) =>
 
 function Ports({ device }: { device: DeviceView }) {
   const mayPlan = useMayPlan();
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const networks =
     useQuery({
       queryKey: ['list', 'networks', 'all'],
@@ -452,27 +445,20 @@ function Ports({ device }: { device: DeviceView }) {
         )
         .find((port) => port.name === text)?.id ?? null;
     const ports = rows.map((row) => ({
-      name: row.name,
+      name: String(row.name),
       networkId: networks.find((network) => network.name === row.network)?.id ?? null,
       mac: String(row.mac).trim() || null,
       switchPortId: portId(row.plug),
-      up: row.up,
-      tagged: row.tagged,
-      outside: row.outside,
-      masquerade: row.masquerade,
+      up: Boolean(row.up),
+      tagged: Boolean(row.tagged),
+      outside: Boolean(row.outside),
+      masquerade: Boolean(row.masquerade),
       addresses: listed(row.addresses).map((text) => ({
-        ip: text.split('/')[0],
+        ip: text.split('/')[0]!,
         prefixLength: text.includes('/') ? Number(text.split('/')[1]) : null,
       })),
     }));
-    if (
-      await write(`devices/${device.id}/ports`, {
-        method: 'PUT',
-        body: { ports },
-        seen: device.revision,
-      })
-    )
-      setRows(null);
+    if (await make('device.set-ports', { id: device.id, ports }, { seen: device })) setRows(null);
   };
   const fromServer = Object.fromEntries(
     Object.entries(errorsOf(problem)).map(([field, sentence]) => [

@@ -6,10 +6,10 @@ import { useNavigate } from 'react-router';
 import { call, read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { Making } from '../../ink/area.js';
-import { Field } from '../../ink/field.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { useChange } from '../../frame/change.js';
+import { Making } from '../../components/area.js';
+import { Field } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
 
 export function ListPage() {
   const go = useNavigate();
@@ -25,7 +25,7 @@ export function ListPage() {
       queryKey: ['list', 'networks', 'all'],
       queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200'),
     }).data?.rows ?? [];
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   useEffect(() => {
     const timer = setTimeout(() => setSettled(draft.text), 300);
     return () => clearTimeout(timer);
@@ -40,13 +40,11 @@ export function ListPage() {
   const count = (does: string) => rows.filter((row) => row.does === does).length;
   const send = async () => {
     if (
-      !(await write('lists', {
-        body: {
-          text: draft.text,
-          networkId: draft.networkId || null,
-          ...(draft.reason ? { reason: draft.reason } : {}),
-        },
-      }))
+      !(await make(
+        'list.take',
+        { text: draft.text, networkId: draft.networkId || null },
+        { reason: draft.reason },
+      ))
     )
       return;
     forget();

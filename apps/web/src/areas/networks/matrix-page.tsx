@@ -1,4 +1,5 @@
 /** Guests against guests: who of a group reaches whom, with the reason on every cell. */
+import { counted } from '@insel/core';
 import type { GuestListRow, MatrixView, Named, NetworkListRow } from '@insel/contract';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState, type KeyboardEvent } from 'react';
@@ -171,7 +172,7 @@ function Table({ matrix }: { matrix: MatrixView }) {
   return (
     <>
       <p className="my-1">
-        {machines.length} machines,{' '}
+        {counted(machines.length, 'machine')},{' '}
         {[...counts]
           .map(([verdict, count]) => `${count.toLocaleString('en-GB')} ${SIGN[verdict]!.word}`)
           .join(', ')}

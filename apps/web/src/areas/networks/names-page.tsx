@@ -6,10 +6,10 @@ import { useEffect, useState } from 'react';
 import { call, problemOf, read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { Field } from '../../ink/field.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Part } from '../../ink/sheet.js';
+import { useChange } from '../../frame/change.js';
+import { Field } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Part } from '../../components/sheet.js';
 
 export function NamesPage() {
   return (
@@ -217,7 +217,7 @@ function TakeIn() {
   const mayPlan = useMayPlan();
   const [draft, set, forget] = useDraft('take-names', () => ({ text: '', origin: '', source: '' }));
   const [settled, setSettled] = useState(draft);
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   useEffect(() => {
     const timer = setTimeout(() => setSettled(draft), 300);
     return () => clearTimeout(timer);
@@ -232,7 +232,7 @@ function TakeIn() {
       }),
   });
   const take = async () => {
-    if (!(await write('names', { body: { ...draft, source: draft.source || 'pasted' } }))) return;
+    if (!(await make('names.take', { ...draft, source: draft.source || 'pasted' }))) return;
     forget();
     set({ text: '', source: '' });
   };
@@ -321,7 +321,7 @@ function TakeIn() {
 
 function Sources() {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const sources =
     useQuery({ queryKey: ['name-sources'], queryFn: () => read<NameSourceView[]>('names/sources') })
       .data ?? [];
@@ -334,9 +334,7 @@ function Sources() {
             <button
               type="button"
               className="act text-[13px]"
-              onClick={() =>
-                void write(`names/sources/${encodeURIComponent(source)}`, { method: 'DELETE' })
-              }
+              onClick={() => void make('names.forget', { source })}
             >
               Forget it
             </button>

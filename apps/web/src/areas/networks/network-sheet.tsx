@@ -1,18 +1,18 @@
 import type { HeldView, Named, NetworkSheet, SubnetView } from '@insel/contract';
-import { ADDRESS_POLICIES, parseAddress } from '@insel/core';
+import { ADDRESS_POLICIES, parseAddress, type Row } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { asText, asWhole, Editable } from '../../ink/editable.js';
-import { errorsOf } from '../../ink/field.js';
-import { FindingLine } from '../../ink/mark.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Fact, Facts, Part } from '../../ink/sheet.js';
-import { OneOf, TextEdit, YesNo } from '../../ink/small-edits.js';
-import { Figure } from '../../ink/workings.js';
+import { editing, useChange } from '../../frame/change.js';
+import { asText, asWhole, Editable } from '../../components/editable.js';
+import { errorsOf } from '../../components/field.js';
+import { FindingLine } from '../../components/mark.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Fact, Facts, Part } from '../../components/sheet.js';
+import { OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
+import { Figure } from '../../components/workings.js';
 import { AddressOfMac, FreeRun } from './address-help.js';
 import { AddressRuler } from './ruler.js';
 
@@ -24,26 +24,18 @@ export function NetworkSheetView({ id }: { id: string }) {
   if (sheet.error) return <p className="text-signal">{sheet.error.message}</p>;
   if (!sheet.data) return null;
   const { network, subnets, carriedBy, findings, alsoAt, devices } = sheet.data;
-  const at = { path: `networks/${id}`, seen: network.revision };
+  const at = editing('network.edit', network);
   return (
     <article aria-label={`Network ${network.name}`}>
       <div className="mb-2 flex flex-wrap items-baseline gap-x-4">
         <h1>
-          <Editable
-            {...at}
-            name="Name"
-            field="name"
-            value={network.name}
-            show={String}
-            parse={asText}
-          />
+          <Editable at={at('name')} name="Name" value={network.name} show={String} parse={asText} />
         </h1>
         <span>
           VLAN{' '}
           <Editable
-            {...at}
+            at={at('vlanId')}
             name="VLAN"
-            field="vlanId"
             value={network.vlanId}
             show={(value) => (value === null ? 'none' : String(value))}
             write={(value) => (value === null ? '' : String(value))}
@@ -56,9 +48,8 @@ export function NetworkSheetView({ id }: { id: string }) {
         <span>
           MTU{' '}
           <Editable
-            {...at}
+            at={at('mtu')}
             name="MTU"
-            field="mtu"
             value={network.mtu}
             show={String}
             parse={asWhole}
@@ -71,7 +62,7 @@ export function NetworkSheetView({ id }: { id: string }) {
         <FindingLine key={finding.id} finding={finding} brief />
       ))}
       {subnets.map((subnet) => (
-        <SubnetPart key={subnet.id} subnet={subnet} seen={network.revision} />
+        <SubnetPart key={subnet.id} subnet={subnet} />
       ))}
       {subnets.length === 0 && (
         <p className="py-2 text-faint">
@@ -103,24 +94,22 @@ export function NetworkSheetView({ id }: { id: string }) {
       <Part title="About it">
         <Facts>
           <Fact name="Purpose">
-            <TextEdit at={at} name="Purpose" field="purpose" value={network.purpose} />
+            <TextEdit at={at('purpose')} name="Purpose" value={network.purpose} />
           </Fact>
           <Fact name="Who is on it">
             <YesNo
-              at={at}
+              at={at('untrusted')}
               name="Who is on it"
-              field="untrusted"
               value={network.untrusted}
               yes="people one does not know"
               no="known machines"
             />
           </Fact>
-          <Sites at={at} siteId={network.siteId} alsoAt={alsoAt} />
+          <Sites network={network} alsoAt={alsoAt} />
           <Fact name="Notes">
             <Editable
-              {...at}
+              at={at('notes')}
               name="Notes"
-              field="notes"
               value={network.notes}
               show={String}
               parse={asText}
@@ -134,15 +123,15 @@ export function NetworkSheetView({ id }: { id: string }) {
           <Link className="act" to={`/networks/matrix?network=${id}`}>
             Who reaches whom on it
           </Link>
-          <RemoveNetwork id={id} name={network.name} />
+          <RemoveNetwork network={network} />
         </p>
       </Part>
     </article>
   );
 }
 
-function SubnetPart({ subnet, seen }: { subnet: SubnetView; seen: number }) {
-  const at = { path: `subnets/${subnet.id}`, seen };
+function SubnetPart({ subnet }: { subnet: SubnetView }) {
+  const at = editing('subnet.edit', subnet);
   const ip = (
     text: string,
   ): { ok: true; value: string | null } | { ok: false; sentence: string } => {
@@ -166,9 +155,8 @@ function SubnetPart({ subnet, seen }: { subnet: SubnetView; seen: number }) {
       <div className="mb-2 flex flex-wrap gap-x-5 border-t border-rule pt-2">
         <b className="mono">
           <Editable
-            {...at}
+            at={at('prefix')}
             name="Block"
-            field="prefix"
             value={subnet.prefix}
             show={String}
             parse={asText}
@@ -178,9 +166,8 @@ function SubnetPart({ subnet, seen }: { subnet: SubnetView; seen: number }) {
         <span>
           gateway{' '}
           <Editable
-            {...at}
+            at={at('gateway')}
             name="Gateway"
-            field="gateway"
             value={subnet.gateway}
             show={(value) => value ?? 'none'}
             write={(value) => value ?? ''}
@@ -191,9 +178,8 @@ function SubnetPart({ subnet, seen }: { subnet: SubnetView; seen: number }) {
         <span>
           name servers{' '}
           <Editable
-            {...at}
+            at={at('nameServers')}
             name="Name servers"
-            field="nameServers"
             value={subnet.nameServers}
             show={(value) => value.join(', ') || 'none'}
             write={(value) => value.join(', ')}
@@ -203,6 +189,12 @@ function SubnetPart({ subnet, seen }: { subnet: SubnetView; seen: number }) {
         </span>
         <span>
           next free <b className="mono text-teal">{subnet.next ?? 'none'}</b>
+          {subnet.gateway === null && subnet.prefix.includes('.') && (
+            <span className="text-xs text-faint">
+              {' '}
+              first and last come last: no gateway is recorded
+            </span>
+          )}
         </span>
         <span>
           free <Figure figure={subnet.free} />
@@ -213,14 +205,13 @@ function SubnetPart({ subnet, seen }: { subnet: SubnetView; seen: number }) {
           </span>
         )}
         <span>
-          domain <TextEdit at={at} name="Domain" field="domain" value={subnet.domain} mono />
+          domain <TextEdit at={at('domain')} name="Domain" value={subnet.domain} mono />
         </span>
         <span>
           next is{' '}
           <OneOf
-            at={at}
+            at={at('policy')}
             name="Which address is next"
-            field="policy"
             value={subnet.policy}
             choices={ADDRESS_POLICIES.map((policy) => ({ value: policy, label: POLICY[policy]! }))}
           />
@@ -228,9 +219,8 @@ function SubnetPart({ subnet, seen }: { subnet: SubnetView; seen: number }) {
         <span>
           released ones rest{' '}
           <Editable
-            {...at}
+            at={at('quarantineDays')}
             name="Days of rest"
-            field="quarantineDays"
             value={subnet.quarantineDays}
             show={(value) => (value === 0 ? 'not' : `${value} days`)}
             write={String}
@@ -285,7 +275,7 @@ function SubnetPart({ subnet, seen }: { subnet: SubnetView; seen: number }) {
 }
 
 interface RangeDraft {
-  use: string;
+  use: Row<'range'>['use'];
   firstIp: string;
   lastIp: string;
 }
@@ -300,7 +290,7 @@ function Ranges({
   setRange: (range: RangeDraft | null) => void;
 }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const errors = errorsOf(problem);
   if (!mayPlan) return null;
   const field = (name: keyof RangeDraft) => ({
@@ -309,7 +299,7 @@ function Ranges({
       setRange({ ...range!, [name]: event.target.value }),
   });
   const send = async () => {
-    if (await write(`subnets/${subnet.id}/ranges`, { body: range })) setRange(null);
+    if (await make('range.record', { subnetId: subnet.id, ...range! })) setRange(null);
   };
   return (
     <div className="my-1 text-[13px]">
@@ -323,7 +313,7 @@ function Ranges({
           <button
             type="button"
             className="act"
-            onClick={() => void write(`ranges/${found.id}`, { method: 'DELETE' })}
+            onClick={() => void make('range.remove', { id: found.id }, { seen: found })}
           >
             Remove
           </button>
@@ -384,7 +374,7 @@ const SHEET: Record<string, (id: string) => string> = {
 
 function HeldLine({ held }: { held: HeldView }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   return (
     <div className="grid grid-cols-[1fr_140px_78px_56px] border-b border-rule text-[13px]">
       <Link className="underline decoration-rule" to={SHEET[held.holder.kind]!(held.holder.id)}>
@@ -402,7 +392,7 @@ function HeldLine({ held }: { held: HeldView }) {
           type="button"
           className="act text-[12px]"
           aria-label={`Release ${held.ip} of ${held.holder.name}`}
-          onClick={() => void write(`addresses/${held.id}/release`)}
+          onClick={() => void make('address.release', { id: held.id }, { seen: held })}
         >
           Release
         </button>
@@ -415,7 +405,7 @@ function HeldLine({ held }: { held: HeldView }) {
 /** Released addresses that are not given out again yet. */
 function Resting({ subnet }: { subnet: SubnetView }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   if (subnet.resting.length === 0) return null;
   return (
     <div className="mt-1 text-[13px]">
@@ -427,7 +417,7 @@ function Resting({ subnet }: { subnet: SubnetView }) {
             <button
               type="button"
               className="act text-[12px]"
-              onClick={() => void write(`rests/${rest.id}`, { method: 'DELETE' })}
+              onClick={() => void make('address.end-rest', { id: rest.id }, { seen: rest })}
             >
               Give it out again
             </button>
@@ -442,7 +432,7 @@ function Resting({ subnet }: { subnet: SubnetView }) {
 /** A subnet cut into equal parts, joined with its neighbour, or removed. */
 function Cut({ subnet }: { subnet: SubnetView }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [length, setLength] = useState('');
   if (!mayPlan) return null;
   return (
@@ -459,9 +449,11 @@ function Cut({ subnet }: { subnet: SubnetView }) {
         className="act"
         disabled={!/^\/?\d+$/.test(length)}
         onClick={() =>
-          void write(`subnets/${subnet.id}/split`, {
-            body: { length: Number(length.replace('/', '')) },
-          }).then((written) => written && setLength(''))
+          void make(
+            'subnet.split',
+            { id: subnet.id, length: Number(length.replace('/', '')) },
+            { seen: subnet },
+          ).then((written) => written && setLength(''))
         }
       >
         Cut into these
@@ -471,7 +463,13 @@ function Cut({ subnet }: { subnet: SubnetView }) {
           key={other.id}
           type="button"
           className="act"
-          onClick={() => void write(`subnets/${subnet.id}/join`, { body: { otherId: other.id } })}
+          onClick={() =>
+            void make(
+              'subnet.join',
+              { id: subnet.id, otherId: other.id },
+              { seen: [subnet, other] },
+            )
+          }
         >
           Join with {other.prefix}
         </button>
@@ -479,7 +477,7 @@ function Cut({ subnet }: { subnet: SubnetView }) {
       <button
         type="button"
         className="act"
-        onClick={() => void write(`subnets/${subnet.id}`, { method: 'DELETE' })}
+        onClick={() => void make('subnet.remove', { id: subnet.id }, { seen: subnet })}
       >
         Remove {subnet.prefix}
       </button>
@@ -488,31 +486,23 @@ function Cut({ subnet }: { subnet: SubnetView }) {
   );
 }
 
-function Sites({
-  at,
-  siteId,
-  alsoAt,
-}: {
-  at: { path: string; seen: number };
-  siteId: string | null;
-  alsoAt: Named[];
-}) {
+function Sites({ network, alsoAt }: { network: Row<'network'>; alsoAt: Named[] }) {
+  const { siteId } = network;
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<Named[]>('sites') }).data ?? [];
   const chosen = new Set(alsoAt.map((site) => site.id));
   const toggle = (id: string) => {
     const next = new Set(chosen);
     if (!next.delete(id)) next.add(id);
-    void write(at.path, { method: 'PATCH', seen: at.seen, body: { alsoAt: [...next] } });
+    void make('network.edit', { id: network.id, alsoAt: [...next] }, { seen: network });
   };
   return (
     <>
       <Fact name="Site">
         <OneOf
-          at={at}
+          at={editing('network.edit', network)('siteId')}
           name="Site"
-          field="siteId"
           value={siteId}
           choices={[
             { value: '', label: 'no site' },
@@ -540,10 +530,10 @@ function Sites({
   );
 }
 
-function RemoveNetwork({ id, name }: { id: string; name: string }) {
+function RemoveNetwork({ network }: { network: Row<'network'> }) {
   const mayPlan = useMayPlan();
   const go = useNavigate();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   if (!mayPlan) return null;
   return (
     <>
@@ -551,12 +541,12 @@ function RemoveNetwork({ id, name }: { id: string; name: string }) {
         type="button"
         className="act"
         onClick={() =>
-          void write(`networks/${id}`, { method: 'DELETE' }).then(
+          void make('network.remove', { id: network.id }, { seen: network }).then(
             (written) => written && void go('/networks'),
           )
         }
       >
-        Remove {name}
+        Remove {network.name}
       </button>
       <ProblemNote problem={problem} />
     </>
@@ -565,7 +555,7 @@ function RemoveNetwork({ id, name }: { id: string; name: string }) {
 
 function AddSubnet({ networkId }: { networkId: string }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [prefix, setPrefix] = useState('');
   const [domainId, setDomainId] = useState('');
   const domains =
@@ -573,11 +563,7 @@ function AddSubnet({ networkId }: { networkId: string }) {
       .data ?? [];
   if (!mayPlan) return null;
   const send = async () => {
-    if (
-      await write(`networks/${networkId}/subnets`, {
-        body: { prefix, ...(domainId ? { domainId } : {}) },
-      })
-    )
+    if (await make('subnet.record', { networkId, prefix, ...(domainId ? { domainId } : {}) }))
       setPrefix('');
   };
   return (

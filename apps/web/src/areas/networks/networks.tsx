@@ -1,9 +1,9 @@
 import type { NetworkListRow } from '@insel/contract';
 import { Link, useParams } from 'react-router';
-import { Area } from '../../ink/area.js';
-import { Filter } from '../../ink/filter.js';
-import { RecordList, type Column } from '../../ink/list.js';
-import { Mark } from '../../ink/mark.js';
+import { Area } from '../../components/area.js';
+import { Filter } from '../../components/filter.js';
+import { RecordList, type Column } from '../../components/list.js';
+import { Mark } from '../../components/mark.js';
 import { NetworkSheetView } from './network-sheet.js';
 
 const COLUMNS: Column<NetworkListRow>[] = [

@@ -1,16 +1,16 @@
-import { checked, RecordNetworkBody, type Named } from '@insel/contract';
+import { checkInput, type Named } from '@insel/contract';
 import { broadcast, formatAddress, netmask, parsePrefix, usable } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
-import { useWrite } from '../../frame/write.js';
-import { Making } from '../../ink/area.js';
-import { Sending } from '../../ink/consequences.js';
-import { errorsOf, Field, type Errors } from '../../ink/field.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Fact } from '../../ink/sheet.js';
+import { useChange } from '../../frame/change.js';
+import { Making } from '../../components/area.js';
+import { Sending } from '../../components/consequences.js';
+import { errorsOf, Field, type Errors } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Fact } from '../../components/sheet.js';
 
 const EMPTY = {
   name: '',
@@ -37,9 +37,9 @@ export function NewNetwork() {
     queryKey: ['routing-domains'],
     queryFn: () => read<Named[]>('routing-domains'),
   });
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const [errors, setErrors] = useState<Errors>({});
-  const body = {
+  const input = {
     name: draft.name.trim(),
     purpose: draft.purpose,
     vlanId: draft.vlan.trim() === '' ? null : Number(draft.vlan),
@@ -54,15 +54,20 @@ export function NewNetwork() {
             domain: draft.domain.trim(),
             nameServers: draft.nameServers.split(/[\s,]+/).filter(Boolean),
             ranges: draft.firstIp.trim()
-              ? [{ use: 'dynamic', firstIp: draft.firstIp.trim(), lastIp: draft.lastIp.trim() }]
+              ? [
+                  {
+                    use: 'dynamic' as const,
+                    firstIp: draft.firstIp.trim(),
+                    lastIp: draft.lastIp.trim(),
+                  },
+                ]
               : [],
           },
         }
       : {}),
-    ...(draft.reason ? { reason: draft.reason } : {}),
   };
   const send = async () => {
-    const result = checked(RecordNetworkBody, body);
+    const result = checkInput('network.record', input);
     const block = draft.prefix.trim() ? parsePrefix(draft.prefix) : undefined;
     const found: Errors = result.ok
       ? {}
@@ -73,7 +78,7 @@ export function NewNetwork() {
         .join(' ');
     setErrors(found);
     if (Object.keys(found).length) return;
-    const written = await write('networks', { body });
+    const written = await make('network.record', input, { reason: draft.reason });
     if (!written) return;
     forget();
     void go(`/networks/${written.subjects[0]!.id}`);

@@ -6,8 +6,8 @@ import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
-import { useWrite } from '../../frame/write.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { useChange } from '../../frame/change.js';
+import { ProblemNote } from '../../components/problem.js';
 
 const WINDOW = 100;
 const SHORT: Record<string, string> = {
@@ -101,7 +101,7 @@ function Table({ networks, rows }: Pick<PatchTableView, 'networks' | 'rows'>) {
   const [at, setAt] = useState<[number, number]>([0, 0]);
   const grid = useRef<HTMLTableElement>(null);
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [row, column] = at;
   const cell = rows[row]?.cells[column];
   const move = (event: KeyboardEvent) => {
@@ -201,8 +201,10 @@ function Table({ networks, rows }: Pick<PatchTableView, 'networks' | 'rows'>) {
               type="button"
               className="act"
               onClick={() =>
-                void write(`hosts/${rows[row]!.id}/networks`, {
-                  body: { networkId: networks[column]!.id, mode: 'bridged' },
+                void make('host.carry', {
+                  hostId: rows[row]!.id,
+                  networkId: networks[column]!.id,
+                  mode: 'bridged',
                 })
               }
             >
@@ -225,7 +227,7 @@ function words({ mode, ports, fault, single }: PatchCell): string {
 /** Gives all hosts shown the switches of one of them. */
 function Alike({ rows }: Pick<PatchTableView, 'rows'>) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const fullest = [...rows].sort(
     (a, b) =>
       b.cells.filter((cell) => cell.mode === 'bridged').length -
@@ -261,8 +263,9 @@ function Alike({ rows }: Pick<PatchTableView, 'rows'>) {
         className="act"
         disabled={lacking === 0}
         onClick={() =>
-          void write('switches-alike', {
-            body: { likeId: model.id, hostIds: rows.map((row) => row.id) },
+          void make('host.switches-alike', {
+            likeId: model.id,
+            hostIds: rows.map((row) => row.id),
           })
         }
       >

@@ -1,6 +1,7 @@
 /** Cuts a block into subnets for what is needed; shows waste and what stays free; records the plan in one change. */
 import type { Named, SubnetOfDomain } from '@insel/contract';
 import {
+  counted,
   aggregate,
   formatPrefix,
   parsePrefix,
@@ -21,10 +22,10 @@ import { read } from '../../frame/api.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { useDraft } from '../../frame/draft.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { Making } from '../../ink/area.js';
-import { Field } from '../../ink/field.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { useChange } from '../../frame/change.js';
+import { Making } from '../../components/area.js';
+import { Field } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
 
 const EXAMPLE = '60 guests, 12 management, 2 links, 30 % growth';
 
@@ -48,7 +49,7 @@ export function PlanPage() {
     useQuery({ queryKey: ['routing-domains'], queryFn: () => read<Named[]>('routing-domains') })
       .data ?? [];
   const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<Named[]>('sites') }).data ?? [];
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const block = parsePrefix(draft.block);
   const needs = readNeeds(draft.needs);
   const domainId = draft.domainId || domains[0]?.id || '';
@@ -84,12 +85,7 @@ export function PlanPage() {
             }),
       },
     }));
-    if (
-      !(await write('networks/many', {
-        body: { networks, ...(draft.reason ? { reason: draft.reason } : {}) },
-      }))
-    )
-      return;
+    if (!(await make('network.record-many', { networks }, { reason: draft.reason }))) return;
     forget();
     void go('/networks');
   };
@@ -197,7 +193,10 @@ export function PlanPage() {
               </Field>
               <div className="col-span-full">
                 <button type="button" className="press" disabled={busy} onClick={() => void send()}>
-                  Record these {result.plan.planned.length} networks
+                  Record{' '}
+                  {result.plan.planned.length === 1
+                    ? 'this network'
+                    : `these ${counted(result.plan.planned.length, 'network')}`}
                 </button>
               </div>
             </div>

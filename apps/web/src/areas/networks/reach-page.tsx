@@ -7,9 +7,9 @@ import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
-import { useWrite } from '../../frame/write.js';
-import { Choose } from '../../ink/choose.js';
-import { ProblemNote } from '../../ink/problem.js';
+import { useChange } from '../../frame/change.js';
+import { Choose } from '../../components/choose.js';
+import { ProblemNote } from '../../components/problem.js';
 
 const detail = (row: MachineListRow) => `${row.kind} ${row.address}`;
 
@@ -79,15 +79,7 @@ export function ReachPage() {
             {answer.data.sentence}
           </p>
         ) : (
-          <Answer
-            answer={answer.data}
-            question={{
-              from,
-              ...(to ? { to } : {}),
-              ...(ip ? { ip } : {}),
-              ...(family ? { family } : {}),
-            }}
-          />
+          <Answer answer={answer.data} />
         ))}
     </div>
   );
@@ -140,9 +132,9 @@ const TONE: Record<ReachAnswer['verdict'], { sign: string; tone: string }> = {
   refused: { sign: '■', tone: 'text-signal' },
 };
 
-function Answer({ answer, question }: { answer: ReachAnswer; question: object }) {
+function Answer({ answer }: { answer: ReachAnswer }) {
   const mayPlan = useMayPlan();
-  const { write, busy, problem } = useWrite();
+  const { makeThis, busy, problem } = useChange();
   const { sign, tone } = TONE[answer.verdict];
   return (
     <div className="max-w-[980px]">
@@ -161,7 +153,12 @@ function Answer({ answer, question }: { answer: ReachAnswer; question: object })
               type="button"
               className="act"
               disabled={busy}
-              onClick={() => void write('reach/mend', { body: question })}
+              onClick={() =>
+                void makeThis(answer.mend!.change, {
+                  seen: answer.mend!.expects,
+                  reason: answer.failure?.sentence,
+                })
+              }
             >
               Record that
             </button>

@@ -1,20 +1,20 @@
 /** Physical switches with their ports, and the lines between them. */
 import type { LineView, PhysicalSwitchView, RackView, SiteView } from '@insel/contract';
-import { parseVlans } from '@insel/core';
+import { counted, parseVlans } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
-import { useWrite } from '../../frame/write.js';
-import { asWhole, Editable } from '../../ink/editable.js';
-import { errorsOf } from '../../ink/field.js';
-import { FindingLine } from '../../ink/mark.js';
-import { PartsTable, type PartColumn, type PartRow } from '../../ink/parts-table.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { Fact, Facts, Part } from '../../ink/sheet.js';
-import { OneOf, TextEdit, YesNo } from '../../ink/small-edits.js';
+import { editing, useChange } from '../../frame/change.js';
+import { asWhole, Editable } from '../../components/editable.js';
+import { errorsOf } from '../../components/field.js';
+import { FindingLine } from '../../components/mark.js';
+import { PartsTable, type PartColumn, type PartRow } from '../../components/parts-table.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Fact, Facts, Part } from '../../components/sheet.js';
+import { OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
 import { pathOf } from './reach-page.js';
 
 export function SwitchesPage() {
@@ -26,7 +26,7 @@ export function SwitchesPage() {
   });
   const lines =
     useQuery({ queryKey: ['lines'], queryFn: () => read<LineView[]>('lines') }).data ?? [];
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [name, setName] = useState('');
   if (switches.error) return <p className="p-6 text-signal">{switches.error.message}</p>;
   const open = search.get('open');
@@ -53,7 +53,7 @@ export function SwitchesPage() {
             className="mt-2 flex items-center gap-2"
             onSubmit={(event) => {
               event.preventDefault();
-              void write('physical-switches', { body: { name } }).then(
+              void make('physical-switch.record', { name }).then(
                 (written) => written && setName(''),
               );
             }}
@@ -86,12 +86,12 @@ function SwitchPart({
   toggle: () => void;
 }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const sites =
     useQuery({ queryKey: ['sites'], queryFn: () => read<SiteView[]>('sites') }).data ?? [];
   const racks =
     useQuery({ queryKey: ['racks'], queryFn: () => read<RackView[]>('racks') }).data ?? [];
-  const at = { path: `physical-switches/${found.id}`, seen: found.revision };
+  const at = editing('physical-switch.edit', found);
   const plugged = found.ports.filter((port) => port.cable).length;
   return (
     <section aria-label={`Switch ${found.name}`} className="border-t border-rule py-2">
@@ -107,7 +107,7 @@ function SwitchPart({
         <span className="text-faint">
           {[
             found.site?.name,
-            `${found.ports.length} ports, ${plugged} with a recorded cable`,
+            `${counted(found.ports.length, 'port')}, ${plugged} with a recorded cable`,
             `MTU ${found.mtu}`,
           ]
             .filter(Boolean)
@@ -121,13 +121,12 @@ function SwitchPart({
         <>
           <Facts>
             <Fact name="Name">
-              <TextEdit at={at} name="Name" field="name" value={found.name} />
+              <TextEdit at={at('name')} name="Name" value={found.name} />
             </Fact>
             <Fact name="Site">
               <OneOf
-                at={at}
+                at={at('siteId')}
                 name="Site"
-                field="siteId"
                 value={found.siteId}
                 choices={[
                   { value: '', label: 'no site' },
@@ -136,13 +135,12 @@ function SwitchPart({
               />
             </Fact>
             <Fact name="Model">
-              <TextEdit at={at} name="Model" field="model" value={found.model} />
+              <TextEdit at={at('model')} name="Model" value={found.model} />
             </Fact>
             <Fact name="Rack">
               <OneOf
-                at={at}
+                at={at('rackId')}
                 name="Rack"
-                field="rackId"
                 value={found.rackId}
                 choices={[
                   { value: '', label: 'no rack' },
@@ -152,9 +150,8 @@ function SwitchPart({
             </Fact>
             <Fact name="MTU">
               <Editable
-                {...at}
+                at={at('mtu')}
                 name="MTU"
-                field="mtu"
                 value={found.mtu}
                 show={String}
                 parse={asWhole}
@@ -162,7 +159,7 @@ function SwitchPart({
               />
             </Fact>
             <Fact name="Notes">
-              <TextEdit at={at} name="Notes" field="notes" value={found.notes} />
+              <TextEdit at={at('notes')} name="Notes" value={found.notes} />
             </Fact>
           </Facts>
           <Ports found={found} />
@@ -170,7 +167,7 @@ function SwitchPart({
             <button
               type="button"
               className="act"
-              onClick={() => void write(`physical-switches/${found.id}`, { method: 'DELETE' })}
+              onClick={() => void make('physical-switch.remove', { id: found.id }, { seen: found })}
             >
               Remove {found.name}
             </button>
@@ -201,7 +198,7 @@ const rowsOf = (found: PhysicalSwitchView): PartRow[] =>
 
 function Ports({ found }: { found: PhysicalSwitchView }) {
   const mayPlan = useMayPlan();
-  const { write, busy, problem } = useWrite();
+  const { make, busy, problem } = useChange();
   const [rows, setRows] = useState<PartRow[] | null>(null);
   const [count, setCount] = useState('24');
   if (!rows) {
@@ -264,19 +261,13 @@ function Ports({ found }: { found: PhysicalSwitchView }) {
   const send = async () => {
     if (Object.keys(faults).length) return;
     const ports = rows.map((row) => ({
-      name: row.name,
+      name: String(row.name),
       untaggedVlan: String(row.untagged).trim() === '' ? null : Number(row.untagged),
-      taggedVlans: row.tagged,
-      up: row.up,
-      purpose: row.purpose,
+      taggedVlans: String(row.tagged),
+      up: Boolean(row.up),
+      purpose: String(row.purpose),
     }));
-    if (
-      await write(`physical-switches/${found.id}/ports`, {
-        method: 'PUT',
-        body: { ports },
-        seen: found.revision,
-      })
-    )
+    if (await make('physical-switch.set-ports', { id: found.id, ports }, { seen: found }))
       setRows(null);
   };
   const addMany = () => {
@@ -346,7 +337,7 @@ function Ports({ found }: { found: PhysicalSwitchView }) {
 
 function Lines({ lines, switches }: { lines: LineView[]; switches: PhysicalSwitchView[] }) {
   const mayPlan = useMayPlan();
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [draft, setDraft] = useState({ name: '', aPortId: '', bPortId: '' });
   const free = switches
     .map((found) => ({ ...found, ports: found.ports.filter((port) => !port.cable) }))
@@ -372,25 +363,25 @@ function Lines({ lines, switches }: { lines: LineView[]; switches: PhysicalSwitc
   return (
     <Part title="Lines">
       {lines.map((line) => {
-        const at = { path: `lines/${line.id}`, seen: line.revision };
+        const at = editing('line.edit', line);
         return (
           <div
             key={line.id}
             className="grid grid-cols-[150px_1fr_90px_70px] items-baseline gap-3 border-b border-rule py-0.5"
           >
             <b>
-              <TextEdit at={at} name="Name" field="name" value={line.name} />
+              <TextEdit at={at('name')} name="Name" value={line.name} />
             </b>
             <span>
               {line.a.name} port <span className="mono">{line.a.port}</span> – {line.b.name} port{' '}
               <span className="mono">{line.b.port}</span>
             </span>
-            <YesNo at={at} name={`${line.name} is`} field="up" value={line.up} yes="up" no="down" />
+            <YesNo at={at('up')} name={`${line.name} is`} value={line.up} yes="up" no="down" />
             {mayPlan && (
               <button
                 type="button"
                 className="act"
-                onClick={() => void write(`lines/${line.id}`, { method: 'DELETE' })}
+                onClick={() => void make('line.remove', { id: line.id }, { seen: line })}
               >
                 Remove
               </button>
@@ -404,7 +395,7 @@ function Lines({ lines, switches }: { lines: LineView[]; switches: PhysicalSwitc
           className="mt-1 flex flex-wrap items-center gap-2"
           onSubmit={(event) => {
             event.preventDefault();
-            void write('lines', { body: draft }).then(
+            void make('line.record', draft).then(
               (written) => written && setDraft({ name: '', aPortId: '', bPortId: '' }),
             );
           }}

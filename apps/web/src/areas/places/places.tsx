@@ -25,13 +25,13 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useWrite } from '../../frame/write.js';
-import { Choose } from '../../ink/choose.js';
-import { asText, Editable } from '../../ink/editable.js';
-import { ProblemNote } from '../../ink/problem.js';
-import { AddThing, Thing, WholeFact } from '../../ink/thing.js';
-import { Fact, Facts, Part } from '../../ink/sheet.js';
-import { Figure } from '../../ink/workings.js';
+import { editing, useChange } from '../../frame/change.js';
+import { Choose } from '../../components/choose.js';
+import { asText, Editable } from '../../components/editable.js';
+import { ProblemNote } from '../../components/problem.js';
+import { AddNamed, NamedRow, NumberFact } from '../../components/named-row.js';
+import { Fact, Facts, Part } from '../../components/sheet.js';
+import { Figure } from '../../components/workings.js';
 
 export function PlacesPage() {
   return (
@@ -68,10 +68,8 @@ function Sites() {
           <Fact name="Name">
             <b>
               <Editable
-                path={`sites/${site.id}`}
-                seen={site.revision}
+                at={editing('site.edit', site)('name')}
                 name={`Name of site ${site.name}`}
-                field="name"
                 value={site.name}
                 show={String}
                 parse={asText}
@@ -80,10 +78,8 @@ function Sites() {
           </Fact>
           <Fact name="MACs begin with">
             <Editable
-              path={`sites/${site.id}`}
-              seen={site.revision}
+              at={editing('site.edit', site)('macBlock')}
               name={`MAC block of ${site.name}`}
-              field="macBlock"
               value={site.macBlock}
               show={(value) => value || '02 (any)'}
               write={String}
@@ -95,7 +91,7 @@ function Sites() {
           </Fact>
         </Facts>
       ))}
-      <AddThing word="site" path="sites" />
+      <AddNamed word="site" kept="site" />
     </Part>
   );
 }
@@ -113,11 +109,11 @@ function Domains() {
         inside a host get one each.
       </p>
       {domains.map((domain) => (
-        <Thing key={domain.id} path="routing-domains" row={domain}>
+        <NamedRow key={domain.id} kept="routing-domain" row={domain}>
           {null}
-        </Thing>
+        </NamedRow>
       ))}
-      <AddThing word="routing domain" path="routing-domains" />
+      <AddNamed word="routing domain" kept="routing-domain" />
     </Part>
   );
 }
@@ -133,9 +129,9 @@ function Groups() {
         core, memory never twice, nothing kept free (common practice, no source).
       </p>
       {groups.map((group) => {
-        const at = { path: `host-groups/${group.id}`, seen: group.revision };
+        const at = editing('host-group.edit', group);
         return (
-          <Thing key={group.id} path="host-groups" row={group}>
+          <NamedRow key={group.id} kept="host-group" row={group}>
             <p className="py-0.5 leading-6">
               {group.hosts.map((host) => (
                 <Link
@@ -151,39 +147,37 @@ function Groups() {
               )}
             </p>
             <Facts>
-              <WholeFact
-                {...at}
-                name="vCPU per core"
-                field="vcpuPerCore"
-                value={group.vcpuPerCore}
-              />
-              <WholeFact
-                {...at}
+              <NumberFact at={at('vcpuPerCore')} name="vCPU per core" value={group.vcpuPerCore} />
+              <NumberFact
+                at={at('memoryPercent')}
                 name="Memory up to"
-                field="memoryPercent"
                 value={group.memoryPercent}
                 unit="%"
               />
-              <WholeFact
-                {...at}
+              <NumberFact
+                at={at('reservePercent')}
                 name="Kept free"
-                field="reservePercent"
                 value={group.reservePercent}
                 unit="%"
               />
-              <WholeFact
-                {...at}
+              <NumberFact
+                at={at('quorum')}
                 name="Quorum"
-                field="quorum"
                 value={group.quorum}
                 none="none"
                 unit="votes"
               />
+              <NumberFact
+                at={at('startsAtOnce')}
+                name="Starts at once"
+                value={group.startsAtOnce}
+                none="all its guests"
+                unit="guests a host"
+              />
               <Fact name="Witness">
                 <Editable
-                  {...at}
+                  at={at('witness')}
                   name="Witness"
-                  field="witness"
                   value={group.witness}
                   show={String}
                   parse={asText}
@@ -206,10 +200,10 @@ function Groups() {
                 )}
               </Fact>
             </Facts>
-          </Thing>
+          </NamedRow>
         );
       })}
-      <AddThing word="host group" path="host-groups" />
+      <AddNamed word="host group" kept="host-group" />
     </Part>
   );
 }
@@ -221,7 +215,7 @@ function Rules() {
       queryKey: ['placement-rules'],
       queryFn: () => read<PlacementRuleView[]>('placement-rules'),
     }).data ?? [];
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   return (
     <Part title="Rules">
       <p className="text-faint">
@@ -256,7 +250,7 @@ function Rules() {
             <button
               type="button"
               className="act text-[13px]"
-              onClick={() => void write(`placement-rules/${rule.id}`, { method: 'DELETE' })}
+              onClick={() => void make('rule.remove', { id: rule.id }, { seen: rule })}
             >
               Remove
             </button>
@@ -270,21 +264,19 @@ function Rules() {
 }
 
 function AddRule() {
-  const { write, problem } = useWrite();
+  const { make, problem } = useChange();
   const [name, setName] = useState('');
   const [rule, setRule] = useState<'apart' | 'together' | 'pinned'>('apart');
-  const [scope, setScope] = useState('host');
+  const [scope, setScope] = useState<'host' | 'rack' | 'site'>('host');
   const [hostId, setHostId] = useState('');
   const [guests, setGuests] = useState<Named[]>([]);
   const send = async () => {
     if (
-      await write('placement-rules', {
-        body: {
-          name,
-          rule,
-          ...(rule === 'pinned' ? { hostId: hostId || null } : { scope }),
-          guestIds: guests.map((guest) => guest.id),
-        },
+      await make('rule.set', {
+        name,
+        rule,
+        ...(rule === 'pinned' ? { hostId: hostId || null } : { scope }),
+        guestIds: guests.map((guest) => guest.id),
       })
     ) {
       setName('');
@@ -321,7 +313,7 @@ function AddRule() {
         <select
           aria-label="By what"
           value={scope}
-          onChange={(event) => setScope(event.target.value)}
+          onChange={(event) => setScope(event.target.value as 'host')}
         >
           <option value="host">by host</option>
           <option value="rack">by rack</option>
@@ -369,15 +361,14 @@ function Racks() {
   return (
     <Part title="Racks">
       {racks.map((rack) => {
-        const at = { path: `racks/${rack.id}`, seen: rack.revision };
+        const at = editing('rack.edit', rack);
         return (
-          <Thing key={rack.id} path="racks" row={rack}>
+          <NamedRow key={rack.id} kept="rack" row={rack}>
             <Facts>
               <Fact name="Site">
                 <Editable<string | null>
-                  {...at}
+                  at={at('siteId')}
                   name="Site"
-                  field="siteId"
                   value={rack.siteId}
                   show={(value) =>
                     sites.find((site) => site.id === value)?.name ?? (value ? '' : 'no site')
@@ -390,11 +381,10 @@ function Racks() {
                   ]}
                 />
               </Fact>
-              <WholeFact {...at} name="Units" field="units" value={rack.units} unit="U" />
-              <WholeFact
-                {...at}
+              <NumberFact at={at('units')} name="Units" value={rack.units} unit="U" />
+              <NumberFact
+                at={at('feedWatts')}
                 name="Feeds planned for"
-                field="feedWatts"
                 value={rack.feedWatts}
                 unit="W"
                 none="not planned"
@@ -402,10 +392,9 @@ function Racks() {
               <Fact name="Hosts draw">
                 <Figure figure={rack.draw} />
               </Fact>
-              <WholeFact
-                {...at}
+              <NumberFact
+                at={at('upsMinutes')}
                 name="UPS holds"
-                field="upsMinutes"
                 value={rack.upsMinutes}
                 unit="min"
                 none="none"
@@ -431,10 +420,10 @@ function Racks() {
               Planned figures are estimates: local electrical codes and an electrician decide what a
               circuit carries.
             </p>
-          </Thing>
+          </NamedRow>
         );
       })}
-      <AddThing word="rack" path="racks" />
+      <AddNamed word="rack" kept="rack" />
     </Part>
   );
 }
@@ -489,7 +478,7 @@ function Platforms() {
         on a guest has no published formula: alter it as you measure it.
       </p>
       {platforms.map((platform) => {
-        const at = { path: `platforms/${platform.id}`, seen: platform.revision };
+        const at = editing('platform.edit', platform);
         const choice = (
           name: string,
           field: keyof Row<'platform'> & string,
@@ -497,9 +486,8 @@ function Platforms() {
         ) => (
           <Fact name={name}>
             <Editable<string>
-              {...at}
+              at={at(field)}
               name={name}
-              field={field}
               value={String(platform[field])}
               show={String}
               parse={(text) => ({ ok: true, value: text })}
@@ -514,9 +502,8 @@ function Platforms() {
         ) => (
           <Fact name={name}>
             <Editable<readonly string[]>
-              {...at}
+              at={at(field)}
               name={name}
-              field={field}
               value={platform[field]}
               show={(value) => value.join(', ')}
               parse={(text) => wordsOf(text, words)}
@@ -524,7 +511,7 @@ function Platforms() {
           </Fact>
         );
         return (
-          <Thing key={platform.id} path="platforms" row={platform}>
+          <NamedRow key={platform.id} kept="platform" row={platform}>
             <details>
               <summary className="cursor-pointer text-[13px] text-faint">
                 keeps the larger of {platform.keepsMiB} MiB and {platform.keepsPercent} %; from
@@ -534,9 +521,8 @@ function Platforms() {
               <Facts>
                 <Fact name="Keeps at least">
                   <Editable
-                    {...at}
+                    at={at('keepsMiB')}
                     name="Keeps at least"
-                    field="keepsMiB"
                     value={platform.keepsMiB}
                     show={(value) => formatMemory(value)}
                     parse={parseMemory}
@@ -544,20 +530,18 @@ function Platforms() {
                   />
                 </Fact>
                 {NUMBERS.map(([field, name, unit]) => (
-                  <WholeFact
+                  <NumberFact
                     key={field}
-                    {...at}
+                    at={at(field)}
                     name={name}
-                    field={field}
                     value={platform[field] as number}
                     unit={unit}
                   />
                 ))}
                 <Fact name="Least memory">
                   <Editable
-                    {...at}
+                    at={at('minimumMemoryMiB')}
                     name="Least memory"
-                    field="minimumMemoryMiB"
                     value={platform.minimumMemoryMiB}
                     show={(value) => formatMemory(value)}
                     parse={parseMemory}
@@ -566,9 +550,8 @@ function Platforms() {
                 </Fact>
                 <Fact name="Least disk">
                   <Editable
-                    {...at}
+                    at={at('footprintBytes')}
                     name="Least disk"
-                    field="footprintBytes"
                     value={platform.footprintBytes}
                     show={formatBoth}
                     write={(value) => `${value} B`}
@@ -576,16 +559,14 @@ function Platforms() {
                     mono
                   />
                 </Fact>
-                <WholeFact
-                  {...at}
+                <NumberFact
+                  at={at('minimumLevel')}
                   name="Lowest level"
-                  field="minimumLevel"
                   value={platform.minimumLevel}
                 />
-                <WholeFact
-                  {...at}
+                <NumberFact
+                  at={at('consolePort')}
                   name="Console port"
-                  field="consolePort"
                   value={platform.consolePort}
                   none="not known"
                 />
@@ -593,9 +574,8 @@ function Platforms() {
                 {among('Adapter models', 'adapterModels', ADAPTER_MODELS)}
                 <Fact name="Linux names">
                   <Editable
-                    {...at}
+                    at={at('interfacePattern')}
                     name="Linux names"
-                    field="interfacePattern"
                     value={platform.interfacePattern}
                     show={(value) => `${value}, {n} from ${platform.interfaceFirst}`}
                     write={String}
@@ -611,10 +591,9 @@ function Platforms() {
                     mono
                   />
                 </Fact>
-                <WholeFact
-                  {...at}
+                <NumberFact
+                  at={at('interfaceFirst')}
                   name="{n} begins at"
-                  field="interfaceFirst"
                   value={platform.interfaceFirst}
                 />
                 {choice('Architecture', 'architecture', ARCHITECTURES)}
@@ -622,9 +601,8 @@ function Platforms() {
                 {FLAGS.map(([field, name]) => (
                   <Fact key={field} name={name}>
                     <Editable
-                      {...at}
+                      at={at(field)}
                       name={name}
-                      field={field}
                       value={platform[field] as boolean}
                       show={(value) => (value ? 'yes' : 'no')}
                       write={String}
@@ -635,10 +613,10 @@ function Platforms() {
                 ))}
               </Facts>
             </details>
-          </Thing>
+          </NamedRow>
         );
       })}
-      <AddThing word="platform" path="platforms" />
+      <AddNamed word="platform" kept="platform" />
     </Part>
   );
 }

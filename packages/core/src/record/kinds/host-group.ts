@@ -1,4 +1,4 @@
-import { choice, flag, initially, integer, name, optional, ref, text } from '../field.js';
+import { choice, flag, initially, integer, name, optional, ref, since, text } from '../field.js';
 import { described } from './described.js';
 
 /** Hosts that back each other, and how far they may be promised. */
@@ -15,6 +15,8 @@ export const hostGroup = {
     witness: text(),
     /** Whether guests of a dead host are started on the others by themselves. */
     restarts: flag(true),
+    /** Guests that one host of it may start at once after a power cut; null: as many as there are. */
+    startsAtOnce: since(7, optional(integer(1, 1000))),
     ...described,
   },
 };

@@ -8,6 +8,7 @@ import {
   name,
   optional,
   ref,
+  since,
   text,
   texts,
   time,
@@ -45,6 +46,7 @@ const machine = {
   machineModel: text(),
   serial: text(),
   warrantyUntil: optional(date()),
+  nextMaintenanceOn: since(7, optional(date())),
   weightKg: optional(integer(1, 500)),
   powerSupplies: initially(integer(0, 8), 1),
   /** Highest draw planned or measured, in watts. */
@@ -110,6 +112,8 @@ export const host = {
     outerGuestId: optional(ref('guest')),
     /** From power-on until it starts guests, in seconds. Common practice: servers test their memory for minutes. */
     bootSeconds: initially(integer(0, 86_400), 300),
+    /** Guests it may start at once; null: as its group says. */
+    startsAtOnce: since(7, optional(integer(1, 1000))),
     ...machine,
     ...licence,
     ...management,

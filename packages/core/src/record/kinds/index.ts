@@ -1,6 +1,7 @@
 /** The kinds of record, each described once. A new kind is added here and nowhere else in the machinery. */
 import type { Field } from '../field.js';
-import { backup, hostBuild, medium, verification, verificationTest } from './care.js';
+import { acceptance } from './acceptance.js';
+import { backup, hostBuild, medium, verification, verificationTest } from './upkeep.js';
 import { clone, identityItem } from './clone.js';
 import { device, devicePort, route } from './device.js';
 import { adapter, guest, volume } from './guest.js';
@@ -88,6 +89,7 @@ const described = {
   service,
   provider,
   dependency,
+  acceptance,
 } as const;
 
 type Described = typeof described;
@@ -114,6 +116,8 @@ export interface KindSpec {
 }
 
 export const KINDS: Readonly<Record<Kind, KindSpec>> = described;
+/** Fields of a kind, with their types. */
+export const fieldsOf = <K extends Kind>(kind: K): Described[K]['fields'] => described[kind].fields;
 export const KIND_NAMES = Object.keys(described) as Kind[];
 
 /** Fields of a kind that refer to other records, with the kind they refer to. */

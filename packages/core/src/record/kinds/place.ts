@@ -1,12 +1,16 @@
+import { parseMacBlock } from '../../address/index.js';
 import { initially, integer, name, optional, ref, text } from '../field.js';
 import { described } from './described.js';
+
+const readMacBlock = (text: string) =>
+  text.trim() === '' ? { ok: true as const, value: '' } : parseMacBlock(text);
 
 /** A place with hosts; a failure domain. */
 export const site = {
   fields: {
     name: name(),
     /** First octets of every MAC generated for guests here, such as "02:1f:0a"; empty: any locally administered one. */
-    macBlock: text(11),
+    macBlock: { ...text(11), reads: readMacBlock },
     ...described,
   },
 };

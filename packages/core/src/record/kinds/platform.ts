@@ -1,5 +1,6 @@
-import { choice, flag, initially, integer, name, optional, text, texts } from '../field.js';
+import { among, choice, flag, initially, integer, name, optional, text, texts } from '../field.js';
 import { described } from './described.js';
+import { ADAPTER_MODELS, DISK_BUSES } from './guest.js';
 
 export const ARCHITECTURES = ['x86-64', 'aarch64', 'other'] as const;
 
@@ -31,8 +32,8 @@ export const platform = {
     dependentClones: flag(true),
     adapterChangeNeedsRestart: flag(),
     /** Buses and adapter models that it offers its guests, best first. */
-    diskBuses: initially(texts(), ['paravirtual', 'SATA', 'IDE']),
-    adapterModels: initially(texts(), ['paravirtual', 'emulated']),
+    diskBuses: among(initially(texts(), ['paravirtual', 'SATA', 'IDE']), DISK_BUSES),
+    adapterModels: among(initially(texts(), ['paravirtual', 'emulated']), ADAPTER_MODELS),
     uefiGuests: flag(true),
     legacyGuests: flag(true),
     acceleratedGraphics: flag(),

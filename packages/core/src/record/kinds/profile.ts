@@ -1,4 +1,5 @@
-import { choice, flag, initially, integer, name, text, texts } from '../field.js';
+import { among, choice, flag, initially, integer, name, text, texts } from '../field.js';
+import { IDENTITY_ITEMS } from './clone.js';
 import { described } from './described.js';
 import { FAMILIES } from './guest.js';
 
@@ -42,7 +43,7 @@ export const profile = {
     apart: flag(),
     startSeconds: initially(integer(0, 86_400), 60),
     /** Items of identity that a copy must be given anew; empty: all of them. */
-    identity: texts(),
+    identity: among(texts(), IDENTITY_ITEMS),
     ...described,
   },
 };

@@ -1,0 +1,125 @@
+/** The door of the record: every change comes in here, is checked against its description, and is written or refused. */
+import { createHash } from 'node:crypto';
+import { ChangeBody, inputClass, type Preview, type Written } from '@insel/contract';
+import { descriptionOf, mayAsk, type Change, type ChangeType, type Unmet } from '@insel/core';
+import { Body, Controller, Get, HttpCode, Module, Param, Post, Req } from '@nestjs/common';
+import { ForReaders, notYourRole, type SignedIn } from '../account/guard.js';
+import { Clock } from '../clock.js';
+import { checkBody } from '../http/check-body.js';
+import { ProblemException, refused } from '../http/problem.js';
+import { contextAt } from '../record/context.js';
+import { FleetKeeper } from '../record/keeper.js';
+import { WritePath, type WriteResult } from '../record/write-path.js';
+import { preview } from '../views/preview.js';
+
+@Controller('api/changes')
+class ChangesController {
+  constructor(
+    private readonly path: WritePath,
+    private readonly keeper: FleetKeeper,
+    private readonly clock: Clock,
+  ) {}
+
+  @Post(':type')
+  async make(
+    @Req() request: SignedIn,
+    @Param('type') type: string,
+    @Body() body: unknown,
+  ): Promise<Written> {
+    if (!mayAsk(request.account.role, known(type))) throw notYourRole(request.account.role);
+    const { expects = [], ...change } = await changeIn(known(type), body);
+    const key = request.headers['idempotency-key'];
+    const result = await this.path.commit({
+      change,
+      actor: request.account,
+      expects,
+      idempotency: typeof key === 'string' ? { key, bodyHash: hashOf(request) } : undefined,
+    });
+    if (result.kind === 'written') return result.written;
+    throw this.problemOf(result, request);
+  }
+
+  /** What it would do; alters nothing. */
+  @Post(':type/preview')
+  @HttpCode(200)
+  @ForReaders()
+  async preview(
+    @Req() request: SignedIn,
+    @Param('type') type: string,
+    @Body() body: unknown,
+  ): Promise<Preview> {
+    const { expects: _, ...change } = await changeIn(known(type), body);
+    return preview(this.keeper.fleet, change, contextAt(this.clock.now(), request.account));
+  }
+
+  /** What came of a request of the same person by its Idempotency-Key, where its answer was lost. */
+  @Get('answers/:key')
+  async answer(@Req() request: SignedIn, @Param('key') key: string): Promise<Written> {
+    const written = await this.path.answerTo(request.account.id, key);
+    if (written) return written;
+    throw new ProblemException(404, {
+      code: 'not-recorded',
+      sentence: 'Nothing was recorded under this key.',
+    });
+  }
+
+  private problemOf(
+    result: Exclude<WriteResult, { kind: 'written' }>,
+    request: SignedIn,
+  ): ProblemException {
+    switch (result.kind) {
+      case 'refused':
+        return refused(result.refusal);
+      case 'forbidden':
+        return notYourRole(request.account.role);
+      case 'key-reused':
+        return new ProblemException(422, {
+          code: 'key-reused',
+          sentence: 'This idempotency key was used for another request.',
+        });
+      case 'unmet':
+        return asProblem(result.unmet);
+    }
+  }
+}
+
+/** @throws ProblemException 404 for a type that nobody described */
+function known(type: string): ChangeType {
+  if (descriptionOf(type)) return type as ChangeType;
+  throw new ProblemException(404, {
+    code: 'no-such-change',
+    sentence: `There is no change "${type.slice(0, 60)}".`,
+    remedy: 'The changes that there are stand in /api/openapi.json.',
+  });
+}
+
+async function changeIn(type: ChangeType, body: unknown) {
+  const { input, ...rest } = await checkBody(ChangeBody, body);
+  const checked = await checkBody(inputClass(type), input);
+  const said = Object.entries(checked).filter(([, value]) => value !== undefined);
+  return { ...rest, type, input: Object.fromEntries(said) } as Change & Pick<ChangeBody, 'expects'>;
+}
+
+const asProblem = (unmet: Unmet): ProblemException =>
+  unmet.because === 'altered'
+    ? new ProblemException(412, {
+        code: 'stale',
+        sentence: 'Somebody altered this record after you read it.',
+        remedy: 'Look at both versions, then keep one.',
+        current: unmet.current,
+      })
+    : new ProblemException(428, {
+        code: 'not-said',
+        sentence: 'Say which revision you read of what the change alters.',
+        remedy: 'Send it under "expects".',
+        current: unmet.rows,
+      });
+
+function hashOf(request: SignedIn): string {
+  return createHash('sha256')
+    .update(`${request.path}\n${JSON.stringify(request.body ?? null)}`)
+    .digest('hex');
+}
+
+@Module({ controllers: [ChangesController] })
+export class ChangesModule {}

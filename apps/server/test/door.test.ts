@@ -1,0 +1,178 @@
+/** What is asked of a request before anything is made of it: role, size, depth, counts; and what is never said of it. */
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import {
+  guestBody,
+  Installation,
+  PASSWORD,
+  Person,
+  recordSmall,
+  type Server,
+  type Small,
+} from './support/server.js';
+
+interface Problem {
+  status: number;
+  code: string;
+  sentence: string;
+  field?: string;
+  errors?: unknown[];
+}
+
+let here: Installation;
+let server: Server;
+let keeper: Person;
+let small: Small;
+
+beforeAll(async () => {
+  here = new Installation();
+  ({ server, administrator: keeper } = await here.begin());
+  small = await recordSmall(keeper);
+  await keeper.call('POST', 'people', { name: 'reader', role: 'reader', password: PASSWORD });
+});
+afterAll(() => here.end());
+
+const many = <T>(n: number, make: (i: number) => T): T[] =>
+  Array.from({ length: n }, (_, i) => make(i));
+const nested = (depth: number): string => '['.repeat(depth) + ']'.repeat(depth);
+
+/** The longest that another request waited while this one was being answered, in ms. */
+async function longestWait(work: Promise<unknown>): Promise<number> {
+  let longest = 0;
+  let going = true;
+  const done = work.finally(() => (going = false));
+  while (going) {
+    const began = performance.now();
+    await fetch(`${server.base}/api/health`);
+    longest = Math.max(longest, performance.now() - began);
+  }
+  await done;
+  return longest;
+}
+
+describe('before signing in', () => {
+  it('a hundred thousand fields are too much to say', async () => {
+    const body = Object.fromEntries(many(100_000, (i) => [`field${i}`, 1]));
+    const answer = await new Person(server.base).call<Problem>('POST', 'session', body);
+    expect([answer.status, answer.body.code]).toEqual([413, 'too-large']);
+  });
+  it('five hundred get twenty complaints', async () => {
+    const body = Object.fromEntries(many(500, (i) => [`field${i}`, 1]));
+    const answer = await new Person(server.base).call<Problem>('POST', 'session', body);
+    expect([answer.status, answer.body.errors!.length]).toEqual([422, 20]);
+  });
+  it('a name that is a well of brackets is no name', async () => {
+    const body = `{"name": ${nested(3000)}, "password": "x"}`;
+    const answer = await new Person(server.base).call<Problem>('POST', 'session', body);
+    expect(answer.body).toMatchObject({ status: 422, field: 'name' });
+  });
+});
+
+describe('a body', () => {
+  it.each<[string, string, () => object | string, object]>([
+    [
+      'sixty thousand parts',
+      'guest.plan',
+      () => guestBody(small, 'x', { volumes: many(60_000, () => ({})) }),
+      { field: 'volumes', sentence: 'At most 64.' },
+    ],
+    [
+      'more parts in all than anybody types',
+      'guest.record-many',
+      () => ({ guests: many(400, () => ({ volumes: many(60, () => ({})) })) }),
+      { sentence: 'At most 10,000 parts in one request.' },
+    ],
+    [
+      'more guests than a list takes',
+      'guest.record-many',
+      () => ({ guests: many(5000, () => ({})) }),
+      { field: 'guests', sentence: 'At most 500.' },
+    ],
+    [
+      'fields that nobody knows',
+      'site.record',
+      () => Object.fromEntries(many(100_000, (i) => [`field${i}`, 1])),
+      { field: 'field0', sentence: 'There is no field "field0" here.' },
+    ],
+    [
+      'a list for an object',
+      'site.record',
+      () => [],
+      { sentence: 'An object is wanted here, no list.' },
+    ],
+    [
+      'an object for a text',
+      'site.record',
+      () => ({ name: { constructor: 1 } }),
+      { field: 'name', sentence: 'A single value is wanted here.' },
+    ],
+    [
+      'a text for a list',
+      'guest.plan',
+      () => guestBody(small, 'x', { volumes: 'none' }),
+      { field: 'volumes', sentence: 'Give a list.' },
+    ],
+    [
+      'a key that is none',
+      'site.record',
+      () => JSON.parse('{"__proto__": {"name": "x"}}') as object,
+      { field: '__proto__' },
+    ],
+    [
+      'a well of brackets',
+      'site.record',
+      () => `{"name": ${nested(100_000)}}`,
+      { field: 'name', sentence: 'A single value is wanted here, no list.' },
+    ],
+  ])('%s: one sentence, and nobody waits', async (_, type, body, wanted) => {
+    const given = body();
+    const text = typeof given === 'string' ? `{"input": ${given}}` : { input: given };
+    let answer!: { body: Problem };
+    const waited = await longestWait(
+      keeper.call<Problem>('POST', `changes/${type}`, text).then((found) => (answer = found)),
+    );
+    expect(answer.body).toMatchObject({ status: 422, ...wanted });
+    expect(answer.body.errors!.length).toBeLessThanOrEqual(20);
+    // A tenth of a second on a quiet machine; tests run two at a time.
+    expect(waited).toBeLessThan(400);
+  });
+  it('five hundred guests are checked in turns', async () => {
+    const guests = many(500, (i) => guestBody(small, `many-${i}`, { state: 'sunk' }));
+    let answer!: { body: Problem };
+    await longestWait(
+      keeper.make<Problem>('guest.record-many', { guests }).then((found) => (answer = found)),
+    );
+    expect(answer.body).toMatchObject({ status: 422, field: 'guests.0.state' });
+    expect(answer.body.errors).toHaveLength(20);
+  });
+  it('of somebody who only reads is not looked at', async () => {
+    const reader = await new Person(server.base).signIn('reader');
+    const answer = await reader.make<Problem>('guest.record-many', { nonsense: 1 });
+    expect([answer.status, answer.body.code]).toEqual([403, 'not-your-role']);
+    const asked = await reader.preview('guest.plan', guestBody(small, 'x'));
+    expect(asked.status).toBe(200);
+  });
+});
+
+describe('the log of the server', () => {
+  it('tells of a failed insert, not what was to be inserted', async () => {
+    const owner = await here.connect('owner');
+    await owner.query("alter table person add constraint nobody_zed check (name <> 'zed')");
+    await owner.end();
+    const person = { name: 'zed', role: 'reader', password: 'zed and nobody else' };
+    const answer = await keeper.call<Problem>('POST', 'people', person);
+    expect(answer.body.sentence).not.toContain('nothing was altered');
+    await vi.waitFor(() => expect(server.output()).toContain('constraint nobody_zed'));
+    const said = server.output();
+    expect(said).not.toContain('argon2');
+    expect(said).not.toContain('zed and');
+  });
+  it('tells of requests, not of their cookies and tokens', async () => {
+    const made = await keeper.call<{ token: string }>('POST', 'tokens', { label: 'night script' });
+    const { token } = made.body;
+    await fetch(`${server.base}/api/sites`, { headers: { Authorization: `Bearer ${token}` } });
+    await vi.waitFor(() => expect(server.output()).toContain('"url":"/api/sites"'));
+    const said = server.output();
+    expect(said).not.toContain(token);
+    expect(said).not.toContain('insel_session=');
+  });
+});

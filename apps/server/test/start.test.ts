@@ -1,0 +1,104 @@
+/** `npm start` as a person runs it: twice in one folder, and a second one beside the first. */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { chmodSync, existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { join } from 'node:path';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+
+const START = new URL('../../../scripts/start.mjs', import.meta.url).pathname;
+const running: ChildProcess[] = [];
+let folder: string;
+let beside: string;
+
+const newFolder = () => {
+  const made = mkdtempSync('/var/tmp/insel-start-');
+  chmodSync(made, 0o755);
+  return made;
+};
+const freePort = (): Promise<number> =>
+  new Promise((resolve) => {
+    const probe = createServer();
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
+  });
+
+interface Started {
+  child: ChildProcess;
+  text: () => string;
+  ended: Promise<number | null>;
+}
+function start(...words: string[]): Started {
+  const child = spawn(process.execPath, [START, '--empty', ...words]);
+  running.push(child);
+  let text = '';
+  child.stdout.on('data', (chunk) => (text += String(chunk)));
+  child.stderr.on('data', (chunk) => (text += String(chunk)));
+  const ended = new Promise<number | null>((resolve) => child.once('exit', resolve));
+  return { child, text: () => text, ended };
+}
+async function ready(started: Started): Promise<void> {
+  const until = Date.now() + 50_000;
+  while (!started.text().includes('Ctrl-C stops it.')) {
+    if (Date.now() > until || started.child.exitCode !== null) throw new Error(started.text());
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+}
+const health = async (port: number) =>
+  (await fetch(`http://127.0.0.1:${port}/api/health`).catch(() => null))?.status;
+
+beforeAll(() => {
+  folder = newFolder();
+  beside = newFolder();
+});
+afterAll(async () => {
+  for (const child of running) child.kill('SIGTERM');
+  await Promise.all(
+    running.map((child) =>
+      child.exitCode === null ? new Promise((resolve) => child.once('exit', resolve)) : null,
+    ),
+  );
+  for (const made of [folder, beside]) rmSync(made, { recursive: true, force: true });
+});
+
+it('a second start says where the first one is, and leaves it alone', async () => {
+  // Two at once: whichever comes second says so and ends.
+  const both = [await freePort(), await freePort()].map((port) => ({
+    port,
+    ...start('--folder', folder, '--port', String(port)),
+  }));
+  const late = await Promise.race(both.map((one) => one.ended.then(() => one)));
+  const first = both.find((one) => one !== late)!;
+  const { port } = first;
+  await ready(first);
+  const second = start('--folder', folder);
+  expect(await second.ended).toBe(0);
+  expect(second.text()).toContain(`Insel is running already: http://127.0.0.1:${port}/`);
+  expect(second.text()).toContain('--port 8421 --folder');
+  expect(await health(port)).toBe(200);
+
+  const taken = start('--folder', beside, '--port', String(port));
+  expect(await taken.ended).toBe(1);
+  expect(taken.text().trim()).toBe(
+    `Port ${port} is taken by another program. Run: npm start -- --port 8421`,
+  );
+
+  const other = await freePort();
+  const next = start('--folder', beside, '--port', String(other));
+  await ready(next);
+  expect([await health(port), await health(other)]).toEqual([200, 200]);
+
+  first.child.kill('SIGINT');
+  expect(await first.ended).toBe(0);
+  expect(existsSync(join(folder, 'running.json'))).toBe(false);
+  expect([await health(port), await health(other)]).toEqual([undefined, 200]);
+}, 120_000);
+
+it('what it does not know it says', async () => {
+  const odd = start('--colour');
+  expect([await odd.ended, odd.text().trim()]).toEqual([
+    1,
+    'npm start does not know --colour. It knows --empty, --port N, --folder PATH.',
+  ]);
+});

@@ -1,0 +1,61 @@
+/** A way to the database that can be cut: at a statement, before or after it was passed on, and kept shut. */
+import { connect, createServer, type Server, type Socket } from 'node:net';
+
+export class Proxy {
+  private server: Server | undefined;
+  private readonly open = new Set<Socket>();
+  /** Statement to cut at, in lower case, on which side of it, and whether all other connections end with it; once. */
+  cutAt: { statement: string; when: 'before' | 'after'; all?: boolean } | undefined;
+  /** Takes no connections while true. */
+  shut = false;
+
+  constructor(private readonly port: number) {}
+
+  /** Port to connect to. */
+  listen(): Promise<number> {
+    this.server = createServer((client) => this.pass(client));
+    return new Promise((resolve) => {
+      this.server!.listen(0, '127.0.0.1', () => {
+        resolve((this.server!.address() as { port: number }).port);
+      });
+    });
+  }
+
+  close(): void {
+    this.cut();
+    this.server?.close();
+  }
+
+  /** Ends every connection at once. */
+  cut(): void {
+    for (const socket of this.open) socket.destroy();
+    this.open.clear();
+  }
+
+  private pass(client: Socket): void {
+    if (this.shut) return void client.destroy();
+    const database = connect(this.port, '127.0.0.1');
+    for (const socket of [client, database]) {
+      this.open.add(socket);
+      socket.on('error', () => undefined);
+      socket.on('close', () => {
+        this.open.delete(socket);
+        client.destroy();
+        database.destroy();
+      });
+    }
+    database.on('data', (chunk) => client.write(chunk));
+    client.on('data', (chunk) => {
+      const cut =
+        this.cutAt && chunk.toString('latin1').toLowerCase().includes(this.cutAt.statement);
+      if (!cut) return void database.write(chunk);
+      const { when, all } = this.cutAt!;
+      this.cutAt = undefined;
+      if (when === 'before') return void client.destroy();
+      // Passed on; its answer never arrives.
+      database.removeAllListeners('data');
+      database.once('data', () => (all ? this.cut() : client.destroy()));
+      database.write(chunk);
+    });
+  }
+}

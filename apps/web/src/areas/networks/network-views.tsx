@@ -1,0 +1,15 @@
+import { TabStrip, type View } from '../../components/tab-strip.js';
+
+const VIEWS: readonly View[] = [
+  ['', 'Subnets'],
+  ['patch', 'Patch table'],
+  ['reach', 'Reach'],
+  ['matrix', 'Matrix'],
+  ['plan', 'Plan prefixes'],
+  ['switches', 'Switches'],
+  ['devices', 'Devices'],
+  ['names', 'Names'],
+  ['list', 'Take a list in'],
+];
+
+export const NetworkViews = () => <TabStrip area="networks" title="Networks" views={VIEWS} />;

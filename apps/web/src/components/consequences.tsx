@@ -1,0 +1,160 @@
+import type { Preview } from '@insel/contract';
+import { printValue, type ChangeType, type Input } from '@insel/core';
+import { useQuestion } from './use-question.js';
+import { Gauge } from './gauge.js';
+import { FindingLine } from './mark.js';
+import { Figure, Workings } from './workings.js';
+
+/** Asks the server what a change would do while it is being typed; null while the form is not complete. */
+export function usePreview<T extends ChangeType>(
+  type: T,
+  input: Input<T> | null,
+): Preview | undefined {
+  const { answer } = useQuestion<Preview>(`changes/${type}/preview`, input && { input });
+  return input ? answer : undefined;
+}
+
+/** What a change would do: objections with the figure that fails, levels before and after, findings. */
+export function Consequences({
+  preview,
+  planning,
+}: {
+  preview: Preview | undefined;
+  planning: boolean;
+}) {
+  if (!preview)
+    return (
+      <p className="text-faint">Fill in the form: what follows from it appears here as you type.</p>
+    );
+  const objections = preview.objections;
+  return (
+    <div>
+      <h2 className="font-bold text-pencil">
+        {objections.length
+          ? planning
+            ? 'This plan meets objections'
+            : 'This cannot be recorded yet'
+          : planning
+            ? 'This fits'
+            : 'What this does'}
+      </h2>
+      {objections.map((objection, i) => (
+        <div key={i} className="border-b border-rule py-2">
+          <p>
+            <span className="font-bold text-signal">
+              ■ {objection.overridable ? 'Objection' : 'Not possible'}.
+            </span>{' '}
+            {objection.sentence} <span className="text-faint">{objection.remedy}</span>
+          </p>
+          {objection.figure && <Workings figure={objection.figure} rounding="down" />}
+        </div>
+      ))}
+      {preview.places.length > 0 && (
+        <table className="mt-2 w-full text-[13px]">
+          <thead>
+            <tr className="text-left text-xs text-faint">
+              <th>Left on</th>
+              <th className="text-right">now</th>
+              <th className="text-right text-pencil">then</th>
+            </tr>
+          </thead>
+          <tbody>
+            {preview.places.map((place) => (
+              <tr key={place.name} className="border-t border-rule">
+                <td className="py-1">{place.name}</td>
+                <td className="text-right">
+                  <Figure figure={place.before} rounding={roundingOf(place.before)} />
+                </td>
+                <td className="text-right text-pencil">
+                  <Figure figure={place.after} rounding={roundingOf(place.after)} />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <h3 className="mt-3 text-xs font-bold text-faint">Levels: ink is now, pencil is then</h3>
+      {preview.before.map((level, i) => {
+        const after = preview.after[i];
+        return (
+          <div key={level.resource} className="mt-1">
+            <div className="flex justify-between text-[13px]">
+              <span>{level.resource}</span>
+              <span className="mono">
+                {level.taken?.value != null ? printValue(level.taken.value, 'percent') : '–'}
+                <span className="text-pencil">
+                  {' '}
+                  →{' '}
+                  {after?.taken?.value != null
+                    ? `${after.place?.name} ${printValue(after.taken.value, 'percent')}`
+                    : '–'}
+                </span>
+              </span>
+            </div>
+            <Gauge
+              label={level.resource}
+              percent={level.taken?.value ?? 0}
+              after={after?.taken?.value}
+            />
+          </div>
+        );
+      })}
+      {preview.appearing.length > 0 && (
+        <h3 className="mt-3 text-xs font-bold text-faint">Findings that appear</h3>
+      )}
+      {preview.appearing.map((finding) => (
+        <FindingLine key={finding.id} finding={finding} brief />
+      ))}
+      {preview.vanishing.length > 0 && (
+        <h3 className="mt-3 text-xs font-bold text-faint">Findings that vanish</h3>
+      )}
+      {preview.vanishing.map((finding) => (
+        <FindingLine key={finding.id} finding={finding} brief />
+      ))}
+    </div>
+  );
+}
+
+/** What is left is rounded down, how full something is up: neither promises what the bytes refuse. */
+const roundingOf = ({ unit }: { unit: string }) => (unit === 'percent' ? 'up' : 'down');
+
+/** The end of a planning form: reason, and the written reason that overrides objections. */
+export function Sending({
+  label,
+  busy,
+  blocked,
+  reason,
+  override,
+  onReason,
+  onOverride,
+  onSend,
+}: {
+  label: string;
+  busy: boolean;
+  blocked: boolean;
+  reason: string;
+  override: string;
+  onReason: (text: string) => void;
+  onOverride: (text: string) => void;
+  onSend: () => void;
+}) {
+  return (
+    <div className="mt-4 flex max-w-[560px] flex-col gap-2">
+      <label className="flex flex-col text-xs font-bold text-faint">
+        Reason, for the log
+        <input value={reason} onChange={(event) => onReason(event.target.value)} />
+      </label>
+      {blocked && (
+        <label className="flex flex-col text-xs font-bold text-signal">
+          Reason to do it all the same
+          <input value={override} onChange={(event) => onOverride(event.target.value)} />
+        </label>
+      )}
+      <div>
+        <button type="button" className="press" disabled={busy} onClick={onSend}>
+          {label}
+        </button>
+      </div>
+    </div>
+  );
+}

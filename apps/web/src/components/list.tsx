@@ -1,0 +1,245 @@
+/** A list of any length: only the rows in sight exist, windows are fetched where they are needed. Arrows move, Enter opens. */
+import type { ListWindow } from '@insel/contract';
+import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
+import { read } from '../frame/api.js';
+import type { Seen } from '../frame/change.js';
+
+export interface Column<T> {
+  title: string;
+  /** Name of the order on the server; without it the column cannot be sorted by. */
+  sort?: string;
+  width: string;
+  right?: boolean;
+  /** Left out on narrow screens and beside an open sheet. */
+  spare?: boolean;
+  cell: (row: T) => ReactNode;
+}
+
+const WINDOW = 100;
+/** What of the address bar narrows or orders a list. */
+const KEPT = new Set([
+  'q',
+  'sort',
+  'order',
+  'state',
+  'hostId',
+  'networkId',
+  'profileId',
+  'groupId',
+  'poolId',
+]);
+const ROW = 32;
+
+export function RecordList<T extends Seen>({
+  area,
+  columns,
+  empty,
+  nameOf,
+  narrow,
+  filter,
+  chosen,
+}: {
+  area: string;
+  columns: Column<T>[];
+  empty: ReactNode;
+  nameOf: (row: T) => string;
+  narrow: boolean;
+  filter?: ReactNode;
+  chosen?: { rows: ReadonlyMap<string, Seen>; toggle: (row: Seen) => void };
+}) {
+  const [search, setSearch] = useSearchParams();
+  const { id: openId } = useParams();
+  const go = useNavigate();
+  const scroller = useRef<HTMLDivElement>(null);
+  const [at, setAt] = useState(0);
+  const query = new URLSearchParams([...search].filter(([name]) => KEPT.has(name))).toString();
+  const path = (from: number) => `${area}?${query}${query ? '&' : ''}from=${from}&take=${WINDOW}`;
+  const head = useQuery({
+    queryKey: ['list', area, query, 0],
+    queryFn: () => read<ListWindow<T>>(path(0)),
+    placeholderData: keepPreviousData,
+  });
+  const total = head.data?.total ?? 0;
+  const virtual = useVirtualizer({
+    count: total,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+  });
+  const shown = virtual.getVirtualItems();
+  const windows = [
+    ...new Set(shown.map((item) => Math.floor(item.index / WINDOW) * WINDOW)),
+  ].filter((from) => from > 0);
+  const rest = useQueries({
+    queries: windows.map((from) => ({
+      queryKey: ['list', area, query, from],
+      queryFn: () => read<ListWindow<T>>(path(from)),
+      placeholderData: keepPreviousData,
+    })),
+  });
+  const rowAt = (index: number): T | undefined => {
+    const from = Math.floor(index / WINDOW) * WINDOW;
+    const page = from === 0 ? head.data : rest[windows.indexOf(from)]?.data;
+    return page?.rows[index - from];
+  };
+  const visible = columns.filter((column) => !(narrow && column.spare));
+  const template = `${chosen ? '18px ' : ''}${visible.map((column) => column.width).join(' ')}`;
+  const open = (row: T | undefined) => {
+    if (row) void go({ pathname: `/${area}/${row.id}`, search: search.toString() });
+  };
+  const sortBy = (column: Column<T>) => {
+    const next = new URLSearchParams(search);
+    const again = search.get('sort') === column.sort && search.get('order') !== 'down';
+    next.set('sort', column.sort!);
+    next.set('order', again ? 'down' : 'up');
+    setSearch(next);
+  };
+  useEffect(() => {
+    const index = head.data?.rows.findIndex((row) => row.id === openId) ?? -1;
+    if (index >= 0) setAt(index);
+  }, [openId, head.data]);
+  const onKeyDown = (event: KeyboardEvent) => {
+    const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 320) / ROW) - 1);
+    const move: Record<string, number> = {
+      ArrowDown: at + 1,
+      ArrowUp: at - 1,
+      Home: 0,
+      End: total - 1,
+      PageDown: at + page,
+      PageUp: at - page,
+    };
+    const to = move[event.key];
+    if (to !== undefined) {
+      event.preventDefault();
+      const next = Math.max(0, Math.min(total - 1, to));
+      setAt(next);
+      void virtual.scrollToIndex(next);
+    } else if (event.key === 'Enter') open(rowAt(at));
+    else if (event.key === 'x' && chosen) {
+      const row = rowAt(at);
+      if (row) chosen.toggle(row);
+    }
+  };
+  return (
+    <div className="flex h-full min-h-0 flex-col">
+      {filter}
+      <div
+        role="grid"
+        aria-label={area}
+        aria-rowcount={total}
+        className="flex min-h-0 flex-1 flex-col"
+      >
+        <div
+          role="row"
+          className="grid items-center gap-2 border-b border-ink px-2 text-xs font-bold"
+          style={{ gridTemplateColumns: template, height: ROW }}
+        >
+          {chosen && (
+            <span role="columnheader">
+              <span className="sr-only">Chosen</span>
+            </span>
+          )}
+          {visible.map((column) => (
+            <span
+              key={column.title}
+              role="columnheader"
+              aria-sort={
+                search.get('sort') === column.sort && column.sort
+                  ? search.get('order') === 'down'
+                    ? 'descending'
+                    : 'ascending'
+                  : undefined
+              }
+              className={column.right ? 'text-right' : ''}
+            >
+              {column.sort ? (
+                <button
+                  type="button"
+                  className="cursor-pointer font-bold"
+                  onClick={() => sortBy(column)}
+                >
+                  {column.title}
+                  {search.get('sort') === column.sort
+                    ? search.get('order') === 'down'
+                      ? ' ↓'
+                      : ' ↑'
+                    : ''}
+                </button>
+              ) : (
+                column.title
+              )}
+            </span>
+          ))}
+        </div>
+        <div
+          ref={scroller}
+          data-list
+          tabIndex={0}
+          role="rowgroup"
+          aria-label={`${area}, arrows move, Enter opens`}
+          className="min-h-0 flex-1 overflow-y-auto"
+          onKeyDown={onKeyDown}
+        >
+          {total === 0 && !head.isPending && <div className="p-4 text-faint">{empty}</div>}
+          {head.error && <div className="p-4 text-signal">{head.error.message}</div>}
+          <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+            {shown.map((item) => {
+              const row = rowAt(item.index);
+              const current = row?.id === openId;
+              return (
+                <div
+                  key={item.index}
+                  role="row"
+                  aria-rowindex={item.index + 1}
+                  aria-selected={current}
+                  data-at={item.index === at || undefined}
+                  className={`absolute inset-x-0 grid cursor-pointer items-center gap-2 border-b border-rule px-2 ${current ? 'bg-water font-bold shadow-[inset_3px_0_0_var(--teal)]' : ''} ${item.index === at && !current ? 'bg-sand/50' : ''}`}
+                  style={{
+                    gridTemplateColumns: template,
+                    height: ROW,
+                    transform: `translateY(${item.start}px)`,
+                  }}
+                  onClick={() => open(row)}
+                >
+                  {row && chosen && (
+                    <span role="gridcell">
+                      <input
+                        type="checkbox"
+                        aria-label={`Choose ${nameOf(row)}`}
+                        checked={chosen.rows.has(row.id)}
+                        onClick={(event) => event.stopPropagation()}
+                        onChange={() => chosen.toggle(row)}
+                      />
+                    </span>
+                  )}
+                  {row ? (
+                    visible.map((column) => (
+                      <span
+                        key={column.title}
+                        role="gridcell"
+                        className={`truncate ${column.right ? 'text-right' : ''}`}
+                        title={column === visible[0] ? nameOf(row) : undefined}
+                      >
+                        {column.cell(row)}
+                      </span>
+                    ))
+                  ) : (
+                    <span role="gridcell" className="text-faint">
+                      …
+                    </span>
+                  )}
+                </div>
+              );
+            })}
+          </div>
+        </div>
+      </div>
+      <div className="border-t border-rule px-2 py-0.5 text-xs text-faint">
+        {total.toLocaleString('en-GB')} in the list
+      </div>
+    </div>
+  );
+}

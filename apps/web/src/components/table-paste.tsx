@@ -1,0 +1,192 @@
+/** Many rows from a spreadsheet: paste, say which column is what, see every cell as it was read, record all or none. */
+import type { Input, TableRow } from '@insel/core';
+import Papa from 'papaparse';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { useDraft } from '../frame/draft.js';
+import { useChange } from '../frame/change.js';
+import { Making } from './area.js';
+import { Consequences, Sending, usePreview } from './consequences.js';
+import { Field } from './field.js';
+import { ProblemNote } from './problem.js';
+
+/** More rows at once would be a plan of its own. */
+const MOST = 500;
+
+export interface TableKind<C extends string> {
+  /** "hosts": name of the list in the request, of its path and of its area. */
+  many: 'hosts' | 'guests';
+  one: 'host' | 'guest';
+  example: string;
+  needed: string;
+  columns: readonly C[];
+  guess: (headings: readonly string[]) => (C | null)[];
+  read: (rows: string[][], columns: (C | null)[]) => TableRow<C>[];
+}
+
+export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
+  const go = useNavigate();
+  const [draft, set, forget] = useDraft(`${kind.one}-table`, () => ({
+    text: '',
+    columns: null as (C | null)[] | null,
+    reason: '',
+    override: '',
+  }));
+  const { make, busy, problem } = useChange();
+  const [tried, setTried] = useState(false);
+  const cells = Papa.parse<string[]>(draft.text.trim(), { skipEmptyLines: 'greedy' }).data.slice(
+    0,
+    MOST + 1,
+  );
+  const [header = [], ...body] = cells;
+  const columns = draft.columns?.length === header.length ? draft.columns : kind.guess(header);
+  const rows = kind.read(body, columns);
+  const faults = rows.reduce((sum, row) => sum + row.errors.length, 0);
+  const type = `${kind.one}.record-many` as const;
+  const input = { [kind.many]: rows.map((row) => row.body) } as unknown as Input<typeof type>;
+  const preview = usePreview(type, rows.length > 0 && faults === 0 ? input : null);
+  const send = async () => {
+    setTried(true);
+    if (faults > 0 || rows.length === 0 || !(await make(type, input, draft))) return;
+    forget();
+    void go(`/${kind.many}`);
+  };
+  const refusedRow = problem?.field
+    ? Number(new RegExp(`^${kind.many}\\.(\\d+)`).exec(problem.field)?.[1] ?? NaN)
+    : NaN;
+  return (
+    <Making
+      title={`Record ${kind.many} from a table`}
+      consequences={<Consequences preview={preview} planning={false} />}
+      form={
+        <form onSubmit={(event) => event.preventDefault()}>
+          <Field
+            label="Rows copied from a spreadsheet, or CSV, with a line of headings"
+            hint={
+              draft.text
+                ? `${body.length} rows, ${faults ? `${faults} cells to mend` : 'every cell was read'}`
+                : `${kind.needed} are needed; the rest is optional`
+            }
+          >
+            <textarea
+              autoFocus
+              className="mono h-36 w-full text-[12px]"
+              placeholder={kind.example}
+              value={draft.text}
+              onChange={(event) => set({ text: event.target.value, columns: null })}
+            />
+          </Field>
+          <p className="my-1">
+            <input
+              type="file"
+              aria-label="A CSV file"
+              accept=".csv,.tsv,.txt,text/csv"
+              onChange={(event) =>
+                void event.target.files?.[0]?.text().then((text) => set({ text, columns: null }))
+              }
+            />
+          </p>
+          {header.length > 0 && (
+            <div className="overflow-x-auto">
+              <table className="text-left text-[13px]">
+                <thead>
+                  <tr>
+                    <th />
+                    {header.map((heading, i) => (
+                      <th key={i} className="pr-2 align-bottom">
+                        <span className="block text-xs text-faint">{heading}</span>
+                        <select
+                          aria-label={`What column ${heading} is`}
+                          className="w-[110px]"
+                          value={columns[i] ?? ''}
+                          onChange={(event) =>
+                            set({
+                              columns: columns.map((column, n) =>
+                                n === i ? ((event.target.value || null) as C | null) : column,
+                              ),
+                            })
+                          }
+                        >
+                          <option value="">left out</option>
+                          {kind.columns.map((column) => (
+                            <option
+                              key={column}
+                              value={column}
+                              disabled={columns.includes(column) && columns[i] !== column}
+                            >
+                              {column}
+                            </option>
+                          ))}
+                        </select>
+                      </th>
+                    ))}
+                  </tr>
+                </thead>
+                <tbody>
+                  {body.slice(0, 100).map((row, n) => (
+                    <tr
+                      key={n}
+                      className={`border-t border-rule align-top ${n === refusedRow ? 'bg-water' : ''}`}
+                    >
+                      <td className="pr-2 text-faint">{n + 1}</td>
+                      {header.map((_, i) => {
+                        const error = rows[n]?.errors.find((found) => found.column === columns[i]);
+                        return (
+                          <td
+                            key={i}
+                            className={`mono pr-3 ${columns[i] ? '' : 'text-faint line-through'}`}
+                          >
+                            {row[i]}
+                            {error && (
+                              <span className="block font-sans text-xs font-bold text-signal">
+                                {error.sentence}
+                              </span>
+                            )}
+                          </td>
+                        );
+                      })}
+                      <td>
+                        {rows[n]?.errors
+                          .filter((found) => !columns.includes(found.column))
+                          .map((found) => (
+                            <span
+                              key={found.column}
+                              className="block text-xs font-bold text-signal"
+                            >
+                              {found.sentence}
+                            </span>
+                          ))}
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+              {body.length > 100 && <p className="text-faint">and {body.length - 100} more rows</p>}
+            </div>
+          )}
+          {tried && faults > 0 && (
+            <p role="alert" className="font-bold text-signal">
+              ■ {faults} cells could not be read: nothing was recorded. Mend them above.
+            </p>
+          )}
+          {Number.isInteger(refusedRow) && (
+            <p className="font-bold text-signal">Row {refusedRow + 1}:</p>
+          )}
+          <ProblemNote problem={problem} />
+          <Sending
+            label={`Record ${rows.length} ${rows.length === 1 ? kind.one : kind.many}`}
+            busy={busy}
+            blocked={Boolean(
+              problem?.overridable || preview?.objections.some((found) => found.overridable),
+            )}
+            reason={draft.reason}
+            override={draft.override}
+            onReason={(reason) => set({ reason })}
+            onOverride={(override) => set({ override })}
+            onSend={() => void send()}
+          />
+        </form>
+      }
+    />
+  );
+}

@@ -1,0 +1,118 @@
+/** Making a change from a screen: one key until it succeeds, everything read anew afterwards, a toast that can undo it. */
+import type { Problem, Written } from '@insel/contract';
+import type { Change, ChangeType, Expectation, Extras, Input } from '@insel/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { useCallback, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { call, problemOf } from './api.js';
+
+const QUICK_MS = 400;
+
+/** A row as it was read; what a change alters is named with it. */
+export type Seen = Expectation;
+
+export interface MakeOptions extends Extras {
+  /** Rows that the change alters, as they are shown. */
+  seen?: Seen | readonly Seen[];
+  /** Say nothing on success; the screen itself shows it. */
+  quiet?: boolean;
+}
+
+/** What is sent: the change, and the revisions that were read of what it alters. */
+export function bodyOf(
+  input: object,
+  { seen = [], reason, override, happenedAt }: MakeOptions = {},
+): object {
+  const expects = [seen].flat().map(({ id, revision }: Seen) => ({ id, revision }));
+  return {
+    input,
+    ...(expects.length ? { expects } : {}),
+    ...(reason ? { reason } : {}),
+    ...(override ? { override } : {}),
+    ...(happenedAt ? { happenedAt } : {}),
+  };
+}
+
+export function useChange() {
+  const client = useQueryClient();
+  const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const key = useRef<{ of: string; key: string }>(undefined);
+
+  const make = useCallback(
+    async <T extends ChangeType>(
+      type: T,
+      input: Input<T>,
+      options: MakeOptions = {},
+    ): Promise<Written | undefined> => {
+      const body = bodyOf(input, options);
+      const of = JSON.stringify([type, body]);
+      if (key.current?.of !== of) key.current = { of, key: crypto.randomUUID() };
+      setBusy(true);
+      try {
+        const written = await call<Written>('POST', `changes/${type}`, {
+          body,
+          key: key.current.key,
+        });
+        key.current = undefined;
+        setProblem(null);
+        const fresh = client.invalidateQueries();
+        if (!options.quiet) {
+          toast(capital(written.title), {
+            action: {
+              label: 'Undo',
+              onClick: () => void undo(written.revision).then(() => client.invalidateQueries()),
+            },
+          });
+        }
+        // Whoever edits on at once must not meet the revision of before: what is shown is read anew first, as long as that is quick.
+        await Promise.race([fresh, new Promise((resolve) => setTimeout(resolve, QUICK_MS))]);
+        return written;
+      } catch (error) {
+        setProblem(problemOf(error));
+        return undefined;
+      } finally {
+        setBusy(false);
+      }
+    },
+    [client],
+  );
+  /** A change that is a value already, such as the mend of a finding. */
+  const makeThis = useCallback(
+    (change: Change, options?: MakeOptions) =>
+      make(change.type, change.input as Input<ChangeType>, { ...change, ...options }),
+    [make],
+  );
+  return { make, makeThis, busy, problem, setProblem };
+}
+
+/** Takes back one entry of the log; says how it went. */
+export async function undo(revision: number): Promise<void> {
+  try {
+    const written = await call<Written>('POST', 'changes/undo', {
+      body: { input: { revision } },
+      key: crypto.randomUUID(),
+    });
+    toast(capital(written.title));
+  } catch (error) {
+    const problem = problemOf(error);
+    toast.error([problem.sentence, problem.remedy].filter(Boolean).join(' '));
+  }
+}
+
+export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** One field of a row, as a change edits it: where an `Editable` stands. */
+export interface At {
+  type: ChangeType;
+  seen: Seen;
+  field: string;
+}
+
+/** Fields that an edit of this type may be given. */
+type FieldsOf<T extends ChangeType> = Exclude<keyof Input<T> & string, 'id'>;
+
+/** @example const at = editing('host.edit', host); <Editable at={at('name')} … /> */
+export const editing =
+  <T extends ChangeType>(type: T, { id, revision }: Seen) =>
+  (field: FieldsOf<T>): At => ({ type, seen: { id, revision }, field });

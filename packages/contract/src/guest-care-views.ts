@@ -1,0 +1,53 @@
+/** Roles and groups of guests, media in their drives, snapshots, the steps of a build, the end. */
+import type { Finding, GuestBuild, Referrer, Row, Spread } from '@insel/core';
+import type { Named } from './shared-views.js';
+
+export interface ProfileView extends Row<'profile'> {
+  guests: number;
+}
+
+export interface GuestGroupView extends Row<'guestGroup'> {
+  guests: (Named & { host: string; state: string })[];
+  spreadNow: Spread | null;
+  findings: Finding[];
+}
+
+export interface DriveView {
+  id: string;
+  revision: number;
+  medium: Named;
+  atPowerOn: boolean;
+}
+
+export interface SnapshotView extends Row<'snapshot'> {
+  pool: Named;
+  days: number;
+}
+
+export interface TickView {
+  outcome: Row<'buildTick'>['outcome'];
+  at: string;
+  by: string;
+  remark: string;
+}
+
+export interface GuestBuildView extends GuestBuild {
+  ticks: Record<string, TickView>;
+  /** Steps ticked, and all of them. */
+  done: number;
+  total: number;
+}
+
+export interface GuestEndView {
+  referrers: Referrer[];
+}
+
+export interface MediumView extends Row<'medium'> {
+  pool: Named | null;
+  platform: Named | null;
+  /** Guests that have it in a drive. */
+  attached: (Named & { atPowerOn: boolean; state: string })[];
+  /** A later release of the same system. */
+  newer: Named | null;
+  findings: Finding[];
+}

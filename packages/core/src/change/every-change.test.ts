@@ -1,0 +1,101 @@
+/** The history in which every change happens: decided as it always was, and undone without a trace. */
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import {
+  digestLines,
+  Fleet,
+  isRefusal,
+  upcast,
+  type LogEntry,
+  type Patch,
+  type Values,
+} from '../record/index.js';
+import { decide, type Change } from './decide.js';
+import { CHANGE_TYPES, undoable, type ChangeType } from './descriptions.js';
+import { everyChange } from './every-change.js';
+import { STAND_ALONE_DESCRIPTIONS } from './stand-alone.js';
+import { changeOf } from './stored-change.js';
+import { World } from './testing.js';
+
+/** Decisions as the version of log shape 4 made them, of changes as it kept them; times in the form of shape 5. What came later is not among them. */
+const TIMES_OF = 5;
+const RECORDED = readFileSync(new URL('every-change.recorded.jsonl', import.meta.url), 'utf8')
+  .split('\n')
+  .map((line) => JSON.parse(line) as Recorded);
+
+interface Recorded {
+  change: Values & { type: string };
+  title: string;
+  subjects: unknown[];
+  overridden: string[];
+  patches: Patch[];
+}
+
+/** Of these what is given became what was pasted: their inputs are compared by what follows from them. */
+const PASTED = new Set(['host.take-facts', 'names.take', 'log.note']);
+
+const world = new World();
+const decisions: (Omit<Recorded, 'change'> & { change: Change })[] = [];
+for (const change of everyChange(world.fleet)) {
+  const { title, subjects, overridden, patches } = world.make(change);
+  decisions.push({
+    change,
+    title,
+    subjects,
+    overridden: overridden.map(({ code }) => code),
+    patches,
+  });
+}
+
+/** A fleet as the log up to that entry makes it, with every row at revision 0: an undo writes a later one. */
+function replayed(log: readonly LogEntry[]): string[] {
+  const fleet = new Fleet();
+  for (const entry of log) fleet.apply(upcast(entry), 0);
+  return digestLines(fleet);
+}
+
+describe('the history in which every change happens', () => {
+  it('leaves none out that does not stand alone, and one of each verb that does', () => {
+    const made = new Set(world.log.map((entry) => entry.change.type as ChangeType));
+    const verbs = new Set([...made].map((type) => type.split('.')[1]));
+    expect(verbs).toContain('remove');
+    const missing = CHANGE_TYPES.filter((type) => !made.has(type));
+    expect(missing.filter((type) => !Object.hasOwn(STAND_ALONE_DESCRIPTIONS, type))).toEqual([]);
+  });
+
+  const old = decisions.slice(0, RECORDED.length);
+  it.each(old.map((decision, i) => [decision.change.type, decision, RECORDED[i]!] as const))(
+    '%s is decided as it always was',
+    (type, { change, ...decision }, { change: old, patches, ...recorded }) => {
+      const today = upcast({ revision: 1, shape: TIMES_OF, patches } as LogEntry);
+      expect(JSON.parse(JSON.stringify(decision))).toEqual({
+        ...recorded,
+        // One of many was told in the plural then.
+        title: recorded.title.replace(/\b1 (\w+)s\b/, '1 $1'),
+        patches: today,
+      });
+      const stored = changeOf({ change: old, shape: 4 });
+      expect(stored.type).toBe(type);
+      if (!PASTED.has(type)) expect(stored.input).toEqual(JSON.parse(JSON.stringify(change.input)));
+    },
+  );
+
+  it.each(
+    world.log
+      .filter((entry) => undoable(entry.change.type))
+      .map((entry) => [entry.change.type, entry] as const),
+  )('%s, undone at once, leaves the record as before', (_, entry) => {
+    const log = world.log.slice(0, entry.revision);
+    const fleet = new Fleet();
+    for (const earlier of log) fleet.apply(upcast(earlier), earlier.revision);
+    const undone = decide(
+      fleet,
+      { type: 'undo', input: { revision: entry.revision } } as Change,
+      world.context(),
+      { entry },
+    );
+    if (isRefusal(undone)) throw new Error(undone.sentence);
+    const undoing = { ...entry, patches: undone.patches };
+    expect(replayed([...log, undoing])).toEqual(replayed(log.slice(0, -1)));
+  });
+});

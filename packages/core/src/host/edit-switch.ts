@@ -1,0 +1,37 @@
+import {
+  change,
+  draftOf,
+  editFields,
+  fieldsOf,
+  isRefusal,
+  ref,
+  some,
+  type DeciderOf,
+} from '../record/index.js';
+
+export const editSwitch = change({
+  type: 'switch.edit',
+  title: 'Edit the virtual switch',
+  alters: ['id'],
+  input: {
+    id: ref('virtualSwitch'),
+    ...some(fieldsOf('virtualSwitch'), 'name', 'mode', 'untagged', 'bundle'),
+  },
+});
+
+export const decideEditSwitch: DeciderOf<typeof editSwitch> = (
+  fleet,
+  { id, ...fields },
+  context,
+) => {
+  const draft = draftOf(fleet, context);
+  const found = editFields(fleet, draft, 'virtualSwitch', id, fields);
+  if (isRefusal(found)) return found;
+  const host = fleet.need('host', found.hostId);
+  draft.update('host', host.id, { networkChangedAt: context.now });
+  return {
+    draft,
+    title: `edited ${found.name} of ${host.name}: ${Object.keys(fields).join(', ')}`,
+    subjects: [{ kind: 'host', id: host.id, name: host.name }],
+  };
+};

@@ -1,0 +1,209 @@
+import {
+  change,
+  choice,
+  date,
+  draftOf,
+  integer,
+  noSuch,
+  omittable,
+  ref,
+  refuse,
+  type DeciderOf,
+  type Draft,
+  type Fleet,
+  type InputOf,
+  type Refusal,
+  type Row,
+} from '../record/index.js';
+import { countsOnHost, memoryDemand } from '../guest/demand.js';
+import { checkObjections, migrationChecks } from './checks.js';
+
+/** The copy has begun, the guest is on the target, the move is signed off, or it was taken back. */
+export const stepMigration = change({
+  type: 'migration.step',
+  title: 'Record a step of the migration',
+  carried: 'by hand',
+  undoable: false,
+  alters: ['id'],
+  input: {
+    id: ref('migration'),
+    step: choice('start', 'switch', 'accept', 'roll back'),
+    /** With "switch": how long the copy took, if it was measured; otherwise from start to now. */
+    copySeconds: omittable(integer(1)),
+    /** With "accept": the source's disks are kept until this day. */
+    keepUntil: omittable(date()),
+  },
+});
+type StepMigration = InputOf<(typeof stepMigration)['input']>;
+export type MigrationStep = StepMigration['step'];
+
+const BEFORE: Record<MigrationStep, readonly Row<'migration'>['state'][]> = {
+  start: ['planned'],
+  switch: ['started'],
+  accept: ['switched'],
+  'roll back': ['planned', 'started', 'switched'],
+};
+
+export const decideStepMigration: DeciderOf<typeof stepMigration> = (fleet, input, context) => {
+  const migration = fleet.get('migration', input.id);
+  if (!migration) return noSuch('migration');
+  if (!BEFORE[input.step].includes(migration.state)) {
+    return refuse({
+      code: 'state-cannot-follow',
+      sentence: `The migration is ${migration.state}: it cannot ${input.step === 'roll back' ? 'be rolled back' : input.step} now.`,
+      remedy: 'Look at the steps of the migration: somebody may have gone on.',
+    });
+  }
+  const draft = draftOf(fleet, context);
+  const at = context.happenedAt;
+  const guest = fleet.need('guest', migration.guestId);
+  const run = { start, switch: switchOver, accept, 'roll back': rollBack }[input.step];
+  const outcome = run({ fleet, draft, migration, guest, at, input });
+  if (!Array.isArray(outcome)) return outcome;
+  const target = fleet.need('host', migration.targetHostId).name;
+  const title = {
+    start: `started migrating ${guest.name} to ${target}`,
+    switch: `switched ${guest.name} over to ${target}`,
+    accept: `accepted ${guest.name} on ${target}`,
+    'roll back': `rolled ${guest.name} back to ${fleet.need('host', migration.sourceHostId).name}`,
+  }[input.step];
+  return {
+    draft,
+    title,
+    subjects: [
+      { kind: 'migration', id: migration.id, name: guest.name },
+      { kind: 'guest', id: guest.id, name: guest.name },
+    ],
+    objections: outcome,
+  };
+};
+
+interface Step {
+  fleet: Fleet;
+  draft: Draft;
+  migration: Row<'migration'>;
+  guest: Row<'guest'>;
+  at: string;
+  input: StepMigration;
+}
+
+function start({ fleet, draft, migration, guest, at }: Step): Refusal[] {
+  const moves = fleet.referring('volumeMove', 'migrationId', migration.id);
+  const target = fleet.need('host', migration.targetHostId);
+  holdHost(fleet, draft, migration, guest, 'target');
+  for (const move of moves)
+    holdPool(fleet, draft, migration.id, 'target', move.volumeId, move.toPoolId, null);
+  draft.update('migration', migration.id, { state: 'started', startedAt: at });
+  return checkObjections(
+    migrationChecks(fleet, {
+      guest,
+      target,
+      targetPoolId: moves[0]?.toPoolId ?? null,
+      running: migration.running,
+    }),
+  );
+}
+
+function switchOver({ fleet, draft, migration, guest, at, input }: Step): Refusal[] | Refusal {
+  const seconds =
+    input.copySeconds ?? Math.round((Date.parse(at) - Date.parse(migration.startedAt!)) / 1000);
+  if (seconds < 0)
+    return refuse({
+      code: 'time-backwards',
+      field: 'happenedAt',
+      sentence: 'The guest cannot be switched over before the copy began.',
+    });
+  dropHolds(fleet, draft, migration.id);
+  holdHost(fleet, draft, migration, guest, 'source');
+  for (const move of fleet.referring('volumeMove', 'migrationId', migration.id)) {
+    holdPool(fleet, draft, migration.id, 'source', move.volumeId, move.fromPoolId, null);
+    draft.update('volume', move.volumeId, { poolId: move.toPoolId });
+  }
+  draft.update('guest', guest.id, { hostId: migration.targetHostId });
+  draft.update('migration', migration.id, {
+    state: 'switched',
+    switchedAt: at,
+    copySeconds: Math.max(1, seconds),
+  });
+  return [];
+}
+
+function accept({ fleet, draft, migration, at, input }: Step): Refusal[] | Refusal {
+  if (input.keepUntil !== undefined && Number.isNaN(Date.parse(input.keepUntil))) {
+    return refuse({
+      code: 'bad-date',
+      field: 'keepUntil',
+      sentence: 'Write the day until which the source is kept, such as 2026-12-01.',
+    });
+  }
+  const until = input.keepUntil ?? at.slice(0, 10);
+  for (const hold of fleet.referring('hold', 'migrationId', migration.id)) {
+    if (hold.poolId) draft.update('hold', hold.id, { until });
+    else draft.remove('hold', hold.id);
+  }
+  draft.update('migration', migration.id, { state: 'accepted', endedAt: at });
+  return [];
+}
+
+function rollBack({ fleet, draft, migration, guest, at }: Step): Refusal[] {
+  dropHolds(fleet, draft, migration.id);
+  if (migration.state !== 'planned') {
+    // What was written on the target stays there until its deletion is recorded.
+    for (const move of fleet.referring('volumeMove', 'migrationId', migration.id)) {
+      holdPool(fleet, draft, migration.id, 'target', move.volumeId, move.toPoolId, at.slice(0, 10));
+      if (migration.state === 'switched')
+        draft.update('volume', move.volumeId, { poolId: move.fromPoolId });
+    }
+  }
+  if (migration.state === 'switched')
+    draft.update('guest', guest.id, { hostId: migration.sourceHostId });
+  draft.update('migration', migration.id, { state: 'rolled back', endedAt: at });
+  return [];
+}
+
+function holdHost(
+  fleet: Fleet,
+  draft: Draft,
+  migration: Row<'migration'>,
+  guest: Row<'guest'>,
+  side: 'source' | 'target',
+): void {
+  if (!countsOnHost(guest)) return;
+  const hostId = side === 'source' ? migration.sourceHostId : migration.targetHostId;
+  const memoryMiB = memoryDemand(fleet, hostId, guest.vcpu, guest.memoryMiB);
+  draft.create('hold', {
+    migrationId: migration.id,
+    side,
+    hostId,
+    vcpu: guest.vcpu,
+    memoryMiB,
+    poolId: null,
+    bytes: 0,
+  });
+}
+
+function holdPool(
+  fleet: Fleet,
+  draft: Draft,
+  migrationId: string,
+  side: 'source' | 'target',
+  volumeId: string,
+  poolId: string,
+  until: string | null,
+): void {
+  draft.create('hold', {
+    migrationId,
+    side,
+    hostId: null,
+    vcpu: 0,
+    memoryMiB: 0,
+    poolId,
+    bytes: fleet.need('volume', volumeId).bytes,
+    until,
+  });
+}
+
+function dropHolds(fleet: Fleet, draft: Draft, migrationId: string): void {
+  for (const hold of fleet.referring('hold', 'migrationId', migrationId))
+    draft.remove('hold', hold.id);
+}

@@ -1,0 +1,105 @@
+/**
+ * Would the tests notice? Draws conditions of the core by a seed, turns each round (a comparison, a logical word, a
+ * boundary), runs the core's tests, and says which changes nobody noticed.
+ * Run: npm run mutants -- [seed] [how many]. Works in a copy; the tree is left alone.
+ */
+import { spawnSync } from 'node:child_process';
+import {
+  cpSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, relative } from 'node:path';
+import ts from 'typescript';
+import { ROOT } from './start.mjs';
+
+const seed = Number(process.argv[2] ?? 1);
+const wanted = Number(process.argv[3] ?? 20);
+const enough = Math.ceil(wanted * 0.8);
+
+/** What each operator becomes: its opposite, or its neighbour at the boundary. */
+const TURNED = {
+  '===': '!==',
+  '!==': '===',
+  '<': '<=',
+  '<=': '<',
+  '>': '>=',
+  '>=': '>',
+  '&&': '||',
+  '||': '&&',
+  '??': '&&',
+};
+
+const core = join(ROOT, 'packages/core/src');
+const sources = readdirSync(core, { recursive: true, withFileTypes: true })
+  .filter(
+    (entry) =>
+      entry.isFile() && /\.ts$/.test(entry.name) && !/\.test\.ts$|^testing\.ts$/.test(entry.name),
+  )
+  .map((entry) => join(entry.parentPath, entry.name))
+  .sort();
+
+const all = sources.flatMap((file) => {
+  const text = readFileSync(file, 'utf8');
+  const found = [];
+  const visit = (node) => {
+    if (ts.isBinaryExpression(node)) {
+      const operator = node.operatorToken.getText();
+      const from = node.operatorToken.getStart();
+      if (TURNED[operator])
+        found.push({ file, from, operator, line: text.slice(0, from).split('\n').length });
+    }
+    ts.forEachChild(node, visit);
+  };
+  visit(ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true));
+  return found;
+});
+
+/** Mulberry32: small, and the same everywhere. */
+let state = seed >>> 0;
+const random = () => {
+  state = (state + 0x6d2b79f5) >>> 0;
+  let t = Math.imul(state ^ (state >>> 15), state | 1);
+  t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
+  return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
+};
+
+const folder = mkdtempSync(join(tmpdir(), 'insel-mutants-'));
+for (const name of ['packages', 'apps', 'package.json', 'vitest.config.ts', 'tsconfig.base.json'])
+  cpSync(join(ROOT, name), join(folder, name), {
+    recursive: true,
+    filter: (path) => !/node_modules|dist-types|\/apps\/web\/dist/.test(relative(ROOT, path)),
+  });
+symlinkSync(join(ROOT, 'node_modules'), join(folder, 'node_modules'));
+
+const run = () =>
+  spawnSync('npx', ['vitest', 'run', '--project', 'core', '--bail', '1', 'packages/core/src'], {
+    cwd: folder,
+    encoding: 'utf8',
+    timeout: 180_000,
+  }).status === 0;
+
+console.log(`${all.length} conditions in ${sources.length} files; seed ${seed}, ${wanted} drawn`);
+if (!run()) throw new Error('the tests fail without any change');
+let noticed = 0;
+for (let i = 0; i < wanted; i += 1) {
+  const { file, from, operator, line } = all.splice(Math.floor(random() * all.length), 1)[0];
+  const place = relative(ROOT, file);
+  const copy = join(folder, place);
+  const text = readFileSync(copy, 'utf8');
+  writeFileSync(copy, text.slice(0, from) + TURNED[operator] + text.slice(from + operator.length));
+  const unnoticed = run();
+  writeFileSync(copy, text);
+  if (!unnoticed) noticed += 1;
+  console.log(
+    `${unnoticed ? 'NOT NOTICED' : 'noticed    '}  ${place}:${line}  ${operator} → ${TURNED[operator]}`,
+  );
+}
+rmSync(folder, { recursive: true, force: true });
+console.log(`${noticed} of ${wanted} noticed, ${enough} wanted`);
+process.exit(noticed >= enough ? 0 : 1);
