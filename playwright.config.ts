@@ -4,9 +4,9 @@ export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
   workers: 1,
-  timeout: 90_000,
+  timeout: 180_000,
   retries: process.env.CI ? 1 : 0,
-  expect: { timeout: 10_000 },
+  expect: { timeout: 20_000 },
   globalSetup: './e2e/global-setup.ts',
   reporter: [
     ['list'],

@@ -1,5 +1,4 @@
 /** Guests on the demo: sized, planned, built, measured, retired; media, pools, roles, tables. */
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { createHash } from 'node:crypto';
 import { BASE, signedIn } from './signed-in.js';
@@ -376,47 +375,4 @@ test('retiring lists what still refers to the guest and clears away what it hold
       .getByText('retired', { exact: true }),
   ).toBeVisible();
   await expect(page.getByText('was wanted until')).toHaveCount(0);
-});
-
-test('every page of guests is accessible by day and by night', async () => {
-  test.slow();
-  await sheetOf('storm-page');
-  const id = page.url().replace(/^.*guests\/([^?]+).*$/, '$1');
-  const pages = {
-    day: [
-      'size',
-      'media',
-      'pools',
-      'roles',
-      'samples',
-      'table',
-      id,
-      `${id}/build`,
-      `${id}/end`,
-      `${id}/use`,
-    ],
-    night: ['size', 'media', 'pools', id, `${id}/build`],
-  };
-  for (const light of ['day', 'night'] as const) {
-    await page.emulateMedia({ colorScheme: light === 'day' ? 'light' : 'dark' });
-    await page.evaluate((name) => document.documentElement.setAttribute('data-light', name), light);
-    for (const path of pages[light]) {
-      await page.goto(`${BASE()}/guests/${path}`);
-      await page.evaluate(
-        (name) => document.documentElement.setAttribute('data-light', name),
-        light,
-      );
-      await page.waitForTimeout(400);
-      if (path === 'size')
-        await page.getByLabel('Role', { exact: true }).selectOption({ label: 'router' });
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-        .analyze();
-      expect(
-        violations.map(
-          (violation) => `${light} ${path}: ${violation.id} ${violation.nodes[0]?.html}`,
-        ),
-      ).toEqual([]);
-    }
-  }
 });

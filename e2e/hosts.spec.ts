@@ -1,6 +1,5 @@
 /** Hosts from taking stock to a verified one, on the demo: chart, facts, hardware, table, build sheet, fingerprint. */
 import { execFileSync } from 'node:child_process';
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { BASE, signedIn } from './signed-in.js';
 
@@ -253,35 +252,4 @@ test('a long pasted text is kept beside the log and opened there', async () => {
     .first()
     .click();
   await expect(page.getByText('all is well here').first()).toBeVisible();
-});
-
-test('the new screens meet WCAG 2.2 AA as far as a machine can tell, by day and by night', async () => {
-  await openHost('gannet');
-  const gannet = new URL(page.url()).pathname.split('/').pop()!;
-  for (const light of ['day', 'night']) {
-    await page.evaluate((wanted) => localStorage.setItem('light', wanted), light);
-    for (const path of [
-      'chart',
-      `chart?fails=host:${gannet}`,
-      `hosts/${gannet}`,
-      `hosts/${gannet}/hardware`,
-      `hosts/${gannet}/build-sheet`,
-      `hosts/${gannet}/alike`,
-      'hosts/facts',
-      'hosts/table',
-      'hosts/arrays',
-      'hosts/places',
-    ]) {
-      await page.goto(`${BASE()}/${path}`);
-      await page.waitForTimeout(500);
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-        .analyze();
-      expect(
-        violations.map(
-          (violation) => `${light} ${path}: ${violation.id} ${violation.nodes[0]?.html}`,
-        ),
-      ).toEqual([]);
-    }
-  }
 });

@@ -195,10 +195,10 @@ try {
   await check('import rules', 'npm', ['run', '--silent', 'imports'], 5);
   await check('web build', 'npm', ['run', '--silent', 'build', '-w', '@insel/web'], 5);
   await check('script before the first screen', 'node', ['scripts/first-load.mjs'], 1);
-  await vitest('core', 'core', 5);
-  await vitest('outside', 'outside', 5);
-  await vitest('server', 'server', 8);
-  await endToEnd(12);
+  await vitest('core', 'core', 10);
+  await vitest('outside', 'outside', 10);
+  await vitest('server', 'server', 15);
+  await endToEnd(25);
   await secretsInOutput();
 } catch (error) {
   console.error(error.message);
