@@ -132,8 +132,8 @@ describe('a body', () => {
     );
     expect(answer.body).toMatchObject({ status: 422, ...wanted });
     expect(answer.body.errors!.length).toBeLessThanOrEqual(20);
-    // A tenth of a second on a quiet machine; tests run two at a time.
-    expect(waited).toBeLessThan(400);
+    // A tenth of a second on a quiet machine (the bench measures it); what this is against took 24 s.
+    expect(waited).toBeLessThan(2000);
   });
   it('five hundred guests are checked in turns', async () => {
     const guests = many(500, (i) => guestBody(small, `many-${i}`, { state: 'sunk' }));
