@@ -38,6 +38,24 @@ export default tseslint.config(
     rules: { '@typescript-eslint/no-floating-promises': 'error' },
   },
   {
+    files: ['apps/web/src/areas/**', 'apps/web/src/components/**'],
+    ignores: ['apps/web/src/areas/account/**', 'apps/web/src/areas/guests/samples-page.tsx'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: ['**/frame/api.js'],
+              importNames: ['call'],
+              message: 'Read by name with frame/read.js, alter with frame/change.js.',
+            },
+          ],
+        },
+      ],
+    },
+  },
+  {
     files: ['apps/web/**/*.tsx'],
     plugins: { 'react-hooks': hooks },
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },

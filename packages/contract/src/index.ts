@@ -13,6 +13,8 @@ export * from './migrations.js';
 export * from './names.js';
 export * from './problem.js';
 export * from './reach.js';
+export * from './read-paths.js';
+export * from './reads.js';
 export * from './samples.js';
 export { slotsOf, type Contract } from './shape.js';
 export * from './shared-views.js';

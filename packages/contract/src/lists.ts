@@ -25,6 +25,11 @@ export class NextFreeQuery {
   @Optional() @OneOf(['run', 'single']) taking?: 'run' | 'single';
 }
 
+/** A host as it would be on another platform; without one, on its own. */
+export class SuitabilityQuery {
+  @Optional() @Id() platformId?: string;
+}
+
 export interface ListWindow<T> {
   rows: T[];
   /** Rows that match, in all. */

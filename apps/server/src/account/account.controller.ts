@@ -21,7 +21,7 @@ import {
   Res,
 } from '@nestjs/common';
 import type { Response } from 'express';
-import { ProblemException } from '../http/problem.js';
+import { ProblemException } from '../http/problem-exception.js';
 import { Accounts } from './accounts.js';
 import { sessionFor } from './session.js';
 import { ForReaders, AdministratorOnly, COOKIE, Open, type SignedIn } from './guard.js';

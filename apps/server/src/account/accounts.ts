@@ -10,7 +10,7 @@ import {
   SessionEntity,
   type PersonRow,
 } from '../database/entities.js';
-import { ProblemException } from '../http/problem.js';
+import { ProblemException } from '../http/problem-exception.js';
 import { hashPassword, newToken, tokenHash, verifyPassword } from './passwords.js';
 
 const SESSION_HOURS = 12;

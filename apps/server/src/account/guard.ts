@@ -2,7 +2,7 @@ import type { Account } from '@insel/contract';
 import { Injectable, SetMetadata, type CanActivate, type ExecutionContext } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
 import type { Request } from 'express';
-import { ProblemException } from '../http/problem.js';
+import { ProblemException } from '../http/problem-exception.js';
 import { Accounts } from './accounts.js';
 
 export const COOKIE = 'insel_session';

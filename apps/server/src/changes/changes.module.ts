@@ -6,7 +6,7 @@ import { Body, Controller, Get, HttpCode, Module, Param, Post, Req } from '@nest
 import { ForReaders, notYourRole, type SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { checkBody } from '../http/check-body.js';
-import { ProblemException, refused } from '../http/problem.js';
+import { ProblemException, refused } from '../http/problem-exception.js';
 import { contextAt } from '../record/context.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { WritePath, type WriteResult } from '../record/write-path.js';

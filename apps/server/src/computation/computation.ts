@@ -1,10 +1,12 @@
 /** The main thread's side of the computation worker: starts it, feeds it, asks it. */
 import { Worker } from 'node:worker_threads';
+import type { ReadName } from '@insel/contract';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { CONFIG, type Config } from '../config.js';
+import { ProblemException } from '../http/problem-exception.js';
 import { safeText } from '../logging/safe-text.js';
 import { FleetKeeper } from '../record/keeper.js';
-import type { FromWorker, Job, JobName, Jobs, ToWorker } from './jobs.js';
+import type { FromWorker, Job, ToWorker } from './jobs.js';
 
 @Injectable()
 export class Computation implements OnApplicationShutdown {
@@ -12,7 +14,7 @@ export class Computation implements OnApplicationShutdown {
   private next = 1;
   private readonly open = new Map<
     number,
-    { resolve: (output: never) => void; reject: (error: Error) => void }
+    { resolve: (answer: unknown) => void; reject: (error: Error) => void }
   >();
   private readonly logger = new Logger('computation');
   private stopping = false;
@@ -39,11 +41,11 @@ export class Computation implements OnApplicationShutdown {
   }
 
   /** Asks the worker; the answer holds for the fleet at this process's revision or later. */
-  ask<N extends JobName>(name: N, input: Jobs[N]['input']): Promise<Jobs[N]['output']> {
+  ask(name: ReadName, query: object, asking: Job['asking']): Promise<unknown> {
     const id = (this.next += 1);
     return new Promise((resolve, reject) => {
       this.open.set(id, { resolve, reject });
-      this.say({ type: 'job', id, name, revision: this.keeper.fleet.revision, input } as Job);
+      this.say({ type: 'job', id, name, revision: this.keeper.fleet.revision, query, asking });
     });
   }
 
@@ -55,7 +57,9 @@ export class Computation implements OnApplicationShutdown {
     if (message.type === 'ready') return;
     const job = this.open.get(message.id);
     this.open.delete(message.id);
-    if (message.type === 'done') job?.resolve(message.output as never);
+    if (message.type === 'done') job?.resolve(message.answer);
+    else if (message.type === 'refused')
+      job?.reject(new ProblemException(message.problem.status, message.problem));
     else job?.reject(new Error(message.message));
   }
 

@@ -1,6 +1,6 @@
 /**
- * The OpenAPI document: reads from the controllers, a path for every change from its description, schemas from the rules
- * that check what is sent.
+ * The OpenAPI document: a path for every read and every change, schemas from the rules that check what is sent; the rest
+ * from the controllers.
  */
 import * as contract from '@insel/contract';
 import { DESCRIPTIONS, type ChangeType, type Description } from '@insel/core';
@@ -34,7 +34,45 @@ export function openApiDocument(app: INestApplication): OpenAPIObject {
     document.paths[`/api/changes/${type}`] = pathOf(description, '') as never;
     document.paths[`/api/changes/${type}/preview`] = pathOf(description, '/preview') as never;
   }
+  for (const name of Object.keys(contract.READ_PATHS) as contract.ReadName[]) {
+    const { method, path, operation } = readOf(name, schemas);
+    document.paths[path] = { [method]: operation };
+  }
   return document;
+}
+
+function readOf(name: contract.ReadName, schemas: Schemas) {
+  const path = contract.READ_PATHS[name].replace('POST ', '');
+  const posted = path !== contract.READ_PATHS[name];
+  const type = (contract.READ_QUERIES as Partial<Record<string, contract.Contract>>)[name];
+  const fields = Object.entries((type && schemas[type.name]?.properties) ?? {});
+  const required = (type && (schemas[type.name]?.required as string[] | undefined)) ?? [];
+  const parameters = [
+    ...[...path.matchAll(/:(\w+)/g)].map(([, field]) => ({
+      name: field,
+      in: 'path',
+      required: true,
+      schema: { type: 'string' },
+    })),
+    ...(posted ? [] : fields).map(([field, schema]) => ({
+      name: field,
+      in: 'query',
+      required: required.includes(field),
+      schema: schema as Schema,
+    })),
+  ];
+  const body = { $ref: `#/components/schemas/${type?.name}` };
+  return {
+    method: posted ? 'post' : 'get',
+    path: `/api/${path.replace(/:(\w+)/g, '{$1}')}`,
+    operation: {
+      operationId: name,
+      tags: ['reads'],
+      parameters,
+      ...(posted ? { requestBody: { content: { 'application/json': { schema: body } } } } : {}),
+      responses: { 200: { description: 'What is recorded.' } },
+    } as never,
+  };
 }
 
 function pathOf({ type, title, role, alters }: Description, what: '' | '/preview'): Schema {

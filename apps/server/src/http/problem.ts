@@ -1,5 +1,4 @@
 import type { Problem } from '@insel/contract';
-import type { Refusal } from '@insel/core';
 import {
   Catch,
   HttpException,
@@ -8,52 +7,10 @@ import {
   type ExceptionFilter,
 } from '@nestjs/common';
 import type { Request, Response } from 'express';
+import { ProblemException } from './problem-exception.js';
 import { StillLoading } from '../record/keeper.js';
 import { NotRecorded, PerhapsRecorded } from '../record/write-path.js';
 import { safeText } from '../logging/safe-text.js';
-
-const TITLES: Record<number, string> = {
-  400: 'Not understood',
-  401: 'Not signed in',
-  403: 'Not allowed',
-  404: 'Not found',
-  409: 'Refused',
-  412: 'Altered meanwhile',
-  413: 'Too large',
-  422: 'A field is not right',
-  428: 'Precondition missing',
-  429: 'Too many attempts',
-  503: 'Not ready',
-};
-
-type Detail = Partial<Problem> & { code: string; sentence: string };
-
-/** A failed request, as a problem document (RFC 9457). */
-export class ProblemException extends HttpException {
-  constructor(status: number, detail: Detail) {
-    super(
-      {
-        type: `urn:insel:problem:${detail.code}`,
-        title: TITLES[status] ?? 'Failed',
-        status,
-        ...detail,
-      } satisfies Problem,
-      status,
-    );
-  }
-}
-
-/** A refusal at a field is 422, any other 409. */
-export function refused({ refused: _, ...refusal }: Refusal): ProblemException {
-  return new ProblemException(refusal.field && !refusal.overridable ? 422 : 409, refusal);
-}
-
-export const notFound = (what: string): ProblemException =>
-  new ProblemException(404, {
-    code: 'not-found',
-    sentence: `This ${what} is not in the record.`,
-    remedy: 'It may have been removed: look into the log.',
-  });
 
 @Catch()
 export class ProblemFilter implements ExceptionFilter {

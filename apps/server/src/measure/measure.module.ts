@@ -1,13 +1,5 @@
-/** Measured use of guests and pools: taken in from CSV, shown with what follows from it. */
-import {
-  UseQuery,
-  type GuestUseView,
-  type ImportProgress,
-  type ImportRow,
-  type PoolLevel,
-  type PoolUseView,
-  type SimilarUse,
-} from '@insel/contract';
+/** Measured use of guests and pools is taken in from CSV, with progress, and can be stopped and taken out again. */
+import type { ImportProgress } from '@insel/contract';
 import { MikroORM } from '@mikro-orm/postgresql';
 import {
   Controller,
@@ -24,17 +16,12 @@ import {
 import type { SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { CONFIG, type Config } from '../config.js';
-import { notFound, ProblemException } from '../http/problem.js';
+import { notFound, ProblemException } from '../http/problem-exception.js';
 import { FleetKeeper } from '../record/keeper.js';
-import { Samples } from '../record/samples.js';
 import { importSamples } from './import-samples.js';
-import { guestUse, poolUse } from './use-views.js';
 
 /** Imports whose progress is still told. */
 const REMEMBERED = 20;
-const USUAL_DAYS = 30;
-/** So many guests of a role stand for all of them. */
-const MOST_SIMILAR = 20;
 
 @Controller('api')
 class MeasureController {
@@ -44,7 +31,6 @@ class MeasureController {
     @Inject(CONFIG) private readonly config: Config,
     private readonly orm: MikroORM,
     private readonly keeper: FleetKeeper,
-    private readonly samples: Samples,
     private readonly clock: Clock,
   ) {}
 
@@ -92,29 +78,6 @@ class MeasureController {
     return progress;
   }
 
-  @Get('samples/imports')
-  async list(): Promise<ImportRow[]> {
-    const rows = await this.orm.em
-      .getConnection()
-      .execute<Record<string, unknown>[]>(
-        'select * from sample_import order by at desc limit 50',
-        [],
-        'all',
-      );
-    const time = (value: unknown) =>
-      value === null ? null : new Date(value as string).toISOString();
-    return rows.map((row) => ({
-      id: String(row.id),
-      at: time(row.at)!,
-      by: String(row.by),
-      source: String(row.source),
-      rows: Number(row.rows),
-      added: Number(row.added),
-      firstAt: time(row.first_at),
-      lastAt: time(row.last_at),
-    }));
-  }
-
   @Get('samples/imports/:id')
   progress(@Param('id') id: string): ImportProgress {
     const held = this.imports.get(id);
@@ -143,38 +106,6 @@ class MeasureController {
       );
     if (rows.length === 0) throw notFound('import');
     return { removed: true };
-  }
-
-  @Get('guests/:id/use')
-  async guest(@Param('id') id: string, @Query() query: UseQuery): Promise<GuestUseView> {
-    const guest = this.keeper.fleet.get('guest', id);
-    if (!guest) throw notFound('guest');
-    return guestUse(this.keeper.fleet, guest, await this.samples.of(id, query.days ?? USUAL_DAYS));
-  }
-
-  /** What guests of a role were measured to use; null where nothing was. */
-  @Get('profiles/:id/use')
-  async likes(@Param('id') id: string): Promise<{ use: SimilarUse | null }> {
-    const guests = this.keeper.fleet
-      .referring('guest', 'profileId', id)
-      .filter((guest) => guest.state === 'in service')
-      .slice(0, MOST_SIMILAR);
-    return { use: await this.samples.similar(guests) };
-  }
-
-  @Get('pools/used')
-  async levels(): Promise<PoolLevel[]> {
-    const newest = await this.samples.newest(
-      [...this.keeper.fleet.all('pool')].map((pool) => pool.id),
-    );
-    return newest.map(({ id, at, diskBytes }) => ({ poolId: id, at, usedBytes: diskBytes }));
-  }
-
-  @Get('pools/:id/use')
-  async pool(@Param('id') id: string, @Query() query: UseQuery): Promise<PoolUseView> {
-    const pool = this.keeper.fleet.get('pool', id);
-    if (!pool) throw notFound('pool');
-    return poolUse(pool, await this.samples.of(id, query.days ?? 90));
   }
 }
 

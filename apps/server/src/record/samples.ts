@@ -1,5 +1,5 @@
 /** Measured samples in tables of their own: no log, no fleet. Read by guest or pool, taken in by import. */
-import type { SimilarUse } from '@insel/contract';
+import type { ImportRow, SimilarUse } from '@insel/contract';
 import { MikroORM } from '@mikro-orm/postgresql';
 import { Injectable } from '@nestjs/common';
 
@@ -80,5 +80,24 @@ export class Samples {
       ),
       memoryP95MiB: largest(rows.map((row) => row.memory)),
     };
+  }
+
+  /** What was taken in, newest first. */
+  async imports(): Promise<ImportRow[]> {
+    const rows = await this.rows<Record<string, unknown>>(
+      'select * from sample_import order by at desc limit 50',
+    );
+    const time = (value: unknown) =>
+      value === null ? null : new Date(value as string).toISOString();
+    return rows.map((row) => ({
+      id: String(row.id),
+      at: time(row.at)!,
+      by: String(row.by),
+      source: String(row.source),
+      rows: Number(row.rows),
+      added: Number(row.added),
+      firstAt: time(row.first_at),
+      lastAt: time(row.last_at),
+    }));
   }
 }

@@ -1,5 +1,5 @@
 /** Reachability in the worker: mends are tried by deciding them on its replica, which alters nothing. */
-import type { MatrixView, ReachView } from '@insel/contract';
+import type { MatrixView, ReachQuery, ReachView } from '@insel/contract';
 import {
   askReach,
   decide,
@@ -14,13 +14,7 @@ import {
 } from '@insel/core';
 import { contextAt } from '../record/context.js';
 
-export function reachAnswer(
-  fleet: Fleet,
-  {
-    query,
-    now,
-  }: { now: string; query: { from: string; to?: string; ip?: string; family?: '4' | '6' } },
-): ReachView {
+export function reachView(fleet: Fleet, query: ReachQuery, now: string): ReachView {
   const context: Context = contextAt(now, { id: 'reach', name: 'reach', role: 'administrator' });
   const { from, to, ip, family } = query;
   if (!to && !ip) return { sentence: 'Say whom to reach: a machine or an address.' };

@@ -1,16 +1,14 @@
 /** The same field for several records at once: chosen in the list, altered in one change. */
-import type { Named } from '@insel/contract';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { read } from '../frame/api.js';
+import { useRead } from '../frame/read.js';
 import { useChange, type Seen } from '../frame/change.js';
 import { ProblemNote } from './problem.js';
 
 export interface BulkField {
   field: string;
   title: string;
-  /** List of the server whose rows are to choose from. */
-  list?: string;
+  /** List whose rows are to choose from. */
+  list?: 'hostGroups' | 'sites' | 'racks' | 'platforms' | 'profiles' | 'guestGroups';
   words?: readonly string[];
   /** May be taken away. */
   clearable?: boolean;
@@ -35,12 +33,7 @@ export function BulkEdit({
   const [name, setName] = useState(fields[0]!.field);
   const [value, setValue] = useState('');
   const field = fields.find((found) => found.field === name)!;
-  const named =
-    useQuery({
-      queryKey: [field.list],
-      enabled: Boolean(field.list),
-      queryFn: () => read<Named[]>(field.list!),
-    }).data ?? [];
+  const named = useRead(field.list ?? 'sites', field.list ? {} : null).data ?? [];
   const { make, busy, problem } = useChange();
   const [reason, setReason] = useState('');
   const options = field.list

@@ -1,20 +1,27 @@
 /** A record chosen by typing part of its name: for lists too long for a menu. Arrows move, Enter takes, Esc leaves. */
-import type { ListWindow, Named } from '@insel/contract';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import type { ListWindow, Named, ReadQuery } from '@insel/contract';
+import type { UseQueryResult } from '@tanstack/react-query';
 import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react';
-import { read } from '../frame/api.js';
+import { useRead } from '../frame/read.js';
 
 const SHOWN = 12;
+/** The read of one row of a list; its answer holds the row under this name. */
+const ONE_OF = {
+  hosts: 'host',
+  guests: 'guest',
+  networks: 'network',
+  machines: 'machine',
+} as const;
 
 export interface Choosing<T extends Named> {
-  /** List of the server that is searched: "hosts", "guests". */
-  list: 'hosts' | 'guests' | 'networks' | 'machines';
+  /** List that is searched. */
+  list: keyof typeof ONE_OF;
   value: string;
   onChange: (id: string, row: T | null) => void;
   /** What stands behind a name. */
   detail?: (row: T) => string;
-  /** More of the query, such as "state=in service". */
-  query?: string;
+  /** What narrows the list. */
+  query?: ReadQuery<'guests'>;
   /** First row of the list is taken by itself while nothing is chosen. */
   takeFirst?: boolean;
   label?: string;
@@ -29,7 +36,7 @@ export function Choose<T extends Named>({
   value,
   onChange,
   detail,
-  query = '',
+  query,
   takeFirst = false,
   label,
   placeholder = 'type part of a name',
@@ -39,21 +46,16 @@ export function Choose<T extends Named>({
   const [at, setAt] = useState(0);
   const listId = useId();
   const field = useRef<HTMLInputElement>(null);
-  const found = useQuery({
-    queryKey: ['list', list, 'choose', query, text ?? ''],
-    queryFn: () =>
-      read<ListWindow<T>>(
-        `${list}?${query}${query ? '&' : ''}q=${encodeURIComponent(text ?? '')}&take=${SHOWN}`,
-      ),
-    placeholderData: keepPreviousData,
-  });
-  const chosen = useQuery({
-    queryKey: ['name', list, value],
-    enabled: value !== '' && !found.data?.rows.some((row) => row.id === value),
-    queryFn: () => nameOf(list, value),
-  });
+  const asked = { ...query, q: text ?? '', take: SHOWN };
+  const found = useRead(list, asked, { keep: true }) as UseQueryResult<
+    ListWindow<Named>
+  > as UseQueryResult<ListWindow<T>>;
+  const one = ONE_OF[list];
+  const unseen = value !== '' && !found.data?.rows.some((row) => row.id === value);
+  const chosen = useRead(one, unseen ? { id: value } : null).data as
+    Record<string, Named | undefined> | undefined;
   const rows = found.data?.rows ?? [];
-  const name = rows.find((row) => row.id === value)?.name ?? chosen.data ?? '';
+  const name = rows.find((row) => row.id === value)?.name ?? chosen?.[one]?.name ?? '';
   const first = rows[0];
   useEffect(() => {
     if (takeFirst && value === '' && text === null && first) onChange(first.id, first);
@@ -129,9 +131,4 @@ export function Choose<T extends Named>({
       </ul>
     </span>
   );
-}
-
-async function nameOf(list: string, id: string): Promise<string> {
-  const sheet = await read<Record<string, { name?: string }>>(`${list}/${id}`);
-  return sheet[list.slice(0, -1)]?.name ?? '';
 }

@@ -1,6 +1,8 @@
 import type { Preview } from '@insel/contract';
 import { printValue, type ChangeType, type Input } from '@insel/core';
-import { useQuestion } from './use-question.js';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { previewOf } from '../frame/change.js';
+import { useSettled } from './use-settled.js';
 import { Gauge } from './gauge.js';
 import { FindingLine } from './mark.js';
 import { Figure, Workings } from './workings.js';
@@ -10,8 +12,15 @@ export function usePreview<T extends ChangeType>(
   type: T,
   input: Input<T> | null,
 ): Preview | undefined {
-  const { answer } = useQuestion<Preview>(`changes/${type}/preview`, input && { input });
-  return input ? answer : undefined;
+  const asked = useSettled(input);
+  const { data } = useQuery({
+    queryKey: ['preview', type, asked],
+    queryFn: () => previewOf(type, asked!),
+    enabled: asked !== null,
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+  return input ? data : undefined;
 }
 
 /** What a change would do: objections with the figure that fails, levels before and after, findings. */

@@ -1,10 +1,10 @@
 /** A list of any length: only the rows in sight exist, windows are fetched where they are needed. Arrows move, Enter opens. */
-import type { ListWindow } from '@insel/contract';
-import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
+import type { ListWindow, ReadQuery } from '@insel/contract';
+import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
-import { read } from '../frame/api.js';
+import { readOptions } from '../frame/read.js';
 import type { Seen } from '../frame/change.js';
 
 export interface Column<T> {
@@ -33,6 +33,9 @@ const KEPT = new Set([
 ]);
 const ROW = 32;
 
+/** Lists of the contract that are shown in this way. */
+export type RecordLists = 'hosts' | 'networks' | 'guests' | 'migrations';
+
 export function RecordList<T extends Seen>({
   area,
   columns,
@@ -42,7 +45,7 @@ export function RecordList<T extends Seen>({
   filter,
   chosen,
 }: {
-  area: string;
+  area: RecordLists;
   columns: Column<T>[];
   empty: ReactNode;
   nameOf: (row: T) => string;
@@ -55,13 +58,10 @@ export function RecordList<T extends Seen>({
   const go = useNavigate();
   const scroller = useRef<HTMLDivElement>(null);
   const [at, setAt] = useState(0);
-  const query = new URLSearchParams([...search].filter(([name]) => KEPT.has(name))).toString();
-  const path = (from: number) => `${area}?${query}${query ? '&' : ''}from=${from}&take=${WINDOW}`;
-  const head = useQuery({
-    queryKey: ['list', area, query, 0],
-    queryFn: () => read<ListWindow<T>>(path(0)),
-    placeholderData: keepPreviousData,
-  });
+  const query = Object.fromEntries([...search].filter(([name]) => KEPT.has(name)));
+  const windowAt = (from: number) =>
+    readOptions(area, { ...query, from, take: WINDOW } as ReadQuery<RecordLists>, { keep: true });
+  const head = useQuery(windowAt(0)) as UseQueryResult<ListWindow<T>>;
   const total = head.data?.total ?? 0;
   const virtual = useVirtualizer({
     count: total,
@@ -74,12 +74,8 @@ export function RecordList<T extends Seen>({
     ...new Set(shown.map((item) => Math.floor(item.index / WINDOW) * WINDOW)),
   ].filter((from) => from > 0);
   const rest = useQueries({
-    queries: windows.map((from) => ({
-      queryKey: ['list', area, query, from],
-      queryFn: () => read<ListWindow<T>>(path(from)),
-      placeholderData: keepPreviousData,
-    })),
-  });
+    queries: windows.map(windowAt),
+  }) as UseQueryResult<ListWindow<T>>[];
   const rowAt = (index: number): T | undefined => {
     const from = Math.floor(index / WINDOW) * WINDOW;
     const page = from === 0 ? head.data : rest[windows.indexOf(from)]?.data;

@@ -1,13 +1,12 @@
 /** What must be up before a host or guest starts its work: services and guests, to add and to take away. */
-import type { GuestListRow, NeedView, ServiceView } from '@insel/contract';
-import { useQuery } from '@tanstack/react-query';
+import type { GuestListRow, NeedView } from '@insel/contract';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { read } from '../frame/api.js';
 import { useMayPlan } from '../frame/session.js';
 import { useChange } from '../frame/change.js';
 import { Choose } from './choose.js';
 import { ProblemNote } from './problem.js';
+import { useRead } from '../frame/read.js';
 
 export function Needs({
   needs,
@@ -23,12 +22,7 @@ export function Needs({
   const [open, setOpen] = useState(false);
   const [serviceId, setService] = useState('');
   const [onGuestId, setGuest] = useState('');
-  const services =
-    useQuery({
-      queryKey: ['services'],
-      enabled: open,
-      queryFn: () => read<ServiceView[]>('services'),
-    }).data ?? [];
+  const services = useRead('services', open ? {} : null).data ?? [];
   const send = async () => {
     if (await make('need.record', { ...holder, ...(serviceId ? { serviceId } : { onGuestId }) })) {
       setOpen(false);

@@ -105,8 +105,6 @@ async function lostAnswer<T>(key: string): Promise<T> {
   throw new ProblemError(PERHAPS);
 }
 
-export const read = <T>(path: string): Promise<T> => call<T>('GET', path);
-
 export function problemOf(error: unknown): Problem {
   if (error instanceof ProblemError) return error.problem;
   return {

@@ -1,5 +1,5 @@
 /** Making a change from a screen: one key until it succeeds, everything read anew afterwards, a toast that can undo it. */
-import type { Problem, Written } from '@insel/contract';
+import type { Preview, Problem, Written } from '@insel/contract';
 import type { Change, ChangeType, Expectation, Extras, Input } from '@insel/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useRef, useState } from 'react';
@@ -32,6 +32,10 @@ export function bodyOf(
     ...(happenedAt ? { happenedAt } : {}),
   };
 }
+
+/** What a change would do; alters nothing. */
+export const previewOf = <T extends ChangeType>(type: T, input: Input<T>): Promise<Preview> =>
+  call<Preview>('POST', `changes/${type}/preview`, { body: bodyOf(input) });
 
 export function useChange() {
   const client = useQueryClient();

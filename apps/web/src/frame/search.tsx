@@ -1,14 +1,13 @@
-import type { SearchHit } from '@insel/contract';
 import { arrayQuestion, prefixQuestion } from '@insel/core';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQueryClient } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { AREAS } from './areas.js';
-import { read } from './api.js';
 import { useAccount } from './session.js';
 import { switchLight } from './theme.js';
 import { undoMine } from './undo-mine.js';
+import { useRead } from './read.js';
 
 /** Finds records, addresses and MACs, and knows the main commands. */
 export function Search() {
@@ -18,11 +17,7 @@ export function Search() {
   const client = useQueryClient();
   const account = useAccount();
   const asked = text.trim();
-  const hits = useQuery({
-    queryKey: ['search', asked],
-    queryFn: () => read<SearchHit[]>(`search?q=${encodeURIComponent(asked)}`),
-    enabled: asked !== '',
-  });
+  const hits = useRead('search', asked !== '' ? { q: asked } : null);
   const leave = (then: () => void) => {
     setOpen(false);
     setText('');

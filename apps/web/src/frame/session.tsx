@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, useContext, useEffect, type ReactNode } from 'react';
 import { SignIn } from '../areas/account/sign-in.js';
 import { SetUp } from '../areas/account/set-up.js';
-import { noteRevision, read } from './api.js';
+import { noteRevision, call } from './api.js';
 
 const AccountContext = createContext<Account | null>(null);
 
@@ -21,7 +21,7 @@ export function Session({ children }: { children: ReactNode }) {
   const client = useQueryClient();
   const session = useQuery({
     queryKey: ['session'],
-    queryFn: () => read<SessionState>('session'),
+    queryFn: () => call<SessionState>('GET', 'session'),
     initialData: inThePage,
     staleTime: Infinity,
   });

@@ -1,11 +1,10 @@
-import type { LogRow } from '@insel/contract';
 import { toast } from 'sonner';
-import { read } from './api.js';
+import { read } from './read.js';
 import { undo } from './change.js';
 
 /** Takes back my last change that can be taken back, if it is the last thing I did. */
 export async function undoMine(): Promise<void> {
-  const { rows } = await read<{ rows: LogRow[] }>('log?take=100');
+  const { rows } = await read('log', { take: 100 });
   const undone = new Set<number>();
   const mine = rows.filter((row) => row.mine);
   for (const { undoes } of mine) if (undoes !== null) undone.add(undoes);

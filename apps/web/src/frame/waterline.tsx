@@ -1,10 +1,7 @@
-import type { ToleranceView, WaterlineView } from '@insel/contract';
-import type { Finding } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { Figure } from '../components/workings.js';
 import { Gauge } from '../components/gauge.js';
-import { read } from './api.js';
+import { useRead } from './read.js';
 
 const TITLE = {
   processors: 'Processors',
@@ -14,21 +11,12 @@ const TITLE = {
 };
 
 export function useFindings() {
-  return useQuery({
-    queryKey: ['findings'],
-    queryFn: () =>
-      read<{ findings: Finding[]; counts: { blocker: number; caution: number; note: number } }>(
-        'findings',
-      ),
-  });
+  return useRead('findings');
 }
 
 /** How high the fleet stands, always in sight: the tightest place of each resource, and what the rules found. */
 export function Waterline() {
-  const levels = useQuery({
-    queryKey: ['waterline'],
-    queryFn: () => read<WaterlineView>('waterline'),
-  });
+  const levels = useRead('waterline');
   const counts = useFindings().data?.counts;
   return (
     <footer
@@ -79,10 +67,7 @@ export function Waterline() {
 
 /** Whether any one host may fail, or which may not; a click shows what would happen. */
 function ToleranceWords() {
-  const view = useQuery({
-    queryKey: ['tolerance'],
-    queryFn: () => read<ToleranceView>('tolerance'),
-  }).data;
+  const view = useRead('tolerance').data;
   if (!view) return <span className="text-[13px] text-faint">tolerance …</span>;
   const { line, tolerance } = view;
   const names = line.mayNot

@@ -1,7 +1,7 @@
 import { AddPersonBody, checked, ROLES, type Person, type Problem } from '@insel/contract';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call, problemOf, read } from '../../frame/api.js';
+import { call, problemOf } from '../../frame/api.js';
 import { Field, type Errors } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 
@@ -10,7 +10,7 @@ const NOBODY = { name: '', role: 'planner' as Person['role'], password: '' };
 /** Who may sign in, and as what; administrators only. */
 export function People() {
   const client = useQueryClient();
-  const people = useQuery({ queryKey: ['people'], queryFn: () => read<Person[]>('people') });
+  const people = useQuery({ queryKey: ['people'], queryFn: () => call<Person[]>('GET', 'people') });
   const [body, setBody] = useState(NOBODY);
   const [errors, setErrors] = useState<Errors>({});
   const [problem, setProblem] = useState<Problem | null>(null);

@@ -2,15 +2,15 @@ import type { ThisMachine } from '@insel/contract';
 import { formatBoth, formatMemory } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
-import { read } from '../../frame/api.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
+import { call } from '../../frame/api.js';
 
 /** What was read from the machine Insel runs on, shown before anything is recorded. */
 export function ThisMachinePage() {
   const go = useNavigate();
   const machine = useQuery({
     queryKey: ['this-machine'],
-    queryFn: () => read<ThisMachine>('this-machine'),
+    queryFn: () => call<ThisMachine>('GET', 'this-machine'),
   });
   if (machine.error) return <p className="p-6 text-signal">{machine.error.message}</p>;
   const found = machine.data;

@@ -1,13 +1,13 @@
 /** The chart: every host on one scale, grouped by site and rack, and what leaves and lands when something fails. */
 import type { ChartHost, ChartView, ToleranceView } from '@insel/contract';
 import { counted, formatMemory, type FailureOutcome } from '@insel/core';
-import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { FailurePanel, TolerancePanel } from './failure.js';
 import { HostSquare, Wash, type Arrival, type Scale } from './square.js';
+import { read, useRead } from '../../frame/read.js';
 
 /** The largest host's sides, in pixels. */
 const LARGEST = { x: 180, y: 190 };
@@ -16,12 +16,10 @@ export function Chart() {
   const [search, set] = useUrlState();
   const mayPlan = useMayPlan();
   const [label, networkId] = [search.get('label') ?? '', search.get('network') ?? ''];
-  const filter = new URLSearchParams(
-    Object.entries({ label, networkId }).filter(([, value]) => value !== ''),
-  ).toString();
+  const filter = { label, networkId };
   const chart = useInfiniteQuery({
     queryKey: ['chart', filter],
-    queryFn: ({ pageParam }) => read<ChartView>(`chart?${filter}${filter && '&'}from=${pageParam}`),
+    queryFn: ({ pageParam }) => read('chart', { ...filter, from: pageParam }),
     initialPageParam: 0,
     getNextPageParam: (last, pages) => {
       const shown = pages.reduce((sum, page) => sum + page.hosts.length, 0);
@@ -29,16 +27,9 @@ export function Chart() {
     },
     placeholderData: keepPreviousData,
   });
-  const tolerance = useQuery({
-    queryKey: ['tolerance'],
-    queryFn: () => read<ToleranceView>('tolerance'),
-  });
+  const tolerance = useRead('tolerance');
   const [kind, failedId] = (search.get('fails') ?? '').split(':');
-  const failure = useQuery({
-    queryKey: ['failure', kind, failedId],
-    enabled: Boolean(failedId),
-    queryFn: () => read<FailureOutcome>(`failures/${kind}/${failedId}`),
-  });
+  const failure = useRead('failure', kind && failedId ? { kind, id: failedId } : null);
   if (chart.error) return <p className="p-6 text-signal">{chart.error.message}</p>;
   if (!chart.data) return null;
   const [{ networks, totals, labels, largest, matching }] = chart.data.pages as [
@@ -46,7 +37,7 @@ export function Chart() {
     ...ChartView[],
   ];
   const hosts = chart.data.pages.flatMap((page) => page.hosts);
-  if (matching === 0 && !filter)
+  if (matching === 0 && !label && !networkId)
     return (
       <p className="p-6 text-faint">
         The chart shows each host as a square and its guests as a course through it.{' '}

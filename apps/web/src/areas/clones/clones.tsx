@@ -1,12 +1,10 @@
-import type { Lineage } from '@insel/contract';
-import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
+import { useRead } from '../../frame/read.js';
 
 /** Lineage as a family line: each origin, its clones hanging from it in the order they were made, with what is open. */
 export function Clones() {
-  const lines = useQuery({ queryKey: ['clones'], queryFn: () => read<Lineage[]>('clones') });
+  const lines = useRead('clones');
   const mayPlan = useMayPlan();
   return (
     <div className="h-full overflow-y-auto px-6 py-4">

@@ -1,9 +1,7 @@
-import { checkInput, type GuestListRow, type GuestSheet, type HostListRow } from '@insel/contract';
+import { checkInput, type GuestListRow, type HostListRow } from '@insel/contract';
 import { formatMemory } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
 import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
@@ -11,6 +9,7 @@ import { Choose } from '../../components/choose.js';
 import { Consequences, Sending, usePreview } from '../../components/consequences.js';
 import { errorsOf, Field, type Errors } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
+import { useRead } from '../../frame/read.js';
 
 const EMPTY = {
   originId: '',
@@ -30,11 +29,7 @@ export function MakeClonesPage() {
   const [search] = useSearchParams();
   const [draft, set, forget] = useDraft<Draft>(`clones:${search.get('of') ?? ''}`, () => EMPTY);
   const originId = draft.originId || search.get('of') || '';
-  const origin = useQuery({
-    queryKey: ['sheet', 'guest', originId],
-    queryFn: () => read<GuestSheet>(`guests/${originId}`),
-    enabled: originId !== '',
-  }).data?.guest;
+  const origin = useRead('guest', originId !== '' ? { id: originId } : null).data?.guest;
   const { make, busy, problem } = useChange();
   const [errors, setErrors] = useState<Errors>({});
   const count = Math.max(0, Math.min(200, Number(draft.count) || 0));

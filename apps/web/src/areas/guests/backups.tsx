@@ -1,15 +1,14 @@
 /** Backups and replicas of a guest: where they lie, how often, when they last worked, when one was last restored. */
-import type { BackupView, GuestListRow, GuestSheet, PoolView } from '@insel/contract';
+import type { BackupView, GuestListRow, GuestSheet } from '@insel/contract';
 import { formatDuration, parseDuration } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
 import { Choose } from '../../components/choose.js';
 import { Editable } from '../../components/editable.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
+import { useRead } from '../../frame/read.js';
 
 const minutes = (text: string): { ok: true; value: number } | { ok: false; sentence: string } => {
   const read = parseDuration(text);
@@ -127,9 +126,7 @@ function BackupLine({ copy }: { copy: BackupView }) {
 
 function AddBackup({ guestId }: { guestId: string }) {
   const [open, setOpen] = useState(false);
-  const pools =
-    useQuery({ queryKey: ['pools'], enabled: open, queryFn: () => read<PoolView[]>('pools') })
-      .data ?? [];
+  const pools = useRead('pools', open ? {} : null).data ?? [];
   const { make, problem } = useChange();
   const [way, setWay] = useState<'backup' | 'replica'>('backup');
   const [poolId, setPoolId] = useState('');

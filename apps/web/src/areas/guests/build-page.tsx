@@ -1,15 +1,14 @@
 /** The build sheet of a guest on screen and on paper: every value to type, steps ticked with their times, first checks. */
-import type { GuestBuildView, GuestSheet, TickView } from '@insel/contract';
+import type { GuestBuildView, TickView } from '@insel/contract';
 import type { BuildStep } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useChange } from '../../frame/change.js';
 import { PrintedDifferences } from '../../components/differences.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Progress } from '../../components/progress.js';
+import { useRead, hrefOf } from '../../frame/read.js';
 
 const WAYS: Record<GuestBuildView['way'], string> = {
   'full medium': 'installed from a full medium',
@@ -22,14 +21,8 @@ export function GuestBuildPage() {
   const { id = '' } = useParams();
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();
-  const build = useQuery({
-    queryKey: ['guest-build', id],
-    queryFn: () => read<GuestBuildView>(`guests/${id}/build`),
-  });
-  const sheet = useQuery({
-    queryKey: ['sheet', 'guest', id],
-    queryFn: () => read<GuestSheet>(`guests/${id}`),
-  }).data;
+  const build = useRead('guestBuild', { id });
+  const sheet = useRead('guest', { id }).data;
   if (build.error) return <p className="p-6 text-signal">{build.error.message}</p>;
   if (!build.data || !sheet) return null;
   const { guest, host, platform, way, sections, undecided, ticks, done, total } = build.data;
@@ -50,7 +43,7 @@ export function GuestBuildPage() {
             </button>
             <a
               className="act"
-              href={`/api/guests/${id}/build.html`}
+              href={hrefOf('guestBuildPage', { id })}
               download={`build-${guest}.html`}
             >
               Save as one page

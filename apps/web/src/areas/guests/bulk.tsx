@@ -4,7 +4,7 @@ import { asWords, BulkEdit, type BulkField } from '../../components/bulk-edit.js
 
 const FIELDS: readonly BulkField[] = [
   { field: 'profileId', title: 'Role', list: 'profiles', clearable: true },
-  { field: 'groupId', title: 'Group', list: 'guest-groups', clearable: true },
+  { field: 'groupId', title: 'Group', list: 'guestGroups', clearable: true },
   { field: 'state', title: 'State', words: GUEST_STATES },
   { field: 'owner', title: 'Owner' },
   { field: 'criticality', title: 'Criticality', words: CRITICALITIES },

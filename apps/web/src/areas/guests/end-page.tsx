@@ -1,14 +1,12 @@
 /** The end of a guest: everything that still refers to it, and what is cleared away with it. */
-import type { GuestEndView, GuestSheet } from '@insel/contract';
 import { CLEARED, type Cleared, type Referrer } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useChange } from '../../frame/change.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
+import { useRead } from '../../frame/read.js';
 
 const WORDS: Record<Cleared, string> = {
   addresses: 'Release its addresses',
@@ -31,14 +29,8 @@ export function EndPage() {
   const { id = '' } = useParams();
   const go = useNavigate();
   const mayPlan = useMayPlan();
-  const sheet = useQuery({
-    queryKey: ['sheet', 'guest', id],
-    queryFn: () => read<GuestSheet>(`guests/${id}`),
-  });
-  const end = useQuery({
-    queryKey: ['guest-end', id],
-    queryFn: () => read<GuestEndView>(`guests/${id}/end`),
-  }).data;
+  const sheet = useRead('guest', { id });
+  const end = useRead('guestEnd', { id }).data;
   const { make, busy, problem } = useChange();
   const [kept, setKept] = useState<ReadonlySet<Cleared>>(new Set());
   const [reason, setReason] = useState('');

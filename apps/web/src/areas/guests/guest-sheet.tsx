@@ -1,8 +1,6 @@
 import type { GuestSheet } from '@insel/contract';
 import { FAMILIES, formatDuration, formatMemory, parseDuration, parseMemory } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
 import { asText, asWhole, Editable } from '../../components/editable.js';
@@ -19,12 +17,10 @@ import { AdaptersPart } from './sheet-adapters.js';
 import { CarePart, DevicesPart } from './sheet-care.js';
 import { MediaPart, SnapshotsPart } from './sheet-media.js';
 import { VolumesPart } from './sheet-volumes.js';
+import { useRead } from '../../frame/read.js';
 
 export function GuestSheetView({ id }: { id: string }) {
-  const sheet = useQuery({
-    queryKey: ['sheet', 'guest', id],
-    queryFn: () => read<GuestSheet>(`guests/${id}`),
-  });
+  const sheet = useRead('guest', { id });
   if (sheet.error) return <p className="text-signal">{sheet.error.message}</p>;
   if (!sheet.data) return null;
   const { guest, identity, clones, migrations, findings } = sheet.data;

@@ -1,17 +1,8 @@
 /** The shelf of install media. A file that is dropped is read here for its size and SHA-256; it is not uploaded. */
-import type { MediumView, PoolView } from '@insel/contract';
-import {
-  FAMILIES,
-  formatBinary,
-  formatBoth,
-  formatDecimal,
-  parseBytes,
-  type Row,
-} from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
+import type { MediumView } from '@insel/contract';
+import { FAMILIES, formatBinary, formatBoth, formatDecimal, parseBytes } from '@insel/core';
 import { useEffect, useRef, useState, type DragEvent } from 'react';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import type { FromDigest } from '../../frame/digest.worker.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
@@ -22,9 +13,10 @@ import { ProblemNote } from '../../components/problem.js';
 import { Progress } from '../../components/progress.js';
 import { Fact, Facts } from '../../components/sheet.js';
 import { OneOf, TextEdit } from '../../components/small-edits.js';
+import { useRead } from '../../frame/read.js';
 
 export function MediaPage() {
-  const media = useQuery({ queryKey: ['media'], queryFn: () => read<MediumView[]>('media') });
+  const media = useRead('media');
   const [search, set] = useUrlState();
   const open = search.get('open') ?? media.data?.[0]?.id ?? '';
   const medium = media.data?.find((found) => found.id === open);
@@ -271,11 +263,8 @@ const digest = (text: string) =>
 
 function Medium({ medium }: { medium: MediumView }) {
   const mayPlan = useMayPlan();
-  const pools =
-    useQuery({ queryKey: ['pools'], queryFn: () => read<PoolView[]>('pools') }).data ?? [];
-  const platforms =
-    useQuery({ queryKey: ['platforms'], queryFn: () => read<Row<'platform'>[]>('platforms') })
-      .data ?? [];
+  const pools = useRead('pools').data ?? [];
+  const platforms = useRead('platforms').data ?? [];
   const { make, problem } = useChange();
   const at = editing('medium.edit', medium);
   const none = { value: '', label: 'none' };

@@ -1,16 +1,12 @@
 /** What the list of guests is narrowed by beside its filter: a role, a group, chosen here or by a link. */
-import type { GuestGroupView, ProfileView } from '@insel/contract';
-import { useQuery } from '@tanstack/react-query';
-import { read } from '../../frame/api.js';
+
 import { useUrlState } from '../../frame/url-state.js';
+import { useRead } from '../../frame/read.js';
 
 export function Narrowed() {
   const [search, set] = useUrlState();
-  const profiles =
-    useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') }).data ?? [];
-  const groups =
-    useQuery({ queryKey: ['guest-groups'], queryFn: () => read<GuestGroupView[]>('guest-groups') })
-      .data ?? [];
+  const profiles = useRead('profiles').data ?? [];
+  const groups = useRead('guestGroups').data ?? [];
   const narrow = (
     field: 'profileId' | 'groupId',
     any: string,

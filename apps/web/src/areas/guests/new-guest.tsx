@@ -1,10 +1,4 @@
-import {
-  checkInput,
-  type HostListRow,
-  type HostSheet,
-  type ListWindow,
-  type ProfileView,
-} from '@insel/contract';
+import { checkInput, type HostListRow } from '@insel/contract';
 import {
   FAMILIES,
   formatBoth,
@@ -13,10 +7,8 @@ import {
   parseBytes,
   parseMemory,
 } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
 import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
@@ -24,6 +16,7 @@ import { Choose } from '../../components/choose.js';
 import { Consequences, Sending, usePreview } from '../../components/consequences.js';
 import { errorsOf, Field, type Errors } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
+import { useRead } from '../../frame/read.js';
 
 const EMPTY = {
   name: '',
@@ -55,18 +48,10 @@ export function NewGuest() {
     recording ? 'guest-record' : 'guest-plan',
     () => EMPTY,
   );
-  const offering = useQuery({
-    queryKey: ['list', 'hosts', 'offering'],
-    queryFn: () => read<ListWindow<HostListRow>>('hosts?state=in%20service&sort=name&take=1'),
-  });
+  const offering = useRead('hosts', { state: 'in service', sort: 'name', take: 1 });
   const hostId = draft.hostId || search.get('host') || offering.data?.rows[0]?.id || '';
-  const host = useQuery({
-    queryKey: ['sheet', 'host', hostId],
-    queryFn: () => read<HostSheet>(`hosts/${hostId}`),
-    enabled: hostId !== '',
-  }).data;
-  const profiles =
-    useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') }).data ?? [];
+  const host = useRead('host', hostId !== '' ? { id: hostId } : null).data;
+  const profiles = useRead('profiles').data ?? [];
   const { make, busy, problem } = useChange();
   const [errors, setErrors] = useState<Errors>({});
   const poolId = host?.pools.some((pool) => pool.id === draft.poolId)
@@ -183,7 +168,7 @@ export function NewGuest() {
             <Field label="Host" error={error.hostId}>
               <Choose<HostListRow>
                 list="hosts"
-                query="sort=name"
+                query={{ sort: 'name' }}
                 value={hostId}
                 onChange={(id) => set({ hostId: id })}
                 detail={(row) =>

@@ -1,7 +1,6 @@
 /** Storage pools: what is promised and used, the ratio of both, how long until full by the trend of their samples. */
-import type { GuestListRow, ListWindow, PoolLevel, PoolUseView, PoolView } from '@insel/contract';
+import type { PoolLevel, PoolUseView, PoolView } from '@insel/contract';
 import { formatBinary, formatBoth, type Runway } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import {
   Area as AreaMark,
@@ -13,17 +12,15 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { read } from '../../frame/api.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { Gauge } from '../../components/gauge.js';
 import { Fact, Facts } from '../../components/sheet.js';
 import { Figure } from '../../components/workings.js';
+import { useRead } from '../../frame/read.js';
 
 export function PoolsPage() {
-  const pools = useQuery({ queryKey: ['pools'], queryFn: () => read<PoolView[]>('pools') });
-  const measured =
-    useQuery({ queryKey: ['pools-used'], queryFn: () => read<PoolLevel[]>('pools/used') }).data ??
-    [];
+  const pools = useRead('pools');
+  const measured = useRead('poolsUsed').data ?? [];
   const levels = new Map(measured.map((level) => [level.poolId, level]));
   const [search, set] = useUrlState();
   const open =
@@ -94,14 +91,12 @@ export function PoolsPage() {
 }
 
 function Pool({ pool, level }: { pool: PoolView; level: PoolLevel | undefined }) {
-  const use = useQuery({
-    queryKey: ['pool-use', pool.id],
-    queryFn: () => read<PoolUseView>(`pools/${pool.id}/use`),
-  }).data;
-  const guests = useQuery({
-    queryKey: ['list', 'guests', 'pool', pool.id],
-    queryFn: () =>
-      read<ListWindow<GuestListRow>>(`guests?poolId=${pool.id}&sort=storage&order=down&take=50`),
+  const use = useRead('poolUse', { id: pool.id }).data;
+  const guests = useRead('guests', {
+    poolId: pool.id,
+    sort: 'storage',
+    order: 'down',
+    take: 50,
   }).data;
   return (
     <article aria-label={`Pool ${pool.name}`}>

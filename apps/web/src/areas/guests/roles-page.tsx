@@ -11,9 +11,7 @@ import {
   parseDuration,
   parseMemory,
 } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { editing, useChange } from '../../frame/change.js';
@@ -23,12 +21,10 @@ import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts } from '../../components/sheet.js';
 import { OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
 import { AddNamed, NamedRow, NumberFact } from '../../components/named-row.js';
+import { useRead } from '../../frame/read.js';
 
 export function RolesPage() {
-  const profiles = useQuery({
-    queryKey: ['profiles'],
-    queryFn: () => read<ProfileView[]>('profiles'),
-  });
+  const profiles = useRead('profiles');
   const [search, set] = useUrlState();
   const open = search.get('role') ?? profiles.data?.[0]?.id ?? '';
   const profile = profiles.data?.find((found) => found.id === open);
@@ -322,9 +318,7 @@ function Role({ profile }: { profile: ProfileView }) {
 }
 
 function Groups() {
-  const groups =
-    useQuery({ queryKey: ['guest-groups'], queryFn: () => read<GuestGroupView[]>('guest-groups') })
-      .data ?? [];
+  const groups = useRead('guestGroups').data ?? [];
   const [search] = useUrlState();
   return (
     <section aria-label="Groups">

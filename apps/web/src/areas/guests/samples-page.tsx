@@ -1,11 +1,13 @@
 /** Measured samples taken in from CSV: streamed, with progress and a way to stop; with one faulty line nothing is kept. */
-import type { ImportProgress, ImportRow } from '@insel/contract';
+import type { ImportProgress } from '@insel/contract';
 import { formatBinary } from '@insel/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call, problemOf, read } from '../../frame/api.js';
+import { call, problemOf } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { Progress } from '../../components/progress.js';
+import { useRead } from '../../frame/read.js';
+import { requestOf } from '@insel/contract/read-paths';
 
 const EXAMPLES = [
   'time,guest,cpu %,memory MiB,disk bytes\n2026-11-20 08:05,tide-api,31.5,9820,23622320128',
@@ -19,13 +21,14 @@ interface Sending {
   fault: string;
 }
 
+/** Files are sent and taken out beside the record: there is no change that does it. */
+const IMPORTS = requestOf('sampleImports').path;
+
 export function SamplesPage() {
   const mayPlan = useMayPlan();
   const client = useQueryClient();
   const [sending, setSending] = useState<Sending | null>(null);
-  const imports =
-    useQuery({ queryKey: ['imports'], queryFn: () => read<ImportRow[]>('samples/imports') }).data ??
-    [];
+  const imports = useRead('sampleImports').data ?? [];
   const reading =
     sending !== null &&
     !sending.fault &&
@@ -35,7 +38,7 @@ export function SamplesPage() {
     enabled: reading,
     refetchInterval: 500,
     retry: false,
-    queryFn: () => read<ImportProgress>(`samples/imports/${sending!.id}`),
+    queryFn: () => call<ImportProgress>('GET', `${IMPORTS}/${sending!.id}`),
   }).data;
   const progress = sending?.progress ?? (reading ? told : undefined) ?? null;
   const send = async (file: File) => {
@@ -43,7 +46,7 @@ export function SamplesPage() {
     setSending({ id, file, progress: null, fault: '' });
     try {
       const response = await fetch(
-        `/api/samples/imports/${id}?source=${encodeURIComponent(file.name)}`,
+        `/api/${IMPORTS}/${id}?source=${encodeURIComponent(file.name)}`,
         { method: 'POST', headers: { 'Content-Type': 'text/csv' }, body: file },
       );
       const answer = (await response.json()) as ImportProgress & { sentence?: string };
@@ -64,7 +67,7 @@ export function SamplesPage() {
     void client.invalidateQueries();
   };
   const remove = async (id: string) => {
-    await call('DELETE', `samples/imports/${id}`);
+    await call('DELETE', `${IMPORTS}/${id}`);
     void client.invalidateQueries();
   };
   return (
@@ -158,7 +161,7 @@ function Told({
           <button
             type="button"
             className="act"
-            onClick={() => void call('POST', `samples/imports/${sending.id}/cancel`, { body: {} })}
+            onClick={() => void call('POST', `${IMPORTS}/${sending.id}/cancel`, { body: {} })}
           >
             Stop
           </button>

@@ -1,14 +1,13 @@
 /** What a guest is for and whose it is: role, group, owner, when it may be down, until when it is wanted; its devices. */
-import type { GuestGroupView, GuestSheet, ProfileView } from '@insel/contract';
+import type { GuestSheet } from '@insel/contract';
 import { BOOT_FIRST, CRITICALITIES, parseOutageWindow } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useAccount, useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
 import { Editable } from '../../components/editable.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
+import { useRead } from '../../frame/read.js';
 
 const PROCESSORS = [
   { value: 'unknown', label: 'not known' },
@@ -37,11 +36,8 @@ export function CarePart({ sheet }: { sheet: GuestSheet }) {
   const account = useAccount();
   const mayPlan = useMayPlan();
   const { make } = useChange();
-  const profiles =
-    useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') }).data ?? [];
-  const groups =
-    useQuery({ queryKey: ['guest-groups'], queryFn: () => read<GuestGroupView[]>('guest-groups') })
-      .data ?? [];
+  const profiles = useRead('profiles').data ?? [];
+  const groups = useRead('guestGroups').data ?? [];
   const at = editing('guest.edit', guest);
   const none = { value: '', label: 'none' };
   const confirm = () =>

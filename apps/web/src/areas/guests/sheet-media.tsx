@@ -1,16 +1,15 @@
 /** Install media in a guest's drives, snapshots of its volumes. */
 import type { DriveView, GuestSheet, MediumView, SnapshotView } from '@insel/contract';
 import { formatBoth, formatDecimal, parseBytes } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
 import { asText, Editable } from '../../components/editable.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { YesNo } from '../../components/small-edits.js';
+import { useRead } from '../../frame/read.js';
 
 export function MediaPart({ sheet }: { sheet: GuestSheet }) {
   return (
@@ -58,9 +57,7 @@ function DriveLine({ drive }: { drive: DriveView }) {
 
 function Attach({ sheet }: { sheet: GuestSheet }) {
   const mayPlan = useMayPlan();
-  const media =
-    useQuery({ queryKey: ['media'], enabled: mayPlan, queryFn: () => read<MediumView[]>('media') })
-      .data ?? [];
+  const media = useRead('media', mayPlan ? {} : null).data ?? [];
   const { make, problem } = useChange();
   const fitting = media.filter(
     (medium) =>

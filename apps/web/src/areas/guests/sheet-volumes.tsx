@@ -1,16 +1,15 @@
 /** Volumes of a guest: size, pool, bus, how they are kept; more of them, larger, elsewhere, gone. */
 import type { GuestSheet, PoolView } from '@insel/contract';
-import { DISK_BUSES, formatBoth, parseBytes, type Input, type PoolRank } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
+import { DISK_BUSES, formatBoth, parseBytes, type Input } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
 import { asText, Editable } from '../../components/editable.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { OneOf, YesNo } from '../../components/small-edits.js';
+import { useRead } from '../../frame/read.js';
 
 type VolumeView = GuestSheet['volumes'][number];
 const BUSES = DISK_BUSES.map((bus) => ({
@@ -20,8 +19,7 @@ const BUSES = DISK_BUSES.map((bus) => ({
 
 export function VolumesPart({ sheet }: { sheet: GuestSheet }) {
   const { guest, volumes } = sheet;
-  const pools =
-    useQuery({ queryKey: ['pools'], queryFn: () => read<PoolView[]>('pools') }).data ?? [];
+  const pools = useRead('pools').data ?? [];
   const reached = pools.filter((pool) => pool.hosts.some((host) => host.id === guest.hostId));
   return (
     <Part title="Volumes">
@@ -175,10 +173,7 @@ function Moving({
   running: boolean;
   done: () => void;
 }) {
-  const places = useQuery({
-    queryKey: ['volume-places', volume.id],
-    queryFn: () => read<PoolRank[]>(`volumes/${volume.id}/places`),
-  }).data;
+  const places = useRead('volumePlaces', { id: volume.id }).data;
   const { make, busy, problem } = useChange();
   const move = async (poolId: string) => {
     if (await make('volume.edit', { id: volume.id, poolId }, { seen: volume })) done();

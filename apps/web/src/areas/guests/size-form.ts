@@ -1,5 +1,5 @@
 /** What is typed on the page for sizing a guest, and the two requests it becomes: the question, and the plan. */
-import type { ProfileView, SizeAnswer } from '@insel/contract';
+import type { ReadQuery, ProfileView, SizeAnswer } from '@insel/contract';
 import { MIB, parseBytes, parseMemory, type Input, type Row } from '@insel/core';
 
 export interface SizeDraft {
@@ -128,7 +128,7 @@ export function sizeQuestion(
   draft: SizeDraft,
   profile: ProfileView | undefined,
   networkIds: readonly string[],
-): object | null {
+): ReadQuery<'guestSize'> | null {
   const { values, faults } = readSize(draft);
   if (!profile || Object.keys(faults).length > 0) return null;
   return {

@@ -1,24 +1,13 @@
 /** From "a machine that does X for N people" to a guest that fits: role and load, size, place, devices, names, then the plan. */
-import type {
-  GuestGroupView,
-  ListWindow,
-  MediumView,
-  NetworkListRow,
-  PlacementRuleView,
-  ProfileView,
-  SimilarUse,
-  SizeAnswer,
-} from '@insel/contract';
+import type { NetworkListRow, ProfileView, SizeAnswer } from '@insel/contract';
 import { ADAPTER_MODELS, DISK_BUSES, formatBoth, formatMemory, type GuestBuild } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
-import { useQuestion } from '../../components/use-question.js';
+import { useSettled } from '../../components/use-settled.js';
 import { Consequences, Sending, usePreview } from '../../components/consequences.js';
 import { errorsOf, Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
@@ -32,6 +21,7 @@ import {
   type SizeDraft,
 } from './size-form.js';
 import { Places } from './size-places.js';
+import { useRead } from '../../frame/read.js';
 
 type Set = (change: Partial<SizeDraft>) => void;
 
@@ -40,22 +30,18 @@ export function SizePage() {
   const mayPlan = useMayPlan();
   const [draft, set, forget] = useDraft<SizeDraft>('guest-size', () => EMPTY_SIZE);
   const [tried, setTried] = useState(false);
-  const profiles =
-    useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') }).data ?? [];
-  const networks =
-    useQuery({
-      queryKey: ['list', 'networks', 'all'],
-      queryFn: () => read<ListWindow<NetworkListRow>>('networks?take=200'),
-    }).data?.rows ?? [];
-  const media =
-    useQuery({ queryKey: ['media'], queryFn: () => read<MediumView[]>('media') }).data ?? [];
+  const profiles = useRead('profiles').data ?? [];
+  const networks = useRead('networks', { take: 200 }).data?.rows ?? [];
+  const media = useRead('media').data ?? [];
   const profile = profiles.find((found) => found.id === draft.profileId);
   const networkIds = Array.from(
     { length: profile?.adapters ?? 0 },
     (_, i) => draft.networkIds[i] ?? '',
   );
   const question = sizeQuestion(draft, profile, networkIds);
-  const { answer, fault } = useQuestion<SizeAnswer>('guests/size', question);
+  const sized = useRead('guestSize', useSettled(question), { keep: true, once: true });
+  const answer = sized.data;
+  const fault = question ? sized.error : null;
   const medium = media.find((found) => found.id === draft.mediumId);
   const plan =
     question &&
@@ -308,10 +294,7 @@ function SizeTable({
   profileId: string;
 }) {
   const { suggested, chosen, guards } = answer;
-  const similar = useQuery({
-    queryKey: ['profile-use', profileId],
-    queryFn: () => read<{ use: SimilarUse | null }>(`profiles/${profileId}/use`),
-  }).data?.use;
+  const similar = useRead('profileUse', { id: profileId }).data?.use;
   const { faults } = readSize(draft);
   const rows = [
     {
@@ -426,14 +409,8 @@ function Neighbours({
   profile: ProfileView;
   errors: Record<string, string>;
 }) {
-  const groups =
-    useQuery({ queryKey: ['guest-groups'], queryFn: () => read<GuestGroupView[]>('guest-groups') })
-      .data ?? [];
-  const rules =
-    useQuery({
-      queryKey: ['placement-rules'],
-      queryFn: () => read<PlacementRuleView[]>('placement-rules'),
-    }).data ?? [];
+  const groups = useRead('guestGroups').data ?? [];
+  const rules = useRead('placementRules').data ?? [];
   const put = (list: string[], i: number, value: string) =>
     Array.from({ length: Math.max(list.length, i + 1) }, (_, n) =>
       n === i ? value : (list[n] ?? ''),

@@ -1,22 +1,17 @@
 /** After a power cut: who starts when, in waves against the clock; circles that never start, and what breaks them. To print. */
-import type { ServiceView, StartOrderView, StartRow } from '@insel/contract';
+import type { StartOrderView, StartRow } from '@insel/contract';
 import { counted, formatDuration } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useChange } from '../../frame/change.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Services } from './services.js';
+import { useRead } from '../../frame/read.js';
 
 export function StartOrderPage() {
-  const order = useQuery({
-    queryKey: ['start-order'],
-    queryFn: () => read<StartOrderView>('start-order'),
-  });
-  const services =
-    useQuery({ queryKey: ['services'], queryFn: () => read<ServiceView[]>('services') }).data ?? [];
+  const order = useRead('startOrder');
+  const services = useRead('services').data ?? [];
   return (
     <div className="grid h-full grid-cols-1 overflow-y-auto lg:grid-cols-[1fr_380px] lg:overflow-hidden">
       <div className="min-w-0 px-6 py-3 lg:overflow-y-auto">

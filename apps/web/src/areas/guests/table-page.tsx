@@ -1,38 +1,17 @@
-import type {
-  GuestGroupView,
-  HostListRow,
-  ListWindow,
-  NetworkListRow,
-  PoolView,
-  ProfileView,
-} from '@insel/contract';
 import { GUEST_COLUMNS, guessGuestColumns, readGuestTable, type GuestColumn } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
-import { read } from '../../frame/api.js';
 import { TablePaste, type TableKind } from '../../components/table-paste.js';
+import { useRead } from '../../frame/read.js';
 
 /** Hosts whose names a table can name; a table for more of them goes in parts. */
 const HOSTS = 200;
 
 /** Many guests that exist, from a spreadsheet. */
 export function GuestTablePage() {
-  const hosts =
-    useQuery({
-      queryKey: ['list', 'hosts', 'table'],
-      queryFn: () => read<ListWindow<HostListRow>>(`hosts?sort=name&take=${HOSTS}`),
-    }).data?.rows ?? [];
-  const pools =
-    useQuery({ queryKey: ['pools'], queryFn: () => read<PoolView[]>('pools') }).data ?? [];
-  const networks =
-    useQuery({
-      queryKey: ['list', 'networks', 'all'],
-      queryFn: () => read<ListWindow<NetworkListRow>>('networks?take=200'),
-    }).data?.rows ?? [];
-  const profiles =
-    useQuery({ queryKey: ['profiles'], queryFn: () => read<ProfileView[]>('profiles') }).data ?? [];
-  const groups =
-    useQuery({ queryKey: ['guest-groups'], queryFn: () => read<GuestGroupView[]>('guest-groups') })
-      .data ?? [];
+  const hosts = useRead('hosts', { sort: 'name', take: HOSTS }).data?.rows ?? [];
+  const pools = useRead('pools').data ?? [];
+  const networks = useRead('networks', { take: 200 }).data?.rows ?? [];
+  const profiles = useRead('profiles').data ?? [];
+  const groups = useRead('guestGroups').data ?? [];
   const reached = hosts.map((host) => ({
     ...host,
     pools: pools.filter((pool) => pool.hosts.some((found) => found.id === host.id)),

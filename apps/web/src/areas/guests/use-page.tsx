@@ -1,7 +1,6 @@
 /** What a guest was measured to use, against what it was given, and what follows from that. */
 import type { GuestSheet, GuestUseView } from '@insel/contract';
 import { formatBinary, formatMemory, printValue, type RightSize } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import {
   Area as AreaMark,
   CartesianGrid,
@@ -13,12 +12,12 @@ import {
   YAxis,
 } from 'recharts';
 import { Link, useParams } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { useChange } from '../../frame/change.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Figure } from '../../components/workings.js';
+import { useRead } from '../../frame/read.js';
 
 const SPANS = [7, 30, 90, 365];
 
@@ -26,14 +25,8 @@ export function UsePage() {
   const { id = '' } = useParams();
   const [search, set] = useUrlState();
   const days = Number(search.get('days')) || 30;
-  const sheet = useQuery({
-    queryKey: ['sheet', 'guest', id],
-    queryFn: () => read<GuestSheet>(`guests/${id}`),
-  });
-  const use = useQuery({
-    queryKey: ['guest-use', id, days],
-    queryFn: () => read<GuestUseView>(`guests/${id}/use?days=${days}`),
-  }).data;
+  const sheet = useRead('guest', { id });
+  const use = useRead('guestUse', { id, days }).data;
   if (sheet.error) return <p className="p-6 text-signal">{sheet.error.message}</p>;
   if (!sheet.data || !use) return null;
   const { guest } = sheet.data;

@@ -1,15 +1,13 @@
 /** The next hosts like this one: names and addresses go on, the rest is kept; every cell can be altered before they are planned. */
-import type { AlikeView, HostSheet } from '@insel/contract';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
 import { Consequences, Sending, usePreview } from '../../components/consequences.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
+import { useRead } from '../../frame/read.js';
 
 type Cells = Record<number, { name?: string; ip?: string; unit?: string; serial?: string }>;
 
@@ -18,14 +16,8 @@ export function AlikePage() {
   const go = useNavigate();
   const [search, set] = useUrlState();
   const count = Math.max(1, Math.min(100, Number(search.get('count')) || 1));
-  const sheet = useQuery({
-    queryKey: ['sheet', 'host', id],
-    queryFn: () => read<HostSheet>(`hosts/${id}`),
-  }).data;
-  const alike = useQuery({
-    queryKey: ['alike', id, count],
-    queryFn: () => read<AlikeView[]>(`hosts/${id}/alike?count=${count}`),
-  }).data;
+  const sheet = useRead('host', { id }).data;
+  const alike = useRead('hostsAlike', { id, count }).data;
   const [cells, setCells] = useState<Cells>({});
   const [reason, setReason] = useState('');
   const [override, setOverride] = useState('');

@@ -1,28 +1,21 @@
 /** The build sheet of a host on screen and on paper, and the results of building it. */
 import type { HostSheet } from '@insel/contract';
-import type { BuildSheet, SheetLine } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
+import type { SheetLine } from '@insel/core';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useChange } from '../../frame/change.js';
 import { Field } from '../../components/field.js';
 import { PrintedDifferences } from '../../components/differences.js';
 import { ProblemNote } from '../../components/problem.js';
 import { resultsOf, TestList, type TestStates } from './sheet-verification.js';
+import { useRead, hrefOf } from '../../frame/read.js';
 
 export function BuildSheetPage() {
   const { id = '' } = useParams();
   const mayPlan = useMayPlan();
-  const build = useQuery({
-    queryKey: ['build-sheet', id],
-    queryFn: () => read<BuildSheet>(`hosts/${id}/build-sheet`),
-  });
-  const sheet = useQuery({
-    queryKey: ['sheet', 'host', id],
-    queryFn: () => read<HostSheet>(`hosts/${id}`),
-  }).data;
+  const build = useRead('hostBuild', { id });
+  const sheet = useRead('host', { id }).data;
   if (build.error) return <p className="p-6 text-signal">{build.error.message}</p>;
   if (!build.data || !sheet) return null;
   const { host, platform, sections, undecided } = build.data;
@@ -39,7 +32,7 @@ export function BuildSheetPage() {
             </button>
             <a
               className="act"
-              href={`/api/hosts/${id}/build-sheet.html`}
+              href={hrefOf('hostBuildPage', { id })}
               download={`build-sheet-${sheet.host.name}.html`}
             >
               Save as one page

@@ -3,7 +3,7 @@ import { HOST_STATES } from '@insel/core';
 import { asWords, BulkEdit, type BulkField } from '../../components/bulk-edit.js';
 
 const FIELDS: readonly BulkField[] = [
-  { field: 'groupId', title: 'Host group', list: 'host-groups', clearable: true },
+  { field: 'groupId', title: 'Host group', list: 'hostGroups', clearable: true },
   { field: 'state', title: 'State', words: HOST_STATES },
   { field: 'siteId', title: 'Site', list: 'sites', clearable: true },
   { field: 'rackId', title: 'Rack', list: 'racks', clearable: true },

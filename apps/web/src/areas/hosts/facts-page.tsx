@@ -3,12 +3,13 @@ import type { FactsView, HostListRow, Problem } from '@insel/contract';
 import { FACTS_SCRIPT } from '@insel/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { call, problemOf } from '../../frame/api.js';
+import { problemOf } from '../../frame/api.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { useChange } from '../../frame/change.js';
 import { Choose } from '../../components/choose.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
+import { hrefOf, read } from '../../frame/read.js';
 
 export function FactsPage() {
   const go = useNavigate();
@@ -25,9 +26,7 @@ export function FactsPage() {
     setUnread(null);
     if (!pasted.trim()) return;
     try {
-      const found = await call<FactsView>('POST', 'facts/read', {
-        body: { text: pasted, hostId: forHost || null },
-      });
+      const found = await read('factsCompared', { text: pasted, hostId: forHost || null });
       setView(found);
       setChosen(new Set(found.rows.filter((row) => row.differs).map((row) => row.field)));
     } catch (error) {
@@ -54,7 +53,7 @@ export function FactsPage() {
             modules.
           </p>
           <p className="my-2 flex gap-4">
-            <a className="act" href="/api/facts/script" download>
+            <a className="act" href={hrefOf('factsScript')} download>
               Save facts.sh
             </a>
             <button

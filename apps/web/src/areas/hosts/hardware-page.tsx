@@ -11,10 +11,8 @@ import {
   type ArrayLevel,
   type DiskClass,
 } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
 import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
@@ -22,6 +20,7 @@ import { errorsOf, type Errors } from '../../components/field.js';
 import { PartsTable, type PartColumn, type PartRow } from '../../components/parts-table.js';
 import { ProblemNote } from '../../components/problem.js';
 import { ArrayOptions } from './array-options.js';
+import { useRead } from '../../frame/read.js';
 
 type List = 'modules' | 'arrays' | 'disks' | 'ports' | 'nodes';
 type Draft = Record<List, PartRow[]>;
@@ -206,10 +205,7 @@ function hardwareOf(draft: Draft): [object, Errors] {
 
 export function HardwarePage() {
   const { id = '' } = useParams();
-  const sheet = useQuery({
-    queryKey: ['sheet', 'host', id],
-    queryFn: () => read<HostSheet>(`hosts/${id}`),
-  });
+  const sheet = useRead('host', { id });
   if (sheet.error) return <p className="p-6 text-signal">{sheet.error.message}</p>;
   return sheet.data ? <HardwareForm key={id} sheet={sheet.data} /> : null;
 }

@@ -1,8 +1,5 @@
-import type { HostSheet, Named } from '@insel/contract';
 import { formatDuration, formatMemory, HOST_STATE_FOLLOWS, parseDuration } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { editing } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
 import { asText, Editable } from '../../components/editable.js';
@@ -16,13 +13,11 @@ import { MachinePart } from './sheet-machine.js';
 import { ManagementPart, NetworksPart } from './sheet-network.js';
 import { PoolsPart } from './sheet-pools.js';
 import { VerificationPart } from './sheet-verification.js';
+import { useRead } from '../../frame/read.js';
 
 export function HostSheetView({ id }: { id: string }) {
-  const query = useQuery({
-    queryKey: ['sheet', 'host', id],
-    queryFn: () => read<HostSheet>(`hosts/${id}`),
-  });
-  const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<Named[]>('sites') });
+  const query = useRead('host', { id });
+  const sites = useRead('sites');
   const mayPlan = useMayPlan();
   if (query.error) return <p className="text-signal">{query.error.message}</p>;
   if (!query.data) return null;

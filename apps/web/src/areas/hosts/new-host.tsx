@@ -1,15 +1,14 @@
-import { checkInput, type Named, type NetworkListRow, type ThisMachine } from '@insel/contract';
-import { formatBoth, parseBytes, parseMemory, type Input, type Row } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
+import { checkInput, type Named, type ThisMachine } from '@insel/contract';
+import { formatBoth, parseBytes, parseMemory, type Input } from '@insel/core';
 import { useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
 import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
 import { Consequences, Sending, usePreview } from '../../components/consequences.js';
 import { errorsOf, Field, type Errors } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
+import { useRead } from '../../frame/read.js';
 
 const STATES = ['planned', 'building', 'in service', 'maintenance'] as const;
 
@@ -64,15 +63,9 @@ export function NewHost() {
     ...EMPTY,
     ...(from ? draftFrom(from) : {}),
   }));
-  const platforms = useQuery({
-    queryKey: ['platforms'],
-    queryFn: () => read<Row<'platform'>[]>('platforms'),
-  });
-  const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<Named[]>('sites') });
-  const networks = useQuery({
-    queryKey: ['list', 'networks', 'all'],
-    queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200'),
-  });
+  const platforms = useRead('platforms');
+  const sites = useRead('sites');
+  const networks = useRead('networks', { take: 200 });
   const { make, busy, problem } = useChange();
   const [errors, setErrors] = useState<Errors>({});
   const [input, faults] = inputOf(draft, platforms.data?.[0]?.id ?? '', sites.data ?? [], from);

@@ -1,21 +1,14 @@
 /** Processors and memory of a host: what is there, what is left, what limits. */
-import type { HostGroupView, HostSheet } from '@insel/contract';
+import type { HostSheet } from '@insel/contract';
 import { ARCHITECTURES, formatMemory, type Row } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
-import { read } from '../../frame/api.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { Figure } from '../../components/workings.js';
 import { ChoiceField, MemoryField, NumberField, TextField } from './host-field.js';
+import { useRead } from '../../frame/read.js';
 
 export function CapacityPart({ sheet }: { sheet: HostSheet }) {
-  const platforms = useQuery({
-    queryKey: ['platforms'],
-    queryFn: () => read<Row<'platform'>[]>('platforms'),
-  });
-  const groups = useQuery({
-    queryKey: ['host-groups'],
-    queryFn: () => read<HostGroupView[]>('host-groups'),
-  });
+  const platforms = useRead('platforms');
+  const groups = useRead('hostGroups');
   const { figures, level, modules, numa } = sheet;
   const missing = level.missing.length
     ? `For v${(level.level ?? 0) + 1} it lacks ${level.missing.join(', ')}`

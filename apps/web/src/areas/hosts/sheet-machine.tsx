@@ -1,16 +1,15 @@
 /** The machine itself: where it stands, its firmware, its licence, and whether it can be a host on its platform. */
-import type { HostSheet, RackView } from '@insel/contract';
+import type { HostSheet } from '@insel/contract';
 import { formatLinkSpeed, KINDS } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { Facts, Part } from '../../components/sheet.js';
 import { ChoiceField, DayField, ListField, NumberField, TextField } from './host-field.js';
+import { useRead } from '../../frame/read.js';
 
 const choices = (field: string): readonly string[] => KINDS.host.fields[field]!.choices!;
 
 export function MachinePart({ sheet }: { sheet: HostSheet }) {
-  const racks = useQuery({ queryKey: ['racks'], queryFn: () => read<RackView[]>('racks') });
+  const racks = useRead('racks');
   return (
     <>
       <Part title="Machine">

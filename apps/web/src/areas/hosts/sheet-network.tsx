@@ -1,11 +1,5 @@
 /** Networks a host carries, one line each, and its own place in the network. */
-import {
-  type AddressView,
-  type CarriedView,
-  type HostSheet,
-  type NetworkListRow,
-  type PlugView,
-} from '@insel/contract';
+import { type AddressView, type CarriedView, type HostSheet } from '@insel/contract';
 import {
   counted,
   compareFingerprints,
@@ -16,10 +10,8 @@ import {
   withColons,
   type Input,
 } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
 import { ProblemNote } from '../../components/problem.js';
@@ -27,6 +19,7 @@ import { Routes } from '../../components/routes.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { OneOf, YesNo } from '../../components/small-edits.js';
 import { AddressField, DayField, ListField, NumberField, TextField } from './host-field.js';
+import { useRead } from '../../frame/read.js';
 
 export function NetworksPart({ sheet }: { sheet: HostSheet }) {
   return (
@@ -159,8 +152,7 @@ function CarriedLine({ found, sheet }: { found: CarriedView; sheet: HostSheet })
 /** Which port of which switch each cable goes to. */
 function Cables({ sheet }: { sheet: HostSheet }) {
   const mayPlan = useMayPlan();
-  const plugs =
-    useQuery({ queryKey: ['plugs'], queryFn: () => read<PlugView>('plugs') }).data?.switches ?? [];
+  const plugs = useRead('plugs').data?.switches ?? [];
   if (plugs.length === 0) return null;
   const name = (id: string | null) =>
     plugs.flatMap((found) =>
@@ -281,10 +273,7 @@ function InsideNetwork({ sheet }: { sheet: HostSheet }) {
 function CarryNetwork({ hostId, carried }: { hostId: string; carried: string[] }) {
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();
-  const networks = useQuery({
-    queryKey: ['list', 'networks', 'all'],
-    queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200'),
-  });
+  const networks = useRead('networks', { take: 200 });
   const free = networks.data?.rows.filter((network) => !carried.includes(network.id)) ?? [];
   if (!mayPlan || free.length === 0) return null;
   return (

@@ -1,24 +1,14 @@
-import type { HostGroupView, Named, NetworkListRow, RackView } from '@insel/contract';
 import { guessColumns, HOST_COLUMNS, readHostTable, type HostColumn } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
-import { read } from '../../frame/api.js';
 import { TablePaste, type TableKind } from '../../components/table-paste.js';
+import { useRead } from '../../frame/read.js';
 
 /** Many hosts from a spreadsheet. */
 export function TablePage() {
-  const names = <T extends Named>(path: string) => ({
-    queryKey: [path],
-    queryFn: () => read<T[]>(path),
-  });
-  const sites = useQuery(names<Named>('sites')).data ?? [];
-  const platforms = useQuery(names<Named>('platforms')).data ?? [];
-  const racks = useQuery(names<RackView>('racks')).data ?? [];
-  const groups = useQuery(names<HostGroupView>('host-groups')).data ?? [];
-  const networks =
-    useQuery({
-      queryKey: ['list', 'networks', 'all'],
-      queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200'),
-    }).data?.rows ?? [];
+  const sites = useRead('sites').data ?? [];
+  const platforms = useRead('platforms').data ?? [];
+  const racks = useRead('racks').data ?? [];
+  const groups = useRead('hostGroups').data ?? [];
+  const networks = useRead('networks', { take: 200 }).data?.rows ?? [];
   const kind: TableKind<HostColumn> = {
     many: 'hosts',
     one: 'host',

@@ -1,13 +1,13 @@
 import type { LogRow } from '@insel/contract';
 import { formatBinary } from '@insel/core';
-import { useInfiniteQuery, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useAccount, useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { undo, useChange } from '../../frame/change.js';
 import { ProblemNote } from '../../components/problem.js';
+import { read, useRead } from '../../frame/read.js';
 
 const PATH: Record<string, string> = {
   host: 'hosts',
@@ -20,17 +20,14 @@ const PATH: Record<string, string> = {
 export function Log() {
   const [search, set] = useUrlState();
   const mayPlan = useMayPlan();
-  const query = new URLSearchParams(
-    [...search].filter(
-      ([name, value]) => ['subject', 'actor', 'q', 'type'].includes(name) && value,
-    ),
-  ).toString();
+  const [subject, actor, q, type] = ['subject', 'actor', 'q', 'type'].map(
+    (name) => search.get(name) ?? '',
+  );
+  const query = { subject, actor, q, type };
   const log = useInfiniteQuery({
     queryKey: ['log', query],
     queryFn: ({ pageParam }) =>
-      read<{ rows: LogRow[]; more: boolean }>(
-        `log?${query}${pageParam ? `&before=${pageParam}` : ''}`,
-      ),
+      read('log', { ...query, ...(pageParam ? { before: pageParam } : {}) }),
     initialPageParam: 0,
     getNextPageParam: (last) => (last.more ? last.rows[last.rows.length - 1]!.revision : undefined),
   });
@@ -172,11 +169,7 @@ function Attachment({
   const [why, setWhy] = useState<string>();
   const { role } = useAccount();
   const { make, problem } = useChange();
-  const text = useQuery({
-    queryKey: ['attachment', sha256],
-    enabled: open && !redacted,
-    queryFn: () => read<{ text: string | null }>(`log/attachments/${sha256}`),
-  });
+  const text = useRead('attachment', open && !redacted ? { sha256 } : null);
   if (redacted)
     return (
       <p className="text-[13px] text-faint">

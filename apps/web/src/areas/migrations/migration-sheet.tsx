@@ -8,23 +8,19 @@ import {
   formatMemory,
   parseDuration,
 } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useChange } from '../../frame/change.js';
 import { FindingLine } from '../../components/mark.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { Checks, EstimateLines } from './checks.js';
+import { useRead } from '../../frame/read.js';
 
 export function MigrationSheetView({ id }: { id: string }) {
-  const sheet = useQuery({
-    queryKey: ['sheet', 'migration', id],
-    queryFn: () => read<MigrationSheet>(`migrations/${id}`),
-  });
+  const sheet = useRead('migration', { id });
   if (sheet.error) return <p className="text-signal">{sheet.error.message}</p>;
   if (!sheet.data) return null;
   const { migration, guest, source, target, checks, estimate, moves, holds, findings } = sheet.data;

@@ -2,14 +2,11 @@ import {
   checkInput,
   type GuestListRow,
   type HostListRow,
-  type HostSheet,
   type MigrationRoute,
 } from '@insel/contract';
 import { formatBinary, formatMemory, type Input } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
 import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
@@ -18,6 +15,7 @@ import { Consequences, Sending, usePreview } from '../../components/consequences
 import { errorsOf, Field, type Errors } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Checks, EstimateLines } from './checks.js';
+import { useRead } from '../../frame/read.js';
 
 const LINKS: [string, string][] = [
   ['100000000', '100 Mbit/s'],
@@ -38,18 +36,15 @@ const EMPTY = {
 
 /** Checks and estimate of the move that is being typed. */
 function useRoute(input: Input<'migration.plan'>): MigrationRoute | undefined {
-  const query = new URLSearchParams({
-    guestId: input.guestId,
-    targetHostId: input.targetHostId,
-    ...(input.targetPoolId ? { targetPoolId: input.targetPoolId } : {}),
-    how: input.running ? 'running' : 'stopped',
-    linkBitsPerSecond: String(input.linkBitsPerSecond),
-  });
-  return useQuery({
-    queryKey: ['route', String(query)],
-    queryFn: () => read<MigrationRoute>(`migrations/route?${String(query)}`),
-    enabled: input.guestId !== '' && input.targetHostId !== '',
-  }).data;
+  const { guestId, targetHostId, targetPoolId, running, linkBitsPerSecond } = input;
+  const query = {
+    guestId,
+    targetHostId,
+    targetPoolId: targetPoolId ?? undefined,
+    how: running ? ('running' as const) : ('stopped' as const),
+    linkBitsPerSecond,
+  };
+  return useRead('migrationRoute', guestId && targetHostId ? query : null).data;
 }
 
 export function NewMigration() {
@@ -57,11 +52,10 @@ export function NewMigration() {
   const [search] = useSearchParams();
   const [draft, set, forget] = useDraft(`migration:${search.get('guest') ?? ''}`, () => EMPTY);
   const guestId = draft.guestId || search.get('guest') || '';
-  const target = useQuery({
-    queryKey: ['sheet', 'host', draft.targetHostId],
-    queryFn: () => read<HostSheet>(`hosts/${draft.targetHostId}`),
-    enabled: draft.targetHostId !== '',
-  }).data;
+  const target = useRead(
+    'host',
+    draft.targetHostId !== '' ? { id: draft.targetHostId } : null,
+  ).data;
   const { make, busy, problem } = useChange();
   const [errors, setErrors] = useState<Errors>({});
   const input = {

@@ -1,17 +1,8 @@
 /** Devices that are neither host nor guest: a list, and the open one with its ports, addresses and routes. */
-import type {
-  DeviceListRow,
-  DeviceView,
-  ListWindow,
-  NetworkListRow,
-  PlugView,
-  SiteView,
-} from '@insel/contract';
+import type { DeviceView } from '@insel/contract';
 import { DEVICE_KINDS, DEVICE_STATES, parseAddress, type Row } from '@insel/core';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { editing, useChange } from '../../frame/change.js';
@@ -22,6 +13,7 @@ import { ProblemNote } from '../../components/problem.js';
 import { Routes } from '../../components/routes.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { AddressEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
+import { useRead } from '../../frame/read.js';
 
 const WINDOW = 200;
 
@@ -29,12 +21,7 @@ export function DevicesPage() {
   const [search, set] = useUrlState();
   const mayPlan = useMayPlan();
   const [q, open] = [search.get('q') ?? '', search.get('open') ?? ''];
-  const list = useQuery({
-    queryKey: ['list', 'devices', q],
-    queryFn: () =>
-      read<ListWindow<DeviceListRow>>(`devices?take=${WINDOW}&q=${encodeURIComponent(q)}`),
-    placeholderData: keepPreviousData,
-  });
+  const list = useRead('devices', { take: WINDOW, q }, { keep: true });
   if (list.error) return <p className="p-6 text-signal">{list.error.message}</p>;
   return (
     <div className="flex h-full min-h-0">
@@ -150,12 +137,8 @@ function DeviceSheet({ id }: { id: string }) {
   const mayPlan = useMayPlan();
   const [, set] = useUrlState();
   const { make, problem } = useChange();
-  const found = useQuery({
-    queryKey: ['sheet', 'device', id],
-    queryFn: () => read<{ device: DeviceView }>(`devices/${id}`),
-  });
-  const sites =
-    useQuery({ queryKey: ['sites'], queryFn: () => read<SiteView[]>('sites') }).data ?? [];
+  const found = useRead('device', { id });
+  const sites = useRead('sites').data ?? [];
   if (found.error) return <p className="text-signal">{found.error.message}</p>;
   if (!found.data) return null;
   const { device } = found.data;
@@ -302,13 +285,8 @@ const listed = (text: unknown) =>
 function Ports({ device }: { device: DeviceView }) {
   const mayPlan = useMayPlan();
   const { make, busy, problem } = useChange();
-  const networks =
-    useQuery({
-      queryKey: ['list', 'networks', 'all'],
-      queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200'),
-    }).data?.rows ?? [];
-  const plugs =
-    useQuery({ queryKey: ['plugs'], queryFn: () => read<PlugView>('plugs') }).data?.switches ?? [];
+  const networks = useRead('networks', { take: 200 }).data?.rows ?? [];
+  const plugs = useRead('plugs').data?.switches ?? [];
   const [rows, setRows] = useState<PartRow[] | null>(null);
   const plugName = (portId: string | null) =>
     plugs

@@ -1,15 +1,13 @@
 /** A pasted list of names, addresses and MACs, hundreds of lines with all their faults: seen first, then taken as it is. */
-import type { ListPreviewView, NetworkListRow } from '@insel/contract';
-import { useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { call, read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
+import { useRead } from '../../frame/read.js';
+import { useSettled } from '../../components/use-settled.js';
 
 export function ListPage() {
   const go = useNavigate();
@@ -19,23 +17,10 @@ export function ListPage() {
     networkId: '',
     reason: '',
   }));
-  const [settled, setSettled] = useState(draft.text);
-  const networks =
-    useQuery({
-      queryKey: ['list', 'networks', 'all'],
-      queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200'),
-    }).data?.rows ?? [];
+  const settled = useSettled(draft.text, 300);
+  const networks = useRead('networks', { take: 200 }).data?.rows ?? [];
   const { make, busy, problem } = useChange();
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(draft.text), 300);
-    return () => clearTimeout(timer);
-  }, [draft.text]);
-  const seen = useQuery({
-    queryKey: ['read-list', settled],
-    enabled: settled.trim() !== '',
-    retry: false,
-    queryFn: () => call<ListPreviewView>('POST', 'lists/read', { body: { text: settled } }),
-  });
+  const seen = useRead('listPreview', settled.trim() ? { text: settled } : null, { once: true });
   const rows = settled.trim() ? (seen.data?.rows ?? []) : [];
   const count = (does: string) => rows.filter((row) => row.does === does).length;
   const send = async () => {

@@ -1,11 +1,11 @@
 /** Guests against guests: who of a group reaches whom, with the reason on every cell. */
 import { counted } from '@insel/core';
-import type { GuestListRow, MatrixView, Named, NetworkListRow } from '@insel/contract';
+import type { ReadQuery, GuestListRow, MatrixView } from '@insel/contract';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState, type KeyboardEvent } from 'react';
 import { Link } from 'react-router';
-import { call, read } from '../../frame/api.js';
 import { useUrlState } from '../../frame/url-state.js';
+import { read, useRead } from '../../frame/read.js';
 
 /** More columns than fit a screen are no table any more; the figures count all. */
 const MOST_SHOWN = 60;
@@ -41,16 +41,8 @@ export function MatrixPage() {
     search.get('host') ?? '',
     search.get('state') ?? 'in service',
   ];
-  const networks =
-    useQuery({
-      queryKey: ['list', 'networks', 'all'],
-      queryFn: () => read<{ rows: NetworkListRow[] }>('networks?take=200'),
-    }).data?.rows ?? [];
-  const hosts =
-    useQuery({
-      queryKey: ['list', 'hosts', 'all'],
-      queryFn: () => read<{ rows: Named[] }>('hosts?take=200'),
-    }).data?.rows ?? [];
+  const networks = useRead('networks', { take: 200 }).data?.rows ?? [];
+  const hosts = useRead('hosts', { take: 200 }).data?.rows ?? [];
   const guests =
     useQuery({
       queryKey: ['list', 'guests', 'matrix', hostId, networkId, state],
@@ -58,12 +50,7 @@ export function MatrixPage() {
       placeholderData: keepPreviousData,
     }).data ?? [];
   const ids = guests.slice(0, MOST_ASKED).map((guest) => guest.id);
-  const matrix = useQuery({
-    queryKey: ['matrix', ids.join()],
-    enabled: ids.length > 0,
-    queryFn: () => call<MatrixView>('POST', 'reach/matrix', { body: { ids } }),
-    placeholderData: keepPreviousData,
-  });
+  const matrix = useRead('matrix', ids.length > 0 ? { ids } : null, { keep: true });
   return (
     <div className="h-full overflow-auto px-6 py-3">
       <div className="flex flex-wrap items-center gap-x-4">
@@ -127,15 +114,10 @@ export function MatrixPage() {
   );
 }
 
-async function everyGuest(filter: Record<string, string>): Promise<GuestListRow[]> {
+async function everyGuest(filter: ReadQuery<'guests'>): Promise<GuestListRow[]> {
   const rows: GuestListRow[] = [];
-  const query = new URLSearchParams(
-    Object.entries(filter).filter(([, value]) => value !== ''),
-  ).toString();
   for (let from = 0; from < MOST_ASKED; from += 200) {
-    const page = await read<{ rows: GuestListRow[]; total: number }>(
-      `guests?take=200&from=${from}&${query}`,
-    );
+    const page = await read('guests', { ...filter, from, take: 200 });
     rows.push(...page.rows);
     if (rows.length >= page.total) break;
   }

@@ -1,15 +1,15 @@
 /** Names out of the record as zones, hosts file and reservations; names of a file into it, compared first. */
-import type { NameSourceView, ReadNamesView, SubnetOfDomain, ZoneFilesView } from '@insel/contract';
-import type { ZoneDefaults } from '@insel/core';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
-import { call, problemOf, read } from '../../frame/api.js';
+import type { ReadQuery } from '@insel/contract';
+import { useState } from 'react';
+import { problemOf } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useChange } from '../../frame/change.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
+import { useRead } from '../../frame/read.js';
+import { useSettled } from '../../components/use-settled.js';
 
 export function NamesPage() {
   return (
@@ -60,9 +60,7 @@ function FileText({ name, text }: { name: string; text: string }) {
 }
 
 function Zones() {
-  const subnets =
-    useQuery({ queryKey: ['subnets'], queryFn: () => read<SubnetOfDomain[]>('subnets') }).data ??
-    [];
+  const subnets = useRead('subnets').data ?? [];
   const [draft, set] = useDraft('zones', () => ({
     domain: '',
     primary: '',
@@ -71,10 +69,7 @@ function Zones() {
     oldSerial: '',
     prefix: '',
   }));
-  const found = useQuery({
-    queryKey: ['zone-defaults'],
-    queryFn: () => read<ZoneDefaults>('names/zone-defaults'),
-  }).data;
+  const found = useRead('zoneDefaults').data;
   const known: Partial<typeof draft> = found
     ? {
         domain: found.domain,
@@ -90,16 +85,9 @@ function Zones() {
     ]),
   ) as typeof draft;
   const filled = said.domain && said.primary && said.mailbox && said.servers;
-  const query = new URLSearchParams(
-    Object.entries(said).filter(([, value]) => value !== ''),
-  ).toString();
-  const zones = useQuery({
-    queryKey: ['zones', query],
-    enabled: Boolean(filled),
-    retry: false,
-    placeholderData: keepPreviousData,
-    queryFn: () => read<ZoneFilesView>(`names/zones?${query}`),
-  });
+  // Numbers go as they are typed: what is no number is told at its field.
+  const query = said as unknown as ReadQuery<'zones'>;
+  const zones = useRead('zones', filled ? query : null, { keep: true, once: true });
   const text = (field: keyof typeof draft, placeholder: string) => ({
     className: 'mono',
     placeholder: known[field] || placeholder,
@@ -154,10 +142,7 @@ function Zones() {
 }
 
 function HostsFile() {
-  const file = useQuery({
-    queryKey: ['hosts-file'],
-    queryFn: () => read<{ text: string }>('names/hosts-file'),
-  });
+  const file = useRead('hostsFile');
   return (
     <Part title="Hosts file">
       {file.data !== undefined && <FileText name="hosts" text={file.data.text} />}
@@ -166,18 +151,9 @@ function HostsFile() {
 }
 
 function Reservations() {
-  const subnets = (
-    useQuery({ queryKey: ['subnets'], queryFn: () => read<SubnetOfDomain[]>('subnets') }).data ?? []
-  ).filter((subnet) => !subnet.prefix.includes(':'));
+  const subnets = (useRead('subnets').data ?? []).filter((subnet) => !subnet.prefix.includes(':'));
   const [subnetId, setSubnetId] = useState('');
-  const found = useQuery({
-    queryKey: ['reservations', subnetId],
-    enabled: subnetId !== '',
-    queryFn: () =>
-      read<{ json: string; text: string; rows: number; left: { name: string; why: string }[] }>(
-        `subnets/${subnetId}/reservations`,
-      ),
-  }).data;
+  const found = useRead('reservations', subnetId !== '' ? { id: subnetId } : null).data;
   return (
     <Part title="Reservations">
       <label className="flex items-center gap-2">
@@ -216,20 +192,11 @@ function Reservations() {
 function TakeIn() {
   const mayPlan = useMayPlan();
   const [draft, set, forget] = useDraft('take-names', () => ({ text: '', origin: '', source: '' }));
-  const [settled, setSettled] = useState(draft);
+  const settled = useSettled(draft, 300);
   const { make, busy, problem } = useChange();
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(draft), 300);
-    return () => clearTimeout(timer);
-  }, [draft]);
-  const seen = useQuery({
-    queryKey: ['read-names', settled.text, settled.origin],
-    enabled: settled.text.trim() !== '',
-    retry: false,
-    queryFn: () =>
-      call<ReadNamesView>('POST', 'names/read', {
-        body: { text: settled.text, origin: settled.origin },
-      }),
+  const { text: pasted, origin } = settled;
+  const seen = useRead('namesCompared', pasted.trim() ? { text: pasted, origin } : null, {
+    once: true,
   });
   const take = async () => {
     if (!(await make('names.take', { ...draft, source: draft.source || 'pasted' }))) return;
@@ -322,9 +289,7 @@ function TakeIn() {
 function Sources() {
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();
-  const sources =
-    useQuery({ queryKey: ['name-sources'], queryFn: () => read<NameSourceView[]>('names/sources') })
-      .data ?? [];
+  const sources = useRead('nameSources').data ?? [];
   return (
     <Part title="Taken in">
       {sources.map(({ source, names }) => (

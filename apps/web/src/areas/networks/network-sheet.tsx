@@ -1,9 +1,7 @@
-import type { HeldView, Named, NetworkSheet, SubnetView } from '@insel/contract';
+import type { HeldView, Named, SubnetView } from '@insel/contract';
 import { ADDRESS_POLICIES, parseAddress, type Row } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
 import { asText, asWhole, Editable } from '../../components/editable.js';
@@ -15,12 +13,10 @@ import { OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
 import { Figure } from '../../components/workings.js';
 import { AddressOfMac, FreeRun } from './address-help.js';
 import { AddressRuler } from './ruler.js';
+import { useRead } from '../../frame/read.js';
 
 export function NetworkSheetView({ id }: { id: string }) {
-  const sheet = useQuery({
-    queryKey: ['sheet', 'network', id],
-    queryFn: () => read<NetworkSheet>(`networks/${id}`),
-  });
+  const sheet = useRead('network', { id });
   if (sheet.error) return <p className="text-signal">{sheet.error.message}</p>;
   if (!sheet.data) return null;
   const { network, subnets, carriedBy, findings, alsoAt, devices } = sheet.data;
@@ -490,7 +486,7 @@ function Sites({ network, alsoAt }: { network: Row<'network'>; alsoAt: Named[] }
   const { siteId } = network;
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();
-  const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<Named[]>('sites') }).data ?? [];
+  const sites = useRead('sites').data ?? [];
   const chosen = new Set(alsoAt.map((site) => site.id));
   const toggle = (id: string) => {
     const next = new Set(chosen);
@@ -558,9 +554,7 @@ function AddSubnet({ networkId }: { networkId: string }) {
   const { make, problem } = useChange();
   const [prefix, setPrefix] = useState('');
   const [domainId, setDomainId] = useState('');
-  const domains =
-    useQuery({ queryKey: ['routing-domains'], queryFn: () => read<Named[]>('routing-domains') })
-      .data ?? [];
+  const domains = useRead('routingDomains').data ?? [];
   if (!mayPlan) return null;
   const send = async () => {
     if (await make('subnet.record', { networkId, prefix, ...(domainId ? { domainId } : {}) }))

@@ -1,9 +1,7 @@
-import { checkInput, type Named } from '@insel/contract';
+import { checkInput } from '@insel/contract';
 import { broadcast, formatAddress, netmask, parsePrefix, usable } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useDraft } from '../../frame/draft.js';
 import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
@@ -11,6 +9,7 @@ import { Sending } from '../../components/consequences.js';
 import { errorsOf, Field, type Errors } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Fact } from '../../components/sheet.js';
+import { useRead } from '../../frame/read.js';
 
 const EMPTY = {
   name: '',
@@ -32,11 +31,8 @@ const EMPTY = {
 export function NewNetwork() {
   const go = useNavigate();
   const [draft, set, forget] = useDraft('network', () => EMPTY);
-  const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<Named[]>('sites') });
-  const domains = useQuery({
-    queryKey: ['routing-domains'],
-    queryFn: () => read<Named[]>('routing-domains'),
-  });
+  const sites = useRead('sites');
+  const domains = useRead('routingDomains');
   const { make, busy, problem } = useChange();
   const [errors, setErrors] = useState<Errors>({});
   const input = {

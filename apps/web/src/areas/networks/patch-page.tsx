@@ -1,13 +1,12 @@
 /** Hosts down, networks across: what is carried how and by which ports; gaps, single paths and faults are seen at a glance. */
-import type { PatchCell, PatchTableView, SiteView } from '@insel/contract';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import type { PatchCell, PatchTableView } from '@insel/contract';
 import { useRef, useState, type KeyboardEvent } from 'react';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { useChange } from '../../frame/change.js';
 import { ProblemNote } from '../../components/problem.js';
+import { useRead } from '../../frame/read.js';
 
 const WINDOW = 100;
 const SHORT: Record<string, string> = {
@@ -22,16 +21,8 @@ export function PatchPage() {
   const [search, set] = useUrlState();
   const siteId = search.get('site') ?? '';
   const from = Number(search.get('from') ?? 0);
-  const sites =
-    useQuery({ queryKey: ['sites'], queryFn: () => read<SiteView[]>('sites') }).data ?? [];
-  const table = useQuery({
-    queryKey: ['patch-table', siteId, from],
-    queryFn: () =>
-      read<PatchTableView>(
-        `patch-table?from=${from}&take=${WINDOW}${siteId ? `&siteId=${siteId}` : ''}`,
-      ),
-    placeholderData: keepPreviousData,
-  });
+  const sites = useRead('sites').data ?? [];
+  const table = useRead('patchTable', { from, take: WINDOW, siteId }, { keep: true });
   if (table.error) return <p className="p-6 text-signal">{table.error.message}</p>;
   if (!table.data) return null;
   const { networks, rows, total } = table.data;

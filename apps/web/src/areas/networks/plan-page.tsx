@@ -1,5 +1,5 @@
 /** Cuts a block into subnets for what is needed; shows waste and what stays free; records the plan in one change. */
-import type { Named, SubnetOfDomain } from '@insel/contract';
+import type { SubnetOfDomain } from '@insel/contract';
 import {
   counted,
   aggregate,
@@ -16,9 +16,7 @@ import {
   type Prefix,
   type PrefixPlan,
 } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { useDraft } from '../../frame/draft.js';
 import { useMayPlan } from '../../frame/session.js';
@@ -26,6 +24,7 @@ import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
+import { useRead } from '../../frame/read.js';
 
 const EXAMPLE = '60 guests, 12 management, 2 links, 30 % growth';
 
@@ -42,13 +41,9 @@ export function PlanPage() {
     names: {} as Record<string, string>,
     reason: '',
   }));
-  const subnets =
-    useQuery({ queryKey: ['subnets'], queryFn: () => read<SubnetOfDomain[]>('subnets') }).data ??
-    [];
-  const domains =
-    useQuery({ queryKey: ['routing-domains'], queryFn: () => read<Named[]>('routing-domains') })
-      .data ?? [];
-  const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<Named[]>('sites') }).data ?? [];
+  const subnets = useRead('subnets').data ?? [];
+  const domains = useRead('routingDomains').data ?? [];
+  const sites = useRead('sites').data ?? [];
   const { make, busy, problem } = useChange();
   const block = parsePrefix(draft.block);
   const needs = readNeeds(draft.needs);

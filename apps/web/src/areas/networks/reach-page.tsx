@@ -1,15 +1,14 @@
 /** Who reaches whom: a sentence, the path hop by hop there and back, the first thing that fails, the change that mends it. */
-import type { MachineListRow, ReachView } from '@insel/contract';
+import type { MachineListRow } from '@insel/contract';
 import type { HopView, ReachAnswer } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { useChange } from '../../frame/change.js';
 import { Choose } from '../../components/choose.js';
 import { ProblemNote } from '../../components/problem.js';
+import { useRead } from '../../frame/read.js';
 
 const detail = (row: MachineListRow) => `${row.kind} ${row.address}`;
 
@@ -17,14 +16,13 @@ export function ReachPage() {
   const [search, set] = useUrlState();
   const { from = '', to = '', ip = '', family = '' } = Object.fromEntries(search);
   const complete = from !== '' && (to !== '' || ip !== '');
-  const query = new URLSearchParams(
-    Object.entries({ from, to, ip, family }).filter(([, value]) => value !== ''),
-  ).toString();
-  const answer = useQuery({
-    queryKey: ['reach', query],
-    enabled: complete,
-    queryFn: () => read<ReachView>(`reach?${query}`),
-  });
+  const query = {
+    from,
+    to,
+    ip,
+    ...(family ? { family: family === '6' ? ('6' as const) : ('4' as const) } : {}),
+  };
+  const answer = useRead('reach', complete ? query : null);
   const turn = () => set({ from: to, to: from, ip: '' });
   return (
     <div className="h-full overflow-y-auto px-6 py-3">

@@ -1,10 +1,8 @@
 /** Physical switches with their ports, and the lines between them. */
-import type { LineView, PhysicalSwitchView, RackView, SiteView } from '@insel/contract';
+import type { LineView, PhysicalSwitchView } from '@insel/contract';
 import { counted, parseVlans } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { editing, useChange } from '../../frame/change.js';
@@ -16,16 +14,13 @@ import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
 import { pathOf } from './reach-page.js';
+import { useRead } from '../../frame/read.js';
 
 export function SwitchesPage() {
   const [search, set] = useUrlState();
   const mayPlan = useMayPlan();
-  const switches = useQuery({
-    queryKey: ['physical-switches'],
-    queryFn: () => read<PhysicalSwitchView[]>('physical-switches'),
-  });
-  const lines =
-    useQuery({ queryKey: ['lines'], queryFn: () => read<LineView[]>('lines') }).data ?? [];
+  const switches = useRead('physicalSwitches');
+  const lines = useRead('lines').data ?? [];
   const { make, problem } = useChange();
   const [name, setName] = useState('');
   if (switches.error) return <p className="p-6 text-signal">{switches.error.message}</p>;
@@ -87,10 +82,8 @@ function SwitchPart({
 }) {
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();
-  const sites =
-    useQuery({ queryKey: ['sites'], queryFn: () => read<SiteView[]>('sites') }).data ?? [];
-  const racks =
-    useQuery({ queryKey: ['racks'], queryFn: () => read<RackView[]>('racks') }).data ?? [];
+  const sites = useRead('sites').data ?? [];
+  const racks = useRead('racks').data ?? [];
   const at = editing('physical-switch.edit', found);
   const plugged = found.ports.filter((port) => port.cable).length;
   return (

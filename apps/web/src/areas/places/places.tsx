@@ -1,13 +1,5 @@
 /** What hosts and guests refer to: groups with their policy, racks, platforms, rules between guests. */
-import type {
-  GuestListRow,
-  HostGroupView,
-  HostListRow,
-  Named,
-  PlacementRuleView,
-  RackView,
-  SiteView,
-} from '@insel/contract';
+import type { GuestListRow, HostListRow, Named } from '@insel/contract';
 import {
   ADAPTER_MODELS,
   ARCHITECTURES,
@@ -20,10 +12,8 @@ import {
   parseMemory,
   type Row,
 } from '@insel/core';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { read } from '../../frame/api.js';
 import { useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
 import { Choose } from '../../components/choose.js';
@@ -32,6 +22,7 @@ import { ProblemNote } from '../../components/problem.js';
 import { AddNamed, NamedRow, NumberFact } from '../../components/named-row.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { Figure } from '../../components/workings.js';
+import { useRead } from '../../frame/read.js';
 
 export function PlacesPage() {
   return (
@@ -56,8 +47,7 @@ export function PlacesPage() {
 }
 
 function Sites() {
-  const sites =
-    useQuery({ queryKey: ['sites'], queryFn: () => read<SiteView[]>('sites') }).data ?? [];
+  const sites = useRead('sites').data ?? [];
   return (
     <Part title="Sites">
       <p className="text-faint">
@@ -97,11 +87,7 @@ function Sites() {
 }
 
 function Domains() {
-  const domains =
-    useQuery({
-      queryKey: ['routing-domains'],
-      queryFn: () => read<Row<'routingDomain'>[]>('routing-domains'),
-    }).data ?? [];
+  const domains = useRead('routingDomains').data ?? [];
   return (
     <Part title="Routing domains">
       <p className="text-faint">
@@ -119,9 +105,7 @@ function Domains() {
 }
 
 function Groups() {
-  const groups =
-    useQuery({ queryKey: ['host-groups'], queryFn: () => read<HostGroupView[]>('host-groups') })
-      .data ?? [];
+  const groups = useRead('hostGroups').data ?? [];
   return (
     <Part title="Host groups">
       <p className="text-faint">
@@ -210,11 +194,7 @@ function Groups() {
 
 function Rules() {
   const mayPlan = useMayPlan();
-  const rules =
-    useQuery({
-      queryKey: ['placement-rules'],
-      queryFn: () => read<PlacementRuleView[]>('placement-rules'),
-    }).data ?? [];
+  const rules = useRead('placementRules').data ?? [];
   const { make, problem } = useChange();
   return (
     <Part title="Rules">
@@ -355,9 +335,8 @@ function AddRule() {
 }
 
 function Racks() {
-  const racks =
-    useQuery({ queryKey: ['racks'], queryFn: () => read<RackView[]>('racks') }).data ?? [];
-  const sites = useQuery({ queryKey: ['sites'], queryFn: () => read<Named[]>('sites') }).data ?? [];
+  const racks = useRead('racks').data ?? [];
+  const sites = useRead('sites').data ?? [];
   return (
     <Part title="Racks">
       {racks.map((rack) => {
@@ -468,9 +447,7 @@ function wordsOf(
 }
 
 function Platforms() {
-  const platforms =
-    useQuery({ queryKey: ['platforms'], queryFn: () => read<Row<'platform'>[]>('platforms') })
-      .data ?? [];
+  const platforms = useRead('platforms').data ?? [];
   return (
     <Part title="Platforms">
       <p className="text-faint">

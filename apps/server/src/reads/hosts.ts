@@ -1,0 +1,112 @@
+/** Hosts: the list, a sheet, the next ones like it, what the machine is fit for, how it is built. */
+import {
+  alike,
+  buildSheet,
+  compareFacts,
+  cores,
+  FACTS_SCRIPT,
+  headroom,
+  load,
+  poolFigures,
+  poolsOf,
+  readFacts,
+  refuse,
+  suitability,
+  type Fleet,
+  type Row,
+} from '@insel/core';
+import { notFound, refused } from '../http/problem-exception.js';
+import { asRead, cacheKey, siteName, sortedIds, windowOf } from '../views/common.js';
+import { hostRow, hostSheet } from '../views/hosts.js';
+import { sheetPage } from '../views/sheet-page.js';
+import { found, type Reads } from './read.js';
+
+type Key = (fleet: Fleet, host: Row<'host'>) => string | number;
+const SORTS: Record<string, Key> = {
+  name: (_, host) => host.name.toLowerCase(),
+  site: (fleet, host) =>
+    `${siteName(fleet, host.siteId).toLowerCase() || '~'}|${host.name.toLowerCase()}`,
+  state: (_, host) => host.state,
+  group: (fleet, host) =>
+    `${fleet.get('hostGroup', host.groupId)?.name.toLowerCase() ?? '~'}|${host.name.toLowerCase()}`,
+  guests: (fleet, host) => load(fleet, host.id).guests.count,
+  cores: (_, host) => cores(host),
+  memoryLeft: (fleet, host) => headroom(fleet, host.id).memory.value,
+  memoryTaken: (fleet, host) => headroom(fleet, host.id).memoryUsed.value,
+  vcpuLeft: (fleet, host) => headroom(fleet, host.id).vcpu.value,
+  storageLeft: (fleet, host) =>
+    poolsOf(fleet, host.id).reduce((sum, pool) => sum + poolFigures(fleet, pool.id).free.value, 0),
+};
+
+export const HOST_READS: Reads<
+  | 'hosts'
+  | 'host'
+  | 'hostsAlike'
+  | 'hostSuitability'
+  | 'hostBuild'
+  | 'hostBuildPage'
+  | 'factsScript'
+  | 'factsCompared'
+> = {
+  hosts(fleet, query, { now, orders }) {
+    const ids = orders.ids(fleet.revision, cacheKey('host', query), () => {
+      const wanted = query.q?.toLowerCase();
+      const rows = [...fleet.all('host')].filter(
+        (host) =>
+          (!wanted || host.name.toLowerCase().includes(wanted)) &&
+          (!query.state || host.state === query.state) &&
+          (!query.siteId || host.siteId === query.siteId),
+      );
+      const key = SORTS[query.sort ?? 'site'] ?? SORTS.site!;
+      return sortedIds(rows, (row) => key(fleet, row), query.order);
+    });
+    return windowOf(fleet, ids, query, (id) => hostRow(fleet, id, now));
+  },
+
+  host: (fleet, { id }, { now }) => hostSheet(fleet, found(fleet, 'host', id).id, now),
+
+  hostsAlike: (fleet, { id, count = 1 }) =>
+    alike(fleet, found(fleet, 'host', id).id, count).map(({ ip, input }) => ({
+      name: input.name,
+      ip,
+      rackUnit: input.rackUnit ?? null,
+      body: input,
+    })),
+
+  hostSuitability(fleet, { id, platformId }) {
+    found(fleet, 'host', id);
+    if (platformId && !fleet.get('platform', platformId)) throw notFound('platform');
+    return suitability(fleet, id, platformId);
+  },
+
+  hostBuild: (fleet, { id }) => buildSheet(fleet, found(fleet, 'host', id).id),
+
+  /** The same as one file that needs nothing else: for a phone or a stick, since the network may be what is being built. */
+  hostBuildPage(fleet, { id }, { now }) {
+    const { host, platform, sections } = buildSheet(fleet, found(fleet, 'host', id).id);
+    return sheetPage({ title: `Build sheet of ${host}`, subtitle: platform, sections }, now);
+  },
+
+  factsScript: () => FACTS_SCRIPT,
+
+  /** What is understood of a paste, next to what is recorded. */
+  factsCompared(fleet, { text, hostId }) {
+    const read = readFacts(text);
+    if (!read.ok)
+      throw refused(
+        refuse({
+          code: 'facts-not-read',
+          field: 'text',
+          sentence: read.sentence,
+          remedy: 'Nothing was altered.',
+        }),
+      );
+    const host = hostId ? found(fleet, 'host', hostId) : null;
+    return {
+      facts: read.facts,
+      from: read.from,
+      host: host && asRead(host),
+      rows: compareFacts(fleet, read.facts, host?.id ?? null),
+    };
+  },
+};

@@ -1,0 +1,64 @@
+/** The log and the long texts beside it. History comes from SQL, not from the fleet. */
+import { pastedTexts } from '@insel/core';
+import { notFound } from '../http/problem-exception.js';
+import { entryOf, LOG_COLUMNS } from '../record/log-rows.js';
+import { logRow } from '../views/log.js';
+import type { Reads } from './read.js';
+
+export const LOG_READS: Reads<'log' | 'attachment'> = {
+  /** Entries, newest first. */
+  log: {
+    async fromTables({ orm }, query, fleet, { account }) {
+      const take = query.take ?? 50;
+      const where: string[] = ['true'];
+      const parameters: unknown[] = [];
+      const add = (condition: string, value: unknown) => {
+        where.push(condition);
+        parameters.push(value);
+      };
+      if (query.before) add('revision < ?', query.before);
+      if (query.subject) add('record_ids @> array[?::uuid]', query.subject);
+      if (query.actor) add('actor_name ilike ?', query.actor);
+      if (query.type) add('type = ?', query.type);
+      if (query.q) add("title || ' ' || reason ilike ?", `%${query.q.replace(/[%_\\]/g, '\\$&')}%`);
+      const connection = orm.em.getConnection();
+      const rows = await connection.execute<Record<string, unknown>[]>(
+        `select ${LOG_COLUMNS} from log where ${where.join(' and ')} order by revision desc limit ${take + 1}`,
+        parameters,
+        'all',
+      );
+      const entries = rows.slice(0, take).map(entryOf);
+      const hashes = entries.flatMap((entry) => pastedTexts(entry).map(({ sha256 }) => sha256));
+      const gone = hashes.length
+        ? await connection.execute<{ sha256: string }[]>(
+            `select sha256 from attachment where text is null and sha256 in (${hashes.map(() => '?').join(', ')})`,
+            hashes,
+            'all',
+          )
+        : [];
+      const redacted = new Set(gone.map(({ sha256 }) => sha256));
+      return {
+        rows: entries.map((entry) => logRow(fleet, entry, account.id, redacted)),
+        more: rows.length > take,
+      };
+    },
+  },
+
+  /** A long pasted text. */
+  attachment: {
+    async fromTables({ orm }, { sha256 }) {
+      const [row] = await orm.em
+        .getConnection()
+        .execute<{ text: string | null; redacted_by: string | null }[]>(
+          'select text, redacted_by from attachment where sha256 = ?',
+          [sha256],
+          'all',
+        );
+      if (!row) throw notFound('text');
+      return {
+        text: row.text,
+        redactedBy: row.redacted_by === null ? null : Number(row.redacted_by),
+      };
+    },
+  },
+};

@@ -1,0 +1,71 @@
+/** Physical switches, lines, devices, and where the cables of hosts go. */
+import { addressesOf } from '@insel/core';
+import { notFound } from '../http/problem-exception.js';
+import { byName, cacheKey, sortedIds, windowOf } from '../views/common.js';
+import {
+  deviceRow,
+  deviceView,
+  lineView,
+  machineList,
+  patchTable,
+  physicalSwitchView,
+  plugView,
+} from '../views/wiring.js';
+import { found, type Reads } from './read.js';
+
+export const WIRING_READS: Reads<
+  | 'machines'
+  | 'machine'
+  | 'patchTable'
+  | 'physicalSwitches'
+  | 'plugs'
+  | 'lines'
+  | 'devices'
+  | 'device'
+> = {
+  /** Hosts, guests and devices together, by part of a name or address: for a choice of any machine. */
+  machines: (fleet, { q = '', from = 0, take = 12 }) => machineList(fleet, q, from, take),
+
+  machine(fleet, { id }) {
+    const held = fleet.get('host', id) ?? fleet.get('guest', id) ?? fleet.get('device', id);
+    if (!held) throw notFound('machine');
+    return { machine: { name: held.name } };
+  },
+
+  /** The first one after a change draws the wiring of the whole fleet. */
+  patchTable: {
+    inWorker: (fleet, { siteId, from = 0, take = 100 }) =>
+      patchTable(fleet, { siteId, from, take }),
+  },
+
+  physicalSwitches: (fleet, _, { now }) =>
+    [...fleet.all('physicalSwitch')]
+      .sort(byName)
+      .map(({ id }) => physicalSwitchView(fleet, id, now)),
+
+  plugs: (fleet) => plugView(fleet),
+
+  lines: (fleet) => [...fleet.all('switchLine')].sort(byName).map((line) => lineView(fleet, line)),
+
+  devices(fleet, query, { now, orders }) {
+    const ids = orders.ids(fleet.revision, cacheKey('device', query), () => {
+      const wanted = query.q?.toLowerCase();
+      const rows = [...fleet.all('device')].filter(
+        (device) =>
+          !wanted ||
+          device.name.toLowerCase().includes(wanted) ||
+          addressesOf(fleet, 'device', device.id).some((row) => row.ip.includes(wanted)),
+      );
+      return sortedIds(
+        rows,
+        (row) => (query.sort === 'kind' ? row.kind : row.name.toLowerCase()),
+        query.order,
+      );
+    });
+    return windowOf(fleet, ids, query, (id) => deviceRow(fleet, fleet.need('device', id), now));
+  },
+
+  device: (fleet, { id }, { now }) => ({
+    device: deviceView(fleet, found(fleet, 'device', id).id, now),
+  }),
+};

@@ -1,0 +1,263 @@
+/** Every read of the contract through HTTP: answered for whoever may read, described, refused to strangers and for nonsense. */
+import {
+  READ_PATHS,
+  requestOf,
+  type Problem,
+  type ReadName,
+  type ReadQuery,
+  type Written,
+} from '@insel/contract';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import {
+  guestBody,
+  Installation,
+  Person,
+  recordSmall,
+  type Server,
+  type Small,
+} from './support/server.js';
+
+interface World extends Small {
+  guestId: string;
+  volumeId: string;
+  deviceId: string;
+  migrationId: string;
+  profileId: string;
+  sha256: string;
+}
+const NOBODY = '00000000-0000-7000-8000-000000000000';
+
+let here: Installation;
+let server: Server;
+let reader: Person;
+const world = {} as World;
+
+beforeAll(async () => {
+  here = new Installation();
+  const begun = await here.begin();
+  server = begun.server;
+  const keeper = begun.administrator;
+  Object.assign(world, await recordSmall(keeper));
+  const made = async (kind: string, type: string, input: object) => {
+    const { body } = await keeper.make<Written>(type, { ...input });
+    if (!body.created) throw new Error(`${type}: ${JSON.stringify(body)}`);
+    return body.created.find((row) => row.kind === kind)!.id;
+  };
+  await keeper.make('profile.add-usual');
+  world.profileId = (await keeper.call<{ id: string }[]>('GET', 'profiles')).body[0]!.id;
+  const plan = await keeper.make<Written>(
+    'guest.plan',
+    guestBody(world, 'tide', { profileId: world.profileId }),
+  );
+  const created = (kind: string) => plan.body.created.find((row) => row.kind === kind)!.id;
+  world.guestId = created('guest');
+  world.volumeId = created('volume');
+  world.deviceId = await made('device', 'device.record', {
+    name: 'bell',
+    kind: 'printer',
+    ports: [],
+  });
+  const [platform] = (await keeper.call<{ id: string }[]>('GET', 'platforms')).body;
+  const other = await made('host', 'host.record', {
+    name: 'tern',
+    state: 'in service',
+    platformId: platform!.id,
+    sockets: 1,
+    coresPerSocket: 16,
+    threadsPerCore: 2,
+    installedMiB: 131_072,
+    pools: [{ name: 'tern-data', usableBytes: 8e12 }],
+    networks: [{ networkId: world.networkId }],
+  });
+  for (const state of ['in service', 'stopped'])
+    await keeper.make('guest.set-state', { id: world.guestId, state });
+  world.migrationId = await made('migration', 'migration.plan', {
+    guestId: world.guestId,
+    targetHostId: other,
+    targetPoolId: null,
+    running: false,
+    override: 'only its answer is looked at here',
+    linkBitsPerSecond: 1e9,
+  });
+  await keeper.make('log.note', { text: 'what a self-test said\n'.repeat(80) });
+  const { body } = await keeper.call<{ rows: { attachment: { sha256: string } | null }[] }>(
+    'GET',
+    'log',
+  );
+  world.sha256 = body.rows[0]!.attachment!.sha256;
+  await keeper.call('POST', 'people', {
+    name: 'reader',
+    password: 'a long enough password',
+    role: 'reader',
+  });
+  reader = await new Person(server.base).signIn('reader');
+});
+afterAll(() => here.end());
+
+/** What is asked of each: the compiler wants one for every read of the contract. */
+const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
+  chart: () => ({ take: 10 }),
+  tolerance: () => ({}),
+  failure: () => ({ kind: 'host', id: world.hostId }),
+  waterline: () => ({}),
+  findings: () => ({}),
+  search: () => ({ q: 'tide' }),
+  hosts: () => ({ sort: 'memoryLeft' }),
+  host: () => ({ id: world.hostId }),
+  hostsAlike: () => ({ id: world.hostId, count: 2 }),
+  hostSuitability: () => ({ id: world.hostId }),
+  hostBuild: () => ({ id: world.hostId }),
+  hostBuildPage: () => ({ id: world.hostId }),
+  factsScript: () => ({}),
+  factsCompared: () => ({ text: JSON.stringify({ insel_facts: 1, host_name: 'gannet' }) }),
+  sites: () => ({}),
+  routingDomains: () => ({}),
+  racks: () => ({}),
+  hostGroups: () => ({}),
+  platforms: () => ({}),
+  placementRules: () => ({}),
+  networks: () => ({}),
+  network: () => ({ id: world.networkId }),
+  subnets: () => ({}),
+  nextFree: () => ({ id: world.subnetId, count: 3 }),
+  reservations: () => ({ id: world.subnetId }),
+  reach: () => ({ from: world.guestId, to: world.hostId }),
+  matrix: () => ({ ids: [world.guestId] }),
+  zoneDefaults: () => ({}),
+  zones: () => ({
+    domain: 'isle.example',
+    primary: 'ns.isle.example',
+    mailbox: 'post@isle.example',
+    servers: 'ns.isle.example',
+  }),
+  hostsFile: () => ({}),
+  namesCompared: () => ({ text: '192.0.2.9 buoy' }),
+  nameSources: () => ({}),
+  listPreview: () => ({ text: '192.0.2.9 buoy' }),
+  machines: () => ({ q: 'ti' }),
+  machine: () => ({ id: world.deviceId }),
+  patchTable: () => ({}),
+  physicalSwitches: () => ({}),
+  plugs: () => ({}),
+  lines: () => ({}),
+  devices: () => ({}),
+  device: () => ({ id: world.deviceId }),
+  guests: () => ({ hostId: world.hostId }),
+  guestSize: () => ({ profileId: world.profileId, networkIds: [] }),
+  guest: () => ({ id: world.guestId }),
+  guestBuild: () => ({ id: world.guestId }),
+  guestBuildPage: () => ({ id: world.guestId }),
+  guestEnd: () => ({ id: world.guestId }),
+  guestUse: () => ({ id: world.guestId, days: 7 }),
+  volumePlaces: () => ({ id: world.volumeId }),
+  profiles: () => ({}),
+  profileUse: () => ({ id: world.profileId }),
+  guestGroups: () => ({}),
+  media: () => ({}),
+  pools: () => ({}),
+  poolsUsed: () => ({}),
+  poolUse: () => ({ id: world.poolId }),
+  sampleImports: () => ({}),
+  startOrder: () => ({}),
+  services: () => ({}),
+  clones: () => ({}),
+  migrations: () => ({}),
+  migrationRoute: () => ({
+    guestId: world.guestId,
+    targetHostId: world.hostId,
+    how: 'stopped',
+    linkBitsPerSecond: 1e9,
+  }),
+  migration: () => ({ id: world.migrationId }),
+  log: () => ({ take: 3 }),
+  attachment: () => ({ sha256: world.sha256 }),
+};
+const NAMES = Object.keys(READ_PATHS) as ReadName[];
+/** Answers that are files, not JSON. */
+const FILES: ReadName[] = ['hostBuildPage', 'guestBuildPage', 'factsScript'];
+
+const ask = <T>(person: Person, name: ReadName, query: object) => {
+  const { method, path, body } = requestOf(name, query);
+  return person.call<T>(method, path, body);
+};
+
+it.each(NAMES.filter((name) => !FILES.includes(name)))(
+  '%s is answered to a reader',
+  async (name) => {
+    const { status, body } = await ask<unknown>(reader, name, ASKED[name]() as object);
+    expect([status, body]).toEqual([200, expect.anything()]);
+  },
+);
+
+it.each(FILES)('%s is a file for a reader', async (name) => {
+  const text = await reader.page(requestOf(name, ASKED[name]() as object).path);
+  expect(text).toMatch(name === 'factsScript' ? /^#!/ : /^<!doctype html>/i);
+});
+
+it.each(NAMES)('%s is for nobody who has not signed in', async (name) => {
+  const { status, body } = await ask<Problem>(
+    new Person(server.base),
+    name,
+    ASKED[name]() as object,
+  );
+  expect([status, body.code]).toEqual([401, 'not-signed-in']);
+});
+
+const OF_ONE = NAMES.filter((name) => /:id/.test(READ_PATHS[name]) && name !== 'profileUse');
+it.each(OF_ONE)('%s of what is not recorded is 404', async (name) => {
+  const { status, body } = await ask<Problem>(reader, name, {
+    ...(ASKED[name]() as object),
+    id: NOBODY,
+  });
+  expect([status, body.code]).toEqual([404, 'not-found']);
+});
+
+describe('what is asked', () => {
+  it.each([
+    ['hosts', { nonsense: '1' }, 'nonsense'],
+    ['guests', { take: 100_000 }, 'take'],
+    ['nextFree', { id: NOBODY, count: 'many' }, 'count'],
+    ['matrix', { ids: 'all' }, 'ids'],
+    ['reach', {}, 'from'],
+  ] as const)('of %s is checked by its class', async (name, query, field) => {
+    const { status, body } = await ask<Problem>(reader, name, query);
+    expect([status, body.code, body.errors?.map((one) => one.field)]).toEqual([
+      422,
+      'bad-field',
+      expect.arrayContaining([field]),
+    ]);
+  });
+  it('of the worker is refused there with the same words', async () => {
+    const { status, body } = await ask<Problem>(reader, 'failure', { kind: 'moon', id: NOBODY });
+    expect([status, body.sentence]).toEqual([
+      404,
+      'This moon, as something that can fail, is not in the record.',
+    ]);
+  });
+});
+
+it('every read is described with what is asked', async () => {
+  interface Operation {
+    operationId: string;
+    parameters: { name: string; in: string; schema: object }[];
+  }
+  const { body } = await reader.call<{ paths: Record<string, Record<string, Operation>> }>(
+    'GET',
+    'openapi.json',
+  );
+  const described = Object.values(body.paths).flatMap((path) => Object.values(path));
+  const names = described.map(({ operationId }) => operationId);
+  expect(names).toEqual(expect.arrayContaining(NAMES));
+  const guests = body.paths['/api/guests']!.get!;
+  expect(guests.parameters).toContainEqual({
+    name: 'take',
+    in: 'query',
+    required: false,
+    schema: { type: 'integer', minimum: 1, maximum: 200 },
+  });
+  expect(body.paths['/api/subnets/{id}/next-free']!.get!.parameters[0]).toMatchObject({
+    name: 'id',
+    in: 'path',
+    required: true,
+  });
+});

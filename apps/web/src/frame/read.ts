@@ -1,0 +1,58 @@
+/** Reading the record by the names of the contract: what is asked and what comes back have their types, no path is written. */
+import type { ReadAnswer, ReadQuery } from '@insel/contract';
+import { requestOf, type ReadName } from '@insel/contract/read-paths';
+import {
+  keepPreviousData,
+  queryOptions,
+  useQuery,
+  type UseQueryResult,
+} from '@tanstack/react-query';
+import { call } from './api.js';
+
+export interface ReadOptions {
+  /** The last answer stays while another is fetched. */
+  keep?: boolean;
+  /** A question that is refused is not asked again. */
+  once?: boolean;
+  /** How often it is asked again, in milliseconds. */
+  every?: number | false;
+}
+
+/** What is asked may be left out where nothing needs to be said. */
+type Asked<N extends ReadName> =
+  Record<never, never> extends ReadQuery<N> ? [query?: ReadQuery<N>] : [query: ReadQuery<N>];
+/** Null where there is nothing to ask yet. */
+type AskedPerhaps<N extends ReadName> =
+  Record<never, never> extends ReadQuery<N>
+    ? [query?: ReadQuery<N> | null, options?: ReadOptions]
+    : [query: ReadQuery<N> | null, options?: ReadOptions];
+
+export function read<N extends ReadName>(name: N, ...[query]: Asked<N>): Promise<ReadAnswer<N>> {
+  const { method, path, body } = requestOf(name, query as object | undefined);
+  return call<ReadAnswer<N>>(method, path, body ? { body } : {});
+}
+
+/** Where a browser finds an answer that is a page or a file of its own. */
+export const hrefOf = <N extends ReadName>(name: N, ...[query]: Asked<N>): string =>
+  `/api/${requestOf(name, query as object | undefined).path}`;
+
+/** For reads of which a page needs a number that is not fixed. */
+export const readOptions = <N extends ReadName>(
+  name: N,
+  ...[query, options = {}]: AskedPerhaps<N>
+) =>
+  queryOptions({
+    queryKey: [name, query ?? null],
+    queryFn: () => read(name, ...([query ?? undefined] as unknown as Asked<N>)),
+    enabled: query !== null,
+    ...(options.keep ? { placeholderData: keepPreviousData as never } : {}),
+    ...(options.once ? { retry: false } : {}),
+    ...(options.every === undefined ? {} : { refetchInterval: options.every }),
+  });
+
+export function useRead<N extends ReadName>(
+  name: N,
+  ...asked: AskedPerhaps<N>
+): UseQueryResult<ReadAnswer<N>> {
+  return useQuery(readOptions(name, ...asked)) as UseQueryResult<ReadAnswer<N>>;
+}

@@ -1,0 +1,206 @@
+/** What is asked with each read of the record, and what is answered. */
+import type {
+  BuildSheet,
+  FailureOutcome,
+  Finding,
+  PoolRank,
+  Row,
+  SuitabilityPoint,
+  ZoneDefaults,
+} from '@insel/core';
+import { ReadFactsBody } from './facts.js';
+import type {
+  GuestBuildView,
+  GuestEndView,
+  GuestGroupView,
+  MediumView,
+  ProfileView,
+} from './guest-care-views.js';
+import type { GuestListRow, GuestSheet } from './guest-views.js';
+import {
+  ChartQuery,
+  ListQuery,
+  NextFreeQuery,
+  SearchQuery,
+  SuitabilityQuery,
+  type ListWindow,
+} from './lists.js';
+import { LogQuery } from './log.js';
+import { RouteQuery } from './migrations.js';
+import { ReadListBody, ReadNamesBody, ZoneQuery } from './names.js';
+import { MatrixBody, ReachQuery, type MatrixView, type ReachView } from './reach.js';
+import type { READ_PATHS, ReadName } from './read-paths.js';
+import {
+  UseQuery,
+  type GuestUseView,
+  type ImportRow,
+  type PoolLevel,
+  type PoolUseView,
+} from './samples.js';
+import { SizeGuestBody, type SimilarUse, type SizeAnswer } from './sizing.js';
+import type { ServiceView, StartOrderView } from './starts.js';
+import type {
+  AlikeView,
+  ChartView,
+  FactsView,
+  HostGroupView,
+  HostListRow,
+  HostSheet,
+  LogRow,
+  MigrationRoute,
+  MigrationSheet,
+  NetworkListRow,
+  NetworkSheet,
+  PlacementRuleView,
+  PoolView,
+  RackView,
+  SearchHit,
+  ToleranceView,
+  WaterlineView,
+} from './views.js';
+import type { Lineage } from './guest-views.js';
+import type { MigrationListRow } from './shared-views.js';
+import type {
+  DeviceListRow,
+  DeviceView,
+  LineView,
+  ListPreviewView,
+  MachineListRow,
+  NameSourceView,
+  PatchTableView,
+  PhysicalSwitchView,
+  PlugView,
+  ReadNamesView,
+  SiteView,
+  SubnetOfDomain,
+  ZoneFilesView,
+} from './wiring-views.js';
+
+/** Classes of what is asked, beside the fields that stand in the path. */
+export const READ_QUERIES = {
+  chart: ChartQuery,
+  search: SearchQuery,
+  hosts: ListQuery,
+  hostsAlike: NextFreeQuery,
+  hostSuitability: SuitabilityQuery,
+  factsCompared: ReadFactsBody,
+  networks: ListQuery,
+  nextFree: NextFreeQuery,
+  reach: ReachQuery,
+  matrix: MatrixBody,
+  zones: ZoneQuery,
+  namesCompared: ReadNamesBody,
+  listPreview: ReadListBody,
+  machines: ListQuery,
+  patchTable: ListQuery,
+  devices: ListQuery,
+  guests: ListQuery,
+  guestSize: SizeGuestBody,
+  guestUse: UseQuery,
+  poolUse: UseQuery,
+  migrations: ListQuery,
+  migrationRoute: RouteQuery,
+  log: LogQuery,
+} satisfies Partial<Record<ReadName, new () => object>>;
+
+export interface ReadAnswers {
+  chart: ChartView;
+  tolerance: ToleranceView;
+  failure: FailureOutcome;
+  waterline: WaterlineView;
+  findings: FindingsView;
+  search: SearchHit[];
+
+  hosts: ListWindow<HostListRow>;
+  host: HostSheet;
+  hostsAlike: AlikeView[];
+  hostSuitability: SuitabilityPoint[];
+  hostBuild: BuildSheet;
+  hostBuildPage: string;
+  factsScript: string;
+  factsCompared: FactsView;
+
+  sites: SiteView[];
+  routingDomains: Row<'routingDomain'>[];
+  racks: RackView[];
+  hostGroups: HostGroupView[];
+  platforms: Row<'platform'>[];
+  placementRules: PlacementRuleView[];
+
+  networks: ListWindow<NetworkListRow>;
+  network: NetworkSheet;
+  subnets: SubnetOfDomain[];
+  nextFree: { addresses: string[] };
+  reservations: ReservationsView;
+  reach: ReachView;
+  matrix: MatrixView;
+  zoneDefaults: ZoneDefaults;
+  zones: ZoneFilesView;
+  hostsFile: { text: string };
+  namesCompared: ReadNamesView;
+  nameSources: NameSourceView[];
+  listPreview: ListPreviewView;
+
+  machines: ListWindow<MachineListRow>;
+  machine: { machine: { name: string } };
+  patchTable: PatchTableView;
+  physicalSwitches: PhysicalSwitchView[];
+  plugs: PlugView;
+  lines: LineView[];
+  devices: ListWindow<DeviceListRow>;
+  device: { device: DeviceView };
+
+  guests: ListWindow<GuestListRow>;
+  guestSize: SizeAnswer;
+  guest: GuestSheet;
+  guestBuild: GuestBuildView;
+  guestBuildPage: string;
+  guestEnd: GuestEndView;
+  guestUse: GuestUseView;
+  volumePlaces: PoolRank[];
+  profiles: ProfileView[];
+  profileUse: { use: SimilarUse | null };
+  guestGroups: GuestGroupView[];
+  media: MediumView[];
+  pools: PoolView[];
+  poolsUsed: PoolLevel[];
+  poolUse: PoolUseView;
+  sampleImports: ImportRow[];
+  startOrder: StartOrderView;
+  services: ServiceView[];
+
+  clones: Lineage[];
+  migrations: ListWindow<MigrationListRow>;
+  migrationRoute: MigrationRoute;
+  migration: MigrationSheet;
+
+  log: { rows: LogRow[]; more: boolean };
+  attachment: { text: string | null; redactedBy: number | null };
+}
+
+/** Findings, gravest first, and how many there are of each severity that nobody has accepted. */
+export interface FindingsView {
+  findings: Finding[];
+  counts: { blocker: number; caution: number; note: number };
+}
+
+/** Fixed addresses of a subnet for a DHCP server, as a file of two kinds, with who was left out and why. */
+export interface ReservationsView {
+  json: string;
+  text: string;
+  rows: number;
+  left: { name: string; why: string }[];
+}
+
+type InPath<P extends string> = P extends `${string}:${infer F}/${infer Rest}`
+  ? Record<F, string> & InPath<Rest>
+  : P extends `${string}:${infer F}.html`
+    ? Record<F, string>
+    : P extends `${string}:${infer F}`
+      ? Record<F, string>
+      : unknown;
+
+/** What is asked with a read: fields of its path and of its class. */
+export type ReadQuery<N extends ReadName> = InPath<(typeof READ_PATHS)[N]> &
+  (N extends keyof typeof READ_QUERIES ? InstanceType<(typeof READ_QUERIES)[N]> : unknown);
+export type ReadAnswer<N extends ReadName> = ReadAnswers[N];
