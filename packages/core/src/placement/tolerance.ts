@@ -57,6 +57,12 @@ export function failureOutcome(
   now: string,
   budget = PACK_BUDGET,
 ): FailureOutcome {
+  const { packing, movable, fallen, ...fates } = fatesOf(fleet, domain, now, budget);
+  return { ...fates, left: leftAfter(fleet, packing, movable, fallen) };
+}
+
+/** What becomes of the guests. Its cost grows with them and their candidates, not with all hosts. */
+function fatesOf(fleet: Fleet, domain: FailureDomain, now: string, budget = PACK_BUDGET) {
   const fallen = fallenHosts(fleet, domain.hostIds);
   const affected = affectedGuests(fleet, fallen);
   const standIns = standInsOf(fleet, fallen);
@@ -74,17 +80,12 @@ export function failureOutcome(
   for (const { way } of guests) counts[way] += 1;
   const whole = counts.waits + counts.backup + counts.lost === 0;
   const { kind, id, name } = domain;
-  return {
-    failed: { kind, id, name },
-    answer: whole
-      ? 'all restart'
-      : packing.answer === 'not settled' && movable.length === affected.length
-        ? 'not settled'
-        : 'some do not',
-    guests,
-    counts,
-    left: leftAfter(fleet, packing, movable, fallen),
-  };
+  const answer: FailureOutcome['answer'] = whole
+    ? 'all restart'
+    : packing.answer === 'not settled' && movable.length === affected.length
+      ? 'not settled'
+      : 'some do not';
+  return { failed: { kind, id, name }, answer, guests, counts, packing, movable, fallen };
 }
 
 const ORDER: Record<Way, number> = { lost: 0, backup: 1, waits: 2, replica: 3, restart: 4 };
@@ -372,7 +373,7 @@ export async function tolerance(
   const found: Tolerance = { hosts: [], racks: [], sites: [] };
   for (const domain of failureDomains(fleet)) {
     if (!(await pause())) return null;
-    const { failed, answer, counts } = failureOutcome(fleet, domain, now);
+    const { failed, answer, counts } = fatesOf(fleet, domain, now);
     found[domain.kind === 'host' ? 'hosts' : domain.kind === 'rack' ? 'racks' : 'sites'].push({
       failed,
       answer,
