@@ -50,8 +50,8 @@ export const MEASURED_READS: Reads<
   },
 
   poolUse: {
-    async fromTables({ samples }, { id, days = USUAL_DAYS_OF_A_POOL }, fleet) {
-      return poolUse(found(fleet, 'pool', id), await samples.of(id, days));
+    async fromTables({ samples }, { id, days = USUAL_DAYS_OF_A_POOL }, fleet, { now }) {
+      return poolUse(found(fleet, 'pool', id), await samples.of(id, days), now);
     },
   },
 

@@ -177,7 +177,7 @@ const mean = (values: number[]): number | null =>
     : null;
 const most = (values: number[]): number | null => (values.length ? Math.max(...values) : null);
 
-export function poolUse(pool: Row<'pool'>, samples: readonly Sample[]): PoolUseView {
+export function poolUse(pool: Row<'pool'>, samples: readonly Sample[], now: string): PoolUseView {
   const used = samples
     .filter((sample) => sample.diskBytes !== null)
     .map((sample) => ({ at: sample.at, usedBytes: sample.diskBytes! }));
@@ -190,6 +190,7 @@ export function poolUse(pool: Row<'pool'>, samples: readonly Sample[]): PoolUseV
       limitBytes,
       title: `Until ${limitWords.toLowerCase()}, pool ${pool.name}`,
       limitWords,
+      now: Date.parse(now) / 1000,
     });
   return {
     samples: used.length,

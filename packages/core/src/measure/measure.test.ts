@@ -151,8 +151,10 @@ describe('the trend', () => {
 
 describe('time until full', () => {
   const DAY = 86_400;
-  const asked = (samples: Point[], limitBytes: number) =>
+  const lastOf = (samples: Point[]) => Math.max(...samples.map(({ x }) => x));
+  const asked = (samples: Point[], limitBytes: number, today = lastOf(samples)) =>
     runway({
+      now: today * DAY,
       samples: samples.map(({ x, y }) => ({ x: x * DAY, y })),
       limitBytes,
       title: 'Full',
@@ -174,10 +176,29 @@ describe('time until full', () => {
   it('is told with its spread, and named no further than three times the span', () => {
     const found = asked(T3, 1000);
     if (found.state !== 'filling') throw new Error('it fills');
-    expect(found.soonest).toBeLessThanOrEqual(found.days);
-    expect(found.latest!).toBeGreaterThanOrEqual(found.days);
-    expect(found.beyond).toBe(true);
-    expect(asked(T3, 700)).toMatchObject({ beyond: false });
+    expect(found.soonest.days).toBeLessThanOrEqual(found.days);
+    expect(found.latest!.days).toBeGreaterThanOrEqual(found.days);
+    expect(found.soonest.on <= found.on && found.on <= found.latest!.on).toBe(true);
+    const [from, to] = [Math.min(...T3.map(({ x }) => x)), lastOf(T3)];
+    expect(found.notBefore).toBe(
+      new Date((to + 3 * (to - from)) * DAY * 1000).toISOString().slice(0, 10),
+    );
+    expect(asked(T3, 700)).toMatchObject({ notBefore: null });
+  });
+  it('is counted from today, though the last sample is older; its day stays', () => {
+    const then = asked(T3, 1000);
+    const later = asked(T3, 1000, lastOf(T3) + 100);
+    if (then.state !== 'filling' || later.state !== 'filling') throw new Error('it fills');
+    expect([later.days, later.on]).toEqual([152, then.on]);
+    expect(later.figure.value).toBe(152);
+    expect(later.figure.lines[1]!.label).toBe(
+      'Level of the trend today; the last sample is 100 days old',
+    );
+  });
+  it('that has passed since the last sample is due, not measured as full', () => {
+    const found = asked(T3, 600, lastOf(T3) + 30);
+    expect(found).toMatchObject({ state: 'filling', days: 0 });
+    expect(found.figure.value).toBe(0);
   });
   it('has workings whose last line is its value', () => {
     const { figure } = asked(T3, 1000);

@@ -1,22 +1,30 @@
 /** How long until something is full, from the trend of its samples. */
 import { own, standard, type Figure } from '../figure/index.js';
+import { counted } from '../quantity/index.js';
 import { theilSen, type Point } from './trend.js';
 
 const DAY = 86_400;
 /** Rounded down, where a double may lie a hair below a whole day. */
 const wholeDays = (days: number): number => Math.floor(days + 1e-9);
 
+/** When a limit is reached: the day (UTC), and whole days from today until then, 0 where it has passed. */
+export interface Reached {
+  on: string;
+  days: number;
+}
+
 export type Runway =
   | { state: 'not filling'; figure: Figure }
   | { state: 'full already'; figure: Figure }
-  | {
+  | ({
       state: 'filling';
-      days: number;
-      /** Whole days if it fills as fast as three quarters, and as slowly as a quarter, of all slopes say; null: never. */ soonest: number;
-      latest: number | null;
-      /** Beyond three times the observed span no date is named. */ beyond: boolean;
+      /** If it fills as fast as three quarters, and as slowly as a quarter, of all slopes say; null: never. */
+      soonest: Reached;
+      latest: Reached | null;
+      /** Beyond three times the observed span after the last sample no date is named: nothing is said after this day. */
+      notBefore: string | null;
       figure: Figure;
-    };
+    } & Reached);
 
 export interface Filling {
   /** Seconds since the epoch, and bytes used then. */
@@ -24,18 +32,24 @@ export interface Filling {
   limitBytes: number;
   title: string;
   limitWords: string;
+  /** Seconds since the epoch: days are counted from here, though the last sample may be older. */
+  now: number;
 }
 
 /**
- * Whole days until the limit, rounded down: (limit − level now) ÷ slope, with the level of the fitted line at the last
- * sample. Null with fewer than two samples.
+ * Whole days until the limit, rounded down: (limit − level today) ÷ slope, with the level that the fitted line has today.
+ * "Full already" is said of the level at the last sample, which was measured. Null with fewer than two samples.
  */
-export function runway({ samples, limitBytes, title, limitWords }: Filling): Runway | null {
+export function runway({ samples, limitBytes, title, limitWords, now }: Filling): Runway | null {
   const trend = theilSen(samples.map(({ x, y }) => ({ x: x / DAY, y })));
   if (!trend) return null;
   const days = samples.map(({ x }) => x / DAY);
   const [first, last] = [Math.min(...days), Math.max(...days)];
-  const level = trend.intercept + trend.slope * last;
+  const today = Math.max(last, now / DAY);
+  const [levelThen, level] = [last, today].map((at) => trend.intercept + trend.slope * at) as [
+    number,
+    number,
+  ];
   const left = limitBytes - level;
   const exact = trend.slope > 0 ? Math.max(0, left / trend.slope) : null;
   const figure: Figure = {
@@ -46,7 +60,10 @@ export function runway({ samples, limitBytes, title, limitWords }: Filling): Run
     lines: [
       { label: limitWords, value: limitBytes, unit: 'bytes', operator: '·' },
       {
-        label: 'Level of the trend at the last sample',
+        label:
+          today - last < 1
+            ? 'Level of the trend at the last sample'
+            : `Level of the trend today; the last sample is ${counted(Math.floor(today - last), 'day')} old`,
         value: Math.round(level),
         unit: 'bytes',
         operator: '−',
@@ -58,7 +75,7 @@ export function runway({ samples, limitBytes, title, limitWords }: Filling): Run
         operator: '÷',
       },
       {
-        label: 'Until then, in whole days',
+        label: 'From today until then, in whole days',
         value: exact === null ? null : wholeDays(exact),
         unit: 'days',
         operator: '=',
@@ -70,14 +87,22 @@ export function runway({ samples, limitBytes, title, limitWords }: Filling): Run
       own('No date is named beyond three times the observed span'),
     ],
   };
-  if (left <= 0) return { state: 'full already', figure };
+  if (limitBytes - levelThen <= 0) return { state: 'full already', figure };
   if (exact === null) return { state: 'not filling', figure };
+  // Counted from the last sample, as what lies between it and today is not known.
+  const reached = (slope: number): Reached => {
+    const at = last + (limitBytes - levelThen) / slope;
+    return { on: dayOf(at), days: Math.max(0, wholeDays(at - today)) };
+  };
+  const spoken = last + 3 * (last - first);
   return {
     state: 'filling',
-    days: wholeDays(exact),
-    soonest: wholeDays(left / Math.max(trend.slopeHigh, trend.slope)),
-    latest: trend.slopeLow > 0 ? wholeDays(left / trend.slopeLow) : null,
-    beyond: exact > 3 * (last - first),
+    ...reached(trend.slope),
+    soonest: reached(Math.max(trend.slopeHigh, trend.slope)),
+    latest: trend.slopeLow > 0 ? reached(trend.slopeLow) : null,
+    notBefore: last + (limitBytes - levelThen) / trend.slope > spoken ? dayOf(spoken) : null,
     figure,
   };
 }
+
+const dayOf = (days: number): string => new Date(days * DAY * 1000).toISOString().slice(0, 10);

@@ -5,7 +5,7 @@ import { headroom } from '../host/headroom.js';
 import { poolFigures } from '../host/pool.js';
 import { GIB } from '../quantity/index.js';
 import type { Input } from '../change/index.js';
-import { migrationChecks } from './index.js';
+import { migrationChecks, routeEstimate, wayBetween } from './index.js';
 
 type StepMigration = Input<'migration.step'>;
 
@@ -207,5 +207,47 @@ describe('the steps', () => {
     expect(
       world.try({ type: 'guest.edit', input: { id: guestId, hostId: world.id('host', 'gannet') } }),
     ).toMatchObject({ code: 'being-migrated' });
+  });
+});
+
+describe('the way of a copy', () => {
+  const way = () =>
+    wayBetween(world.fleet, world.id('host', 'gannet'), world.id('host', 'tern'))?.name ?? null;
+  const network = (name: string, octet: number, more: object = {}) => {
+    world.make({
+      type: 'network.record',
+      input: { name, subnet: { prefix: `198.51.${octet}.0/24` }, ...more },
+    });
+    for (const [host, last] of [
+      ['gannet', 5],
+      ['tern', 6],
+    ] as const)
+      world.make({
+        type: 'address.set',
+        input: {
+          hostId: world.id('host', host),
+          networkId: world.id('network', name),
+          ip: `198.51.${octet}.${last}`,
+          assigned: true,
+        },
+      });
+  };
+  const route = () =>
+    routeEstimate(world.fleet, {
+      guestId,
+      sourceHostId: world.id('host', 'gannet'),
+      targetHostId: world.id('host', 'tern'),
+      running: false,
+      linkBitsPerSecond: 1e9,
+      movesStorage: true,
+    }).best.lines[2]!.label;
+  it('is a network in which both have an address, one for moving before any other', () => {
+    expect(way()).toBeNull();
+    expect(route()).toBe('Payload of the link, no network of both is recorded, MTU 1500');
+    network('desks', 1);
+    expect(way()).toBe('desks');
+    network('carry', 2, { purpose: 'migration', vlanId: 30, mtu: 9000 });
+    expect(way()).toBe('carry');
+    expect(route()).toBe('Payload of the link, network carry, MTU 9000, with a VLAN tag');
   });
 });

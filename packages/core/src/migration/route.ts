@@ -1,7 +1,7 @@
 import { volumeBytes } from '../guest/demand.js';
 import { MIB } from '../quantity/index.js';
-import type { Fleet } from '../record/index.js';
-import { estimate, type Estimate, type Observed } from './estimate.js';
+import type { Fleet, Row } from '../record/index.js';
+import { copiedAgain, estimate, type Estimate, type Observed } from './estimate.js';
 
 export interface Route {
   guestId: string;
@@ -13,8 +13,24 @@ export interface Route {
   movesStorage: boolean;
 }
 
-/** Ethernet's usual MTU; networks of a migration's own may carry more once links are recorded. */
-const MTU = 1500;
+/** Ethernet's usual MTU: of a way that nobody has recorded. */
+const USUAL_MTU = 1500;
+
+/**
+ * The network a copy takes between two hosts: one in which both have an address of their own, one for moving before any
+ * other. Null where the record knows none.
+ */
+export function wayBetween(fleet: Fleet, oneId: string, otherId: string): Row<'network'> | null {
+  const networksOf = (hostId: string) =>
+    fleet
+      .referring('address', 'hostId', hostId)
+      .flatMap(({ subnetId }) => fleet.get('subnet', subnetId)?.networkId ?? []);
+  const others = new Set(networksOf(otherId));
+  const shared = networksOf(oneId)
+    .filter((id) => others.has(id))
+    .map((id) => fleet.need('network', id));
+  return shared.find(({ purpose }) => /migrat|moving/i.test(purpose)) ?? shared[0] ?? null;
+}
 
 /** Bytes that travel: the volumes' full size if they change pool, the memory if the guest runs meanwhile. */
 export function bytesToCopy(
@@ -31,15 +47,21 @@ export function routeEstimate(fleet: Fleet, route: Route): Estimate {
   const anyRoute: Observed[] = [];
   for (const past of fleet.all('migration')) {
     if (past.copySeconds === null || past.bytes === 0) continue;
-    const run = { bytes: past.bytes, seconds: past.copySeconds };
+    const memory = (fleet.get('guest', past.guestId)?.memoryMiB ?? 0) * MIB;
+    const changing = past.running ? Math.min(past.bytes, memory) : 0;
+    const run = { bytes: past.bytes + copiedAgain(changing), seconds: past.copySeconds };
     anyRoute.push(run);
     if (past.sourceHostId === route.sourceHostId && past.targetHostId === route.targetHostId)
       sameRoute.push(run);
   }
+  const way = wayBetween(fleet, route.sourceHostId, route.targetHostId);
   return estimate({
     bytes: bytesToCopy(fleet, route),
+    changing: route.running ? fleet.need('guest', route.guestId).memoryMiB * MIB : 0,
     link: route.linkBitsPerSecond,
-    mtu: MTU,
+    mtu: way?.mtu ?? USUAL_MTU,
+    tags: way?.vlanId ? 1 : 0,
+    way: way ? `network ${way.name}` : 'no network of both is recorded',
     sameRoute,
     anyRoute,
   });

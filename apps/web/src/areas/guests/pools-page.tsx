@@ -196,17 +196,21 @@ function Until({ runway, reached }: { runway: Runway | null; reached: string }) 
         not filling <Figure figure={runway.figure} rounding="down" />
       </span>
     );
-  if (runway.beyond)
+  if (runway.notBefore)
     return (
       <span>
-        not within three times the observed span <Figure figure={runway.figure} rounding="down" />
+        not before {runway.notBefore}; further than three times the time it was watched nothing is
+        said <Figure figure={runway.figure} rounding="down" />
       </span>
     );
+  const { soonest, latest } = runway;
   return (
     <span>
+      <b className="mono">{runway.on}</b>
+      {runway.days === 0 && <b className="text-amber"> ◆ by now, by its trend</b>}, in{' '}
       <Figure figure={runway.figure} rounding="down" />{' '}
       <span className="text-faint">
-        ({runway.soonest} to {runway.latest ?? 'never'} days by the middle half of all slopes)
+        (the middle half of all slopes: {soonest.on} to {latest?.on ?? 'never'})
       </span>
     </span>
   );
