@@ -297,7 +297,7 @@ export interface Preview {
   appearing: Finding[];
   vanishing: Finding[];
   /** What would be made, row by row, where the change makes several. */
-  made: { name: string; host: string; ip: string; mac: string }[];
+  made: { name: string; host: Named; pools: string[]; ip: string; mac: string }[];
   /** Its build sheet, where the change makes exactly one guest. */
   build: GuestBuild | null;
 }

@@ -18,6 +18,7 @@ import {
   type Patch,
 } from '@insel/core';
 import { adaptersOf, firstAddress } from './guests.js';
+import { namedById } from './common.js';
 
 export function preview(fleet: Fleet, change: Change, context: Context): Preview {
   const objections = objectionsTo(fleet, change, context).map(
@@ -154,7 +155,14 @@ function madeGuests(fleet: Fleet, decision: Decision): Preview['made'] {
       const guest = fleet.need('guest', id);
       return {
         name: guest.name,
-        host: fleet.need('host', guest.hostId).name,
+        host: namedById(fleet, 'host', guest.hostId),
+        pools: [
+          ...new Set(
+            fleet
+              .referring('volume', 'guestId', id)
+              .map(({ poolId }) => fleet.need('pool', poolId).name),
+          ),
+        ],
         ip: firstAddress(fleet, id),
         mac: adaptersOf(fleet, id)[0]?.mac ?? '',
       };

@@ -1,5 +1,5 @@
 import type { Preview } from '@insel/contract';
-import { printValue, type ChangeType, type Input } from '@insel/core';
+import { printValue, type ChangeType, type Finding, type Input } from '@insel/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { previewOf } from '../frame/change.js';
 import { useSettled } from './use-settled.js';
@@ -111,17 +111,33 @@ export function Consequences({
       {preview.appearing.length > 0 && (
         <h3 className="mt-3 text-xs font-bold text-faint">Findings that appear</h3>
       )}
-      {preview.appearing.map((finding) => (
-        <FindingLine key={finding.id} finding={finding} brief />
-      ))}
+      <ByCause findings={preview.appearing} />
       {preview.vanishing.length > 0 && (
         <h3 className="mt-3 text-xs font-bold text-faint">Findings that vanish</h3>
       )}
-      {preview.vanishing.map((finding) => (
-        <FindingLine key={finding.id} finding={finding} brief />
-      ))}
+      <ByCause findings={preview.vanishing} />
     </div>
   );
+}
+
+/** One line for each rule: a batch makes the same finding many times, which is read once. */
+function ByCause({ findings }: { findings: readonly Finding[] }) {
+  const byRule = new Map<string, Finding[]>();
+  for (const finding of findings)
+    byRule.set(finding.rule, [...(byRule.get(finding.rule) ?? []), finding]);
+  return [...byRule.values()].map(([first, ...alike]) => (
+    <div key={first!.id}>
+      <FindingLine finding={first!} brief />
+      {alike.length > 0 && (
+        <details className="border-b border-rule pb-1 text-[13px]">
+          <summary className="cursor-pointer text-faint">and {alike.length} alike</summary>
+          {alike.map((finding) => (
+            <FindingLine key={finding.id} finding={finding} brief />
+          ))}
+        </details>
+      )}
+    </div>
+  ));
 }
 
 /** What is left is rounded down, how full something is up: neither promises what the bytes refuse. */

@@ -12,7 +12,6 @@ import {
   generateMac,
   last,
   macComplaint,
-  namesFrom,
   netmask,
   overlap,
   parseAddress,
@@ -239,9 +238,4 @@ describe('names', () => {
   test.each(['-a', 'a-', 'a_b', 'a b', '', 'x'.repeat(64)])('"%s" is none', (name) =>
     expect(parseName(name).ok).toBe(false),
   );
-  it('counts clones on and skips what is taken', () =>
-    expect(namesFrom('tide-##', 2, 1, (name) => name === 'tide-01')).toEqual([
-      'tide-02',
-      'tide-03',
-    ]));
 });

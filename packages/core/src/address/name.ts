@@ -25,24 +25,3 @@ export function parseName(text: string): AddressResult<string> {
     return { ok: false, sentence: 'A name neither begins nor ends with a hyphen.' };
   return { ok: true, value: name };
 }
-
-/**
- * Names for n clones from a pattern. "#" stands for the number, several for leading zeros; a pattern without it gets
- * "-#" behind. Numbers that give a taken name are left out.
- *
- * @example namesFrom('tide-##', 2, 1, (name) => name === 'tide-01') // ['tide-02', 'tide-03']
- */
-export function namesFrom(
-  pattern: string,
-  n: number,
-  start: number,
-  taken: (name: string) => boolean,
-): string[] {
-  const shape = pattern.includes('#') ? pattern : `${pattern}-#`;
-  const names: string[] = [];
-  for (let number = start; names.length < n; number += 1) {
-    const name = shape.replace(/#+/, (marks) => String(number).padStart(marks.length, '0'));
-    if (!taken(name)) names.push(name);
-  }
-  return names;
-}

@@ -1,6 +1,7 @@
 /** Clones: names, addresses, what they take from their origin, identity ticked off. */
 import { beforeEach, describe, expect, it } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
+import { headroom } from '../host/headroom.js';
 import { IDENTITY_ITEMS } from '../record/index.js';
 import type { ChangeOf, Input } from '../change/index.js';
 import { MOST_CLONES } from './index.js';
@@ -34,6 +35,89 @@ const addressOf = (guestId: string) =>
     .referring('adapter', 'guestId', guestId)
     .flatMap((adapter) => world.fleet.referring('address', 'adapterId', adapter.id))
     .map((row) => row.ip);
+
+const places = () =>
+  made().map((guest) => [guest.name, world.fleet.need('host', guest.hostId).name].join(' on '));
+const poolOf = (guestId: string) =>
+  world.fleet
+    .referring('volume', 'guestId', guestId)
+    .map((volume) => world.fleet.need('pool', volume.poolId).name);
+
+describe('a batch is spread', () => {
+  beforeEach(() => {
+    world.host('skua', 64);
+    world.host('fulmar', 32, { networks: [] });
+  });
+  const room = (host: string) => headroom(world.fleet, world.id('host', host)).memory.value;
+  it('beside its origin, where nothing is said', () => {
+    world.make(make());
+    expect(places()).toEqual(['reader-01 on gannet', 'reader-02 on gannet']);
+  });
+  it('to where most is left, each time, with a pool there; never where the network is not carried', () => {
+    const before = { gannet: room('gannet'), tern: room('tern'), skua: room('skua') };
+    const wanted = Object.entries(before).sort(([, a], [, b]) => b - a)[0]![0];
+    world.make(make({ spread: 'room', clones: Array.from({ length: 6 }, () => ({})) }));
+    expect(places()[0]).toBe(`reader-01 on ${wanted}`);
+    expect(places().filter((place) => place.endsWith('fulmar'))).toEqual([]);
+    const [most, least] = [Math.max, Math.min].map((of) =>
+      of(...Object.keys(before).map((name) => room(name))),
+    ) as [number, number];
+    // Even, as far as they began even: what was fullest was given nothing it could be spared.
+    expect(most - least).toBeLessThanOrEqual(
+      Math.max(...Object.values(before)) - Math.min(...Object.values(before)),
+    );
+    for (const guest of made())
+      expect(poolOf(guest.id)).toEqual([`${world.fleet.need('host', guest.hostId).name}-data`]);
+  });
+  it('one a host, in turns, among those that are named', () => {
+    const among = ['tern', 'skua'].map((name) => world.id('host', name));
+    world.make(make({ spread: 'one a host', among, clones: [{}, {}, {}, {}] }));
+    const hosts = places().map((place) => place.split(' on ')[1]);
+    expect(hosts.filter((host) => host === 'tern')).toHaveLength(2);
+    expect(hosts.filter((host) => host === 'skua')).toHaveLength(2);
+    expect(new Set(hosts.slice(0, 2)).size).toBe(2);
+  });
+  it('one host after the other, the origin’s first', () => {
+    world.make({ type: 'guest.edit', input: { id: origin, memoryMiB: 4096 } });
+    const fits = Math.floor(room('gannet') / 4224);
+    world.make(make({ spread: 'fill', clones: Array.from({ length: fits + 1 }, () => ({})) }));
+    const hosts = places().map((place) => place.split(' on ')[1]);
+    expect(hosts[0]).toBe('gannet');
+    expect(hosts.at(-1)).not.toBe('gannet');
+    expect(hosts.lastIndexOf('gannet')).toBe(hosts.filter((host) => host === 'gannet').length - 1);
+  });
+  it('dependent clones only to hosts that reach the base', () => {
+    world.make(make({ spread: 'room', copy: 'dependent', clones: [{}, {}, {}] }));
+    expect(places().every((place) => place.endsWith('gannet'))).toBe(true);
+  });
+  it('and says how many have no room', () => {
+    const among = [world.id('host', 'fulmar')];
+    expect(world.try(make({ spread: 'room', among }))).toMatchObject({
+      code: 'no-seat',
+      field: 'spread',
+      sentence:
+        'There is room for 0 of these 2 clones: no host of those chosen has memory, processors, networks and a pool for one more.',
+    });
+  });
+  it('a host that is written stays, and names say where each is', () => {
+    world.make(
+      make({
+        pattern: '{host}-w{n}',
+        spread: 'one a host',
+        among: ['tern', 'skua'].map((name) => world.id('host', name)),
+        clones: [{ hostId: world.id('host', 'gannet') }, {}, {}],
+      }),
+    );
+    expect(places()[0]).toBe('gannet-w1 on gannet');
+    expect(places().slice(1).sort()).toEqual(['skua-w1 on skua', 'tern-w1 on tern']);
+  });
+  it.each([
+    ['tide-{m}', 'bad-name'],
+    ['tide-{1..1}', 'too-few-names'],
+  ])('%s cannot name two', (pattern, code) =>
+    expect(world.try(make({ pattern }))).toMatchObject({ code, field: 'pattern' }),
+  );
+});
 
 describe('clones', () => {
   it('take size, family and disks of their origin, but name, MAC and address of their own', () => {
@@ -106,7 +190,26 @@ describe('clones', () => {
       { clones: Array.from({ length: MOST_CLONES + 1 }, () => ({})) },
       { code: 'how-many' },
     ],
-    ['two of one name', { clones: [{ name: 'twin' }, { name: 'Twin' }] }, { code: 'name-twice' }],
+    [
+      'two of one name',
+      { clones: [{ name: 'twin' }, { name: 'Twin' }] },
+      { code: 'name-twice', field: 'clones.1.name' },
+    ],
+    [
+      'a name that another has',
+      { clones: [{}, { name: 'Gannet' }] },
+      { code: 'name-taken', field: 'clones.1.name' },
+    ],
+    [
+      'an address that another has',
+      { clones: [{}, { ip: '192.0.2.10' }] },
+      { code: 'address-taken', field: 'clones.1.ip' },
+    ],
+    [
+      'one address for two',
+      { clones: [{ ip: '192.0.2.77' }, { ip: '192.0.2.77' }] },
+      { code: 'address-taken', field: 'clones.1.ip' },
+    ],
     ['without a pattern', { pattern: ' ' }, { code: 'bad-name', field: 'pattern' }],
     [
       'with a name that cannot be',

@@ -1,2 +1,4 @@
 export * from './make-clones.js';
+export { readPattern, type NamePattern } from './name-pattern.js';
+export { SPREAD_RULES, type SpreadRule } from './spread.js';
 export * from './tick-items.js';

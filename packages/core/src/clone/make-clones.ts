@@ -1,14 +1,17 @@
-import { canonical, namesFrom } from '../address/index.js';
+import { canonical } from '../address/index.js';
 import { draftGuest, GivenOut, guestName, type AdapterInput } from '../guest/index.js';
 import { roomObjections } from '../host/index.js';
 import { firstSubnet, nextFree } from '../network/index.js';
 import { processorFit } from '../placement/index.js';
 import { copiedOf } from './inheritance.js';
+import { namesOf, readPattern } from './name-pattern.js';
+import { spreadClones, SPREAD_RULES } from './spread.js';
 import {
   change,
   choice,
   draftOf,
   fieldsOf,
+  holderName,
   IDENTITY_ITEMS,
   integer,
   isRefusal,
@@ -17,6 +20,7 @@ import {
   objection,
   omittable,
   ref,
+  refs,
   refuse,
   type Context,
   type DeciderOf,
@@ -37,12 +41,16 @@ export const makeClones = change({
   input: {
     originId: ref('guest'),
     copy: fieldsOf('clone').copy,
-    /** "#" stands for the number, several for leading zeros. */
+    /** Such as `tide-{01..12}` or `{host}-w{n}`: see name-pattern.ts. */
     pattern: guestName,
     start: integer(0, 99_999),
     /** Consecutive addresses, or the lowest ones wherever they lie. */
     taking: choice('run', 'single'),
-    /** What is left out follows from pattern, origin and the next free run. */
+    /** Which hosts; left out: beside the origin. */
+    spread: omittable(choice(...SPREAD_RULES)),
+    /** Only these hosts; left out: all that can. */
+    among: omittable(refs('host', 200)),
+    /** What is left out follows from pattern, spread and the next free run. */
     clones: list(
       {
         name: omittable(guestName),
@@ -56,7 +64,6 @@ export const makeClones = change({
   },
 });
 type MakeClones = InputOf<(typeof makeClones)['input']>;
-type CloneWish = MakeClones['clones'][number];
 
 export const decideMakeClones: DeciderOf<typeof makeClones> = (fleet, input, context) => {
   const origin = fleet.get('guest', input.originId);
@@ -71,7 +78,9 @@ export const decideMakeClones: DeciderOf<typeof makeClones> = (fleet, input, con
   const adapters = fleet
     .referring('adapter', 'guestId', origin.id)
     .sort((a, b) => a.position - b.position);
-  const names = cloneNames(fleet, input, count);
+  const seats = seatsOf(fleet, origin, input);
+  if (isRefusal(seats)) return seats;
+  const names = cloneNames(fleet, input, seats);
   if (isRefusal(names)) return names;
   const columns = addressColumns(fleet, context, adapters, input);
   if (isRefusal(columns)) return columns;
@@ -83,8 +92,8 @@ export const decideMakeClones: DeciderOf<typeof makeClones> = (fleet, input, con
   const objections: Refusal[] = originObjections(origin);
   const subjects = [{ kind: 'guest' as const, id: origin.id, name: origin.name }];
   const places = { hosts: new Set<string>(), pools: new Set<string>() };
-  for (const [i, wish] of input.clones.entries()) {
-    const hostId = wish.hostId ?? origin.hostId;
+  for (const [i, wish] of seats.entries()) {
+    const { hostId } = wish;
     const cannot = cannotBe(fleet, origin, volumes, input.copy, wish);
     if (cannot) return { ...cannot, field: `clones.${i}.${cannot.field}` };
     const drafted = draftGuest(
@@ -154,7 +163,7 @@ function cannotBe(
   origin: Row<'guest'>,
   volumes: readonly Row<'volume'>[],
   copy: MakeClones['copy'],
-  wish: CloneWish,
+  wish: Wanted,
 ): Refusal | undefined {
   const host = fleet.get('host', wish.hostId);
   const [architecture] = host
@@ -184,29 +193,80 @@ function identityOf(
   return known.length ? known : IDENTITY_ITEMS;
 }
 
-function cloneNames(fleet: Fleet, input: MakeClones, count: number): string[] | Refusal {
-  const own = new Set(
-    input.clones.flatMap((clone) => (clone.name ? [clone.name.toLowerCase()] : [])),
-  );
-  if (own.size < input.clones.filter((clone) => clone.name).length) {
+/** A clone that is asked for, with its place. */
+interface Wanted {
+  hostId: string;
+  poolId?: string;
+}
+
+/** Where each is made: as it is given, else by the spread, which sees only those that are left to it. */
+function seatsOf(
+  fleet: Fleet,
+  origin: Row<'guest'>,
+  { copy, spread = 'beside', among = [], clones }: MakeClones,
+): Wanted[] | Refusal {
+  const count = clones.filter(({ hostId }) => !hostId).length;
+  const seats = spreadClones(fleet, { origin, copy, count, how: spread, among });
+  const placed = seats.filter((seat) => seat !== null);
+  if (placed.length < count)
     return refuse({
-      code: 'name-twice',
-      field: 'clones',
-      sentence: 'Two of these clones have the same name.',
+      code: 'no-seat',
+      field: 'spread',
+      sentence: `There is room for ${placed.length} of these ${count} clones: no ${among.length ? 'host of those chosen' : 'other host'} has memory, processors, networks and a pool for one more.`,
+      remedy: 'Make fewer, or choose their hosts yourself and write why.',
     });
+  let next = 0;
+  return clones.map(({ hostId, poolId }) => {
+    const seat = hostId ? { hostId, poolId: null } : placed[next++]!;
+    return { hostId: seat.hostId, poolId: poolId ?? seat.poolId ?? undefined };
+  });
+}
+
+function cloneNames(fleet: Fleet, input: MakeClones, seats: readonly Wanted[]): string[] | Refusal {
+  const written = input.clones.flatMap(({ name }, i) => (name ? [{ name, i }] : []));
+  const own = new Set<string>();
+  for (const { name, i } of written) {
+    if (own.has(name.toLowerCase()))
+      return refuse({
+        code: 'name-twice',
+        field: `clones.${i}.name`,
+        sentence: `Two of these clones are called ${name}.`,
+      });
+    own.add(name.toLowerCase());
+    const [other] = fleet.named(name);
+    if (other)
+      return refuse({
+        code: 'name-taken',
+        field: `clones.${i}.name`,
+        sentence: `${name} is the name of another ${other.kind}.`,
+        remedy: 'Choose another name, or empty the cell: the pattern gives one.',
+      });
   }
-  if (input.pattern.trim() === '')
+  const pattern = readPattern(input.pattern.trim());
+  if (input.pattern.trim() === '' || !pattern.ok)
     return refuse({
       code: 'bad-name',
       field: 'pattern',
-      sentence: 'Write a name pattern, such as tide-##.',
+      sentence: pattern.ok ? 'Write a name pattern, such as tide-{01..12}.' : pattern.sentence,
     });
-  const made = namesFrom(
-    input.pattern.trim(),
-    count,
-    input.start,
-    (name) => own.has(name.toLowerCase()) || fleet.named(name).length > 0,
-  );
+  const slots = seats
+    .filter((_, i) => !input.clones[i]!.name)
+    .map(({ hostId }) => {
+      const host = fleet.get('host', hostId);
+      return { host: host?.name ?? '', site: fleet.get('site', host?.siteId ?? null)?.name ?? '' };
+    });
+  const made = namesOf(pattern, {
+    slots,
+    start: input.start,
+    taken: (name) => own.has(name.toLowerCase()) || fleet.named(name).length > 0,
+  });
+  if (made.length < slots.length)
+    return refuse({
+      code: 'too-few-names',
+      field: 'pattern',
+      sentence: `${input.pattern.trim()} gives ${made.length} names that are free, ${slots.length} are needed.`,
+      remedy: 'Write a longer range, or {n}, which counts on.',
+    });
   let next = 0;
   return input.clones.map((clone) => clone.name ?? made[next++]!);
 }
@@ -224,8 +284,19 @@ function addressColumns(
     const chosen = input.clones.map((clone) =>
       position === 0 && clone.ip ? canonicalOr(clone.ip) : undefined,
     );
-    for (const ip of chosen) if (ip) taken.add(ip);
     const subnet = adapter.networkId ? firstSubnet(fleet, adapter.networkId) : undefined;
+    for (const [i, ip] of chosen.entries()) {
+      if (!ip) continue;
+      const held = subnet && fleet.withIp(subnet.domainId, ip).find((row) => row.use !== 'shared');
+      if (held || taken.has(ip))
+        return refuse({
+          code: 'address-taken',
+          field: `clones.${i}.ip`,
+          sentence: `${ip} is ${held ? `an address of ${holderName(fleet, held)}` : 'given to two of these clones'}.`,
+          remedy: 'Empty the cell: it takes the next free one.',
+        });
+      taken.add(ip);
+    }
     const wanted = chosen.filter((ip) => ip === undefined).length;
     if (!subnet || wanted === 0 || fleet.referringCount('address', 'adapterId', adapter.id) === 0) {
       columns.push(chosen);

@@ -1,5 +1,5 @@
-import { checkInput, type GuestListRow, type HostListRow } from '@insel/contract';
-import { formatMemory } from '@insel/core';
+import { checkInput, type GuestListRow, type Preview } from '@insel/contract';
+import { readPattern, SPREAD_RULES, type SpreadRule } from '@insel/core';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useDraft } from '../../frame/draft.js';
@@ -10,6 +10,7 @@ import { Consequences, Sending, usePreview } from '../../components/consequences
 import { errorsOf, Field, type Errors } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
+import { CloneTable, type Cells } from './clone-table.js';
 
 const EMPTY = {
   originId: '',
@@ -18,11 +19,19 @@ const EMPTY = {
   start: '1',
   copy: 'full',
   taking: 'run',
-  cells: {} as Record<string, { name?: string; ip?: string; hostId?: string }>,
+  spread: 'beside' as SpreadRule,
+  cells: {} as Cells,
   reason: '',
   override: '',
 };
 type Draft = typeof EMPTY;
+
+const SPREAD_WORDS: Record<SpreadRule, string> = {
+  beside: 'beside the origin',
+  room: 'evenly, by room left',
+  'one a host': 'one a host, in turns',
+  fill: 'one host after the other',
+};
 
 export function MakeClonesPage() {
   const go = useNavigate();
@@ -33,17 +42,20 @@ export function MakeClonesPage() {
   const { make, busy, problem } = useChange();
   const [errors, setErrors] = useState<Errors>({});
   const count = Math.max(0, Math.min(200, Number(draft.count) || 0));
-  const pattern = draft.pattern || (origin ? `${origin.name}-#` : '');
+  const pattern = draft.pattern || (origin ? `${origin.name}-{n}` : '');
+  const read = readPattern(pattern);
   const input = {
     originId,
     copy: draft.copy,
     pattern,
     start: Number(draft.start),
     taking: draft.taking,
-    clones: Array.from({ length: count }, (_, i) => clean(draft.cells[i])),
+    spread: draft.spread,
+    clones: Array.from({ length: count }, (_, i) => draft.cells[i] ?? {}),
   };
   const result = checkInput('clone.make', input);
   const preview = usePreview('clone.make', result.ok ? result.value : null);
+  const made = useLastMade(preview);
   const send = async () => {
     const found: Errors = result.ok
       ? {}
@@ -55,13 +67,11 @@ export function MakeClonesPage() {
     forget();
     void go('/clones');
   };
-  const error = { ...errorsOf(problem), ...errors };
+  const error: Errors = { ...objected(preview), ...errorsOf(problem), ...errors };
   const text = (field: keyof Draft) => ({
     value: draft[field] as string,
     onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }),
   });
-  const cell = (i: number, field: 'name' | 'ip' | 'hostId', value: string) =>
-    set({ cells: { ...draft.cells, [i]: { ...draft.cells[i], [field]: value } } });
   return (
     <Making
       title="Make clones"
@@ -93,11 +103,33 @@ export function MakeClonesPage() {
                 <option value="dependent">dependent on the base</option>
               </select>
             </Field>
-            <Field label="Name pattern" error={error.pattern} hint="# stands for the number">
+            <Field
+              label="Names"
+              error={error.pattern ?? (read.ok ? undefined : read.sentence)}
+              hint="{01..12}, {a..d}, {n} counts, {host}, {site}"
+            >
               <input value={pattern} onChange={(event) => set({ pattern: event.target.value })} />
             </Field>
-            <Field label="First number" error={error.start}>
-              <input className="mono" inputMode="numeric" {...text('start')} />
+            <Field
+              label="First number"
+              error={error.start}
+              hint={read.ok && read.ends !== null ? 'the range says it' : undefined}
+            >
+              <input
+                className="mono"
+                inputMode="numeric"
+                disabled={read.ok && read.ends !== null}
+                {...text('start')}
+              />
+            </Field>
+            <Field label="Hosts" error={error.spread}>
+              <select {...text('spread')}>
+                {SPREAD_RULES.map((rule) => (
+                  <option key={rule} value={rule}>
+                    {SPREAD_WORDS[rule]}
+                  </option>
+                ))}
+              </select>
             </Field>
             <Field label="Addresses" error={error.taking}>
               <select {...text('taking')}>
@@ -106,55 +138,14 @@ export function MakeClonesPage() {
               </select>
             </Field>
           </div>
-          {preview && preview.made.length > 0 && (
-            <table className="mt-4 w-full max-w-[760px] text-left text-[13px]">
-              <caption className="text-left text-xs font-bold text-pencil">
-                What will be made; every cell can be altered
-              </caption>
-              <thead className="text-xs text-faint">
-                <tr>
-                  <th>Name</th>
-                  <th>Host</th>
-                  <th>Address</th>
-                  <th>MAC</th>
-                </tr>
-              </thead>
-              <tbody>
-                {preview.made.map((made, i) => (
-                  <tr key={i} className="border-b border-dashed border-pencil">
-                    <td>
-                      <input
-                        aria-label={`Name of clone ${i + 1}`}
-                        className="w-[150px]"
-                        value={draft.cells[i]?.name ?? ''}
-                        placeholder={made.name}
-                        onChange={(event) => cell(i, 'name', event.target.value)}
-                      />
-                    </td>
-                    <td>
-                      <Choose<HostListRow>
-                        list="hosts"
-                        label={`Host of clone ${i + 1}`}
-                        placeholder={made.host}
-                        value={draft.cells[i]?.hostId ?? ''}
-                        onChange={(id) => cell(i, 'hostId', id)}
-                        detail={(row) => `${formatMemory(row.memoryLeftMiB, 'down')} left`}
-                      />
-                    </td>
-                    <td>
-                      <input
-                        aria-label={`Address of clone ${i + 1}`}
-                        className="mono w-[150px]"
-                        value={draft.cells[i]?.ip ?? ''}
-                        placeholder={made.ip}
-                        onChange={(event) => cell(i, 'ip', event.target.value)}
-                      />
-                    </td>
-                    <td className="text-faint">generated</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+          {originId !== '' && count > 0 && (
+            <CloneTable
+              count={count}
+              made={made}
+              cells={draft.cells}
+              onCells={(cells) => set({ cells })}
+              faults={error}
+            />
           )}
           <ProblemNote problem={problem} />
           <Sending
@@ -175,5 +166,18 @@ export function MakeClonesPage() {
   );
 }
 
-const clean = (cell: object | undefined): object =>
-  Object.fromEntries(Object.entries(cell ?? {}).filter(([, value]) => value !== ''));
+/** What was made last: it stays in sight while a cell is wrong, so that the cell can be mended. */
+function useLastMade(preview: Preview | undefined): Preview['made'] {
+  const [held, setHeld] = useState<Preview['made']>([]);
+  const made = preview?.made;
+  if (made && made.length > 0 && made !== held) setHeld(made);
+  return held;
+}
+
+/** Objections by the field they stand at. */
+const objected = (preview: Preview | undefined): Errors =>
+  Object.fromEntries(
+    (preview?.objections ?? []).flatMap(({ field, sentence }) =>
+      field ? [[field, sentence]] : [],
+    ),
+  );

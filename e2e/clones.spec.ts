@@ -1,0 +1,75 @@
+/** A batch of clones on the demo: names by pattern, hosts by a rule, a table whose cells are altered, pasted into, taken back. */
+import { expect, test, type Page } from '@playwright/test';
+import { BASE, choose, signedIn } from './signed-in.js';
+
+test.describe.configure({ mode: 'serial' });
+let page: Page;
+test.beforeAll(async ({ browser }) => {
+  page = await signedIn(browser);
+});
+test.afterAll(() => page.close());
+
+const cell = (what: 'Name' | 'Host' | 'Address', clone: number) =>
+  page.getByLabel(`${what} of clone ${clone}`, { exact: true });
+const table = () => page.getByRole('region', { name: 'What will be made' });
+
+test('names and hosts follow from a pattern and a rule, and are shown as they will be', async () => {
+  await page.goto(`${BASE()}/clones/new`);
+  await choose(page, 'Copy of', 'gauge-master');
+  await page.getByLabel('How many').fill('4');
+  await page.getByLabel('Names', { exact: true }).fill('{host}-gauge-{nn}');
+  await page.getByLabel('Hosts', { exact: true }).selectOption('one host after the other');
+  await expect(cell('Name', 4)).toHaveValue(/^[a-z]+-gauge-0\d$/);
+  await expect(cell('Address', 4)).toHaveValue(/^172\.22\./);
+  await page.getByLabel('Hosts', { exact: true }).selectOption('one a host, in turns');
+  await expect
+    .poll(async () => new Set(await hosts()).size, { message: 'different hosts' })
+    .toBeGreaterThan(1);
+  await page.getByLabel('Names', { exact: true }).fill('probe-{m}');
+  await expect(page.getByText(/^\{m\} is no field of a name/).first()).toBeVisible();
+  await page.getByLabel('Names', { exact: true }).fill('probe-{a..c}');
+  await expect(page.getByText(/gives 3 names that are free, 4 are needed/).first()).toBeVisible();
+  // What was there stays in sight meanwhile.
+  await expect(cell('Name', 4)).toHaveValue(/^[a-z]+-gauge-0\d$/);
+  await page.getByLabel('Names', { exact: true }).fill('probe-{a..d}');
+  await expect(cell('Name', 4)).toHaveValue('probe-d');
+});
+
+const hosts = () => Promise.all([1, 2, 3, 4].map((clone) => cell('Host', clone).inputValue()));
+
+test('a problem stands at its cell, and a jump leads there', async () => {
+  await cell('Name', 2).fill('gauge-master');
+  await cell('Name', 2).press('ArrowDown');
+  await expect(cell('Name', 3)).toBeFocused();
+  await expect(cell('Name', 2)).toHaveAttribute('aria-invalid', 'true');
+  await page.getByRole('button', { name: '■ 1 problem: to the first' }).click();
+  await expect(cell('Name', 2)).toBeFocused();
+  await page.getByRole('button', { name: 'Take the last alteration back' }).click();
+  await expect(cell('Name', 2)).toHaveValue('probe-b');
+});
+
+test('a block from a spreadsheet fills the cells from where it is pasted', async () => {
+  await cell('Name', 3).focus();
+  await page.evaluate((text) => {
+    const data = new DataTransfer();
+    data.setData('text/plain', text);
+    document.activeElement!.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+    );
+  }, 'probe-x\tgannet\t172.22.14.77\nprobe-y\tnowhere');
+  await expect(cell('Name', 3)).toHaveValue('probe-x');
+  await expect(cell('Host', 3)).toHaveValue('gannet');
+  await expect(cell('Address', 3)).toHaveValue('172.22.14.77');
+  await expect(cell('Name', 4)).toHaveValue('probe-y');
+  await expect(page.getByText('No host is called nowhere.')).toBeVisible();
+});
+
+test('they are planned in one change', async () => {
+  const names = await Promise.all([1, 2, 3, 4].map((clone) => cell('Name', clone).inputValue()));
+  await page.getByLabel('Address of clone 3').fill('');
+  await page.getByLabel('Address of clone 3').press('Tab');
+  await expect(table().getByText('■')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Plan 4 clones' }).click();
+  const line = page.getByRole('region', { name: 'Line of gauge-master' });
+  for (const name of names) await expect(line.getByRole('link', { name })).toBeVisible();
+});
