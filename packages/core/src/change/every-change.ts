@@ -575,7 +575,6 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
         pattern: 'gauge-##',
         start: 1,
         taking: 'run',
-        spread: 'room',
         clones: [{}, {}, { name: 'gauge-spare' }],
       },
     };
