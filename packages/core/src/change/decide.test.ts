@@ -251,6 +251,7 @@ describe('clones', () => {
     world.make({
       type: 'guest.set-state',
       input: { id: world.id('guest', 'reader-1'), state: 'in service' },
+      override: 'it stands on a network of its own',
     });
     expect(rules()).toEqual(['identity-open', 'guest-not-verified']);
     world.make({

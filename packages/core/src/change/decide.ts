@@ -49,6 +49,14 @@ export function decide(
   const objections = outcome.objections ?? [];
   const never = objections.find((objection) => !objection.overridable);
   if (never) return never;
+  const reserved = objections.find(({ by }) => by === 'administrator');
+  if (reserved && context.actor.role !== 'administrator')
+    return {
+      ...reserved,
+      overridable: false,
+      remedy:
+        `${reserved.remedy ?? ''} An administrator may go past it with a written reason.`.trim(),
+    };
   if (objections[0] && !change.override?.trim()) return objections[0];
   return { patches, title: outcome.title, subjects: outcome.subjects, overridden: objections };
 }

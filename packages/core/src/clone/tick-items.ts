@@ -16,7 +16,7 @@ export const tickItems = change({
   title: 'Tick items of identity',
   carried: 'only afterwards',
   input: {
-    itemIds: refs('identityItem', 100),
+    itemIds: refs('identityItem', 500),
     done: said(flag()),
     remark: omittable(fieldsOf('identityItem').remark),
   },
@@ -24,8 +24,8 @@ export const tickItems = change({
 
 export const decideTickItems: DeciderOf<typeof tickItems> = (fleet, input, context) => {
   const draft = draftOf(fleet, context);
-  const names: string[] = [];
-  let guest: { kind: 'guest'; id: string; name: string } | undefined;
+  const items = new Set<string>();
+  const guests = new Map<string, { kind: 'guest'; id: string; name: string }>();
   for (const id of input.itemIds) {
     const item = fleet.get('identityItem', id);
     if (!item) return noSuch('identityItem');
@@ -35,13 +35,15 @@ export const decideTickItems: DeciderOf<typeof tickItems> = (fleet, input, conte
       ...(input.remark === undefined ? {} : { remark: input.remark }),
     });
     const owner = fleet.need('guest', fleet.need('clone', item.cloneId).guestId);
-    guest = { kind: 'guest', id: owner.id, name: owner.name };
-    names.push(item.item);
+    guests.set(owner.id, { kind: 'guest', id: owner.id, name: owner.name });
+    items.add(item.item);
   }
+  const [guest] = guests.values();
   if (!guest) return noSuch('identityItem');
+  const whose = guests.size === 1 ? guest.name : `${guests.size} clones`;
   return {
     draft,
-    title: `${input.done ? 'ticked' : 'reopened'} ${names.join(', ')} of ${guest.name}`,
-    subjects: [guest],
+    title: `${input.done ? 'ticked' : 'reopened'} ${[...items].join(', ')} of ${whose}`,
+    subjects: [...guests.values()],
   };
 };

@@ -1,34 +1,49 @@
+import { IDENTITY, LATE_DAYS, TIERS, type Tier } from '../clone/identity.js';
 import { practice } from '../figure/index.js';
-import type { Rule } from './finding.js';
+import { counted } from '../quantity/index.js';
+import type { Rule, Severity } from './finding.js';
 
-/** A clone runs although items of its identity are still those of its origin. */
+const DAY = 86_400_000;
+
+/** A clone runs although items of its identity are still those of its origin. The gravest tier that is open says how bad it is. */
 export const identityOpen: Rule<'guest'> = {
   name: 'identity-open',
   kind: 'guest',
-  look: (fleet, id) => {
+  look: (fleet, id, now) => {
     const guest = fleet.need('guest', id);
     if (guest.state !== 'in service') return [];
     return fleet.referring('clone', 'guestId', id).flatMap((clone) => {
       const open = fleet
         .referring('identityItem', 'cloneId', clone.id)
-        .filter((item) => item.doneAt === null);
-      if (open.length === 0) return [];
+        .filter((item) => item.doneAt === null)
+        .sort((a, b) => TIERS.indexOf(tierOf(a)) - TIERS.indexOf(tierOf(b)));
+      const [first] = open;
+      if (!first) return [];
       const origin = fleet.need('guest', clone.originId);
       const names = open.map((item) => item.item).join(', ');
+      const late = Date.parse(now) - Date.parse(clone.madeAt) > LATE_DAYS * DAY;
       return [
         {
           id: `identity-open|${id}|${clone.id}`,
           rule: 'identity-open',
-          severity: 'caution' as const,
+          severity: severityOf(tierOf(first), late),
           about: { kind: 'guest' as const, id, name: guest.name },
-          evidence: `${guest.name} is in service, a clone of ${origin.name}, with ${open.length === 1 ? 'one item' : `${open.length} items`} of identity open: ${names}.`,
-          consequence:
-            'Two machines with one identity disturb each other: equal machine identifiers draw the same lease although the MACs differ.',
+          evidence: `${guest.name} is in service, a clone of ${origin.name}, with ${counted(open.length, 'item')} of identity open: ${names}.`,
+          consequence: `Two machines with one identity disturb each other: ${IDENTITY[first.item].forgotten}.`,
           remedy: 'Give it its own and tick the items.',
-          source: practice('A clone gets its own identity before it runs'),
+          source: practice(`A clone gets its own identity ${tierOf(first)}`),
           mend: { label: `Open ${guest.name}`, kind: 'open' as const, id },
         },
       ];
     });
   },
 };
+
+const tierOf = ({ item }: { item: keyof typeof IDENTITY }): Tier => IDENTITY[item].tier;
+
+const severityOf = (tier: Tier, late: boolean): Severity =>
+  tier === 'before it touches a network'
+    ? 'blocker'
+    : tier === 'before service' || late
+      ? 'caution'
+      : 'note';

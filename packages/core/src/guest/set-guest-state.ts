@@ -1,3 +1,4 @@
+import { identityObjections } from '../clone/identity.js';
 import {
   change,
   draftOf,
@@ -49,5 +50,6 @@ export const decideSetGuestState: DeciderOf<typeof setGuestState> = (
     draft,
     title: `set guest ${guest.name} to ${state}`,
     subjects: [{ kind: 'guest', id: guest.id, name: guest.name }],
+    objections: state === 'in service' ? identityObjections(fleet, guest) : [],
   };
 };

@@ -14,6 +14,8 @@ export interface Refusal {
   /** The figure that fails, with its workings. */
   figure?: Figure;
   overridable: boolean;
+  /** Who may go past it with a written reason, where not everybody who plans may. */
+  by?: 'administrator';
 }
 
 type Reason = Omit<Refusal, 'refused' | 'overridable'>;
