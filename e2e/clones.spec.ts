@@ -73,3 +73,35 @@ test('they are planned in one change', async () => {
   const line = page.getByRole('region', { name: 'Line of gauge-master' });
   for (const name of names) await expect(line.getByRole('link', { name })).toBeVisible();
 });
+
+const item = (name: string, clone: string) =>
+  page.getByLabel(`${name} of ${clone}`, { exact: true });
+
+test('the board is ticked cell by cell, by column and by row, from the keyboard', async () => {
+  await page.goto(`${BASE()}/clones`);
+  await item('computer name', 'probe-a').focus();
+  await page.keyboard.press('Space');
+  await expect(item('computer name', 'probe-a')).toBeChecked();
+  await item('computer name', 'probe-a').press('ArrowRight');
+  await expect(item('machine identifier', 'probe-a')).toBeFocused();
+  await item('machine identifier', 'probe-a').press('ArrowDown');
+  await expect(item('machine identifier', 'probe-b')).toBeFocused();
+  await page.getByRole('button', { name: 'Tick all open items of probe-b' }).click();
+  await expect(item('licence key', 'probe-b')).toBeChecked();
+  await page
+    .getByRole('region', { name: 'Line of gauge-master' })
+    .getByRole('button', { name: 'MAC', exact: true })
+    .click();
+  await expect(item('MAC address', 'probe-a')).toBeChecked();
+  await expect(item('MAC address', 'probe-y')).toBeChecked();
+});
+
+test('a clone with its origin’s identity is not put in service by a planner', async () => {
+  await page.getByRole('link', { name: 'probe-a', exact: true }).click();
+  await page.getByRole('button', { name: 'Set to in service' }).click();
+  await expect(page.getByRole('alert')).toContainText('probe-a still has of its origin:');
+  await expect(page.getByRole('alert')).toContainText(
+    'An administrator may go past it with a written reason.',
+  );
+  await expect(page.getByRole('button', { name: 'Do it all the same' })).toHaveCount(0);
+});

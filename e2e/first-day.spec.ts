@@ -115,7 +115,7 @@ test('it is built, stopped and cloned three times with consecutive addresses', a
   await expect(page.getByLabel('Address of clone 3')).toHaveValue('198.51.100.5');
   await page.getByRole('button', { name: 'Plan 3 clones' }).click();
   await expect(
-    page.getByRole('region', { name: 'Line of tide' }).getByText('9 of 9 open'),
+    page.getByRole('region', { name: 'Line of tide' }).getByText('9 of 9', { exact: true }),
   ).toHaveCount(3);
   await page.getByRole('link', { name: 'tide-1' }).click();
   await page.getByLabel('machine identifier').press('Space');

@@ -91,7 +91,10 @@ export interface CloneListRow extends Expectation {
   host: Named;
 }
 
+/** One item of identity of one clone, as the board shows it. */
+export type IdentityCell = Pick<Row<'identityItem'>, 'id' | 'item' | 'doneAt' | 'doneBy'>;
+
 export interface Lineage {
   origin: Named & { state: string; template: boolean };
-  clones: (CloneListRow & { open: string[] })[];
+  clones: (CloneListRow & { open: string[]; identity: IdentityCell[] })[];
 }

@@ -177,10 +177,14 @@ export async function writeDemo(
       done: true,
     },
   });
-  await make({
-    type: 'guest.set-state',
-    input: { id: id('guest', 'gauge-reader-2'), state: 'in service' },
-  });
+  await make(
+    {
+      type: 'guest.set-state',
+      input: { id: id('guest', 'gauge-reader-2'), state: 'in service' },
+      override: 'The gauge may not miss the spring tide; its identifier follows in the morning',
+    },
+    actors.administrator,
+  );
   await writeMachines({ make, fleet, id, day, base });
   const moves = [
     {

@@ -1,8 +1,8 @@
-import type { CloneListRow, Lineage } from '@insel/contract';
+import type { Lineage } from '@insel/contract';
 import type { Fleet } from '@insel/core';
 import { asRead, namedById } from './common.js';
 
-export function cloneRow(fleet: Fleet, id: string): CloneListRow & { open: string[] } {
+export function cloneRow(fleet: Fleet, id: string): Lineage['clones'][number] {
   const clone = fleet.need('clone', id);
   const guest = fleet.need('guest', clone.guestId);
   const items = fleet.referring('identityItem', 'cloneId', id);
@@ -18,6 +18,12 @@ export function cloneRow(fleet: Fleet, id: string): CloneListRow & { open: strin
     items: items.length,
     host: namedById(fleet, 'host', guest.hostId),
     open: open.map((item) => item.item),
+    identity: items.map(({ id: itemId, item, doneAt, doneBy }) => ({
+      id: itemId,
+      item,
+      doneAt,
+      doneBy,
+    })),
   };
 }
 

@@ -42,6 +42,9 @@ export function useChange() {
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<Problem | null>(null);
   const key = useRef<{ of: string; key: string }>(undefined);
+  const last = useRef<{ type: ChangeType; input: Input<ChangeType>; options: MakeOptions }>(
+    undefined,
+  );
 
   const make = useCallback(
     async <T extends ChangeType>(
@@ -49,6 +52,7 @@ export function useChange() {
       input: Input<T>,
       options: MakeOptions = {},
     ): Promise<Written | undefined> => {
+      last.current = { type, input, options };
       const body = bodyOf(input, options);
       const of = JSON.stringify([type, body]);
       if (key.current?.of !== of) key.current = { of, key: crypto.randomUUID() };
@@ -87,7 +91,15 @@ export function useChange() {
       make(change.type, change.input as Input<ChangeType>, { ...change, ...options }),
     [make],
   );
-  return { make, makeThis, busy, problem, setProblem };
+  /** The change that met an objection, once more and with the reason why it is made all the same. */
+  const anyway = useCallback(
+    (override: string) => {
+      const { type, input, options } = last.current!;
+      void make(type, input, { ...options, override });
+    },
+    [make],
+  );
+  return { make, makeThis, anyway, busy, problem, setProblem };
 }
 
 /** Takes back one entry of the log; says how it went. */

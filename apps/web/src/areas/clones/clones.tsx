@@ -1,8 +1,9 @@
 import { Link } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
 import { useRead } from '../../frame/read.js';
+import { IdentityBoard } from './identity-board.js';
 
-/** Lineage as a family line: each origin, its clones hanging from it in the order they were made, with what is open. */
+/** Each origin with its clones in the order they were made, and what of their identity is still open. */
 export function Clones() {
   const lines = useRead('clones');
   const mayPlan = useMayPlan();
@@ -28,52 +29,7 @@ export function Clones() {
         </p>
       )}
       {lines.data?.map((line) => (
-        <section key={line.origin.id} aria-label={`Line of ${line.origin.name}`} className="mb-5">
-          <h2 className="border-b border-ink pb-1 font-bold">
-            <Link to={`/guests/${line.origin.id}`}>{line.origin.name}</Link>{' '}
-            <span className="font-normal text-faint">
-              {line.origin.template ? 'template, ' : ''}
-              {line.origin.state}
-            </span>
-          </h2>
-          <ol className="ml-3 border-l border-ink">
-            {line.clones.map((clone) => (
-              <li
-                key={clone.id}
-                className="relative grid grid-cols-[150px_100px_90px_90px_1fr] items-baseline gap-3 border-b border-rule py-1 pl-6"
-              >
-                <span aria-hidden className="absolute top-1/2 left-0 w-4 border-t border-ink" />
-                <Link
-                  className="font-bold underline decoration-rule"
-                  to={`/guests/${clone.guest.id}`}
-                >
-                  {clone.guest.name}
-                </Link>
-                <span className={clone.state === 'planned' ? 'text-pencil' : ''}>
-                  {clone.state}
-                </span>
-                <span>{clone.host.name}</span>
-                <span className="text-faint">{clone.madeAt.slice(0, 10)}</span>
-                <span>
-                  {clone.open.length === 0 ? (
-                    'identity its own'
-                  ) : (
-                    <>
-                      <span className={clone.state === 'in service' ? 'font-bold text-amber' : ''}>
-                        {clone.state === 'in service' ? '◆ ' : ''}
-                        {clone.open.length} of {clone.items} open
-                      </span>{' '}
-                      <span className="text-faint">
-                        {clone.open.slice(0, 3).join(', ')}
-                        {clone.open.length > 3 && ' …'}
-                      </span>
-                    </>
-                  )}
-                </span>
-              </li>
-            ))}
-          </ol>
-        </section>
+        <IdentityBoard key={line.origin.id} line={line} />
       ))}
     </div>
   );

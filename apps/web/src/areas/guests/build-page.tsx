@@ -20,7 +20,7 @@ const WAYS: Record<GuestBuildView['way'], string> = {
 export function GuestBuildPage() {
   const { id = '' } = useParams();
   const mayPlan = useMayPlan();
-  const { make, problem } = useChange();
+  const { make, anyway, problem } = useChange();
   const build = useRead('guestBuild', { id });
   const sheet = useRead('guest', { id }).data;
   if (build.error) return <p className="p-6 text-signal">{build.error.message}</p>;
@@ -72,7 +72,7 @@ export function GuestBuildPage() {
             ))}
           <span className="text-faint">it is {sheet.guest.state}</span>
         </p>
-        <ProblemNote problem={problem} />
+        <ProblemNote problem={problem} anyway={anyway} />
         {undecided.length > 0 && (
           <p className="no-print my-2 text-amber">
             <b>◆ Not decided yet:</b> {undecided.join(', ')}. Decide them now, not at the console.

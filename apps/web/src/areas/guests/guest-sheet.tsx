@@ -90,7 +90,7 @@ export function GuestSheetView({ id }: { id: string }) {
 /** Name, state, place, and what can be done with it. */
 function Head({ sheet: { guest, host, states } }: { sheet: GuestSheet }) {
   const mayPlan = useMayPlan();
-  const { make, problem } = useChange();
+  const { make, anyway, problem } = useChange();
   return (
     <>
       <div className="mb-2 flex flex-wrap items-baseline gap-x-4">
@@ -156,7 +156,7 @@ function Head({ sheet: { guest, host, states } }: { sheet: GuestSheet }) {
           ))}
         </ul>
       )}
-      <ProblemNote problem={problem} />
+      <ProblemNote problem={problem} anyway={anyway} />
     </>
   );
 }

@@ -1,0 +1,166 @@
+/**
+ * Who still has what of its origin: clones down, items across, by tier. Arrows walk, Space ticks a cell; the head of a
+ * column and the end of a row tick all that is open in them.
+ */
+import type { Lineage } from '@insel/contract';
+import { IDENTITY, TIERS, type IdentityItem } from '@insel/core';
+import { useRef, type KeyboardEvent } from 'react';
+import { Link } from 'react-router';
+import { ProblemNote } from '../../components/problem.js';
+import { useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../frame/session.js';
+
+const ITEMS = TIERS.flatMap((tier) =>
+  (Object.keys(IDENTITY) as IdentityItem[]).filter((item) => IDENTITY[item].tier === tier),
+);
+/** Heads of the columns, short enough to stand side by side. */
+const SHORT: Record<IdentityItem, string> = {
+  'computer name': 'computer name',
+  'machine identifier': 'machine id',
+  'MAC address': 'MAC',
+  'static address': 'address',
+  'SSH host keys': 'host keys',
+  certificates: 'certifi\u00adcates',
+  'licence key': 'licence',
+  'administrator password': 'password',
+  'enrolment with monitoring, backup and directory': 'enrolled',
+};
+type Clone = Lineage['clones'][number];
+
+export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
+  const board = useRef<HTMLTableElement>(null);
+  const mayPlan = useMayPlan();
+  const { make, problem } = useChange();
+  const shown = ITEMS.filter((item) =>
+    clones.some(({ identity }) => identity.some((cell) => cell.item === item)),
+  );
+  const tick = (itemIds: string[], done = true) => {
+    if (itemIds.length > 0) void make('clone.tick', { itemIds, done });
+  };
+  const openIn = (cells: Clone['identity']) =>
+    cells.filter(({ doneAt }) => doneAt === null).map(({ id }) => id);
+  const column = (item: IdentityItem) =>
+    openIn(clones.flatMap(({ identity }) => identity.filter((cell) => cell.item === item)));
+  const onKeyDown = (event: KeyboardEvent) => {
+    const place = (event.target as HTMLElement).dataset.at;
+    const step = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowRight: [0, 1], ArrowLeft: [0, -1] }[
+      event.key
+    ];
+    if (!place || !step) return;
+    event.preventDefault();
+    const [row, col] = place.split('.').map(Number) as [number, number];
+    board.current
+      ?.querySelector<HTMLElement>(`[data-at="${row + step[0]!}.${col + step[1]!}"]`)
+      ?.focus();
+  };
+  return (
+    <section aria-label={`Line of ${origin.name}`} className="mb-6">
+      <h2 className="font-bold">
+        <Link to={`/guests/${origin.id}`}>{origin.name}</Link>{' '}
+        <span className="font-normal text-faint">
+          {origin.template ? 'template, ' : ''}
+          {origin.state}
+        </span>
+      </h2>
+      <table ref={board} className="w-full table-fixed text-[13px]" onKeyDown={onKeyDown}>
+        <thead>
+          <tr className="border-b border-ink text-left align-bottom text-xs text-faint">
+            <th className="w-[150px]">Clone</th>
+            <th className="w-[84px]">State</th>
+            <th className="w-[84px]">Host</th>
+            <th className="w-[84px]">Made</th>
+            {shown.map((item, i) => {
+              const { tier } = IDENTITY[item];
+              const begins = i === 0 || IDENTITY[shown[i - 1]!].tier !== tier;
+              return (
+                <th key={item} className={`px-1 ${begins ? 'border-l border-rule' : ''}`}>
+                  {begins && <span className="block font-normal text-pencil">{tier}</span>}
+                  {mayPlan && column(item).length > 1 ? (
+                    <button
+                      type="button"
+                      className="act text-left text-xs"
+                      title={`${item}: tick what is open of ${column(item).length} clones`}
+                      onClick={() => tick(column(item))}
+                    >
+                      {SHORT[item]}
+                    </button>
+                  ) : (
+                    <span title={item}>{SHORT[item]}</span>
+                  )}
+                </th>
+              );
+            })}
+            <th className="w-[92px] text-right">Open</th>
+          </tr>
+        </thead>
+        <tbody>
+          {clones.map((clone, row) => (
+            <tr key={clone.id} className="border-b border-rule">
+              <td className="truncate">
+                <Link
+                  className="font-bold underline decoration-rule"
+                  to={`/guests/${clone.guest.id}`}
+                >
+                  {clone.guest.name}
+                </Link>
+              </td>
+              <td className={clone.state === 'planned' ? 'text-pencil' : ''}>{clone.state}</td>
+              <td className="truncate">{clone.host.name}</td>
+              <td className="mono text-faint">{clone.madeAt.slice(0, 10)}</td>
+              {shown.map((item, col) => {
+                const cell = clone.identity.find((one) => one.item === item);
+                const begins = col === 0 || IDENTITY[shown[col - 1]!].tier !== IDENTITY[item].tier;
+                return (
+                  <td key={item} className={`px-1 ${begins ? 'border-l border-rule' : ''}`}>
+                    {cell ? (
+                      <input
+                        type="checkbox"
+                        data-at={`${row}.${col}`}
+                        aria-label={`${item} of ${clone.guest.name}`}
+                        title={
+                          cell.doneAt
+                            ? `${cell.doneAt.slice(0, 10)}, ${cell.doneBy}`
+                            : `Forgotten, ${IDENTITY[item].forgotten}`
+                        }
+                        disabled={!mayPlan}
+                        checked={cell.doneAt !== null}
+                        onChange={(event) => tick([cell.id], event.target.checked)}
+                      />
+                    ) : (
+                      <span className="text-faint" title="not asked of its role">
+                        –
+                      </span>
+                    )}
+                  </td>
+                );
+              })}
+              <td className="text-right whitespace-nowrap">
+                {clone.open.length === 0 ? (
+                  <span className="text-faint">its own</span>
+                ) : (
+                  <>
+                    <span className={clone.state === 'in service' ? 'font-bold text-amber' : ''}>
+                      {clone.state === 'in service' ? '◆ ' : ''}
+                      {clone.open.length} of {clone.items}
+                    </span>{' '}
+                    {mayPlan && (
+                      <button
+                        type="button"
+                        className="act"
+                        aria-label={`Tick all open items of ${clone.guest.name}`}
+                        onClick={() => tick(openIn(clone.identity))}
+                      >
+                        all
+                      </button>
+                    )}
+                  </>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <ProblemNote problem={problem} />
+    </section>
+  );
+}
