@@ -78,11 +78,6 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
     },
   ],
   [
-    'media',
-    'guests/media',
-    (page) => page.getByRole('button', { name: 'linux-server-11.img' }).click(),
-  ],
-  [
     'pools',
     'guests/pools',
     (page) => page.getByRole('button', { name: 'eider-data', exact: true }).click(),
@@ -96,6 +91,7 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
       await page.getByLabel('Address of clone 3').waitFor();
     },
   ],
+  ['clones', 'clones'],
   ['migration', 'migrations', open('weather-mirror')],
   ['log', 'log'],
   [

@@ -15,7 +15,7 @@ const ITEMS = TIERS.flatMap((tier) =>
 );
 /** Heads of the columns, short enough to stand side by side. */
 const SHORT: Record<IdentityItem, string> = {
-  'computer name': 'computer name',
+  'computer name': 'name',
   'machine identifier': 'machine id',
   'MAC address': 'MAC',
   'static address': 'address',
@@ -34,6 +34,8 @@ export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
   const shown = ITEMS.filter((item) =>
     clones.some(({ identity }) => identity.some((cell) => cell.item === item)),
   );
+  const begins = (i: number) =>
+    i === 0 || IDENTITY[shown[i - 1]!].tier !== IDENTITY[shown[i]!].tier;
   const tick = (itemIds: string[], done = true) => {
     if (itemIds.length > 0) void make('clone.tick', { itemIds, done });
   };
@@ -63,39 +65,51 @@ export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
         </span>
       </h2>
       <table ref={board} className="w-full table-fixed text-[13px]" onKeyDown={onKeyDown}>
-        <thead>
-          <tr className="border-b border-ink text-left align-bottom text-xs text-faint">
-            <th className="w-[150px]">Clone</th>
-            <th className="w-[84px]">State</th>
-            <th className="w-[84px]">Host</th>
-            <th className="w-[84px]">Made</th>
-            {shown.map((item, i) => {
-              const { tier } = IDENTITY[item];
-              const begins = i === 0 || IDENTITY[shown[i - 1]!].tier !== tier;
-              return (
-                <th key={item} className={`px-1 ${begins ? 'border-l border-rule' : ''}`}>
-                  {begins && <span className="block font-normal text-pencil">{tier}</span>}
-                  {mayPlan && column(item).length > 1 ? (
-                    <button
-                      type="button"
-                      className="act text-left text-xs"
-                      title={`${item}: tick what is open of ${column(item).length} clones`}
-                      onClick={() => tick(column(item))}
-                    >
-                      {SHORT[item]}
-                    </button>
-                  ) : (
-                    <span title={item}>{SHORT[item]}</span>
-                  )}
+        <thead className="text-left text-xs text-faint">
+          <tr>
+            <td colSpan={4} />
+            {TIERS.map((tier) => {
+              const across = shown.filter((item) => IDENTITY[item].tier === tier).length;
+              return across === 0 ? null : (
+                <th
+                  key={tier}
+                  scope="colgroup"
+                  colSpan={across}
+                  className="border-l border-rule px-1 font-normal text-pencil"
+                >
+                  {tier}
                 </th>
               );
             })}
-            <th className="w-[92px] text-right">Open</th>
+            <td />
+          </tr>
+          <tr className="border-b border-ink align-bottom">
+            <th className="w-[150px]">Clone</th>
+            <th className="w-[80px]">State</th>
+            <th className="w-[80px]">Host</th>
+            <th className="w-[92px]">Made</th>
+            {shown.map((item, i) => (
+              <th key={item} className={`px-1 ${begins(i) ? 'border-l border-rule' : ''}`}>
+                {mayPlan && column(item).length > 1 ? (
+                  <button
+                    type="button"
+                    className="act text-left text-xs"
+                    title={`${item}: tick what is open of ${column(item).length} clones`}
+                    onClick={() => tick(column(item))}
+                  >
+                    {SHORT[item]}
+                  </button>
+                ) : (
+                  <span title={item}>{SHORT[item]}</span>
+                )}
+              </th>
+            ))}
+            <th className="w-[96px] text-right">Open</th>
           </tr>
         </thead>
         <tbody>
           {clones.map((clone, row) => (
-            <tr key={clone.id} className="border-b border-rule">
+            <tr key={clone.id} className="h-8 border-b border-rule">
               <td className="truncate">
                 <Link
                   className="font-bold underline decoration-rule"
@@ -109,9 +123,8 @@ export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
               <td className="mono text-faint">{clone.madeAt.slice(0, 10)}</td>
               {shown.map((item, col) => {
                 const cell = clone.identity.find((one) => one.item === item);
-                const begins = col === 0 || IDENTITY[shown[col - 1]!].tier !== IDENTITY[item].tier;
                 return (
-                  <td key={item} className={`px-1 ${begins ? 'border-l border-rule' : ''}`}>
+                  <td key={item} className={`px-1 ${begins(col) ? 'border-l border-rule' : ''}`}>
                     {cell ? (
                       <input
                         type="checkbox"
