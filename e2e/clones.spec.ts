@@ -105,3 +105,17 @@ test('a clone with its origin’s identity is not put in service by a planner', 
   );
   await expect(page.getByRole('button', { name: 'Do it all the same' })).toHaveCount(0);
 });
+
+test('its first-start files are shown, taken, and tick what they set', async () => {
+  await page.getByRole('button', { name: 'Show the files' }).click();
+  const network = page.getByRole('region', { name: 'network-config' });
+  await expect(network.getByText(/macaddress: 02:4e:/)).toBeVisible();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    network.getByRole('link', { name: 'Take network-config' }).click(),
+  ]);
+  expect(file.suggestedFilename()).toBe('network-config');
+  await page.getByRole('button', { name: /^It has started with them: tick/ }).click();
+  await expect(page.getByLabel('static address')).toBeChecked();
+  await expect(page.getByLabel('licence key')).not.toBeChecked();
+});

@@ -7,6 +7,7 @@ import {
   type ReadQuery,
   type Written,
 } from '@insel/contract';
+import { parse } from 'yaml';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
   guestBody,
@@ -148,6 +149,7 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
   guestBuild: () => ({ id: world.guestId }),
   guestBuildPage: () => ({ id: world.guestId }),
   guestEnd: () => ({ id: world.guestId }),
+  firstStart: () => ({ id: world.guestId }),
   guestUse: () => ({ id: world.guestId, days: 7 }),
   volumePlaces: () => ({ id: world.volumeId }),
   profiles: () => ({}),
@@ -233,6 +235,21 @@ describe('what is asked', () => {
       404,
       'This moon, as something that can fail, is not in the record.',
     ]);
+  });
+});
+
+it('first-start files are YAML that a library reads back as what the record says', async () => {
+  const { body } = await ask<{ files: { name: string; text: string }[] }>(reader, 'firstStart', {
+    id: world.guestId,
+  });
+  const [user, meta, network] = body.files.map(
+    ({ text }) => parse(text) as Record<string, unknown>,
+  );
+  expect(body.files[0]!.text.split('\n')[0]).toBe('#cloud-config');
+  expect([user!.hostname, meta!['local-hostname']]).toEqual(['tide', 'tide']);
+  expect(network).toMatchObject({
+    version: 2,
+    ethernets: { net0: { addresses: [expect.stringMatching(/^192\.0\.2\.\d+\/24$/)] } },
   });
 });
 

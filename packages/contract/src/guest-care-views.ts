@@ -51,3 +51,10 @@ export interface MediumView extends Row<'medium'> {
   newer: Named | null;
   findings: Finding[];
 }
+
+/** First-start files as they are written, what of its identity they set, and what they leave to do by hand. */
+export interface FirstStartView {
+  files: { name: 'user-data' | 'meta-data' | 'network-config'; text: string }[];
+  sets: string[];
+  left: string[];
+}

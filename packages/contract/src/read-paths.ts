@@ -55,6 +55,7 @@ export const READ_PATHS = {
   guestBuild: 'guests/:id/build',
   guestBuildPage: 'guests/:id/build.html',
   guestEnd: 'guests/:id/end',
+  firstStart: 'guests/:id/first-start',
   guestUse: 'guests/:id/use',
   volumePlaces: 'volumes/:id/places',
   profiles: 'profiles',

@@ -10,6 +10,7 @@ import type {
 } from '@insel/core';
 import { ReadFactsBody } from './facts.js';
 import type {
+  FirstStartView,
   GuestBuildView,
   GuestEndView,
   GuestGroupView,
@@ -156,6 +157,7 @@ export interface ReadAnswers {
   guestBuild: GuestBuildView;
   guestBuildPage: string;
   guestEnd: GuestEndView;
+  firstStart: FirstStartView;
   guestUse: GuestUseView;
   volumePlaces: PoolRank[];
   profiles: ProfileView[];

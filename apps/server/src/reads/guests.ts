@@ -11,6 +11,7 @@ import { notFound } from '../http/problem-exception.js';
 import { contextAt } from '../record/context.js';
 import { byName, cacheKey, sortedIds, windowOf } from '../views/common.js';
 import { guestBuildView, guestGroupView, mediumView } from '../views/guest-care.js';
+import { firstStartView } from '../views/first-start.js';
 import { firstAddress, guestRow, guestSheet } from '../views/guests.js';
 import { sheetPage } from '../views/sheet-page.js';
 import { sizeAnswer } from '../views/sizing.js';
@@ -53,6 +54,7 @@ export const GUEST_READS: Reads<
   | 'guestBuild'
   | 'guestBuildPage'
   | 'guestEnd'
+  | 'firstStart'
   | 'volumePlaces'
   | 'profiles'
   | 'guestGroups'
@@ -122,6 +124,8 @@ export const GUEST_READS: Reads<
 
   /** Everything that still refers to it. */
   guestEnd: (fleet, { id }) => ({ referrers: guestReferrers(fleet, found(fleet, 'guest', id).id) }),
+
+  firstStart: (fleet, { id }) => firstStartView(fleet, found(fleet, 'guest', id).id),
 
   /** Pools that its host reaches, with what would be left of each if the volume lay there. */
   volumePlaces(fleet, { id }) {

@@ -1,3 +1,4 @@
+export * from './first-start.js';
 export * from './identity.js';
 export * from './make-clones.js';
 export { readPattern, type NamePattern } from './name-pattern.js';

@@ -65,6 +65,15 @@ export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
         </span>
       </h2>
       <table ref={board} className="w-full table-fixed text-[13px]" onKeyDown={onKeyDown}>
+        <colgroup>
+          {['w-[140px]', 'w-[84px]', 'w-[84px]', 'w-[92px]'].map((width, i) => (
+            <col key={i} className={width} />
+          ))}
+          {shown.map((item) => (
+            <col key={item} />
+          ))}
+          <col className="w-[96px]" />
+        </colgroup>
         <thead className="text-left text-xs text-faint">
           <tr>
             <td colSpan={4} />
@@ -84,10 +93,10 @@ export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
             <td />
           </tr>
           <tr className="border-b border-ink align-bottom">
-            <th className="w-[150px]">Clone</th>
-            <th className="w-[80px]">State</th>
-            <th className="w-[80px]">Host</th>
-            <th className="w-[92px]">Made</th>
+            <th>Clone</th>
+            <th>State</th>
+            <th>Host</th>
+            <th>Made</th>
             {shown.map((item, i) => (
               <th key={item} className={`px-1 ${begins(i) ? 'border-l border-rule' : ''}`}>
                 {mayPlan && column(item).length > 1 ? (
@@ -104,7 +113,7 @@ export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
                 )}
               </th>
             ))}
-            <th className="w-[96px] text-right">Open</th>
+            <th className="text-right">Open</th>
           </tr>
         </thead>
         <tbody>

@@ -18,6 +18,7 @@ import { CarePart, DevicesPart } from './sheet-care.js';
 import { MediaPart, SnapshotsPart } from './sheet-media.js';
 import { VolumesPart } from './sheet-volumes.js';
 import { useRead } from '../../frame/read.js';
+import { FirstStartPart } from './first-start.js';
 
 export function GuestSheetView({ id }: { id: string }) {
   const sheet = useRead('guest', { id });
@@ -52,6 +53,9 @@ export function GuestSheetView({ id }: { id: string }) {
           </p>
           <IdentityList items={identity.items} />
         </Part>
+      )}
+      {guest.family === 'Linux' && guest.state !== 'retired' && (
+        <FirstStartPart sheet={sheet.data} />
       )}
       {clones.length > 0 && (
         <Part title="Clones of it">

@@ -1,0 +1,79 @@
+/** First-start files of a guest: shown before they are taken, with what they set and what they leave. */
+import { useState } from 'react';
+import type { GuestSheet } from '@insel/contract';
+import { ProblemNote } from '../../components/problem.js';
+import { Part } from '../../components/sheet.js';
+import { useChange } from '../../frame/change.js';
+import { useRead } from '../../frame/read.js';
+import { useMayPlan } from '../../frame/session.js';
+
+export function FirstStartPart({ sheet: { guest, identity } }: { sheet: GuestSheet }) {
+  const [open, setOpen] = useState(false);
+  const mayPlan = useMayPlan();
+  const { make, problem } = useChange();
+  const found = useRead('firstStart', open ? { id: guest.id } : null).data;
+  const ticked = identity?.items.filter(
+    ({ item, doneAt }) => doneAt === null && found?.sets.includes(item),
+  );
+  return (
+    <Part title="First start">
+      <p>
+        Files that a generalised system of the family reads at its first start: its name, addresses
+        and new host keys, out of the record.{' '}
+        <button type="button" className="act" aria-expanded={open} onClick={() => setOpen(!open)}>
+          {open ? 'Close them' : 'Show the files'}
+        </button>
+      </p>
+      {found && (
+        <>
+          <div className="grid grid-cols-1 gap-3 xl:grid-cols-2">
+            {found.files.map(({ name, text }) => (
+              <section key={name} aria-label={name}>
+                <h3 className="flex items-baseline gap-4 text-[13px] font-bold">
+                  <span className="mono">{name}</span>
+                  <a
+                    className="act font-normal"
+                    download={name}
+                    href={`data:text/yaml;charset=utf-8,${encodeURIComponent(text)}`}
+                  >
+                    Take {name}
+                  </a>
+                </h3>
+                <pre
+                  tabIndex={0}
+                  className="mono overflow-x-auto border border-rule p-2 text-[12px] leading-5"
+                >
+                  {text}
+                </pre>
+              </section>
+            ))}
+          </div>
+          <h3 className="mt-2 text-[13px] font-bold">Left to do by hand</h3>
+          <ul className="list-disc pl-5">
+            {found.left.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+          {mayPlan && ticked && ticked.length > 0 && (
+            <p className="mt-1">
+              <button
+                type="button"
+                className="act"
+                onClick={() =>
+                  void make('clone.tick', {
+                    itemIds: ticked.map(({ id }) => id),
+                    done: true,
+                    remark: 'by the first-start files',
+                  })
+                }
+              >
+                It has started with them: tick {ticked.map(({ item }) => item).join(', ')}
+              </button>
+            </p>
+          )}
+          <ProblemNote problem={problem} />
+        </>
+      )}
+    </Part>
+  );
+}

@@ -1,0 +1,128 @@
+/**
+ * First-start files of a guest: what a generalised system reads at its first start to become a machine of its own. Keys
+ * after the general open convention of user-data, meta-data and network-config, version 2 (from memory). No secret is in
+ * them: what needs one is said to be left.
+ */
+import { prefixOf } from '../address/index.js';
+import { placeOf } from '../guest/build-steps.js';
+import { domainOf } from '../names/machine-names.js';
+import type { Fleet, Row } from '../record/index.js';
+import type { IdentityItem } from './identity.js';
+
+export interface EthernetConfig {
+  match: { macaddress: string };
+  'set-name'?: string;
+  mtu?: number;
+  dhcp4?: boolean;
+  dhcp6?: boolean;
+  addresses?: string[];
+  routes?: { to: string; via: string }[];
+  nameservers?: { addresses: string[]; search?: string[] };
+}
+
+export interface FirstStart {
+  metaData: { 'instance-id': string; 'local-hostname': string };
+  userData: {
+    hostname: string;
+    fqdn?: string;
+    manage_etc_hosts: boolean;
+    ssh_deletekeys: boolean;
+    ssh_genkeytypes: string[];
+    ssh_pwauth: boolean;
+  };
+  networkConfig: { version: 2; ethernets: Record<string, EthernetConfig> };
+  /** Items of identity that the files really set. */
+  sets: IdentityItem[];
+  /** What they do not set, and has to be done by hand. */
+  left: string[];
+}
+
+const USUAL_MTU = 1500;
+
+export function firstStart(fleet: Fleet, guestId: string): FirstStart {
+  const guest = fleet.need('guest', guestId);
+  const adapters = fleet
+    .referring('adapter', 'guestId', guestId)
+    .sort((a, b) => a.position - b.position);
+  const place = placeOf({ fleet, guest, adapters });
+  const [address] = adapters.flatMap((one) => fleet.referring('address', 'adapterId', one.id));
+  const domain = domainOf(fleet, guest.domain, address);
+  const name = guest.name.toLowerCase();
+  const left: string[] = [];
+  const ethernets: Record<string, EthernetConfig> = {};
+  for (const [i, adapter] of adapters.entries()) {
+    if (!adapter.mac) {
+      left.push(`Adapter ${i + 1} has no recorded MAC address: it cannot be recognised inside.`);
+      continue;
+    }
+    ethernets[adapter.nameInside || `net${i}`] = ethernet(fleet, guest, adapter, {
+      domain,
+      gateway: adapter.id === place.adapter?.id && !guest.noGateway ? place.gateway : null,
+      nameServers: adapter.id === place.adapter?.id ? place.nameServers : [],
+    });
+  }
+  if (!place.gateway && !guest.noGateway) left.push('No gateway is decided.');
+  const fixed = Object.values(ethernets).some((one) => one.addresses !== undefined);
+  left.push(
+    'Machine identifier: the version must have been generalised; an empty one is drawn anew at the first start.',
+    'Keys for signing in, passwords, licence and enrolment: they stand in no file of Insel.',
+  );
+  return {
+    metaData: { 'instance-id': guest.id, 'local-hostname': name },
+    userData: {
+      hostname: name,
+      ...(domain ? { fqdn: `${name}.${domain}` } : {}),
+      manage_etc_hosts: true,
+      ssh_deletekeys: true,
+      ssh_genkeytypes: ['ed25519', 'ecdsa', 'rsa'],
+      ssh_pwauth: false,
+    },
+    networkConfig: { version: 2, ethernets },
+    sets: ['computer name', ...(fixed ? (['static address'] as const) : []), 'SSH host keys'],
+    left,
+  };
+}
+
+function ethernet(
+  fleet: Fleet,
+  guest: Row<'guest'>,
+  adapter: Row<'adapter'>,
+  told: { domain: string; gateway: string | null; nameServers: readonly string[] },
+): EthernetConfig {
+  const rows = fleet
+    .referring('address', 'adapterId', adapter.id)
+    .filter((row) => row.use !== 'shared');
+  const own = rows.filter((row) => row.use === 'static').map((row) => withLength(fleet, row));
+  const leased = rows.filter((row) => row.use !== 'static');
+  const [v4, v6] = [
+    leased.some((row) => !row.ip.includes(':')),
+    leased.some((row) => row.ip.includes(':')),
+  ];
+  const mtu = adapter.networkId ? fleet.need('network', adapter.networkId).mtu : USUAL_MTU;
+  const gateways = told.gateway ? [told.gateway, guest.gateway6 || []].flat() : [];
+  return {
+    match: { macaddress: adapter.mac!.toLowerCase() },
+    ...(adapter.nameInside ? { 'set-name': adapter.nameInside } : {}),
+    ...(mtu === USUAL_MTU ? {} : { mtu }),
+    ...(v4 || rows.length === 0 ? { dhcp4: true } : {}),
+    ...(v6 ? { dhcp6: true } : {}),
+    ...(own.length ? { addresses: own } : {}),
+    ...(own.length && gateways.length
+      ? { routes: gateways.map((via) => ({ to: 'default', via })) }
+      : {}),
+    ...(own.length && told.nameServers.length
+      ? {
+          nameservers: {
+            addresses: [...told.nameServers],
+            ...(told.domain ? { search: [told.domain] } : {}),
+          },
+        }
+      : {}),
+  };
+}
+
+function withLength(fleet: Fleet, row: Row<'address'>): string {
+  const subnet = fleet.get('subnet', row.subnetId);
+  const length = row.prefixLength ?? (subnet ? prefixOf(subnet.prefix).length : null);
+  return length === null ? row.ip : `${row.ip}/${length}`;
+}
