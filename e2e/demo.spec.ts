@@ -121,6 +121,22 @@ test('a finding is mended by its button', async ({ browser }) => {
   await expect(finding).toHaveCount(0);
 });
 
+test('findings are narrowed, and what is alike is told once', async ({ browser }) => {
+  const page = await signIn(browser, 'planner');
+  await page.goto(`${BASE()}/findings`);
+  const missing = page.getByRole('region', { name: 'name missing' });
+  await expect(missing.getByText('○ Note')).toHaveCount(1);
+  await page.getByLabel('How grave').selectOption('blocker');
+  await expect(missing).toHaveCount(0);
+  await page.getByLabel('About').selectOption('guest');
+  await page.getByLabel('Words').fill('gauge-reader-2');
+  await expect(page.getByText('1 finding', { exact: true })).toBeVisible();
+  await expect(page.getByText('1 item of identity open: machine identifier')).toBeVisible();
+  await expect(page).toHaveURL(/severity=blocker&kind=guest&q=gauge-reader-2/);
+  await page.getByRole('button', { name: 'Show all' }).click();
+  await expect(missing).toBeVisible();
+});
+
 test('a finding is accepted for a while with a reason, and told again when somebody wants it', async ({
   browser,
 }) => {

@@ -278,3 +278,35 @@ it('every read is described with what is asked', async () => {
     required: true,
   });
 });
+
+describe('findings', () => {
+  interface Found {
+    findings: { severity: string; rule: string; about: { kind: string; name: string } }[];
+    matching: number;
+    counts: Record<string, number>;
+    kinds: string[];
+    rules: string[];
+  }
+  const found = async (query: object) => (await ask<Found>(reader, 'findings', query)).body;
+  it('are narrowed by severity, kind, rule and words; what is counted stays that of the fleet', async () => {
+    const all = await found({});
+    expect(all.matching).toBe(all.findings.length);
+    expect(all.kinds).toEqual([...new Set(all.findings.map(({ about }) => about.kind))].sort());
+    for (const [query, fits] of [
+      [{ severity: 'note' }, (one) => one.severity === 'note'],
+      [{ kind: all.kinds[0] }, (one) => one.about.kind === all.kinds[0]],
+      [{ rule: all.rules[0] }, (one) => one.rule === all.rules[0]],
+    ] as [object, (one: Found['findings'][number]) => boolean][]) {
+      const some = await found(query);
+      expect(some.findings).toEqual(all.findings.filter(fits));
+      expect(some.findings.length).toBeGreaterThan(0);
+      expect([some.counts, some.rules]).toEqual([all.counts, all.rules]);
+    }
+    expect((await found({ q: 'no such words' })).findings).toEqual([]);
+  });
+  it('of a severity that is none are refused', async () =>
+    expect((await ask<Problem>(reader, 'findings', { severity: 'dire' })).body).toMatchObject({
+      code: 'bad-field',
+      field: 'severity',
+    }));
+});

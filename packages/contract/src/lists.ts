@@ -25,6 +25,16 @@ export class NextFreeQuery {
   @Optional() @OneOf(['run', 'single']) taking?: 'run' | 'single';
 }
 
+/** What narrows the list of findings. */
+export class FindingsQuery {
+  @Optional() @OneOf(['blocker', 'caution', 'note']) severity?: 'blocker' | 'caution' | 'note';
+  /** Kind of record it is about. */
+  @Optional() @Text(40) kind?: string;
+  @Optional() @Text(80) rule?: string;
+  /** Part of its evidence or of the name of what it is about. */
+  @Optional() @Text(100) q?: string;
+}
+
 /** A host as it would be on another platform; without one, on its own. */
 export class SuitabilityQuery {
   @Optional() @Id() platformId?: string;

@@ -20,6 +20,7 @@ import type {
 import type { GuestListRow, GuestSheet } from './guest-views.js';
 import {
   ChartQuery,
+  FindingsQuery,
   ListQuery,
   NextFreeQuery,
   SearchQuery,
@@ -80,6 +81,7 @@ import type {
 /** Classes of what is asked, beside the fields that stand in the path. */
 export const READ_QUERIES = {
   chart: ChartQuery,
+  findings: FindingsQuery,
   search: SearchQuery,
   hosts: ListQuery,
   hostsAlike: NextFreeQuery,
@@ -180,9 +182,14 @@ export interface ReadAnswers {
   attachment: { text: string | null; redactedBy: number | null };
 }
 
-/** Findings, gravest first, and how many there are of each severity that nobody has accepted. */
+/** Findings that match, gravest first, and how many there are in all of each severity that nobody has accepted. */
 export interface FindingsView {
   findings: Finding[];
+  /** How many match; more than are listed, where there are very many. */
+  matching: number;
+  /** Kinds and rules that have findings in the whole fleet. */
+  kinds: string[];
+  rules: string[];
   counts: { blocker: number; caution: number; note: number };
 }
 

@@ -1,11 +1,12 @@
 /** Questions about the whole fleet: the chart, the waterline, findings, what may fail, the order of starting, search. */
-import type { ReadAnswer } from '@insel/contract';
+import type { ReadAnswer, ReadQuery } from '@insel/contract';
 import {
   allFindings,
   failureDomains,
   failureOutcome,
   tolerance,
   waterline,
+  type Finding,
   type Fleet,
   type Tolerance,
 } from '@insel/core';
@@ -57,7 +58,7 @@ export const WHOLE_FLEET_READS: Reads<
 
   waterline: (fleet) => ({ revision: fleet.revision, levels: waterline(fleet), findings: null }),
 
-  findings: { inWorker: (fleet, _, { now }) => findingsOf(fleet, now) },
+  findings: { inWorker: (fleet, query, { now }) => findingsThat(fleet, query, now) },
 
   search: (fleet, { q }) => searchHits(fleet, q),
 
@@ -91,16 +92,44 @@ async function untilSettled(fleet: Fleet, now: string): Promise<Tolerance> {
   }
 }
 
-const kept = new WeakMap<Fleet, { key: string; answer: ReadAnswer<'findings'> }>();
+/** All findings of a fleet on a day, with what is counted over them. */
+interface AllFindings extends Omit<ReadAnswer<'findings'>, 'matching'> {
+  key: string;
+}
+const kept = new WeakMap<Fleet, AllFindings>();
 
-function findingsOf(fleet: Fleet, now: string): ReadAnswer<'findings'> {
+function findingsOn(fleet: Fleet, now: string): AllFindings {
   const key = `${fleet.revision}|${now.slice(0, 10)}`;
   const held = kept.get(fleet);
-  if (held?.key === key) return held.answer;
-  const all = allFindings(fleet, now);
+  if (held?.key === key) return held;
+  const findings = allFindings(fleet, now);
   const counts = { blocker: 0, caution: 0, note: 0 };
-  for (const finding of all) if (!finding.accepted) counts[finding.severity] += 1;
-  const answer = { findings: all.slice(0, MOST_FINDINGS), counts };
-  kept.set(fleet, { key, answer });
-  return answer;
+  for (const finding of findings) if (!finding.accepted) counts[finding.severity] += 1;
+  const distinct = (of: (finding: Finding) => string) => [...new Set(findings.map(of))].sort();
+  const all = {
+    key,
+    findings,
+    counts,
+    kinds: distinct(({ about }) => about.kind),
+    rules: distinct(({ rule }) => rule),
+  };
+  kept.set(fleet, all);
+  return all;
+}
+
+function findingsThat(
+  fleet: Fleet,
+  { severity, kind, rule, q }: ReadQuery<'findings'>,
+  now: string,
+): ReadAnswer<'findings'> {
+  const { key: _, findings, ...all } = findingsOn(fleet, now);
+  const words = q?.trim().toLowerCase();
+  const matching = findings.filter(
+    (finding) =>
+      (!severity || finding.severity === severity) &&
+      (!kind || finding.about.kind === kind) &&
+      (!rule || finding.rule === rule) &&
+      (!words || `${finding.about.name} ${finding.evidence}`.toLowerCase().includes(words)),
+  );
+  return { ...all, findings: matching.slice(0, MOST_FINDINGS), matching: matching.length };
 }

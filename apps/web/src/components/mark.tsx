@@ -51,8 +51,23 @@ const OPEN: Record<string, string> = {
   profile: 'guests/roles?role=',
 };
 
-/** One finding: evidence, consequence, what to do, the rule and its source. */
-export function FindingLine({ finding, brief = false }: { finding: Finding; brief?: boolean }) {
+/** The rule of a finding in plain words. */
+export const ruleWords = (rule: string): string => rule.replaceAll('-', ' ');
+
+/**
+ * One finding: evidence, consequence, what to do, the rule and its source. Brief beside what it is about; among alike, the
+ * rule, what follows and the source have been told.
+ */
+export function FindingLine({
+  finding,
+  brief = false,
+  alike,
+}: {
+  finding: Finding;
+  brief?: boolean;
+  /** What has been told of all alike. */
+  alike?: { consequence: boolean; remedy: boolean };
+}) {
   const { makeThis, problem } = useChange();
   const go = useNavigate();
   const mayPlan = useMayPlan();
@@ -65,14 +80,16 @@ export function FindingLine({ finding, brief = false }: { finding: Finding; brie
     else await go(`/${pathFor(finding, mend.id)}`);
   };
   return (
-    <div className="border-b border-rule py-2">
-      <div className="flex flex-wrap items-baseline gap-x-2">
-        <SeverityWord severity={finding.severity} />
-        <span className="mono text-xs text-faint">{finding.rule}</span>
-      </div>
+    <div className={alike ? 'border-t border-rule py-1' : 'border-b border-rule py-2'}>
+      {!alike && (
+        <div className="flex flex-wrap items-baseline gap-x-2">
+          <SeverityWord severity={finding.severity} />
+          <span className="text-xs text-faint">{ruleWords(finding.rule)}</span>
+        </div>
+      )}
       <p>
-        {finding.evidence} {!brief && finding.consequence}{' '}
-        <span className="text-faint">{finding.remedy}</span>{' '}
+        {finding.evidence} {!brief && !alike?.consequence && finding.consequence}{' '}
+        {!alike?.remedy && <span className="text-faint">{finding.remedy}</span>}{' '}
         {mend && (mend.kind === 'open' || mayPlan) && !(brief && mend.kind === 'open') && (
           <button type="button" className="act" onClick={() => void act()}>
             {mend.label}
@@ -91,7 +108,7 @@ export function FindingLine({ finding, brief = false }: { finding: Finding; brie
       </p>
       {accepting && <AcceptForm finding={finding} close={() => setAccepting(false)} />}
       {accepted && <Accepted accepted={accepted} />}
-      {!brief && <p className="text-xs text-faint">{finding.source.text}.</p>}
+      {!brief && !alike && <p className="text-xs text-faint">{finding.source.text}.</p>}
       {problem && <p className="text-signal">{problem.sentence}</p>}
     </div>
   );
