@@ -52,7 +52,10 @@ const OPEN: Record<string, string> = {
 };
 
 /** The rule of a finding in plain words. */
-export const ruleWords = (rule: string): string => rule.replaceAll('-', ' ');
+export const ruleWords = (rule: string): string =>
+  rule
+    .replaceAll('-', ' ')
+    .replace(/\b(?:vlan|mtu|mac|ip|dns|dhcp)\b/g, (letters) => letters.toUpperCase());
 
 /**
  * One finding: evidence, consequence, what to do, the rule and its source. Brief beside what it is about; among alike, the

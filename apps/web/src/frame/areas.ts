@@ -1,5 +1,12 @@
-/** The areas that are built, in the order of work; keys 1 to 7 go there. */
-export const AREAS = [
+/** An area: where it is, and where something new is made in it. */
+interface Area {
+  path: string;
+  title: string;
+  make?: string;
+}
+
+/** The areas that are built, in the order of work; number keys go there. */
+export const AREAS: readonly Area[] = [
   { path: 'chart', title: 'Chart', make: '/hosts/new' },
   { path: 'hosts', title: 'Hosts', make: '/hosts/new' },
   { path: 'networks', title: 'Networks', make: '/networks/new' },
@@ -7,4 +14,5 @@ export const AREAS = [
   { path: 'clones', title: 'Clones', make: '/clones/new' },
   { path: 'migrations', title: 'Migrations', make: '/migrations/new' },
   { path: 'log', title: 'Log', make: '/log?note' },
-] as const;
+  { path: 'findings', title: 'Findings' },
+];

@@ -25,7 +25,7 @@ export function useKeys(showHelp: () => void): void {
       const actions: Record<string, () => void> = {
         '/': () => focus('[data-search]'),
         '?': showHelp,
-        n: () => area && void go(area.make),
+        n: () => area?.make && void go(area.make),
         e: () => focus('[data-editable]', true),
         w: () => focus('main [data-figure]', true),
         f: () => void go('/findings'),
@@ -48,7 +48,7 @@ export function useKeys(showHelp: () => void): void {
 
 export const KEY_HELP: [string, string][] = [
   ['/', 'search, or do anything'],
-  ['1 … 7', 'areas in the order of work'],
+  [`1 … ${AREAS.length}`, 'areas in the order of work'],
   ['↑ ↓ Home End Page', 'rows of a list'],
   ['Enter', 'open the row; keep an edit'],
   ['x', 'choose the row, to edit several at once'],

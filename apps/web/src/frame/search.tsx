@@ -74,7 +74,6 @@ export function Search() {
       label: 'Undo my last change',
       run: () => void undoMine().then(() => client.invalidateQueries()),
     },
-    { label: 'Findings', run: () => void go('/findings') },
     { label: 'Day or night', run: switchLight },
     ...(account.role === 'administrator'
       ? [
