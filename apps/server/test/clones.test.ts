@@ -1,0 +1,124 @@
+/** Clones through HTTP: a batch with its preview, identity that blocks, and who may go past it. */
+import type { Preview, Problem, Written } from '@insel/contract';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { guestBody, Installation, Person, recordSmall, type Small } from './support/server.js';
+
+let here: Installation;
+let keeper: Person;
+let planner: Person;
+let small: Small;
+let origin: string;
+const made: string[] = [];
+
+beforeAll(async () => {
+  here = new Installation();
+  const begun = await here.begin();
+  keeper = begun.administrator;
+  small = await recordSmall(keeper);
+  const [platform] = (await keeper.call<{ id: string }[]>('GET', 'platforms')).body;
+  await keeper.make('host.record', {
+    name: 'tern',
+    state: 'in service',
+    platformId: platform!.id,
+    sockets: 2,
+    coresPerSocket: 16,
+    threadsPerCore: 2,
+    installedMiB: 262_144,
+    pools: [{ name: 'tern-data', usableBytes: 8e12 }],
+    networks: [{ networkId: small.networkId }],
+  });
+  const { body } = await keeper.make<Written>('guest.plan', guestBody(small, 'master'));
+  origin = body.created.find(({ kind }) => kind === 'guest')!.id;
+  for (const state of ['in service', 'stopped'])
+    await keeper.make('guest.set-state', { id: origin, state });
+  await keeper.call('POST', 'people', {
+    name: 'planner',
+    password: 'a long enough password',
+    role: 'planner',
+  });
+  planner = await new Person(begun.server.base).signIn('planner');
+});
+afterAll(() => here.end());
+
+const batch = (more: object = {}) => ({
+  originId: origin,
+  copy: 'full',
+  pattern: '{host}-gauge-{nn}',
+  start: 1,
+  taking: 'run',
+  spread: 'one a host',
+  clones: Array.from({ length: 4 }, () => ({})),
+  ...more,
+});
+
+describe('a batch', () => {
+  it('is shown row by row before it is made, with its places before and after', async () => {
+    const { body } = await planner.preview<Preview>('clone.make', batch());
+    expect(body.objections).toEqual([]);
+    expect(body.made.map(({ name }) => name).sort()).toEqual([
+      'gannet-gauge-01',
+      'gannet-gauge-02',
+      'tern-gauge-01',
+      'tern-gauge-02',
+    ]);
+    for (const row of body.made) {
+      expect(row.name.startsWith(`${row.host.name}-`)).toBe(true);
+      expect(row.pools).toEqual([`${row.host.name}-data`]);
+      expect(row.mac).toMatch(/^02(:[0-9a-f]{2}){5}$/);
+    }
+    expect(new Set(body.made.map(({ ip }) => ip)).size).toBe(4);
+    const memory = body.places.filter(({ name }) => name.endsWith('memory'));
+    expect(memory).toHaveLength(2);
+    for (const { before, after } of memory) expect(after.value).toBeLessThan(before.value!);
+  });
+  it.each([
+    ['a name that another has', { clones: [{}, { name: 'tern' }] }, 'name-taken', 'clones.1.name'],
+    ['too short a range', { pattern: 'probe-{1..3}' }, 'too-few-names', 'pattern'],
+    ['a brace alone', { pattern: 'probe-{' }, 'bad-name', 'pattern'],
+  ])('with %s is refused at its cell', async (_, more, code, field) => {
+    const { status, body } = await planner.make<Problem>('clone.make', batch(more));
+    expect([status, body.code, body.field]).toEqual([422, code, field]);
+  });
+  it('is made in one change', async () => {
+    const { status, body } = await planner.make<Written>('clone.make', batch());
+    expect(status).toBe(201);
+    made.push(...body.created.filter(({ kind }) => kind === 'guest').map(({ id }) => id));
+    expect(made).toHaveLength(4);
+    expect(here.checkRecord().status).toBe(0);
+  });
+});
+
+describe('a clone with the identity of its origin', () => {
+  const serve = (person: Person, more: object = {}) =>
+    person.make<Problem>('guest.set-state', { id: made[0], state: 'in service', ...more });
+  it('is not put in service by a planner, whatever the reason', async () => {
+    for (const more of [{}, { override: 'in a hurry' }]) {
+      const { body } = await serve(planner, more);
+      expect([body.code, body.overridable]).toEqual(['identity-open-before-service', false]);
+    }
+  });
+  it('is by an administrator with a reason, which stands in the log, and is told then', async () => {
+    expect((await serve(keeper)).body).toMatchObject({ overridable: true });
+    expect((await serve(keeper, { override: 'alone in the lab' })).status).toBe(201);
+    const log = await keeper.call<{ rows: { override: string }[] }>('GET', 'log?take=1');
+    expect(log.body.rows[0]!.override).toBe('alone in the lab');
+    const { body } = await keeper.call<{ findings: { severity: string; rule: string }[] }>(
+      'GET',
+      'findings?rule=identity-open',
+    );
+    expect(body.findings).toMatchObject([{ severity: 'blocker', rule: 'identity-open' }]);
+  });
+  it('serves without objection once what blocks is ticked, for several clones at once', async () => {
+    const { body } = await keeper.call<
+      { clones: { guest: { id: string }; identity: { id: string; item: string }[] }[] }[]
+    >('GET', 'clones');
+    const itemIds = body[0]!.clones.flatMap(({ identity }) => identity.map(({ id }) => id));
+    const ticked = await planner.make<Written>('clone.tick', { itemIds, done: true });
+    expect(ticked.body.subjects).toHaveLength(4);
+    const { status } = await planner.make('guest.set-state', {
+      id: made[1],
+      state: 'in service',
+    });
+    expect(status).toBe(201);
+  });
+});
