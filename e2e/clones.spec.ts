@@ -1,13 +1,18 @@
 /** A batch of clones on the demo: names by pattern, hosts by a rule, a table whose cells are altered, pasted into, taken back. */
 import { expect, test, type Page } from '@playwright/test';
-import { BASE, choose, signedIn } from './signed-in.js';
+import { BASE, choose, revisionNow, signedIn, takeBackTo } from './signed-in.js';
 
 test.describe.configure({ mode: 'serial' });
 let page: Page;
+let before: number;
 test.beforeAll(async ({ browser }) => {
   page = await signedIn(browser);
+  before = await revisionNow(page);
 });
-test.afterAll(() => page.close());
+test.afterAll(async () => {
+  await takeBackTo(page, before);
+  await page.close();
+});
 
 const cell = (what: 'Name' | 'Host' | 'Address', clone: number) =>
   page.getByLabel(`${what} of clone ${clone}`, { exact: true });

@@ -21,3 +21,24 @@ export async function choose(page: Page, label: string, text: string, name = tex
   await field.fill(text);
   await page.getByRole('option', { name }).first().click();
 }
+
+/** Undoes all that was done since a revision, newest first: other journeys find the demo as it was. */
+export async function takeBackTo(page: Page, revision: number): Promise<void> {
+  const left = await page.evaluate(async (since) => {
+    const log = await (await fetch('/api/log?take=100')).json();
+    const faults: string[] = [];
+    for (const row of log.rows.filter((one: { revision: number }) => one.revision > since)) {
+      const answer = await fetch('/api/changes/undo', {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ input: { revision: row.revision } }),
+      });
+      if (!answer.ok) faults.push(`${row.title}: ${await answer.text()}`);
+    }
+    return faults;
+  }, revision);
+  expect(left).toEqual([]);
+}
+
+export const revisionNow = (page: Page): Promise<number> =>
+  page.evaluate(async () => (await (await fetch('/api/log?take=1')).json()).rows[0].revision);

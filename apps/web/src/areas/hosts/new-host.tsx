@@ -194,7 +194,7 @@ export function NewHost() {
               Networks carried for guests, bridged
             </legend>
             {networks.data?.rows.map((network) => (
-              <label key={network.id} className="mr-4 inline-flex items-center gap-1">
+              <label key={network.id} className="mr-4 inline-flex min-h-6 items-center gap-1">
                 <input
                   type="checkbox"
                   checked={draft.networks.includes(network.id)}
