@@ -120,6 +120,9 @@ test('its first-start files are shown, taken, and tick what they set', async () 
     network.getByRole('link', { name: 'Take network-config' }).click(),
   ]);
   expect(file.suggestedFilename()).toBe('network-config');
+  await expect(
+    page.getByRole('region', { name: 'own-identity.sh' }).getByText("hostname 'probe-a'"),
+  ).toBeVisible();
   await page.getByRole('button', { name: /^It has started with them: tick/ }).click();
   await expect(page.getByLabel('static address')).toBeChecked();
   await expect(page.getByLabel('licence key')).not.toBeChecked();

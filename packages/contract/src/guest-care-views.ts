@@ -55,6 +55,8 @@ export interface MediumView extends Row<'medium'> {
 /** First-start files as they are written, what of its identity they set, and what they leave to do by hand. */
 export interface FirstStartView {
   files: { name: 'user-data' | 'meta-data' | 'network-config'; text: string }[];
+  /** What a copy runs that was not generalised: a shell script of its own. */
+  script: string;
   sets: string[];
   left: string[];
 }

@@ -1,6 +1,6 @@
 /** First-start files as text: YAML, with the line that the convention wants at the head of user-data. */
 import type { FirstStartView } from '@insel/contract';
-import { firstStart, type Fleet } from '@insel/core';
+import { firstStart, identityScript, type Fleet } from '@insel/core';
 import { stringify } from 'yaml';
 
 export function firstStartView(fleet: Fleet, guestId: string): FirstStartView {
@@ -11,6 +11,7 @@ export function firstStartView(fleet: Fleet, guestId: string): FirstStartView {
       { name: 'meta-data', text: stringify(metaData) },
       { name: 'network-config', text: stringify(networkConfig) },
     ],
+    script: identityScript(fleet, guestId),
     sets,
     left,
   };

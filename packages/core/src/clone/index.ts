@@ -1,4 +1,5 @@
 export * from './first-start.js';
+export { identityScript } from './identity-script.js';
 export * from './identity.js';
 export * from './make-clones.js';
 export { readPattern, type NamePattern } from './name-pattern.js';

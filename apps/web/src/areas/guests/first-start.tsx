@@ -7,6 +7,9 @@ import { useChange } from '../../frame/change.js';
 import { useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
 
+/** Name of the script, as it is taken. */
+const SCRIPT = 'own-identity.sh';
+
 export function FirstStartPart({ sheet: { guest, identity } }: { sheet: GuestSheet }) {
   const [open, setOpen] = useState(false);
   const mayPlan = useMayPlan();
@@ -27,7 +30,7 @@ export function FirstStartPart({ sheet: { guest, identity } }: { sheet: GuestShe
       {found && (
         <>
           <div className="grid grid-cols-1 gap-3 xl:grid-cols-2">
-            {found.files.map(({ name, text }) => (
+            {[...found.files, { name: SCRIPT, text: found.script }].map(({ name, text }) => (
               <section key={name} aria-label={name}>
                 <h3 className="flex items-baseline gap-4 text-[13px] font-bold">
                   <span className="mono">{name}</span>
@@ -39,6 +42,12 @@ export function FirstStartPart({ sheet: { guest, identity } }: { sheet: GuestShe
                     Take {name}
                   </a>
                 </h3>
+                {name === SCRIPT && (
+                  <p className="text-[13px] text-faint">
+                    Instead of the files, for a copy that was not generalised: at its console,
+                    before it touches a network.
+                  </p>
+                )}
                 <pre
                   tabIndex={0}
                   className="mono overflow-x-auto border border-rule p-2 text-[12px] leading-5"
