@@ -2,6 +2,7 @@
 import type { LogRow } from '@insel/contract';
 import {
   changeOf,
+  kindWords,
   pastedTexts,
   undoable,
   type Fleet,
@@ -64,16 +65,12 @@ function differenceOf(fleet: Fleet, entry: LogEntry, patch: Patch): LogRow['diff
     }))
     .filter((line) => line.before !== line.after);
   return {
-    kind: inWords(patch.kind),
+    kind: kindWords(patch.kind),
     name: name === undefined ? '' : String(name),
     op: patch.op,
     fields,
   };
 }
-
-/** @example inWords('buildTick') // 'build tick' */
-const inWords = (kind: string): string =>
-  kind.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f-]{27}$/;
 

@@ -52,6 +52,14 @@ describe('first-start files', () => {
     });
     expect(sets).not.toContain('static address');
   });
+  it('name the assumption where no address is recorded', () => {
+    const [row] = world.fleet.referring('address', 'adapterId', adapter().id);
+    world.make({ type: 'address.release', input: { id: row!.id } });
+    expect(files().networkConfig.ethernets.net0).toMatchObject({ dhcp4: true });
+    expect(files().left[0]).toBe(
+      'Adapter 1 has no recorded address: it is assumed to draw a lease.',
+    );
+  });
   it('leave the gateway out where there is none on purpose, and say so where nobody decided', () => {
     const id = world.id('guest', 'tide');
     world.make({ type: 'guest.edit', input: { id, noGateway: true } });

@@ -55,6 +55,8 @@ export function firstStart(fleet: Fleet, guestId: string): FirstStart {
       left.push(`Adapter ${i + 1} has no recorded MAC address: it cannot be recognised inside.`);
       continue;
     }
+    if (fleet.referringCount('address', 'adapterId', adapter.id) === 0)
+      left.push(`Adapter ${i + 1} has no recorded address: it is assumed to draw a lease.`);
     ethernets[adapter.nameInside || `net${i}`] = ethernet(fleet, guest, adapter, {
       domain,
       gateway: adapter.id === place.adapter?.id && !guest.noGateway ? place.gateway : null,

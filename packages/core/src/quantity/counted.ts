@@ -1,3 +1,7 @@
 /** A number with its noun. @example counted(1, 'host') // '1 host' @example counted(1200, 'address', 'addresses') // '1,200 addresses' */
 export const counted = (n: number, one: string, many = `${one}s`): string =>
   `${n.toLocaleString('en-GB')} ${n === 1 ? one : many}`;
+
+/** The name of a kind of record as words. @example kindWords('buildTick') // 'build tick' */
+export const kindWords = (kind: string): string =>
+  kind.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);

@@ -1,5 +1,5 @@
 /** Everything the rules found, gravest first, what is alike told once; below it what somebody lives with. */
-import { counted, type Finding } from '@insel/core';
+import { counted, kindWords, type Finding } from '@insel/core';
 import { FindingLine, ruleWords, SeverityWord } from '../../components/mark.js';
 import { useRead } from '../../frame/read.js';
 import { useUrlState } from '../../frame/url-state.js';
@@ -42,7 +42,7 @@ export function FindingsPage() {
           any="about anything"
           value={kind}
           options={kinds}
-          words={(name) => name.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`)}
+          words={kindWords}
           onChange={(value) => set({ kind: value })}
         />
         <Narrow
