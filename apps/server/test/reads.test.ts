@@ -163,6 +163,11 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
   startOrder: () => ({}),
   services: () => ({}),
   clones: () => ({}),
+  templates: () => ({}),
+  entitlements: () => ({}),
+  knownBy: () => ({ id: world.guestId }),
+  proofRead: () => ({ guestId: world.guestId, text: 'insel-identity: 1\nname: tide' }),
+  firstStarts: () => ({ ids: [world.guestId] }),
   migrations: () => ({}),
   migrationRoute: () => ({
     guestId: world.guestId,

@@ -131,10 +131,29 @@ export const PAGES = (
       <Route path=":id?" element={page(() => import('./areas/guests/guests.js'), 'Guests')} />
     </Route>
 
-    <Route path="clones">
+    <Route
+      path="clones/new"
+      element={page(() => import('./areas/clones/make-clones.js'), 'MakeClonesPage')}
+    />
+    <Route
+      path="clones"
+      element={page(() => import('./areas/clones/clone-views.js'), 'CloneViews')}
+    >
       <Route
-        path="new"
-        element={page(() => import('./areas/clones/make-clones.js'), 'MakeClonesPage')}
+        path="templates"
+        element={page(() => import('./areas/clones/templates-page.js'), 'TemplatesPage')}
+      />
+      <Route
+        path="lineage"
+        element={page(() => import('./areas/clones/lineage-page.js'), 'LineagePage')}
+      />
+      <Route
+        path="licences"
+        element={page(() => import('./areas/clones/licences-page.js'), 'LicencesPage')}
+      />
+      <Route
+        path="batch"
+        element={page(() => import('./areas/clones/batch-page.js'), 'BatchPage')}
       />
       <Route index element={page(() => import('./areas/clones/clones.js'), 'Clones')} />
     </Route>

@@ -59,7 +59,7 @@ describe('a body is checked field by field', () => {
         pattern: 'a-#',
         start: 1,
         taking: 'run',
-        clones: Array(201).fill({}),
+        clones: Array(501).fill({}),
       }),
     ).toEqual(['clones']));
   it('is not confused by what is no object', () => {

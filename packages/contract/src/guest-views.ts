@@ -79,22 +79,3 @@ export interface GuestSheet {
   backups: BackupView[];
   findings: Finding[];
 }
-
-export interface CloneListRow extends Expectation {
-  guest: Named;
-  state: string;
-  origin: Named;
-  copy: string;
-  madeAt: string;
-  done: number;
-  items: number;
-  host: Named;
-}
-
-/** One item of identity of one clone, as the board shows it. */
-export type IdentityCell = Pick<Row<'identityItem'>, 'id' | 'item' | 'doneAt' | 'doneBy'>;
-
-export interface Lineage {
-  origin: Named & { state: string; template: boolean };
-  clones: (CloneListRow & { open: string[]; identity: IdentityCell[] })[];
-}

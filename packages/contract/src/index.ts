@@ -2,6 +2,7 @@ import 'reflect-metadata';
 
 export * from './account.js';
 export * from './check.js';
+export * from './clone-views.js';
 export * from './extras.js';
 export * from './guest-care-views.js';
 export * from './guest-views.js';

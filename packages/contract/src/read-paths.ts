@@ -70,6 +70,11 @@ export const READ_PATHS = {
   services: 'services',
 
   clones: 'clones',
+  templates: 'templates',
+  entitlements: 'entitlements',
+  knownBy: 'guests/:id/known-by',
+  proofRead: 'POST clones/proof',
+  firstStarts: 'POST clones/first-start',
   migrations: 'migrations',
   migrationRoute: 'migrations/route',
   migration: 'migrations/:id',

@@ -8,6 +8,15 @@ import type {
   SuitabilityPoint,
   ZoneDefaults,
 } from '@insel/core';
+import {
+  FirstStartsQuery,
+  ReadProofBody,
+  type EntitlementView,
+  type KnownByView,
+  type Lineage,
+  type ReadProofView,
+  type TemplateView,
+} from './clone-views.js';
 import { ReadFactsBody } from './facts.js';
 import type {
   FirstStartView,
@@ -60,8 +69,7 @@ import type {
   ToleranceView,
   WaterlineView,
 } from './views.js';
-import type { Lineage } from './guest-views.js';
-import type { MigrationListRow } from './shared-views.js';
+import type { MigrationListRow, Named } from './shared-views.js';
 import type {
   DeviceListRow,
   DeviceView,
@@ -101,6 +109,8 @@ export const READ_QUERIES = {
   guestSize: SizeGuestBody,
   guestUse: UseQuery,
   poolUse: UseQuery,
+  proofRead: ReadProofBody,
+  firstStarts: FirstStartsQuery,
   migrations: ListQuery,
   migrationRoute: RouteQuery,
   log: LogQuery,
@@ -174,6 +184,11 @@ export interface ReadAnswers {
   services: ServiceView[];
 
   clones: Lineage[];
+  templates: TemplateView[];
+  entitlements: EntitlementView[];
+  knownBy: KnownByView;
+  proofRead: ReadProofView;
+  firstStarts: ({ guest: Named } & FirstStartView)[];
   migrations: ListWindow<MigrationListRow>;
   migrationRoute: MigrationRoute;
   migration: MigrationSheet;

@@ -1,4 +1,5 @@
 /** What the server answers with: plain shapes for lists and sheets. */
+import type { BatchTimeView } from './clone-views.js';
 import type { GuestListRow } from './guest-views.js';
 import type { AddressView, FindingMark, Named, NeedView } from './shared-views.js';
 import type {
@@ -297,7 +298,19 @@ export interface Preview {
   appearing: Finding[];
   vanishing: Finding[];
   /** What would be made, row by row, where the change makes several. */
-  made: { name: string; host: Named; pools: string[]; ip: string; mac: string }[];
+  made: {
+    name: string;
+    host: Named;
+    pools: string[];
+    ip: string;
+    mac: string;
+    vcpu: number;
+    memoryMiB: number;
+    /** Names of the files of its volumes. */
+    disks: string[];
+  }[];
+  /** When clones would be made and ready, where the change makes some. */
+  time: BatchTimeView | null;
   /** Its build sheet, where the change makes exactly one guest. */
   build: GuestBuild | null;
 }
@@ -353,7 +366,9 @@ export interface SearchHit {
     | 'migration'
     | 'medium'
     | 'profile'
-    | 'guestGroup';
+    | 'guestGroup'
+    | 'template'
+    | 'entitlement';
   id: string;
   label: string;
   detail: string;

@@ -5,6 +5,7 @@ import type { WritePath } from '../record/write-path.js';
 import { writeCabling } from './cabling.js';
 import { devicesOf, writeCareOfGuests } from './guest-care.js';
 import { writeStarts } from './starts.js';
+import { writeTemplates } from './templates.js';
 import { ALIKE, BACKUPS, GROUPS, MACHINES, MEDIA, RACKS, VERIFIED } from './machines.js';
 import { GUESTS, HOSTS, NETWORKS, SHARED_POOL, SITES, volumeOf } from './place.js';
 
@@ -254,6 +255,8 @@ export async function writeDemo(
   await writeStarts({ make, fleet, id });
   day(0.1);
   await writeCareOfGuests({ make, fleet, id }, base);
+  day(0.06);
+  await writeTemplates({ make, fleet, id, base });
   await make({
     type: 'finding.accept',
     input: { findingId: `ending-soon|${id('host', 'eider')}|warranty`, until: '2027-03-31' },
@@ -272,7 +275,10 @@ type Find = (
     | 'pool'
     | 'guest'
     | 'device'
-    | 'physicalSwitch',
+    | 'physicalSwitch'
+    | 'template'
+    | 'medium'
+    | 'profile',
   name: string,
 ) => string;
 

@@ -1,11 +1,45 @@
 /** Clones with where they came from; migrations, and the route of one that is being thought of. */
-import { sortedIds, windowOf } from '../views/common.js';
+import { readProof, verdictsOn } from '@insel/core';
+import { named, sortedIds, windowOf } from '../views/common.js';
+import { firstStartView } from '../views/first-start.js';
+import { entitlementViews, templateViews } from '../views/templates.js';
 import { lineages } from '../views/clones.js';
 import { migrationRoute, migrationRow, migrationSheet } from '../views/migrations.js';
 import { found, type Reads } from './read.js';
 
-export const MOVING_READS: Reads<'clones' | 'migrations' | 'migration' | 'migrationRoute'> = {
+export const MOVING_READS: Reads<
+  | 'clones'
+  | 'templates'
+  | 'entitlements'
+  | 'knownBy'
+  | 'proofRead'
+  | 'firstStarts'
+  | 'migrations'
+  | 'migration'
+  | 'migrationRoute'
+> = {
   clones: (fleet) => lineages(fleet),
+  templates: (fleet, _, { now }) => templateViews(fleet, now),
+  entitlements: (fleet, _, { now }) => entitlementViews(fleet, now),
+
+  knownBy: (fleet, { id }) => ({
+    facts: fleet
+      .referring('identityFact', 'guestId', found(fleet, 'guest', id).id)
+      .sort((a, b) => a.what.localeCompare(b.what) || a.value.localeCompare(b.value)),
+  }),
+
+  /** What a paste would prove; nothing is altered. */
+  proofRead(fleet, { guestId, text }) {
+    const read = readProof(text);
+    if (!read.ok) return read;
+    return { ok: true, verdicts: verdictsOn(fleet, found(fleet, 'guest', guestId), read.proof) };
+  },
+
+  firstStarts: (fleet, { ids }) =>
+    ids.map((id) => {
+      const guest = found(fleet, 'guest', id);
+      return { guest: named(guest), ...firstStartView(fleet, guest.id) };
+    }),
 
   migrations(fleet, query, { now }) {
     const rows = [...fleet.all('migration')].filter(

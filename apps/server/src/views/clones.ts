@@ -1,6 +1,7 @@
 import type { Lineage } from '@insel/contract';
-import type { Fleet } from '@insel/core';
+import { diskNames, type Fleet } from '@insel/core';
 import { asRead, namedById } from './common.js';
+import { firstAddress } from './guests.js';
 
 export function cloneRow(fleet: Fleet, id: string): Lineage['clones'][number] {
   const clone = fleet.need('clone', id);
@@ -9,7 +10,9 @@ export function cloneRow(fleet: Fleet, id: string): Lineage['clones'][number] {
   const open = items.filter((item) => item.doneAt === null);
   return {
     ...asRead(clone),
-    guest: { id: guest.id, name: guest.name },
+    guest: { ...asRead(guest), name: guest.name },
+    address: firstAddress(fleet, guest.id),
+    disks: diskNames(fleet, guest),
     state: guest.state,
     origin: namedById(fleet, 'guest', clone.originId),
     copy: clone.copy,

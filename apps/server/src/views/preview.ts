@@ -2,20 +2,27 @@
 import type { Preview } from '@insel/contract';
 import {
   allFindingsAt,
+  allocatedBytes,
+  batchTime,
   decide,
+  diskNames,
   guestBuild,
   headroom,
+  isGeneralised,
   isRefusal,
   objectionsTo,
   poolFigures,
+  versionOf,
   waterline,
   type Change,
   type Decision,
   type Context,
+  type CopyAsked,
   type Figure,
   type Finding,
   type Fleet,
   type Patch,
+  type Row,
 } from '@insel/core';
 import { adaptersOf, firstAddress } from './guests.js';
 import { namedById } from './common.js';
@@ -35,6 +42,7 @@ export function preview(fleet: Fleet, change: Change, context: Context): Preview
       appearing: [],
       vanishing: [],
       made: [],
+      time: null,
       build: null,
     };
   const places = touchedPlaces(fleet, decision.patches);
@@ -44,6 +52,7 @@ export function preview(fleet: Fleet, change: Change, context: Context): Preview
       nearFindings(fleet, decision.patches, context.now).map((finding) => [finding.id, finding]),
     );
   const [figuresBefore, findingsBefore] = [figures(), findings()];
+  const promotion = promotionTime(fleet, decision);
   return fleet.supposing(decision.patches, () => {
     const [figuresAfter, findingsAfter] = [figures(), findings()];
     return {
@@ -60,6 +69,7 @@ export function preview(fleet: Fleet, change: Change, context: Context): Preview
       appearing: [...findingsAfter.values()].filter((finding) => !findingsBefore.has(finding.id)),
       vanishing: [...findingsBefore.values()].filter((finding) => !findingsAfter.has(finding.id)),
       made: madeGuests(fleet, decision),
+      time: batchTimeOf(fleet, decision) ?? promotion,
       build: onlyBuild(fleet, decision),
     };
   });
@@ -84,6 +94,8 @@ function touchedPlaces(fleet: Fleet, patches: readonly Patch[]): Place[] {
     if ((patch.kind === 'guest' || patch.kind === 'hold') && typeof values.hostId === 'string')
       hosts.add(values.hostId);
     if (typeof values.poolId === 'string') pools.add(values.poolId);
+    const volume = patch.kind === 'volume' ? fleet.get('volume', patch.id) : undefined;
+    if (volume) pools.add(volume.poolId);
   }
   return [
     ...[...hosts].flatMap((id): Place[] => {
@@ -148,6 +160,53 @@ function onlyBuild(fleet: Fleet, { patches }: Decision): Preview['build'] {
     : null;
 }
 
+/** Of the clones that are made, asked of the fleet that has them. */
+function batchTimeOf(fleet: Fleet, { patches }: Decision): Preview['time'] {
+  const clones = patches
+    .filter((patch) => patch.op === 'create' && patch.kind === 'clone')
+    .map(({ id }) => fleet.need('clone', id));
+  const [first] = clones;
+  if (!first) return null;
+  const version = versionOf(fleet, first.originId);
+  return batchTime(
+    fleet,
+    clones.flatMap((clone) => copiesOf(fleet, clone)),
+    version !== undefined && version.sealedAt !== null && isGeneralised(fleet, version.id),
+  );
+}
+
+/** Of the blocks that volumes get beside their own, when they no longer share them; asked of the fleet as it is. */
+function promotionTime(fleet: Fleet, { patches }: Decision): Preview['time'] {
+  const promoted = patches
+    .filter(
+      (patch) =>
+        patch.op === 'update' &&
+        patch.kind === 'volume' &&
+        typeof patch.before.baseId === 'string' &&
+        patch.after.baseId === null,
+    )
+    .map(({ id }) => fleet.need('volume', id));
+  if (promoted.length === 0) return null;
+  const copies = promoted.map(({ poolId, baseId }) => ({
+    bytes: allocatedBytes([fleet.need('volume', baseId!)]),
+    fromPoolId: poolId,
+    toPoolId: poolId,
+  }));
+  return { ...batchTime(fleet, copies, true), ready: null };
+}
+
+function copiesOf(fleet: Fleet, clone: Row<'clone'>): CopyAsked[] {
+  const origins = fleet.referring('volume', 'guestId', clone.originId);
+  return fleet.referring('volume', 'guestId', clone.guestId).map((volume, i) => {
+    const from = origins[i] ?? volume;
+    return {
+      bytes: volume.baseId ? 0 : allocatedBytes([from]),
+      fromPoolId: from.poolId,
+      toPoolId: volume.poolId,
+    };
+  });
+}
+
 function madeGuests(fleet: Fleet, decision: Decision): Preview['made'] {
   return decision.patches
     .filter((patch) => patch.op === 'create' && patch.kind === 'guest')
@@ -165,6 +224,9 @@ function madeGuests(fleet: Fleet, decision: Decision): Preview['made'] {
         ],
         ip: firstAddress(fleet, id),
         mac: adaptersOf(fleet, id)[0]?.mac ?? '',
+        vcpu: guest.vcpu,
+        memoryMiB: guest.memoryMiB,
+        disks: diskNames(fleet, guest),
       };
     });
 }

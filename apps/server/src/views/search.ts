@@ -33,6 +33,8 @@ function nameHits(fleet: Fleet, text: string): SearchHit[] {
         | 'medium'
         | 'profile'
         | 'guestGroup'
+        | 'template'
+        | 'entitlement'
       ),
   >(
     kind: K,
@@ -70,6 +72,8 @@ function nameHits(fleet: Fleet, text: string): SearchHit[] {
     ...of('pool', 'guests/pools?open=', () => 'pool'),
     ...of('medium', 'guests/media?open=', () => 'install medium'),
     ...of('profile', 'guests/roles?role=', () => 'role of guests'),
+    ...of('template', 'clones/templates?open=', () => 'template'),
+    ...of('entitlement', 'clones/licences?open=', () => 'licence'),
     ...of('guestGroup', 'guests/roles?open=', () => 'group of guests'),
     ...of(
       'network',

@@ -1,10 +1,16 @@
-import type { Row } from '@insel/core';
+import { IDENTITY, waysOf, type Row } from '@insel/core';
 import { useMayPlan } from '../frame/session.js';
 import { useChange } from '../frame/change.js';
 import { ProblemNote } from './problem.js';
 
 /** What a clone must be given anew, to be ticked off one by one. */
-export function IdentityList({ items }: { items: Row<'identityItem'>[] }) {
+export function IdentityList({
+  items,
+  family,
+}: {
+  items: Row<'identityItem'>[];
+  family: Row<'guest'>['family'];
+}) {
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();
   const open = items.filter((item) => item.doneAt === null);
@@ -29,6 +35,13 @@ export function IdentityList({ items }: { items: Row<'identityItem'>[] }) {
                 </span>
               )}
             </label>
+            {item.doneAt ? (
+              item.remark && <p className="pl-5 text-xs text-faint">{item.remark}</p>
+            ) : (
+              <p className="pl-5 text-xs text-faint">
+                {IDENTITY[item.item].how[waysOf(family)]} Proved when {IDENTITY[item.item].proof}.
+              </p>
+            )}
           </li>
         ))}
       </ul>

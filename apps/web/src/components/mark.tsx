@@ -49,6 +49,8 @@ const OPEN: Record<string, string> = {
   medium: 'guests/media?open=',
   guestGroup: 'guests/roles?open=',
   profile: 'guests/roles?role=',
+  template: 'clones/templates?open=',
+  entitlement: 'clones/licences?open=',
 };
 
 /** The rule of a finding in plain words. */

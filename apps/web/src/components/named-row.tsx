@@ -9,7 +9,14 @@ import { Fact } from './sheet.js';
 
 /** Kinds whose rows have a name and are recorded, edited and removed by themselves. */
 type Kept =
-  'rack' | 'host-group' | 'platform' | 'routing-domain' | 'site' | 'profile' | 'guest-group';
+  | 'rack'
+  | 'host-group'
+  | 'platform'
+  | 'routing-domain'
+  | 'site'
+  | 'profile'
+  | 'guest-group'
+  | 'entitlement';
 
 /** A heading line of one row, with the way to remove it. */
 export function NamedRow({

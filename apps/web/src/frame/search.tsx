@@ -68,6 +68,9 @@ export function Search() {
     { label: 'Record an existing guest', run: () => void go('/guests/new?record') },
     { label: 'Start order after a power cut', run: () => void go('/guests/start-order') },
     { label: 'Make clones', run: () => void go('/clones/new') },
+    { label: 'Templates and their versions', run: () => void go('/clones/templates') },
+    { label: 'Lineage of clones', run: () => void go('/clones/lineage') },
+    { label: 'Licences: allowed and used', run: () => void go('/clones/licences') },
     { label: 'Migrate a guest', run: () => void go('/migrations/new') },
     { label: 'Note something in the log', run: () => void go('/log?note') },
     {

@@ -37,6 +37,8 @@ const WORD: Readonly<Record<StandAlone, string>> = {
   guestGroup: 'group of guests',
   drive: 'medium in a drive',
   snapshot: 'snapshot',
+  entitlement: 'licence',
+  template: 'template',
 };
 /** Kinds of which two may have one name: what is found somewhere, or has a place of its own. */
 const MAY_REPEAT: ReadonlySet<StandAlone> = new Set(['device', 'switchLine', 'snapshot']);

@@ -234,7 +234,7 @@ describe('clones', () => {
   beforeEach(() => {
     world.make(world.found('master', 'gannet', 1024, '192.0.2.4', 'stopped'));
   });
-  it('get names by the pattern, consecutive free addresses, fresh MACs and nine open items each', () => {
+  it('get names by the pattern, consecutive free addresses, fresh MACs and twelve open items each', () => {
     world.make(clones(3));
     expect(['reader-1', 'reader-2', 'reader-3'].map(ipOf)).toEqual([
       '192.0.2.5',
@@ -244,7 +244,7 @@ describe('clones', () => {
     expect(new Set([...world.fleet.all('adapter')].map((adapter) => adapter.mac)).size).toBe(4);
     expect(
       [...world.fleet.all('identityItem')].filter((item) => item.doneAt === null),
-    ).toHaveLength(27);
+    ).toHaveLength(36);
   });
   it('carry a finding while one runs with an open item, until it is ticked', () => {
     world.make(clones(1));

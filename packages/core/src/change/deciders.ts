@@ -1,5 +1,18 @@
 /** The decider of every change, by its type. */
-import { decideMakeClones, decideTickItems } from '../clone/index.js';
+import {
+  decideMakeClones,
+  decideTickItems,
+  decidePromoteClones,
+  decideRecordCloneTimes,
+  decideRemakeClones,
+  decideTakeProof,
+  decideBeginTemplate,
+  decideEditVersion,
+  decideNewVersion,
+  decideRetireVersion,
+  decideSealVersion,
+  decideTickSealItems,
+} from '../clone/index.js';
 import { decideTakeFacts, decideTakeList } from '../exchange/index.js';
 import { decideAcceptFinding, decideEndAcceptance } from '../finding/decide-accept-finding.js';
 import {
@@ -18,6 +31,7 @@ import {
   decideRemoveAdapter,
   decideRetireGuest,
   decideSetGuestState,
+  decideSetGuestStates,
   decideSwapAdapters,
   decideTickStep,
 } from '../guest/index.js';
@@ -85,6 +99,16 @@ export const DECIDERS: { readonly [T in ChangeType]: DeciderOf<(typeof DESCRIPTI
   'address.set': decideSetAddress,
   'clone.make': decideMakeClones,
   'clone.tick': decideTickItems,
+  'clone.promote': decidePromoteClones,
+  'clone.record-times': decideRecordCloneTimes,
+  'clone.remake': decideRemakeClones,
+  'guest.take-proof': decideTakeProof,
+  'template.begin': decideBeginTemplate,
+  'template.edit-version': decideEditVersion,
+  'template.new-version': decideNewVersion,
+  'template.retire-version': decideRetireVersion,
+  'template.seal': decideSealVersion,
+  'template.tick': decideTickSealItems,
   'device.record': decideRecordDevice,
   'device.set-ports': decideSetDevicePorts,
   'finding.accept': decideAcceptFinding,
@@ -96,6 +120,7 @@ export const DECIDERS: { readonly [T in ChangeType]: DeciderOf<(typeof DESCRIPTI
   'guest.record-many': decideRecordGuests,
   'guest.retire': decideRetireGuest,
   'guest.set-state': decideSetGuestState,
+  'guest.set-state-many': decideSetGuestStates,
   'guest.tick': decideTickStep,
   'hold.release': decideReleaseHold,
   'host.add-inside': decideAddInsideNetwork,

@@ -1,5 +1,18 @@
 /** Every change that there is, by its type. A new one is a line here and a line in `deciders.ts`; both are demanded by the compiler. */
-import { makeClones, tickItems } from '../clone/index.js';
+import {
+  makeClones,
+  tickItems,
+  promoteClones,
+  recordCloneTimes,
+  remakeClones,
+  takeProof,
+  beginTemplate,
+  editVersion,
+  newVersion,
+  retireVersion,
+  sealVersion,
+  tickSealItems,
+} from '../clone/index.js';
 import { takeFacts, takeList } from '../exchange/index.js';
 import { acceptFinding, endAcceptance } from '../finding/accept-finding.js';
 import {
@@ -18,6 +31,7 @@ import {
   removeAdapter,
   retireGuest,
   setGuestState,
+  setGuestStates,
   swapAdapters,
   tickStep,
 } from '../guest/index.js';
@@ -84,6 +98,16 @@ export const DESCRIPTIONS = {
   'address.set': setAddress,
   'clone.make': makeClones,
   'clone.tick': tickItems,
+  'clone.promote': promoteClones,
+  'clone.record-times': recordCloneTimes,
+  'clone.remake': remakeClones,
+  'guest.take-proof': takeProof,
+  'template.begin': beginTemplate,
+  'template.edit-version': editVersion,
+  'template.new-version': newVersion,
+  'template.retire-version': retireVersion,
+  'template.seal': sealVersion,
+  'template.tick': tickSealItems,
   'device.record': recordDevice,
   'device.set-ports': setDevicePorts,
   'finding.accept': acceptFinding,
@@ -95,6 +119,7 @@ export const DESCRIPTIONS = {
   'guest.record-many': recordGuests,
   'guest.retire': retireGuest,
   'guest.set-state': setGuestState,
+  'guest.set-state-many': setGuestStates,
   'guest.tick': tickStep,
   'hold.release': releaseHold,
   'host.add-inside': addInsideNetwork,

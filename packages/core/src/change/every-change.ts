@@ -676,5 +676,49 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
       reason: 'The crane is free in January.',
     };
     yield { type: 'finding.end-acceptance', input: { id: of('acceptance', () => true).id } };
+    yield* templates();
+  }
+
+  function* templates(): Generator<Change, void> {
+    const version = (number: number) => of('templateVersion', (row) => row.number === number).id;
+    const itemIds = (number: number) =>
+      [...fleet.all('sealItem')].flatMap((row) =>
+        row.versionId === version(number) ? row.id : [],
+      );
+    yield {
+      type: 'template.begin',
+      input: { guestId: guest('master'), name: 'gauge', installed: 'time, monitoring' },
+    };
+    yield { type: 'template.tick', input: { itemIds: itemIds(1), done: true, remark: 'by hand' } };
+    yield { type: 'template.seal', input: { id: version(1) } };
+    yield {
+      type: 'template.edit-version',
+      input: { id: version(1), changed: 'The first one.' },
+    };
+    const templateId = id('template', 'gauge');
+    yield { type: 'template.new-version', input: { templateId, changed: 'Updates of November.' } };
+    for (const state of ['building', 'stopped'] as const)
+      yield { type: 'guest.set-state-many', input: { ids: [guest('gauge-v2')], state } };
+    yield { type: 'template.tick', input: { itemIds: itemIds(2), done: true } };
+    yield { type: 'template.seal', input: { id: version(2) } };
+    yield {
+      type: 'clone.remake',
+      input: { guestIds: [guest('gauge-01')] },
+      reason: 'Updates.',
+    };
+    yield { type: 'clone.promote', input: { guestIds: [guest('light-1')] } };
+    yield {
+      type: 'clone.record-times',
+      input: { guestIds: [guest('gauge-01')], copySeconds: 70 },
+    };
+    yield {
+      type: 'guest.take-proof',
+      input: { guestId: guest('gauge-01'), text: 'insel-identity: 1\nname: gauge-01\n' },
+    };
+    yield { type: 'template.retire-version', input: { id: version(1) } };
+    yield {
+      type: 'entitlement.record',
+      input: { name: 'Linux support', unit: 'processor', count: 2, family: 'Linux' },
+    };
   }
 }

@@ -111,6 +111,10 @@ export const STAND_ALONE_DESCRIPTIONS = {
     'poolId',
     'takenAt',
   ),
+  ...whole('entitlement', 'licence', 'entitlement', fieldsOf('entitlement')),
+  // A template is begun with its first version.
+  ...editing('template', 'template', 'template', fieldsOf('template')),
+  ...removing('template', 'template', 'template'),
   // A device is recorded with its ports, by a change of its own.
   ...editing('device', 'device', 'device', device),
   ...removing('device', 'device', 'device'),
@@ -139,6 +143,8 @@ export const STAND_ALONE = {
   'guest-group': 'guestGroup',
   drive: 'drive',
   snapshot: 'snapshot',
+  entitlement: 'entitlement',
+  template: 'template',
   device: 'device',
   route: 'route',
   provider: 'provider',

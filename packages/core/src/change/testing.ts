@@ -71,7 +71,9 @@ export class World {
       | 'profile'
       | 'guestGroup'
       | 'placementRule'
-      | 'hostGroup',
+      | 'hostGroup'
+      | 'template'
+      | 'entitlement',
     name: string,
   ): string {
     for (const row of this.fleet.all(kind)) if (row.name === name) return row.id;

@@ -50,7 +50,7 @@ describe('putting a clone in service', () => {
       field: 'state',
       overridable: true,
       sentence:
-        'reader-a still has of its origin: computer name, machine identifier, MAC address, static address, SSH host keys, certificates, licence key, administrator password. Forgotten, names resolve to one of the two, and people alter the wrong machine.',
+        'reader-a still has of its origin: computer name, machine identifier, MAC address, static address, interface binding, directory membership, SSH host keys, certificates, licence key, administrator password. Forgotten, names resolve to one of the two, and people alter the wrong machine.',
     }));
   it('names the twin that is up', () => {
     tick(first, (item) => item === 'computer name');

@@ -1,6 +1,7 @@
 /**
  * Which host and pool each clone of a batch goes to. One after the other: each sees what those before it take. A host is
- * one where the origin's copy can run: in service, of its architecture, carrying its networks, with a pool for its disks.
+ * one where the origin's copy can run: in service, of its architecture, carrying its networks, with a pool for its disks;
+ * members of a group are spread over what the group asks for, and roles that do not belong together are kept apart.
  */
 import { memoryDemand } from '../guest/demand.js';
 import { rankPools } from '../guest/place.js';
@@ -23,13 +24,54 @@ export interface Seat {
   poolId: string | null;
 }
 
-export interface Spreading {
+/** What one clone asks of a place. */
+export interface RoomAsked {
   origin: Row<'guest'>;
-  copy: 'full' | 'dependent';
+  volumes: readonly Row<'volume'>[];
+  copy: Row<'clone'>['copy'];
+  vcpu: number;
+  memoryMiB: number;
+  bytes: number;
+  thin: boolean;
+  /** Two of its role do not belong on one host. */
+  apart: boolean;
+  group: Row<'guestGroup'> | undefined;
+}
+
+export function roomAsked(
+  fleet: Fleet,
+  {
+    origin,
+    size,
+    copy,
+    groupId = origin.groupId,
+  }: {
+    origin: Row<'guest'>;
+    size: { vcpu: number; memoryMiB: number };
+    copy: Row<'clone'>['copy'];
+    groupId?: string | null;
+  },
+): RoomAsked {
+  const volumes = fleet.referring('volume', 'guestId', origin.id);
+  return {
+    origin,
+    volumes,
+    copy,
+    ...size,
+    bytes: volumes.reduce((sum, volume) => sum + volume.bytes, 0),
+    thin: copy === 'dependent' || volumes.every((volume) => volume.thin),
+    apart: fleet.get('profile', origin.profileId)?.apart ?? false,
+    group: fleet.get('guestGroup', groupId),
+  };
+}
+
+export interface Spreading {
   count: number;
   how: SpreadRule;
   /** Only these hosts; empty: all that can. */
   among: readonly string[];
+  /** Hosts of clones that have a written place, each as often as it is written. */
+  taken: readonly string[];
 }
 
 interface Candidate {
@@ -38,50 +80,53 @@ interface Candidate {
   vcpuLeft: number;
   demand: number;
   taken: number;
+  /** Guests of its role that are there already. */
+  alike: number;
+  /** What the group is spread over: the host, its rack or its site. */
+  domain: string | null;
 }
 
 /**
  * A seat for each clone; null where no host has room for it any more, with those before it placed. Its cost grows with
  * clones × hosts.
  */
-export function spreadClones(fleet: Fleet, asked: Spreading): (Seat | null)[] {
-  const { origin, count, how, among } = asked;
+export function spreadClones(
+  fleet: Fleet,
+  asked: RoomAsked,
+  { count, how, among, taken }: Spreading,
+): (Seat | null)[] {
+  const { origin, volumes } = asked;
   if (how === 'beside')
     return Array.from({ length: count }, () => ({ hostId: origin.hostId, poolId: null }));
-  const volumes = fleet.referring('volume', 'guestId', origin.id);
-  const bytes = volumes.reduce((sum, volume) => sum + volume.bytes, 0);
-  const thin = asked.copy === 'dependent' || volumes.every((volume) => volume.thin);
-  const candidates = hostsFor(fleet, asked, volumes).filter(
+  const candidates = hostsFor(fleet, asked, taken).filter(
     ({ host }) => among.length === 0 || among.includes(host.id),
   );
+  const members = membersBy(fleet, asked);
   const promised = new Map<string, number>();
   return Array.from({ length: count }, (): Seat | null => {
-    for (const candidate of inOrder(candidates, origin, how)) {
-      if (candidate.memoryLeft < candidate.demand || candidate.vcpuLeft < origin.vcpu) continue;
-      const poolId = poolFor(fleet, candidate.host, volumes, bytes, {
-        dependent: asked.copy === 'dependent',
-        thin,
-        promised,
-      });
+    for (const candidate of inOrder(candidates, origin, how, members)) {
+      const { host, domain, demand } = candidate;
+      if (candidate.memoryLeft < demand || candidate.vcpuLeft < asked.vcpu) continue;
+      if (asked.apart && candidate.alike > 0) continue;
+      const poolId = poolFor(fleet, host, asked, promised);
       if (poolId === undefined) continue;
-      candidate.memoryLeft -= candidate.demand;
-      candidate.vcpuLeft -= origin.vcpu;
+      candidate.memoryLeft -= demand;
+      candidate.vcpuLeft -= asked.vcpu;
       candidate.taken += 1;
+      candidate.alike += 1;
+      if (domain) members.set(domain, (members.get(domain) ?? 0) + 1);
       for (const volume of volumes) {
         const id = poolId ?? volume.poolId;
         promised.set(id, (promised.get(id) ?? 0) + volume.bytes);
       }
-      return { hostId: candidate.host.id, poolId };
+      return { hostId: host.id, poolId };
     }
     return null;
   });
 }
 
-function hostsFor(
-  fleet: Fleet,
-  { origin, copy }: Spreading,
-  volumes: readonly Row<'volume'>[],
-): Candidate[] {
+function hostsFor(fleet: Fleet, asked: RoomAsked, taken: readonly string[]): Candidate[] {
+  const { origin, volumes, copy, vcpu, memoryMiB } = asked;
   const home = fleet.need('host', origin.hostId);
   const networks = fleet
     .referring('adapter', 'guestId', origin.id)
@@ -94,51 +139,78 @@ function hostsFor(
           (point) => point.fits !== false || point.caution,
         ) &&
         networks.every((id) => carriesNetwork(fleet, host.id, id)) &&
-        (copy === 'full' || volumes.every((volume) => reaches(fleet, host.id, volume.poolId))),
+        (copy !== 'dependent' || volumes.every((volume) => reaches(fleet, host.id, volume.poolId))),
     )
     .map((host) => {
       const room = headroom(fleet, host.id);
+      const demand = memoryDemand(fleet, host.id, vcpu, memoryMiB);
+      const own = taken.filter((id) => id === host.id).length;
       return {
         host,
-        memoryLeft: room.memory.value,
-        vcpuLeft: room.vcpu.value,
-        demand: memoryDemand(fleet, host.id, origin.vcpu, origin.memoryMiB),
-        taken: 0,
+        memoryLeft: room.memory.value - own * demand,
+        vcpuLeft: room.vcpu.value - own * vcpu,
+        demand,
+        taken: own,
+        alike: asked.apart ? own + alikeOn(fleet, host.id, origin.profileId) : 0,
+        domain: asked.group ? domainOfHost(asked.group, host) : null,
       };
     });
+}
+
+const alikeOn = (fleet: Fleet, hostId: string, profileId: string | null): number =>
+  fleet
+    .referring('guest', 'hostId', hostId)
+    .filter(
+      (guest) => guest.profileId === profileId && guest.state !== 'retired' && !guest.template,
+    ).length;
+
+/** What must not fail with two members at once. */
+function domainOfHost({ spread }: Row<'guestGroup'>, host: Row<'host'>): string | null {
+  if (spread === 'host') return host.id;
+  if (spread === 'rack') return host.rackId;
+  return spread === 'site' ? host.siteId : null;
+}
+
+/** Members that the group has already, by what it is spread over. */
+function membersBy(fleet: Fleet, { group }: RoomAsked): Map<string, number> {
+  const found = new Map<string, number>();
+  if (!group) return found;
+  for (const guest of fleet.referring('guest', 'groupId', group.id)) {
+    if (guest.state === 'retired' || guest.template) continue;
+    const domain = domainOfHost(group, fleet.need('host', guest.hostId));
+    if (domain) found.set(domain, (found.get(domain) ?? 0) + 1);
+  }
+  return found;
 }
 
 function inOrder(
   candidates: readonly Candidate[],
   origin: Row<'guest'>,
   how: Exclude<SpreadRule, 'beside'>,
+  members: ReadonlyMap<string, number>,
 ): Candidate[] {
   const byName = (a: Candidate, b: Candidate) =>
     a.host.name.localeCompare(b.host.name, undefined, { numeric: true });
   const byRoom = (a: Candidate, b: Candidate) => b.memoryLeft - a.memoryLeft || byName(a, b);
   const first = ({ host }: Candidate) => Number(host.id === origin.hostId);
-  return [...candidates].sort(
+  const held = ({ domain }: Candidate) => (domain ? (members.get(domain) ?? 0) : 0);
+  const rule =
     how === 'room'
       ? byRoom
       : how === 'fill'
-        ? (a, b) => first(b) - first(a) || byName(a, b)
-        : (a, b) => a.taken - b.taken || byRoom(a, b),
-  );
+        ? (a: Candidate, b: Candidate) => first(b) - first(a) || byName(a, b)
+        : (a: Candidate, b: Candidate) => a.taken - b.taken || byRoom(a, b);
+  return [...candidates].sort((a, b) => held(a) - held(b) || rule(a, b));
 }
 
 /** Null: where the origin's volumes lie; undefined: no pool of the host has the room. */
-function poolFor(
+export function poolFor(
   fleet: Fleet,
   host: Row<'host'>,
-  volumes: readonly Row<'volume'>[],
-  bytes: number,
-  {
-    dependent,
-    thin,
-    promised,
-  }: { dependent: boolean; thin: boolean; promised: ReadonlyMap<string, number> },
+  { copy, volumes, bytes, thin }: RoomAsked,
+  promised: ReadonlyMap<string, number>,
 ): string | null | undefined {
-  if (dependent) return null;
+  if (copy === 'dependent') return null;
   const room = (poolId: string) => {
     const { left, free } = poolFigures(fleet, poolId);
     return (thin ? left.value : Math.min(left.value, free.value)) - (promised.get(poolId) ?? 0);

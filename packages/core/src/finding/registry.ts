@@ -53,6 +53,9 @@ import { singleManagementPort } from './single-management-port.js';
 import { snapshotsFillPool } from './snapshots-fill-pool.js';
 import { startCircle } from './start-circle.js';
 import { staticInDynamic } from './static-in-dynamic.js';
+import { entitlementFaults } from './entitlement-faults.js';
+import { templateFaults, templateResets } from './template-faults.js';
+import { twins, twinSuspected } from './twins.js';
 import { addressOutsideNetwork, unusableAddress } from './unusable-address.js';
 
 export const RULES: readonly Rule[] = [
@@ -114,6 +117,11 @@ export const RULES: readonly Rule[] = [
   mediaFaults,
   groupNotSpread,
   snapshotsFillPool,
+  templateFaults,
+  templateResets,
+  entitlementFaults,
+  twins,
+  twinSuspected,
 ];
 
 export const RULED_KINDS: readonly Kind[] = [...new Set(RULES.map((rule) => rule.kind))];

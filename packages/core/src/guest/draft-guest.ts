@@ -18,8 +18,8 @@ import {
   type Row,
 } from '../record/index.js';
 
-/** `connected` is said of a copy: what is planned is plugged in. */
-type AdapterParts = AdapterInput & { connected?: boolean };
+/** What is said of a copy: what is planned is plugged in, and has its address set inside. */
+type AdapterParts = AdapterInput & { connected?: boolean; use?: Row<'address'>['use'] };
 
 /** A guest to be drafted: its own fields apart from its parts. */
 export interface GuestParts {
@@ -211,6 +211,7 @@ function draftAdapter(
     networkId: adapter.networkId ?? null,
     ip: adapter.address.as === 'given' ? adapter.address.ip : undefined,
     assigned: assigned || adapter.address.as === 'next',
+    use: adapter.use,
     field: `${field}.ip`,
     skip: givenOut.ips,
     now: context.now,

@@ -4,17 +4,23 @@ import { counted, formatMemory } from '@insel/core';
 import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
 import { Choose } from '../../components/choose.js';
 import type { Errors } from '../../components/field.js';
-import { read } from '../../frame/read.js';
+import { read, useRead } from '../../frame/read.js';
 
 /** What somebody wrote into a row instead of what follows from the form. */
 export interface CloneCells {
   name?: string;
   hostId?: string;
+  poolId?: string;
   ip?: string;
+  mac?: string;
+  vcpu?: string;
+  memory?: string;
 }
 export type Cells = Record<string, CloneCells>;
 type Column = keyof CloneCells;
-const COLUMNS: readonly Column[] = ['name', 'hostId', 'ip'];
+const COLUMNS: readonly Column[] = ['name', 'hostId', 'poolId', 'ip', 'mac', 'vcpu', 'memory'];
+/** Cells that are chosen from a list: arrows walk through it. */
+const CHOSEN: readonly Column[] = ['hostId', 'poolId'];
 
 interface Props {
   count: number;
@@ -29,12 +35,13 @@ export function CloneTable({ count, made, cells, onCells, faults }: Props) {
   const table = useRef<HTMLTableElement>(null);
   const [past, setPast] = useState<Cells[]>([]);
   const [unknown, setUnknown] = useState('');
+  const pools = useRead('pools').data ?? [];
   const alter = (next: Cells, step = true) => {
     if (step) setPast([...past.slice(-49), cells]);
     onCells(next);
   };
   const cellAt = (row: number, column: Column) =>
-    table.current?.querySelector<HTMLInputElement>(`[data-cell="${row}.${column}"] input`);
+    table.current?.querySelector<HTMLElement>(`[data-cell="${row}.${column}"] :is(input, select)`);
   const set = (row: number, column: Column, value: string) =>
     alter({ ...cells, [row]: written(cells[row], column, value) });
 
@@ -50,20 +57,24 @@ export function CloneTable({ count, made, cells, onCells, faults }: Props) {
         const into = COLUMNS[COLUMNS.indexOf(column) + j];
         const value = raw.trim();
         if (!into || row + i >= count || value === '') continue;
-        const held = into === 'hostId' ? await hostCalled(value) : value;
+        const held =
+          into === 'hostId'
+            ? await hostCalled(value)
+            : into === 'poolId'
+              ? (pools.find(({ name }) => name.toLowerCase() === value.toLowerCase())?.id ?? null)
+              : value;
         if (held === null) missing.push(value);
         else next[row + i] = written(next[row + i], into, held);
       }
     }
-    setUnknown(missing.length ? `No host is called ${missing.join(', ')}.` : '');
+    setUnknown(missing.length ? `Nothing is called ${missing.join(', ')}.` : '');
     alter(next);
   };
   const onKeyDown = (event: KeyboardEvent) => {
     const place = (event.target as HTMLElement).closest<HTMLElement>('[data-cell]')?.dataset.cell;
     const [row, column] = (place ?? '').split('.');
     const step = { ArrowDown: 1, Enter: 1, ArrowUp: -1 }[event.key];
-    // In a host's cell arrows walk through its choice.
-    if (!step || !column || column === 'hostId') return;
+    if (!step || !column || CHOSEN.includes(column as Column)) return;
     event.preventDefault();
     cellAt(Number(row) + step, column as Column)?.focus();
   };
@@ -73,7 +84,7 @@ export function CloneTable({ count, made, cells, onCells, faults }: Props) {
   });
   const jump = () => cellAt(wrong[0]!.row, wrong[0]!.column)?.focus();
   return (
-    <section aria-label="What will be made" className="mt-4 max-w-[860px]">
+    <section aria-label="What will be made" className="mt-4 max-w-[1060px]">
       <div className="flex items-baseline gap-4 text-xs">
         <h2 className="font-bold text-pencil">What will be made</h2>
         {wrong.length > 0 && (
@@ -103,9 +114,11 @@ export function CloneTable({ count, made, cells, onCells, faults }: Props) {
             </th>
             <th>Name</th>
             <th>Host</th>
+            <th>Pool</th>
             <th>Address</th>
-            <th className="w-[150px]">Pool</th>
-            <th className="w-[150px]">MAC</th>
+            <th className="w-[158px]">MAC</th>
+            <th className="w-[48px]">vCPU</th>
+            <th className="w-[74px]">Memory</th>
           </tr>
         </thead>
         <tbody>
@@ -138,24 +151,51 @@ export function CloneTable({ count, made, cells, onCells, faults }: Props) {
                     detail={(host) => `${formatMemory(host.memoryLeftMiB, 'down')} left`}
                   />
                 </td>
-                <td data-cell={`${i}.ip`}>
-                  <Cell
-                    mono
-                    label={`Address of clone ${i + 1}`}
-                    own={own.ip}
-                    follows={row?.ip ?? ''}
-                    invalid={bad('ip')}
-                    onValue={(value) => set(i, 'ip', value)}
-                    onPaste={(event) => void paste(event, i, 'ip')}
-                  />
+                <td data-cell={`${i}.poolId`} onPaste={(event) => void paste(event, i, 'poolId')}>
+                  <select
+                    aria-label={`Pool of clone ${i + 1}`}
+                    aria-invalid={bad('poolId')}
+                    className={`w-full ${own.poolId === undefined ? 'text-pencil' : 'font-bold'}`}
+                    value={own.poolId ?? ''}
+                    onChange={(event) => set(i, 'poolId', event.target.value)}
+                  >
+                    <option value="">{row?.pools.join(', ') ?? ''}</option>
+                    {pools
+                      .filter(({ hosts }) =>
+                        hosts.some(({ id }) => id === (own.hostId ?? row?.host.id)),
+                      )
+                      .map(({ id, name }) => (
+                        <option key={id} value={id}>
+                          {name}
+                        </option>
+                      ))}
+                  </select>
                 </td>
-                <td className="truncate text-pencil">{row?.pools.join(', ')}</td>
-                <td className="mono text-pencil">{row?.mac}</td>
+                {(
+                  [
+                    ['ip', 'Address', row?.ip],
+                    ['mac', 'MAC', row?.mac],
+                    ['vcpu', 'vCPU', row && String(row.vcpu)],
+                    ['memory', 'Memory', row && formatMemory(row.memoryMiB)],
+                  ] as const
+                ).map(([column, words, follows]) => (
+                  <td key={column} data-cell={`${i}.${column}`}>
+                    <Cell
+                      mono
+                      label={`${words} of clone ${i + 1}`}
+                      own={own[column]}
+                      follows={follows ?? ''}
+                      invalid={bad(column)}
+                      onValue={(value) => set(i, column, value)}
+                      onPaste={(event) => void paste(event, i, column)}
+                    />
+                  </td>
+                ))}
               </tr>,
               fault.length > 0 && (
                 <tr key={`${i} fault`}>
                   <td />
-                  <td colSpan={5} className="text-xs font-bold text-signal">
+                  <td colSpan={7} className="text-xs font-bold text-signal">
                     {[...new Set(fault.map(({ sentence }) => sentence))].join(' ')}
                   </td>
                 </tr>
@@ -170,7 +210,19 @@ export function CloneTable({ count, made, cells, onCells, faults }: Props) {
 
 /** The cell that a field of the change is altered by. */
 const columnOf = (field: string): Column =>
-  /address|ip$/.test(field) ? 'ip' : /host|pool|vcpu|memory/i.test(field) ? 'hostId' : 'name';
+  /mac$/.test(field)
+    ? 'mac'
+    : /address|ip$/.test(field)
+      ? 'ip'
+      : /pool/i.test(field)
+        ? 'poolId'
+        : /vcpu/.test(field)
+          ? 'vcpu'
+          : /memory/i.test(field)
+            ? 'memory'
+            : /host|network|processor/i.test(field)
+              ? 'hostId'
+              : 'name';
 
 /** A row with one cell written; an empty one follows from the form again. */
 function written(row: CloneCells | undefined, column: Column, value: string): CloneCells {

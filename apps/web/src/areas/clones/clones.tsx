@@ -10,7 +10,7 @@ export function Clones() {
   return (
     <div className="h-full overflow-y-auto px-6 py-4">
       <div className="mb-3 flex items-baseline gap-4">
-        <h1>Clones</h1>
+        <h1>Identity of clones</h1>
         {mayPlan && (
           <Link className="act ml-auto" to="/clones/new">
             Make clones

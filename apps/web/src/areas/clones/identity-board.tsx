@@ -2,7 +2,7 @@
  * Who still has what of its origin: clones down, items across, by tier. Arrows walk, Space ticks a cell; the head of a
  * column and the end of a row tick all that is open in them.
  */
-import type { Lineage } from '@insel/contract';
+import type { Lineage, LineClone } from '@insel/contract';
 import { IDENTITY, TIERS, type IdentityItem } from '@insel/core';
 import { useRef, type KeyboardEvent } from 'react';
 import { Link } from 'react-router';
@@ -16,16 +16,18 @@ const ITEMS = TIERS.flatMap((tier) =>
 /** Heads of the columns, short enough to stand side by side. */
 const SHORT: Record<IdentityItem, string> = {
   'computer name': 'name',
-  'machine identifier': 'machine id',
+  'machine identifier': 'identi\u00adfier',
   'MAC address': 'MAC',
   'static address': 'address',
+  'interface binding': 'binding',
+  'directory membership': 'directory',
   'SSH host keys': 'host keys',
   certificates: 'certifi\u00adcates',
   'licence key': 'licence',
   'administrator password': 'password',
+  'scheduled jobs': 'jobs',
   'enrolment with monitoring, backup and directory': 'enrolled',
 };
-type Clone = Lineage['clones'][number];
 
 export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
   const board = useRef<HTMLTableElement>(null);
@@ -39,7 +41,7 @@ export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
   const tick = (itemIds: string[], done = true) => {
     if (itemIds.length > 0) void make('clone.tick', { itemIds, done });
   };
-  const openIn = (cells: Clone['identity']) =>
+  const openIn = (cells: LineClone['identity']) =>
     cells.filter(({ doneAt }) => doneAt === null).map(({ id }) => id);
   const column = (item: IdentityItem) =>
     openIn(clones.flatMap(({ identity }) => identity.filter((cell) => cell.item === item)));
@@ -142,7 +144,7 @@ export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
                         title={
                           cell.doneAt
                             ? `${cell.doneAt.slice(0, 10)}, ${cell.doneBy}`
-                            : `Forgotten, ${IDENTITY[item].forgotten}`
+                            : `Forgotten, ${IDENTITY[item].forgotten}. Proved when ${IDENTITY[item].proof}.`
                         }
                         disabled={!mayPlan}
                         checked={cell.doneAt !== null}

@@ -1,6 +1,6 @@
 import { checkInput, type GuestListRow, type Preview } from '@insel/contract';
-import { readPattern, SPREAD_RULES, type SpreadRule } from '@insel/core';
-import { useState } from 'react';
+import { MOST_CLONES, parseMemory, readPattern, SPREAD_RULES, type SpreadRule } from '@insel/core';
+import { useState, type KeyboardEvent } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useDraft } from '../../frame/draft.js';
 import { useChange } from '../../frame/change.js';
@@ -10,7 +10,8 @@ import { Consequences, Sending, usePreview } from '../../components/consequences
 import { errorsOf, Field, type Errors } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
-import { CloneTable, type Cells } from './clone-table.js';
+import { BatchTime } from './batch-time.js';
+import { CloneTable, type CloneCells, type Cells } from './clone-table.js';
 
 const EMPTY = {
   originId: '',
@@ -19,7 +20,14 @@ const EMPTY = {
   start: '1',
   copy: 'full',
   taking: 'run',
+  addressUse: 'static',
   spread: 'beside' as SpreadRule,
+  vcpu: '',
+  memory: '',
+  groupId: '',
+  serviceId: '',
+  owner: '',
+  endDate: '',
   cells: {} as Cells,
   reason: '',
   override: '',
@@ -39,10 +47,15 @@ export function MakeClonesPage() {
   const [draft, set, forget] = useDraft<Draft>(`clones:${search.get('of') ?? ''}`, () => EMPTY);
   const originId = draft.originId || search.get('of') || '';
   const origin = useRead('guest', originId !== '' ? { id: originId } : null).data?.guest;
+  const lineName = useRead('templates').data?.find(({ versions }) =>
+    versions.some(({ guestId }) => guestId === originId),
+  )?.name;
+  const groups = useRead('guestGroups').data ?? [];
+  const services = useRead('services').data ?? [];
   const { make, busy, problem } = useChange();
   const [errors, setErrors] = useState<Errors>({});
-  const count = Math.max(0, Math.min(200, Number(draft.count) || 0));
-  const pattern = draft.pattern || (origin ? `${origin.name}-{n}` : '');
+  const count = Math.max(0, Math.min(MOST_CLONES, Number(draft.count) || 0));
+  const pattern = draft.pattern || (origin ? `${lineName ?? origin.name}-{n}` : '');
   const read = readPattern(pattern);
   const input = {
     originId,
@@ -50,8 +63,16 @@ export function MakeClonesPage() {
     pattern,
     start: Number(draft.start),
     taking: draft.taking,
+    addressUse: draft.addressUse,
     spread: draft.spread,
-    clones: Array.from({ length: count }, (_, i) => draft.cells[i] ?? {}),
+    ...sizeOf(draft),
+    ...given({
+      groupId: draft.groupId,
+      serviceId: draft.serviceId,
+      owner: draft.owner,
+      endDate: draft.endDate,
+    }),
+    clones: Array.from({ length: count }, (_, i) => asked(draft.cells[i] ?? {})),
   };
   const result = checkInput('clone.make', input);
   const preview = usePreview('clone.make', result.ok ? result.value : null);
@@ -63,9 +84,12 @@ export function MakeClonesPage() {
     if (!originId) found.originId = 'Choose the guest to copy.';
     setErrors(found);
     if (!result.ok || Object.keys(found).length) return;
-    if (!(await make('clone.make', result.value, draft))) return;
+    const written = await make('clone.make', result.value, draft);
+    if (!written) return;
     forget();
-    void go('/clones');
+    const ids = written.created.filter(({ kind }) => kind === 'guest').map(({ id }) => id);
+    // A longer address than this some browsers and servers cut off.
+    void go(ids.length <= 40 ? `/clones/batch?ids=${ids.join(',')}` : '/clones');
   };
   const error: Errors = { ...objected(preview), ...errorsOf(problem), ...errors };
   const text = (field: keyof Draft) => ({
@@ -75,9 +99,14 @@ export function MakeClonesPage() {
   return (
     <Making
       title="Make clones"
-      consequences={<Consequences preview={preview} planning />}
+      consequences={
+        <>
+          <BatchTime time={preview?.time ?? null} />
+          <Consequences preview={preview} planning />
+        </>
+      }
       form={
-        <form onSubmit={(event) => event.preventDefault()}>
+        <form onSubmit={(event) => event.preventDefault()} onKeyDown={toTheButton}>
           <div className="grid max-w-[760px] grid-cols-3 gap-3">
             <Field label="Copy of" error={error.originId}>
               <Choose<GuestListRow>
@@ -88,7 +117,13 @@ export function MakeClonesPage() {
               />
             </Field>
             <Field label="How many">
-              <input className="mono" inputMode="numeric" {...text('count')} />
+              <input
+                className="mono"
+                inputMode="numeric"
+                autoFocus={search.has('of')}
+                onFocus={(event) => event.target.select()}
+                {...text('count')}
+              />
             </Field>
             <Field
               label="Kind"
@@ -100,6 +135,7 @@ export function MakeClonesPage() {
             >
               <select {...text('copy')}>
                 <option value="full">full copies</option>
+                <option value="by hand">disks copied by hand, guests around them</option>
                 <option value="dependent">dependent on the base</option>
               </select>
             </Field>
@@ -135,9 +171,56 @@ export function MakeClonesPage() {
               <select {...text('taking')}>
                 <option value="run">consecutive</option>
                 <option value="single">the lowest free ones</option>
+                <option value="none">none but those written below</option>
+              </select>
+            </Field>
+            <Field label="They are" error={error.addressUse}>
+              <select {...text('addressUse')}>
+                <option value="static">set inside each</option>
+                <option value="reservation">reserved at the DHCP server</option>
               </select>
             </Field>
           </div>
+          <details className="mt-2 max-w-[760px]" open={somethingMore(draft)}>
+            <summary className="min-h-6 cursor-pointer text-[13px] font-bold">
+              What differs from the origin
+            </summary>
+            <div className="grid grid-cols-3 gap-3">
+              <Field label="vCPU" error={error.vcpu} hint="empty: as the origin">
+                <input className="mono" inputMode="numeric" {...text('vcpu')} />
+              </Field>
+              <Field label="Memory" error={error.memoryMiB} hint="such as 2 GiB">
+                <input className="mono" {...text('memory')} />
+              </Field>
+              <Field label="Owner" error={error.owner}>
+                <input {...text('owner')} />
+              </Field>
+              <Field label="Group" error={error.groupId}>
+                <select {...text('groupId')}>
+                  <option value="">as the origin</option>
+                  {groups.map(({ id, name }) => (
+                    <option key={id} value={id}>
+                      {name}
+                    </option>
+                  ))}
+                </select>
+              </Field>
+              <Field label="Service they provide" error={error.serviceId}>
+                <select {...text('serviceId')}>
+                  <option value="">none</option>
+                  {services.map(({ id, name }) => (
+                    <option key={id} value={id}>
+                      {name}
+                    </option>
+                  ))}
+                </select>
+              </Field>
+              <Field label="Wanted until" error={error.endDate}>
+                <input className="mono" placeholder="2027-06-30" {...text('endDate')} />
+              </Field>
+            </div>
+          </details>
+          <div></div>
           {originId !== '' && count > 0 && (
             <CloneTable
               count={count}
@@ -165,6 +248,37 @@ export function MakeClonesPage() {
     />
   );
 }
+
+/** Enter in a field goes to the button: one look, and Enter once more plans them. */
+function toTheButton(event: KeyboardEvent<HTMLFormElement>) {
+  const { target, key, defaultPrevented } = event;
+  if (key !== 'Enter' || defaultPrevented || !(target instanceof HTMLInputElement)) return;
+  event.preventDefault();
+  event.currentTarget.querySelector<HTMLElement>('button.press')?.focus();
+}
+
+/** What is not empty. */
+const given = <T extends Record<string, string>>(fields: T): Partial<T> =>
+  Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== '')) as Partial<T>;
+
+/** As typed; what cannot be read is sent as it is, so that the check says what is wrong with it. */
+function sizeOf({ vcpu, memory }: { vcpu?: string; memory?: string }) {
+  const size = parseMemory(memory ?? '');
+  return {
+    ...(vcpu ? { vcpu: Number(vcpu) } : {}),
+    ...(memory ? { memoryMiB: size.ok ? size.value : Number.NaN } : {}),
+  };
+}
+
+const asked = ({ vcpu, memory, ...cells }: CloneCells) => ({
+  ...cells,
+  ...sizeOf({ vcpu, memory }),
+});
+
+const somethingMore = (draft: Draft): boolean =>
+  [draft.vcpu, draft.memory, draft.groupId, draft.serviceId, draft.owner, draft.endDate].some(
+    (value) => value !== '',
+  );
 
 /** What was made last: it stays in sight while a cell is wrong, so that the cell can be mended. */
 function useLastMade(preview: Preview | undefined): Preview['made'] {

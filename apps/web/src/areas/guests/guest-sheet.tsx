@@ -19,6 +19,7 @@ import { MediaPart, SnapshotsPart } from './sheet-media.js';
 import { VolumesPart } from './sheet-volumes.js';
 import { useRead } from '../../frame/read.js';
 import { FirstStartPart } from './first-start.js';
+import { KnownByPart } from './known-by.js';
 
 export function GuestSheetView({ id }: { id: string }) {
   const sheet = useRead('guest', { id });
@@ -51,12 +52,13 @@ export function GuestSheetView({ id }: { id: string }) {
             </Link>
             , made {identity.madeAt.slice(0, 10)}. What must be its own:
           </p>
-          <IdentityList items={identity.items} />
+          <IdentityList items={identity.items} family={guest.family} />
         </Part>
       )}
       {guest.family === 'Linux' && guest.state !== 'retired' && (
         <FirstStartPart sheet={sheet.data} />
       )}
+      {guest.state !== 'retired' && <KnownByPart sheet={sheet.data} />}
       {clones.length > 0 && (
         <Part title="Clones of it">
           {clones.map((clone) => (

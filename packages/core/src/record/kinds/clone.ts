@@ -1,4 +1,4 @@
-import { choice, optional, ref, text, time } from '../field.js';
+import { choice, integer, optional, ref, since, text, time } from '../field.js';
 
 /** What makes a machine itself, and what a copy must be given anew. */
 export const IDENTITY_ITEMS = [
@@ -6,10 +6,13 @@ export const IDENTITY_ITEMS = [
   'machine identifier',
   'MAC address',
   'static address',
+  'interface binding',
+  'directory membership',
   'SSH host keys',
   'certificates',
   'licence key',
   'administrator password',
+  'scheduled jobs',
   'enrolment with monitoring, backup and directory',
 ] as const;
 
@@ -19,8 +22,13 @@ export const clone = {
   fields: {
     guestId: ref('guest'),
     originId: ref('guest'),
-    copy: choice('full', 'dependent'),
+    /** By the platform; by hand, with a guest made around the copied disk; or sharing the blocks of its base. */
+    copy: choice('full', 'by hand', 'dependent'),
     madeAt: time(),
+    /** How long the copy of its disks took, by the tool that made it. */
+    copySeconds: since(8, optional(integer(1, undefined, 's'))),
+    /** When it was a machine of its own, up and proven. */
+    readyAt: since(8, optional(time())),
   },
 } as const;
 

@@ -16,6 +16,7 @@ import { rack, site } from './place.js';
 import { platform } from './platform.js';
 import { profile } from './profile.js';
 import { dependency, provider, service } from './start.js';
+import { entitlement, identityFact, sealItem, template, templateVersion } from './template.js';
 import { physicalSwitch, switchLine, switchPort } from './wiring.js';
 
 export { IDENTITY_ITEMS } from './clone.js';
@@ -35,6 +36,7 @@ export { NAME_RECORD_TYPES } from './names.js';
 export { ADDRESS_POLICIES } from './network.js';
 export { ARCHITECTURES } from './platform.js';
 export { SERVICE_KINDS } from './start.js';
+export { ENTITLEMENT_UNITS, FACT_KINDS, SEAL_ITEMS } from './template.js';
 
 /** In an order in which references point backwards, so that rows can be written from first to last. */
 const described = {
@@ -82,6 +84,11 @@ const described = {
   hostBuild,
   clone,
   identityItem,
+  template,
+  templateVersion,
+  sealItem,
+  entitlement,
+  identityFact,
   migration,
   volumeMove,
   hold,

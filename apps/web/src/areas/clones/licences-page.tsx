@@ -1,0 +1,187 @@
+/** What licences allow and how much of each is used, by arithmetic that stands here and can be altered. */
+import type { EntitlementView } from '@insel/contract';
+import { ENTITLEMENT_UNITS, FAMILIES, type Input } from '@insel/core';
+import { useState } from 'react';
+import { Editable, asText } from '../../components/editable.js';
+import { Field } from '../../components/field.js';
+import { Gauge } from '../../components/gauge.js';
+import { FindingLine } from '../../components/mark.js';
+import { NamedRow, NumberFact } from '../../components/named-row.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Fact, Facts } from '../../components/sheet.js';
+import { OneOf, TextEdit } from '../../components/small-edits.js';
+import { Figure } from '../../components/workings.js';
+import { editing, useChange } from '../../frame/change.js';
+import { useRead } from '../../frame/read.js';
+import { useMayPlan } from '../../frame/session.js';
+
+export function LicencesPage() {
+  const licences = useRead('entitlements');
+  return (
+    <div className="h-full overflow-y-auto px-6 py-3">
+      <h1>Licences</h1>
+      <p className="max-w-[760px] text-[13px] text-faint">
+        Arithmetic only: what is counted, and of which guests. What a contract allows beyond that,
+        such as moving guests between hosts, stands in the contract. No key is kept here.
+      </p>
+      {licences.error && <p className="text-signal">{licences.error.message}</p>}
+      <div className="max-w-[860px]">
+        {licences.data?.map((row) => (
+          <Licence key={row.id} row={row} />
+        ))}
+      </div>
+      <AddLicence />
+    </div>
+  );
+}
+
+function Licence({ row }: { row: EntitlementView }) {
+  const profiles = useRead('profiles').data ?? [];
+  const at = editing('entitlement.edit', row);
+  const used = row.used.value ?? 0;
+  return (
+    <NamedRow kept="entitlement" row={row}>
+      <p className="flex items-center gap-3">
+        <span>
+          <Figure figure={row.used} /> of {row.count.toLocaleString('en-GB')} used, counted by{' '}
+          {row.unit}
+        </span>
+        <span className="w-40">
+          <Gauge label={`used of ${row.name}`} percent={(used / row.count) * 100} />
+        </span>
+      </p>
+      {row.findings.map((finding) => (
+        <FindingLine key={finding.id} finding={finding} brief />
+      ))}
+      <Facts>
+        <NumberFact at={at('count')} name="Allowed" value={row.count} />
+        <Fact name="Counted by">
+          <OneOf at={at('unit')} name="Counted by" value={row.unit} choices={ENTITLEMENT_UNITS} />
+        </Fact>
+        {row.unit === 'user' ? (
+          <NumberFact at={at('users')} name="Users" value={row.users} />
+        ) : (
+          <>
+            <Fact name="Of the role">
+              <OneOf
+                at={at('profileId')}
+                name="Of the role"
+                value={row.profileId}
+                choices={[
+                  { value: '', label: 'any' },
+                  ...profiles.map(({ id, name }) => ({ value: id, label: name })),
+                ]}
+              />
+            </Fact>
+            <Fact name="Of the family">
+              <OneOf
+                at={at('family')}
+                name="Of the family"
+                value={row.family}
+                choices={['any', ...FAMILIES]}
+              />
+            </Fact>
+            <Fact name="With the label">
+              <TextEdit at={at('label')} name="With the label" value={row.label} />
+            </Fact>
+          </>
+        )}
+        {row.unit !== 'user' && row.unit !== 'copy' && (
+          <>
+            <NumberFact at={at('leastPerHost')} name="At least a host" value={row.leastPerHost} />
+            <NumberFact
+              at={at('copiesPerHost')}
+              name="Copies each time"
+              value={row.copiesPerHost}
+              unit={row.copiesPerHost === 0 ? '(any number)' : ''}
+            />
+          </>
+        )}
+        <Fact name="Until">
+          <Editable<string | null>
+            at={at('until')}
+            name="Until"
+            value={row.until}
+            show={(held) => held ?? 'no end'}
+            write={(held) => held ?? ''}
+            parse={(text) => ({ ok: true, value: text.trim() || null })}
+            mono
+          />
+        </Fact>
+        <Fact name="Where it is kept">
+          <Editable
+            at={at('notes')}
+            name="Where it is kept"
+            value={row.notes}
+            show={String}
+            parse={asText}
+          />
+        </Fact>
+      </Facts>
+    </NamedRow>
+  );
+}
+
+const EMPTY = { name: '', unit: 'copy', count: '', family: 'any', label: '' };
+
+function AddLicence() {
+  const mayPlan = useMayPlan();
+  const { make, busy, problem } = useChange();
+  const [draft, setDraft] = useState(EMPTY);
+  if (!mayPlan) return null;
+  const text = (field: keyof typeof EMPTY) => ({
+    value: draft[field],
+    onChange: (event: { target: { value: string } }) =>
+      setDraft({ ...draft, [field]: event.target.value }),
+  });
+  const record = async () => {
+    const input = { ...draft, count: Number(draft.count) } as Input<'entitlement.record'>;
+    if (await make('entitlement.record', input)) setDraft(EMPTY);
+  };
+  return (
+    <form
+      className="mt-4 max-w-[860px]"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void record();
+      }}
+    >
+      <h2 className="text-[13px] font-bold">Record a licence</h2>
+      <div className="grid grid-cols-2 gap-3 md:grid-cols-5">
+        <Field label="Name">
+          <input required {...text('name')} />
+        </Field>
+        <Field label="Allowed">
+          <input
+            required
+            inputMode="numeric"
+            pattern="[0-9]+"
+            className="mono"
+            {...text('count')}
+          />
+        </Field>
+        <Field label="Counted by">
+          <select {...text('unit')}>
+            {ENTITLEMENT_UNITS.map((unit) => (
+              <option key={unit}>{unit}</option>
+            ))}
+          </select>
+        </Field>
+        <Field label="Of the family">
+          <select {...text('family')}>
+            {['any', ...FAMILIES].map((family) => (
+              <option key={family}>{family}</option>
+            ))}
+          </select>
+        </Field>
+        <Field label="With the label">
+          <input {...text('label')} />
+        </Field>
+      </div>
+      <button type="submit" className="act mt-2" disabled={busy}>
+        Record the licence
+      </button>
+      <ProblemNote problem={problem} />
+    </form>
+  );
+}

@@ -1,0 +1,189 @@
+/**
+ * How long a batch takes: *made*, when the disks are copied, and *ready*, when each is a machine of its own. Bytes that
+ * are really allocated, over the rate of the slower side. Copies that share the disks of one pool share their rate; pools
+ * work side by side. Its cost grows with the number of copies on record.
+ */
+import { own, practice, type Figure, type WorkingLine } from '../figure/index.js';
+import { counted } from '../quantity/index.js';
+import type { Fleet, Row } from '../record/index.js';
+import { percentile } from '../measure/percentile.js';
+
+/** Bytes per second of a copy within a pool: it reads and writes the same disks. Common practice, no source. */
+export const POOL_RATES = {
+  spinning: { low: 40e6, usual: 60e6, high: 80e6 },
+  solid: { low: 300e6, usual: 500e6, high: 1_000e6 },
+  unknown: { low: 40e6, usual: 80e6, high: 1_000e6 },
+} as const;
+/** Between two hosts over 1 Gbit/s. Common practice, no source. */
+export const NETWORK_RATE = { low: 60e6, usual: 85e6, high: 110e6 } as const;
+/** Minutes from made to ready, by whether the version was generalised. Common practice, no source. */
+export const READY_MINUTES = { generalised: 5, not: 12 } as const;
+/** Fewer runs than this narrow the range only by habit. */
+const ENOUGH = 5;
+
+export interface CopyAsked {
+  /** Allocated bytes; 0 for a copy that shares its base. */
+  bytes: number;
+  fromPoolId: string;
+  toPoolId: string;
+}
+
+export interface BatchTime {
+  made: Figure;
+  ready: Figure;
+  /** Seconds, fastest and slowest. */
+  range: { made: [number, number]; ready: [number, number] };
+}
+
+export type DiskSpeed = keyof typeof POOL_RATES;
+
+export function speedOfPool(fleet: Fleet, poolId: string): DiskSpeed {
+  const pool = fleet.need('pool', poolId);
+  const disks = pool.arrayId
+    ? fleet.referring('disk', 'arrayId', pool.arrayId)
+    : [fleet.get('disk', pool.diskId)].flatMap((disk) => disk ?? []);
+  if (disks.length === 0) return 'unknown';
+  return disks.some((disk) => disk.class.endsWith('disk')) ? 'spinning' : 'solid';
+}
+
+/** Allocated bytes of a guest's volumes: what is known to be written, else the full size. */
+export const allocatedBytes = (volumes: readonly Row<'volume'>[]): number =>
+  volumes.reduce(
+    (sum, { thin, usedBytes, bytes }) => sum + (thin ? (usedBytes ?? bytes) : bytes),
+    0,
+  );
+
+/** Rates that copies of clones really reached, in bytes per second. */
+export function pastRates(fleet: Fleet): number[] {
+  return [...fleet.all('clone')].flatMap(({ copySeconds, copy, guestId, originId }) => {
+    if (copySeconds === null || copy === 'dependent') return [];
+    const bytes =
+      allocatedBytes(fleet.referring('volume', 'guestId', originId)) ||
+      allocatedBytes(fleet.referring('volume', 'guestId', guestId));
+    return bytes > 0 ? [bytes / copySeconds] : [];
+  });
+}
+
+export function batchTime(
+  fleet: Fleet,
+  copies: readonly CopyAsked[],
+  generalised: boolean,
+): BatchTime {
+  const rates = pastRates(fleet);
+  const byWay = new Map<string, { bytes: number; count: number; label: string; usual: number }>();
+  for (const { bytes, fromPoolId, toPoolId } of copies) {
+    const same = fromPoolId === toPoolId;
+    const key = same ? fromPoolId : `${fromPoolId}|${toPoolId}`;
+    const way = byWay.get(key) ?? { bytes: 0, count: 0, ...wayOf(fleet, fromPoolId, toPoolId) };
+    byWay.set(key, { ...way, bytes: way.bytes + bytes, count: way.count + 1 });
+  }
+  const seen = percentile(rates, 50);
+  const seconds = (way: { bytes: number; usual: number }) => way.bytes / (seen ?? way.usual);
+  const made = Math.max(0, ...[...byWay.values()].map(seconds));
+  const [fast, slow] = spreadOf(rates);
+  const minutes = generalised ? READY_MINUTES.generalised : READY_MINUTES.not * copies.length;
+  const ready = made + minutes * 60;
+  const lines = [...byWay.values()].flatMap((way): WorkingLine[] => [
+    {
+      label: `Bytes allocated, ${counted(way.count, 'copy', 'copies')} ${way.label}`,
+      value: way.bytes,
+      unit: 'bytes',
+      operator: '·',
+    },
+    {
+      label: seen
+        ? `Rate reached, median of ${counted(rates.length, 'past copy', 'past copies')}`
+        : 'Usual rate there, all copies together',
+      value: seen ?? way.usual,
+      unit: 'bytes/s',
+      operator: '÷',
+    },
+  ]);
+  const range = (value: number): WorkingLine[] => [
+    { label: 'Range, fastest', value: value * fast, unit: 'seconds', operator: '·' },
+    { label: 'Range, slowest', value: value * slow, unit: 'seconds', operator: '·' },
+  ];
+  const sources = [
+    seen
+      ? own(
+          rates.length >= ENOUGH
+            ? 'Range: 5th to 95th percentile of past copies'
+            : 'Range: 0.6 to 2 times, since fewer than five copies are on record',
+        )
+      : practice(
+          'Rates of copies within a pool and between hosts; range without history 0.5 to 3 times',
+        ),
+    practice(
+      `From made to ready: ${READY_MINUTES.generalised} min where it draws its own identity, all at once; ${READY_MINUTES.not} min each where a person gives it`,
+    ),
+  ];
+  return {
+    made: {
+      name: 'clones-made',
+      title: 'Made: disks copied',
+      value: made,
+      unit: 'seconds',
+      lines: [
+        ...lines,
+        {
+          label: byWay.size > 1 ? 'The slowest of these ways' : 'Made',
+          value: made,
+          unit: 'seconds',
+          operator: '=',
+        },
+        ...range(made),
+      ],
+      sources,
+    },
+    ready: {
+      name: 'clones-ready',
+      title: 'Ready: machines of their own',
+      value: ready,
+      unit: 'seconds',
+      lines: [
+        { label: 'Made', value: made, unit: 'seconds', operator: '·' },
+        {
+          label: generalised
+            ? 'They start with their own files, at once'
+            : `${copies.length} × ${READY_MINUTES.not} min, one after the other`,
+          value: minutes * 60,
+          unit: 'seconds',
+          operator: '+',
+        },
+        { label: 'Ready', value: ready, unit: 'seconds', operator: '=' },
+        ...range(ready),
+      ],
+      sources,
+    },
+    range: { made: [made * fast, made * slow], ready: [ready * fast, ready * slow] },
+  };
+}
+
+/** Factors of the range around the expected time. */
+function spreadOf(rates: readonly number[]): [number, number] {
+  if (rates.length === 0) return [0.5, 3];
+  if (rates.length < ENOUGH) return [0.6, 2];
+  const middle = percentile(rates, 50)!;
+  return [middle / percentile(rates, 95)!, middle / percentile(rates, 5)!];
+}
+
+function wayOf(
+  fleet: Fleet,
+  fromPoolId: string,
+  toPoolId: string,
+): { label: string; usual: number } {
+  const to = fleet.need('pool', toPoolId);
+  const speed = speedOfPool(fleet, toPoolId);
+  const words = { spinning: 'spinning disks', solid: 'solid disks', unknown: 'disks not recorded' };
+  if (fromPoolId === toPoolId)
+    return { label: `within pool ${to.name}, ${words[speed]}`, usual: POOL_RATES[speed].usual };
+  const from = fleet.need('pool', fromPoolId);
+  const hosts = new Set(
+    [from, to].flatMap((pool) =>
+      fleet.referring('poolReach', 'poolId', pool.id).map(({ hostId }) => hostId),
+    ),
+  );
+  const slower = Math.min(POOL_RATES[speed].usual, POOL_RATES[speedOfPool(fleet, from.id)].usual);
+  const usual = hosts.size > 1 ? Math.min(slower, NETWORK_RATE.usual) : slower;
+  return { label: `from pool ${from.name} to ${to.name}`, usual };
+}
