@@ -44,8 +44,8 @@ export function ensurePrograms() {
       'PostgreSQL is not installed, and installing it takes root or sudo on Debian. Run: sudo apt-get install postgresql',
     );
   }
-  console.log('Installing PostgreSQL from Debian …');
-  installPackages(sudo, ['postgresql']);
+  console.log('Installing PostgreSQL, and xorriso for disc images, from Debian …');
+  installPackages(sudo, ['postgresql', 'xorriso']);
   const bin = findPrograms();
   if (!bin)
     throw new Error(

@@ -143,6 +143,8 @@ const CHECKERS = {
   'named-checkzone': 'bind9-utils',
   dnsmasq: 'dnsmasq-base',
   'kea-dhcp4': 'kea-dhcp4-server',
+  xorriso: 'xorriso',
+  bsdtar: 'libarchive-tools',
 };
 
 /** As root they are installed, without any service of theirs being started; otherwise what is missing is skipped and counted as skipped. */

@@ -1,4 +1,5 @@
 /** Every read of the contract through HTTP: answered for whoever may read, described, refused to strangers and for nonsense. */
+import { spawnSync } from 'node:child_process';
 import {
   READ_PATHS,
   requestOf,
@@ -150,6 +151,7 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
   guestBuildPage: () => ({ id: world.guestId }),
   guestEnd: () => ({ id: world.guestId }),
   firstStart: () => ({ id: world.guestId }),
+  seedImage: () => ({ id: world.guestId }),
   guestUse: () => ({ id: world.guestId, days: 7 }),
   volumePlaces: () => ({ id: world.volumeId }),
   profiles: () => ({}),
@@ -182,19 +184,17 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
 const NAMES = Object.keys(READ_PATHS) as ReadName[];
 /** Answers that are files, not JSON. */
 const FILES: ReadName[] = ['hostBuildPage', 'guestBuildPage', 'factsScript'];
+const JSON_NAMES = NAMES.filter((name) => !FILES.includes(name) && name !== 'seedImage');
 
 const ask = <T>(person: Person, name: ReadName, query: object) => {
   const { method, path, body } = requestOf(name, query);
   return person.call<T>(method, path, body);
 };
 
-it.each(NAMES.filter((name) => !FILES.includes(name)))(
-  '%s is answered to a reader',
-  async (name) => {
-    const { status, body } = await ask<unknown>(reader, name, ASKED[name]() as object);
-    expect([status, body]).toEqual([200, expect.anything()]);
-  },
-);
+it.each(JSON_NAMES)('%s is answered to a reader', async (name) => {
+  const { status, body } = await ask<unknown>(reader, name, ASKED[name]() as object);
+  expect([status, body]).toEqual([200, expect.anything()]);
+});
 
 it.each(FILES)('%s is a file for a reader', async (name) => {
   const text = await reader.page(requestOf(name, ASKED[name]() as object).path);
@@ -240,6 +240,26 @@ describe('what is asked', () => {
       404,
       'This moon, as something that can fail, is not in the record.',
     ]);
+  });
+});
+
+const missing = ['xorriso', 'bsdtar'].filter((one) => spawnSync(one, ['--version']).error);
+describe.skipIf(missing.length > 0)('the seed image', () => {
+  it('is listed by another program, with the label and the names of the convention', async () => {
+    const { path } = requestOf('seedImage', ASKED.seedImage() as object);
+    const image = await reader.bytes(path);
+    // ECMA-119: the primary volume descriptor lies in sector 16, its volume identifier at byte 40.
+    expect(image.toString('latin1', 32_769, 32_774)).toBe('CD001');
+    expect(image.toString('latin1', 32_808, 32_840).trim()).toBe('cidata');
+    const listed = spawnSync('bsdtar', ['-tf', '-'], { input: image, encoding: 'utf8' });
+    expect(listed.stdout.trim().split('\n').sort()).toEqual([
+      '.',
+      'meta-data',
+      'network-config',
+      'user-data',
+    ]);
+    const [file] = [spawnSync('bsdtar', ['-xOf', '-', 'meta-data'], { input: image })];
+    expect(parse(file!.stdout.toString())).toMatchObject({ 'local-hostname': 'tide' });
   });
 });
 

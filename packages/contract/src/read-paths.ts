@@ -56,6 +56,7 @@ export const READ_PATHS = {
   guestBuildPage: 'guests/:id/build.html',
   guestEnd: 'guests/:id/end',
   firstStart: 'guests/:id/first-start',
+  seedImage: 'guests/:id/seed.iso',
   guestUse: 'guests/:id/use',
   volumePlaces: 'volumes/:id/places',
   profiles: 'profiles',

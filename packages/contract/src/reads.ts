@@ -170,6 +170,8 @@ export interface ReadAnswers {
   guestBuildPage: string;
   guestEnd: GuestEndView;
   firstStart: FirstStartView;
+  /** Bytes of a disc image. */
+  seedImage: Uint8Array;
   guestUse: GuestUseView;
   volumePlaces: PoolRank[];
   profiles: ProfileView[];

@@ -12,6 +12,7 @@ import { contextAt } from '../record/context.js';
 import { byName, cacheKey, sortedIds, windowOf } from '../views/common.js';
 import { guestBuildView, guestGroupView, mediumView } from '../views/guest-care.js';
 import { firstStartView } from '../views/first-start.js';
+import { seedImage } from '../views/seed-image.js';
 import { firstAddress, guestRow, guestSheet } from '../views/guests.js';
 import { sheetPage } from '../views/sheet-page.js';
 import { sizeAnswer } from '../views/sizing.js';
@@ -55,6 +56,7 @@ export const GUEST_READS: Reads<
   | 'guestBuildPage'
   | 'guestEnd'
   | 'firstStart'
+  | 'seedImage'
   | 'volumePlaces'
   | 'profiles'
   | 'guestGroups'
@@ -126,6 +128,10 @@ export const GUEST_READS: Reads<
   guestEnd: (fleet, { id }) => ({ referrers: guestReferrers(fleet, found(fleet, 'guest', id).id) }),
 
   firstStart: (fleet, { id }) => firstStartView(fleet, found(fleet, 'guest', id).id),
+  seedImage: {
+    fromTables: (_, { id }, fleet) =>
+      seedImage(firstStartView(fleet, found(fleet, 'guest', id).id).files),
+  },
 
   /** Pools that its host reaches, with what would be left of each if the volume lay there. */
   volumePlaces(fleet, { id }) {

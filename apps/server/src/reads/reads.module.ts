@@ -1,7 +1,16 @@
 /** The door for reads: every one has its path by the contract; what is asked is checked, and answered from where it stands. */
 import { READ_PATHS, READ_QUERIES, requestOf, type Contract, type ReadName } from '@insel/contract';
 import { MikroORM } from '@mikro-orm/postgresql';
-import { Controller, Get, Header, HttpCode, Module, Post, Req } from '@nestjs/common';
+import {
+  Controller,
+  Get,
+  Header,
+  HttpCode,
+  Module,
+  Post,
+  Req,
+  StreamableFile,
+} from '@nestjs/common';
 import { ForReaders, type SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
@@ -36,7 +45,13 @@ class ReadsController {
     if (typeof read === 'function') return read(fleet, query, asking);
     if ('inWorker' in read)
       return this.computation.ask(name, query, { now: asking.now, account: asking.account });
-    return read.fromTables({ orm: this.orm, samples: this.samples }, query, fleet, asking);
+    const answer: unknown = await read.fromTables(
+      { orm: this.orm, samples: this.samples },
+      query,
+      fleet,
+      asking,
+    );
+    return answer instanceof Uint8Array ? new StreamableFile(answer) : answer;
   }
 }
 
@@ -54,6 +69,10 @@ const TEXTS: Partial<Record<ReadName, [string, string][]>> = {
   factsScript: [
     ['Content-Type', 'text/x-shellscript; charset=utf-8'],
     ['Content-Disposition', 'attachment; filename="facts.sh"'],
+  ],
+  seedImage: [
+    ['Content-Type', 'application/octet-stream'],
+    ['Content-Disposition', 'attachment; filename="seed.iso"'],
   ],
 };
 

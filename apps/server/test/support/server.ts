@@ -103,6 +103,11 @@ export class Person {
   }
 
   /** The text of an answer that is no JSON. */
+  async bytes(path: string): Promise<Buffer> {
+    const answer = await fetch(`${this.base}/api/${path}`, { headers: { Cookie: this.cookie } });
+    return Buffer.from(await answer.arrayBuffer());
+  }
+
   async page(path: string): Promise<string> {
     return (await fetch(`${this.base}/api/${path}`, { headers: { Cookie: this.cookie } })).text();
   }

@@ -1,4 +1,4 @@
-import { IDENTITY, waysOf, type Row } from '@insel/core';
+import { aboutItem, waysOf, type Row } from '@insel/core';
 import { useMayPlan } from '../frame/session.js';
 import { useChange } from '../frame/change.js';
 import { ProblemNote } from './problem.js';
@@ -39,7 +39,7 @@ export function IdentityList({
               item.remark && <p className="pl-5 text-xs text-faint">{item.remark}</p>
             ) : (
               <p className="pl-5 text-xs text-faint">
-                {IDENTITY[item.item].how[waysOf(family)]} Proved when {IDENTITY[item.item].proof}.
+                {aboutItem(item.item).how[waysOf(family)]} Proved when {aboutItem(item.item).proof}.
               </p>
             )}
           </li>

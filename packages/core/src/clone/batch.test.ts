@@ -2,7 +2,9 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { decide, type Change, type Input } from '../change/index.js';
 import { smallWorld, type World } from '../change/testing.js';
+import { poolFigures } from '../host/index.js';
 import { isRefusal } from '../record/index.js';
+import { diskName, diskNames } from './disk-name.js';
 import { batchTime, pastRates, speedOfPool } from './clone-time.js';
 
 let world: World;
@@ -82,6 +84,63 @@ describe('of a batch is said', () => {
     );
     if (isRefusal(made)) throw new Error(made.sentence);
     expect(made.patches.filter(({ kind }) => kind === 'clone')).toHaveLength(500);
+  });
+});
+
+describe('storage', () => {
+  // By hand: a pool of 1,000 GB with the master of 50 GB; copies of 50 GB each.
+  it.each([
+    ['full', 3, 'thick', 1000 - 50 - 150, 1000 - 50 - 150],
+    ['by hand', 3, 'thick', 1000 - 50 - 150, 1000 - 50 - 150],
+    // Dependent ones are thin: promised in full, written not at all.
+    ['dependent', 3, 'thick', 1000 - 50 - 150, 1000 - 50],
+    // A thin master of which 20 GB are written: copies promise, nothing is known to be written.
+    ['full', 4, 'thin', 1000 - 50 - 200, 1000 - 20],
+  ] as const)('%s copies, %i of them, master %s', (copy, count, kind, left, free) => {
+    const [disk] = world.fleet.referring('volume', 'guestId', world.id('guest', 'master'));
+    if (kind === 'thin')
+      world.make({ type: 'volume.edit', input: { id: disk!.id, thin: true, usedBytes: 20e9 } });
+    world.make(make({ copy, clones: Array.from({ length: count }, () => ({})) }));
+    const figures = poolFigures(world.fleet, world.id('pool', 'gannet-data'));
+    expect([figures.left.value / 1e9, figures.free.value / 1e9]).toEqual([left, free]);
+  });
+  it('one file, one guest, under its own name', () => {
+    world.make(make());
+    const names = ['master', 'reader-1', 'reader-2'].flatMap((name) =>
+      diskNames(world.fleet, guest(name)),
+    );
+    expect(names).toEqual(['master-disk-1', 'reader-1-disk-1', 'reader-2-disk-1']);
+    expect(diskName('Tide_1', 'C: system')).toBe('tide-1-c-system');
+  });
+});
+
+describe('a role adds items of identity', () => {
+  it('that are open until they are ticked, and block its service', () => {
+    const profile = [...world.fleet.all('profile')][0]!;
+    world.make({
+      type: 'profile.edit',
+      input: { id: profile.id, moreIdentity: ['number of the radio'] },
+    });
+    world.make({
+      type: 'guest.edit',
+      input: { id: guest('master').id, profileId: profile.id },
+    });
+    world.make(make({ clones: [{}] }));
+    const items = world.fleet
+      .referring('clone', 'guestId', guest('reader-1').id)
+      .flatMap(({ id }) => world.fleet.referring('identityItem', 'cloneId', id));
+    const more = items.find(({ item }) => item === 'number of the radio')!;
+    const others = items.filter((item) => item !== more).map(({ id }) => id);
+    world.make({ type: 'clone.tick', input: { itemIds: others, done: true } });
+    const serve: Change = {
+      type: 'guest.set-state',
+      input: { id: guest('reader-1').id, state: 'in service' },
+    };
+    expect(world.try(serve)).toMatchObject({
+      sentence: expect.stringMatching(/number of the radio/),
+    });
+    world.make({ type: 'clone.tick', input: { itemIds: [more.id], done: true } });
+    world.make(serve);
   });
 });
 

@@ -4,7 +4,7 @@ import { decide, type ChangeOf } from '../change/index.js';
 import { smallWorld, type World } from '../change/testing.js';
 import { allFindingsAt } from '../finding/index.js';
 import { IDENTITY_ITEMS } from '../record/index.js';
-import { IDENTITY, openIdentity, TIERS, twinsUp, type IdentityItem } from './identity.js';
+import { aboutItem, IDENTITY, openIdentity, TIERS, twinsUp } from './identity.js';
 
 let world: World;
 let first: string;
@@ -26,13 +26,13 @@ beforeEach(() => {
   [first, second] = [world.id('guest', 'reader-a'), world.id('guest', 'reader-b')];
 });
 
-const itemsOf = (guestId: string, wanted: (item: IdentityItem) => boolean) =>
+const itemsOf = (guestId: string, wanted: (item: string) => boolean) =>
   world.fleet
     .referring('clone', 'guestId', guestId)
     .flatMap((clone) => world.fleet.referring('identityItem', 'cloneId', clone.id))
     .filter(({ item }) => wanted(item))
     .map(({ id }) => id);
-const tick = (guestId: string, wanted: (item: IdentityItem) => boolean) =>
+const tick = (guestId: string, wanted: (item: string) => boolean) =>
   world.make({ type: 'clone.tick', input: { itemIds: itemsOf(guestId, wanted), done: true } });
 const serve = (id: string, override?: string): ChangeOf<'guest.set-state'> => ({
   type: 'guest.set-state',
@@ -63,7 +63,7 @@ describe('putting a clone in service', () => {
     });
   });
   it('is allowed when only the last week’s tier is open', () => {
-    tick(first, (item) => IDENTITY[item].tier !== 'within a week');
+    tick(first, (item) => aboutItem(item).tier !== 'within a week');
     expect([...openIdentity(world.fleet, first).keys()]).toEqual(['within a week']);
     world.make(serve(first));
     expect(world.fleet.need('guest', first).state).toBe('in service');
@@ -93,9 +93,9 @@ describe('a clone that runs with open items', () => {
   beforeEach(() => void world.make(serve(first, 'as a test')));
   it('is a blocker, a caution, a note, a caution after a week, by the gravest tier', () => {
     expect(severityOf(first)).toBe('blocker');
-    tick(first, (item) => IDENTITY[item].tier === 'before it touches a network');
+    tick(first, (item) => aboutItem(item).tier === 'before it touches a network');
     expect(severityOf(first)).toBe('caution');
-    tick(first, (item) => IDENTITY[item].tier === 'before service');
+    tick(first, (item) => aboutItem(item).tier === 'before service');
     expect(severityOf(first)).toBe('note');
     expect(severityOf(first, '2027-01-01T08:00:00.000Z')).toBe('caution');
     tick(first, () => true);

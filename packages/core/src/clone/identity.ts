@@ -16,7 +16,7 @@ export const TIERS: readonly Tier[] = [
 /** Days after which the last tier is late. */
 export const LATE_DAYS = 7;
 
-interface About {
+export interface About {
   tier: Tier;
   /** What happens if it is forgotten. */
   forgotten: string;
@@ -158,6 +158,23 @@ export const IDENTITY: Readonly<Record<IdentityItem, About>> = {
   },
 };
 
+/** Of an item that a role adds: nobody here knows more of it than its name. */
+const ADDED: About = {
+  tier: 'before service',
+  forgotten: 'what its role says about it is not so',
+  how: {
+    unix: 'As its role says.',
+    nt: 'As its role says.',
+    appliance: 'As its role says.',
+  },
+  proof: 'somebody has looked',
+};
+
+export const isKnownItem = (item: string): item is IdentityItem => Object.hasOwn(IDENTITY, item);
+
+/** What is known of an item, whether it is one of ours or one that a role adds. */
+export const aboutItem = (item: string): About => (isKnownItem(item) ? IDENTITY[item] : ADDED);
+
 /** Which of the procedures a system follows. */
 export const waysOf = (family: Row<'guest'>['family']): keyof About['how'] =>
   family === 'NT family' ? 'nt' : family === 'appliance' ? 'appliance' : 'unix';
@@ -166,8 +183,9 @@ export const waysOf = (family: Row<'guest'>['family']): keyof About['how'] =>
  * What a copy must be given anew: what its role says, or everything; without what is not in the disks of a sealed version
  * any more.
  */
-export function identityItemsOf(fleet: Fleet, origin: Row<'guest'>): readonly IdentityItem[] {
-  const wanted = fleet.get('profile', origin.profileId)?.identity ?? [];
+export function identityItemsOf(fleet: Fleet, origin: Row<'guest'>): readonly string[] {
+  const profile = fleet.get('profile', origin.profileId);
+  const wanted = profile?.identity ?? [];
   const known = IDENTITY_ITEMS.filter((item) => wanted.includes(item));
   const version = versionOf(fleet, origin.id);
   const sealed = version !== undefined && version.sealedAt !== null;
@@ -176,7 +194,8 @@ export function identityItemsOf(fleet: Fleet, origin: Row<'guest'>): readonly Id
     IDENTITY[item].sealedAway === 'generalised'
       ? generalised
       : IDENTITY[item].sealedAway === 'sealed' && sealed;
-  return (known.length ? known : IDENTITY_ITEMS).filter((item) => !away(item));
+  const usual = (known.length ? known : IDENTITY_ITEMS).filter((item) => !away(item));
+  return [...new Set([...usual, ...(profile?.moreIdentity ?? [])])];
 }
 
 /** Items of a guest that are still its origin's, by tier; empty for what is no clone. */
@@ -185,7 +204,7 @@ export function openIdentity(fleet: Fleet, guestId: string): Map<Tier, Row<'iden
   for (const clone of fleet.referring('clone', 'guestId', guestId))
     for (const item of fleet.referring('identityItem', 'cloneId', clone.id)) {
       if (item.doneAt !== null) continue;
-      const { tier } = IDENTITY[item.item];
+      const { tier } = aboutItem(item.item);
       open.set(tier, [...(open.get(tier) ?? []), item]);
     }
   return open;
@@ -224,7 +243,7 @@ export function identityObjections(fleet: Fleet, guest: Row<'guest'>): Refusal[]
       code: 'identity-open-before-service',
       field: 'state',
       by: 'administrator',
-      sentence: `${guest.name} still has of its origin: ${names}. ${twin ? `${twin.name} is up: ${IDENTITY[first].forgotten}` : `Forgotten, ${IDENTITY[first].forgotten}`}.`,
+      sentence: `${guest.name} still has of its origin: ${names}. ${twin ? `${twin.name} is up: ${aboutItem(first).forgotten}` : `Forgotten, ${aboutItem(first).forgotten}`}.`,
       remedy: 'Give it its own, and tick each.',
     }),
   ];

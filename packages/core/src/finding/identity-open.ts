@@ -1,4 +1,4 @@
-import { IDENTITY, LATE_DAYS, TIERS, type Tier } from '../clone/identity.js';
+import { aboutItem, LATE_DAYS, TIERS, type Tier } from '../clone/identity.js';
 import { practice } from '../figure/index.js';
 import { counted } from '../quantity/index.js';
 import type { Rule, Severity } from './finding.js';
@@ -29,7 +29,7 @@ export const identityOpen: Rule<'guest'> = {
           severity: severityOf(tierOf(first), late),
           about: { kind: 'guest' as const, id, name: guest.name },
           evidence: `${guest.name} is in service, a clone of ${origin.name}, with ${counted(open.length, 'item')} of identity open: ${names}.`,
-          consequence: `Two machines with one identity disturb each other: ${IDENTITY[first.item].forgotten}.`,
+          consequence: `Two machines with one identity disturb each other: ${aboutItem(first.item).forgotten}.`,
           remedy: 'Give it its own and tick the items.',
           source: practice(`A clone gets its own identity ${tierOf(first)}`),
           mend: { label: `Open ${guest.name}`, kind: 'open' as const, id },
@@ -39,7 +39,7 @@ export const identityOpen: Rule<'guest'> = {
   },
 };
 
-const tierOf = ({ item }: { item: keyof typeof IDENTITY }): Tier => IDENTITY[item].tier;
+const tierOf = ({ item }: { item: string }): Tier => aboutItem(item).tier;
 
 const severityOf = (tier: Tier, late: boolean): Severity =>
   tier === 'before it touches a network'

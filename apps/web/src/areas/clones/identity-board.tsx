@@ -3,16 +3,22 @@
  * column and the end of a row tick all that is open in them.
  */
 import type { Lineage, LineClone } from '@insel/contract';
-import { IDENTITY, TIERS, type IdentityItem } from '@insel/core';
+import { aboutItem, IDENTITY, isKnownItem, TIERS, type IdentityItem } from '@insel/core';
 import { useRef, type KeyboardEvent } from 'react';
 import { Link } from 'react-router';
 import { ProblemNote } from '../../components/problem.js';
 import { useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
 
-const ITEMS = TIERS.flatMap((tier) =>
-  (Object.keys(IDENTITY) as IdentityItem[]).filter((item) => IDENTITY[item].tier === tier),
-);
+/** Items that one of these clones has, by tier: ours in their order, then what roles add. */
+function itemsOf(clones: readonly LineClone[]): string[] {
+  const asked = new Set(clones.flatMap(({ identity }) => identity.map(({ item }) => item)));
+  const known = Object.keys(IDENTITY).filter((item) => asked.has(item));
+  const added = [...asked].filter((item) => !isKnownItem(item)).sort();
+  return TIERS.flatMap((tier) =>
+    [...known, ...added].filter((item) => aboutItem(item).tier === tier),
+  );
+}
 /** Heads of the columns, short enough to stand side by side. */
 const SHORT: Record<IdentityItem, string> = {
   'computer name': 'name',
@@ -33,17 +39,15 @@ export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
   const board = useRef<HTMLTableElement>(null);
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();
-  const shown = ITEMS.filter((item) =>
-    clones.some(({ identity }) => identity.some((cell) => cell.item === item)),
-  );
+  const shown = itemsOf(clones);
   const begins = (i: number) =>
-    i === 0 || IDENTITY[shown[i - 1]!].tier !== IDENTITY[shown[i]!].tier;
+    i === 0 || aboutItem(shown[i - 1]!).tier !== aboutItem(shown[i]!).tier;
   const tick = (itemIds: string[], done = true) => {
     if (itemIds.length > 0) void make('clone.tick', { itemIds, done });
   };
   const openIn = (cells: LineClone['identity']) =>
     cells.filter(({ doneAt }) => doneAt === null).map(({ id }) => id);
-  const column = (item: IdentityItem) =>
+  const column = (item: string) =>
     openIn(clones.flatMap(({ identity }) => identity.filter((cell) => cell.item === item)));
   const onKeyDown = (event: KeyboardEvent) => {
     const place = (event.target as HTMLElement).dataset.at;
@@ -80,7 +84,7 @@ export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
           <tr>
             <td colSpan={4} />
             {TIERS.map((tier) => {
-              const across = shown.filter((item) => IDENTITY[item].tier === tier).length;
+              const across = shown.filter((item) => aboutItem(item).tier === tier).length;
               return across === 0 ? null : (
                 <th
                   key={tier}
@@ -108,10 +112,10 @@ export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
                     title={`${item}: tick what is open of ${column(item).length} clones`}
                     onClick={() => tick(column(item))}
                   >
-                    {SHORT[item]}
+                    {isKnownItem(item) ? SHORT[item] : item}
                   </button>
                 ) : (
-                  <span title={item}>{SHORT[item]}</span>
+                  <span title={item}>{isKnownItem(item) ? SHORT[item] : item}</span>
                 )}
               </th>
             ))}
@@ -144,7 +148,7 @@ export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
                         title={
                           cell.doneAt
                             ? `${cell.doneAt.slice(0, 10)}, ${cell.doneBy}`
-                            : `Forgotten, ${IDENTITY[item].forgotten}. Proved when ${IDENTITY[item].proof}.`
+                            : `Forgotten, ${aboutItem(item).forgotten}. Proved when ${aboutItem(item).proof}.`
                         }
                         disabled={!mayPlan}
                         checked={cell.doneAt !== null}

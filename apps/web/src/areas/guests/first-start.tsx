@@ -4,7 +4,7 @@ import type { GuestSheet } from '@insel/contract';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { useChange } from '../../frame/change.js';
-import { useRead } from '../../frame/read.js';
+import { hrefOf, useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
 
 /** Name of the script, as it is taken. */
@@ -29,6 +29,14 @@ export function FirstStartPart({ sheet: { guest, identity } }: { sheet: GuestShe
       </p>
       {found && (
         <>
+          <p className="mb-1">
+            <a className="act" href={hrefOf('seedImage', { id: guest.id })} download="seed.iso">
+              Take them as a disc image
+            </a>{' '}
+            <span className="text-[13px] text-faint">
+              to be put into its drive; eject it after the first start
+            </span>
+          </p>
           <div className="grid grid-cols-1 gap-3 xl:grid-cols-2">
             {[...found.files, { name: SCRIPT, text: found.script }].map(({ name, text }) => (
               <section key={name} aria-label={name}>

@@ -312,6 +312,23 @@ function Role({ profile }: { profile: ProfileView }) {
             </label>
           ))}
         </p>
+        <Facts>
+          <Fact name="And besides">
+            <Editable
+              at={at('moreIdentity')}
+              name="Items of identity besides"
+              value={profile.moreIdentity}
+              show={(held) => held.join(', ')}
+              parse={(text) => ({
+                ok: true,
+                value: text
+                  .split(',')
+                  .map((item) => item.trim())
+                  .filter(Boolean),
+              })}
+            />
+          </Fact>
+        </Facts>
       </NamedRow>
     </section>
   );

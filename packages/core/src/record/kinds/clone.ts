@@ -1,4 +1,4 @@
-import { choice, integer, optional, ref, since, text, time } from '../field.js';
+import { choice, integer, name, optional, ref, since, text, time } from '../field.js';
 
 /** What makes a machine itself, and what a copy must be given anew. */
 export const IDENTITY_ITEMS = [
@@ -37,7 +37,8 @@ export const identityItem = {
   owner: 'cloneId',
   fields: {
     cloneId: ref('clone'),
-    item: choice(...IDENTITY_ITEMS),
+    /** One of those that are known, or one that its role adds. */
+    item: name(),
     doneAt: optional(time()),
     doneBy: text(100),
     remark: text(),

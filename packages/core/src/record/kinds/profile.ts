@@ -1,4 +1,4 @@
-import { among, choice, flag, initially, integer, name, text, texts } from '../field.js';
+import { among, choice, flag, initially, integer, name, since, text, texts } from '../field.js';
 import { IDENTITY_ITEMS } from './clone.js';
 import { described } from './described.js';
 import { FAMILIES } from './guest.js';
@@ -42,8 +42,10 @@ export const profile = {
     /** Two of its kind do not belong on one host. */
     apart: flag(),
     startSeconds: initially(integer(0, 86_400), 60),
-    /** Items of identity that a copy must be given anew; empty: all of them. */
+    /** Items of identity that a copy must be given anew; empty: all that are known. */
     identity: among(texts(), IDENTITY_ITEMS),
+    /** Items beside those that are known, in words. */
+    moreIdentity: since(8, texts()),
     ...described,
   },
 };
