@@ -177,6 +177,7 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
     how: 'stopped',
     linkBitsPerSecond: 1e9,
   }),
+  calibration: () => ({}),
   migration: () => ({ id: world.migrationId }),
   log: () => ({ take: 3 }),
   attachment: () => ({ sha256: world.sha256 }),

@@ -157,10 +157,17 @@ export const PAGES = (
       />
       <Route index element={page(() => import('./areas/clones/clones.js'), 'Clones')} />
     </Route>
-    <Route path="migrations">
+    <Route
+      path="migrations/new"
+      element={page(() => import('./areas/migrations/new-migration.js'), 'NewMigration')}
+    />
+    <Route
+      path="migrations"
+      element={page(() => import('./areas/migrations/migration-views.js'), 'MigrationViews')}
+    >
       <Route
-        path="new"
-        element={page(() => import('./areas/migrations/new-migration.js'), 'NewMigration')}
+        path="actual"
+        element={page(() => import('./areas/migrations/actual-page.js'), 'ActualPage')}
       />
       <Route
         path=":id?"

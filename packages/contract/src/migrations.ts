@@ -1,3 +1,4 @@
+import { MOVE_METHODS } from '@insel/core';
 import { Count, Id, OneOf, Optional } from './rules.js';
 
 /** A move that is being thought of. */
@@ -9,4 +10,28 @@ export class RouteQuery {
   @OneOf(['running', 'stopped']) how!: 'running' | 'stopped';
   /** Bits per second of the slowest link between the hosts. */
   @Count(1, Number.MAX_SAFE_INTEGER) linkBitsPerSecond!: number;
+  /** Left out: the usual one. */
+  @Optional() @OneOf(MOVE_METHODS) method?: (typeof MOVE_METHODS)[number];
+  /** Bytes per second that the running guest writes. */
+  @Optional() @Count(0, Number.MAX_SAFE_INTEGER) dirtyBytesPerSecond?: number;
+}
+
+/** A past move with what was expected of it: how the estimates hold. */
+export interface PastMove {
+  id: string;
+  guest: string;
+  source: string;
+  target: string;
+  method: string;
+  /** When it was switched over. */
+  at: string;
+  expectedSeconds: number;
+  tookSeconds: number;
+}
+
+export interface CalibrationView {
+  runs: PastMove[];
+  /** Of those that had an estimate: how many fell into the range as it stands by the runs before each. */
+  held: number;
+  counted: number;
 }

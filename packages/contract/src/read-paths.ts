@@ -78,6 +78,7 @@ export const READ_PATHS = {
   firstStarts: 'POST clones/first-start',
   migrations: 'migrations',
   migrationRoute: 'migrations/route',
+  calibration: 'migrations/calibration',
   migration: 'migrations/:id',
 
   log: 'log',

@@ -37,7 +37,7 @@ import {
   type ListWindow,
 } from './lists.js';
 import { LogQuery } from './log.js';
-import { RouteQuery } from './migrations.js';
+import { RouteQuery, type CalibrationView } from './migrations.js';
 import { ReadListBody, ReadNamesBody, ZoneQuery } from './names.js';
 import { MatrixBody, ReachQuery, type MatrixView, type ReachView } from './reach.js';
 import type { READ_PATHS, ReadName } from './read-paths.js';
@@ -193,6 +193,7 @@ export interface ReadAnswers {
   firstStarts: ({ guest: Named } & FirstStartView)[];
   migrations: ListWindow<MigrationListRow>;
   migrationRoute: MigrationRoute;
+  calibration: CalibrationView;
   migration: MigrationSheet;
 
   log: { rows: LogRow[]; more: boolean };

@@ -3,6 +3,9 @@ import type { BatchTimeView } from './clone-views.js';
 import type { GuestListRow } from './guest-views.js';
 import type { AddressView, FindingMark, Named, NeedView } from './shared-views.js';
 import type {
+  DecideBy,
+  MoveKind,
+  MoveMethod,
   ArrayOption,
   BuildSheet,
   Check,
@@ -278,6 +281,13 @@ export interface MigrationSheet {
   estimate: Estimate;
   moves: { volume: string; from: Named; to: Named; bytes: number }[];
   holds: (Row<'hold'> & { place: Named })[];
+  /** In their order; empty for moves from before there were any. */
+  steps: Row<'moveStep'>[];
+  kind: MoveKind;
+  method: MoveMethod;
+  decideBy: DecideBy | null;
+  /** Days that its disks are kept after acceptance, by its kind. */
+  holdDays: number;
   findings: Finding[];
 }
 
@@ -317,6 +327,7 @@ export interface Preview {
 
 /** A move that is being thought of: what must be so before it, and how long it takes. */
 export interface MigrationRoute {
+  kind: MoveKind | null;
   checks: Check[];
   estimate: Estimate | null;
 }

@@ -13,6 +13,7 @@ import { Migration0009Maintenance } from './migrations/migration-0009-maintenanc
 import { Migration0010Acceptance } from './migrations/migration-0010-acceptance.js';
 import { Migration0011StartsAtOnce } from './migrations/migration-0011-starts-at-once.js';
 import { Migration0012Templates } from './migrations/migration-0012-templates.js';
+import { Migration0013Moves } from './migrations/migration-0013-moves.js';
 
 const MIGRATIONS = [
   { name: 'migration-0001-record', class: Migration0001Record },
@@ -27,6 +28,7 @@ const MIGRATIONS = [
   { name: 'migration-0010-acceptance', class: Migration0010Acceptance },
   { name: 'migration-0011-starts-at-once', class: Migration0011StartsAtOnce },
   { name: 'migration-0012-templates', class: Migration0012Templates },
+  { name: 'migration-0013-moves', class: Migration0013Moves },
 ];
 
 /** Opens the mapper; migrations run with the owner's connection, everything else with the run-time role's. */

@@ -5,6 +5,7 @@ import type { WritePath } from '../record/write-path.js';
 import { writeCabling } from './cabling.js';
 import { devicesOf, writeCareOfGuests } from './guest-care.js';
 import { writeStarts } from './starts.js';
+import { writeMoves } from './moves.js';
 import { writeTemplates } from './templates.js';
 import { ALIKE, BACKUPS, GROUPS, MACHINES, MEDIA, RACKS, VERIFIED } from './machines.js';
 import { GUESTS, HOSTS, NETWORKS, SHARED_POOL, SITES, volumeOf } from './place.js';
@@ -241,6 +242,7 @@ export async function writeDemo(
       linkBitsPerSecond: 1e9,
     },
     reason: 'plover is overfull',
+    override: 'Its recordings are kept twice elsewhere; the move itself is rehearsed first',
   });
   await make({
     type: 'guest.edit',
@@ -257,6 +259,8 @@ export async function writeDemo(
   await writeCareOfGuests({ make, fleet, id }, base);
   day(0.06);
   await writeTemplates({ make, fleet, id, base });
+  day(0.05);
+  await writeMoves({ make, fleet, id, base });
   await make({
     type: 'finding.accept',
     input: { findingId: `ending-soon|${id('host', 'eider')}|warranty`, until: '2027-03-31' },

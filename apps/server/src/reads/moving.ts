@@ -4,7 +4,7 @@ import { named, sortedIds, windowOf } from '../views/common.js';
 import { firstStartView } from '../views/first-start.js';
 import { entitlementViews, templateViews } from '../views/templates.js';
 import { lineages } from '../views/clones.js';
-import { migrationRoute, migrationRow, migrationSheet } from '../views/migrations.js';
+import { calibration, migrationRoute, migrationRow, migrationSheet } from '../views/migrations.js';
 import { found, type Reads } from './read.js';
 
 export const MOVING_READS: Reads<
@@ -17,6 +17,7 @@ export const MOVING_READS: Reads<
   | 'migrations'
   | 'migration'
   | 'migrationRoute'
+  | 'calibration'
 > = {
   clones: (fleet) => lineages(fleet),
   templates: (fleet, _, { now }) => templateViews(fleet, now),
@@ -53,5 +54,6 @@ export const MOVING_READS: Reads<
     migrationSheet(fleet, found(fleet, 'migration', id).id, now),
 
   /** What must be so before it, and how long it takes. */
-  migrationRoute: (fleet, query) => migrationRoute(fleet, query),
+  migrationRoute: (fleet, query, { now }) => migrationRoute(fleet, query, now),
+  calibration: (fleet) => calibration(fleet),
 };

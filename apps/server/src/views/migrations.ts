@@ -1,4 +1,5 @@
 import type {
+  CalibrationView,
   MigrationListRow,
   MigrationRoute,
   MigrationSheet,
@@ -6,14 +7,21 @@ import type {
   SideView,
 } from '@insel/contract';
 import {
+  decideBy,
   findingsOn,
   headroom,
+  holdDays,
+  kindOfMove,
+  methodOf,
   migrationChecks,
   poolFigures,
   poolsOf,
+  pastRuns,
+  predictedRange,
   routeEstimate,
   volumeBytes,
   type Fleet,
+  type Row,
 } from '@insel/core';
 import { asRead, markOf, namedById, siteName } from './common.js';
 
@@ -66,27 +74,31 @@ function sideView(fleet: Fleet, hostId: string): SideView {
   };
 }
 
-export function migrationRoute(fleet: Fleet, query: RouteQuery): MigrationRoute {
+export function migrationRoute(fleet: Fleet, query: RouteQuery, now: string): MigrationRoute {
   const [guest, target] = [
     fleet.get('guest', query.guestId),
     fleet.get('host', query.targetHostId),
   ];
-  if (!guest || !target) return { checks: [], estimate: null };
+  if (!guest || !target) return { kind: null, checks: [], estimate: null };
   const targetPoolId = query.targetPoolId ?? null;
   const running = query.how === 'running';
   const movesStorage =
     targetPoolId !== null &&
     fleet.referring('volume', 'guestId', guest.id).some((volume) => volume.poolId !== targetPoolId);
+  const route = {
+    guestId: guest.id,
+    sourceHostId: guest.hostId,
+    targetHostId: target.id,
+    running,
+    linkBitsPerSecond: query.linkBitsPerSecond,
+    movesStorage,
+    method: query.method ?? null,
+    dirtyBytesPerSecond: query.dirtyBytesPerSecond ?? null,
+  };
   return {
-    checks: migrationChecks(fleet, { guest, target, targetPoolId, running }),
-    estimate: routeEstimate(fleet, {
-      guestId: guest.id,
-      sourceHostId: guest.hostId,
-      targetHostId: target.id,
-      running,
-      linkBitsPerSecond: query.linkBitsPerSecond,
-      movesStorage,
-    }),
+    kind: kindOfMove(fleet, route),
+    checks: migrationChecks(fleet, { guest, target, targetPoolId, running, now }),
+    estimate: routeEstimate(fleet, route),
   };
 }
 
@@ -114,6 +126,7 @@ export function migrationSheet(fleet: Fleet, id: string, now: string): Migration
           target,
           targetPoolId: moves[0]?.toPoolId ?? null,
           running: migration.running,
+          now,
         })
       : [],
     estimate: routeEstimate(fleet, { ...migration, movesStorage: moves.length > 0 }),
@@ -132,6 +145,46 @@ export function migrationSheet(fleet: Fleet, id: string, now: string): Migration
         ? namedById(fleet, 'host', hold.hostId)
         : namedById(fleet, 'pool', hold.poolId!),
     })),
+    steps: fleet.referring('moveStep', 'migrationId', id).sort((a, b) => a.position - b.position),
+    kind: kindOfMove(fleet, migration),
+    method: methodOf({ ...migration, movesStorage: moves.length > 0 }),
+    decideBy: decideBy(fleet, migration),
+    holdDays: holdDays(fleet, migration),
     findings: findingsOn(fleet, 'migration', id, now),
   };
 }
+
+/**
+ * Past moves in order of time, planned against actual. A run held if it fell into the range that those before it on its
+ * method would have given; the first of a method is measured against the range without history.
+ */
+export function calibration(fleet: Fleet): CalibrationView {
+  const runs = pastRuns(fleet)
+    .filter(({ migration }) => migration.estimateSeconds !== null && migration.estimateSeconds > 0)
+    .sort((a, b) => timeOf(a.migration).localeCompare(timeOf(b.migration)));
+  const ratios = new Map<string, number[]>();
+  let held = 0;
+  for (const { past, migration } of runs) {
+    const before = ratios.get(past.method) ?? [];
+    const ratio = migration.copySeconds! / migration.estimateSeconds!;
+    const { low, high } = predictedRange(before);
+    if (ratio >= low && ratio <= high) held += 1;
+    ratios.set(past.method, [...before, ratio]);
+  }
+  return {
+    held,
+    counted: runs.length,
+    runs: runs.map(({ past, migration }) => ({
+      id: migration.id,
+      guest: fleet.need('guest', migration.guestId).name,
+      source: fleet.need('host', past.sourceHostId).name,
+      target: fleet.need('host', past.targetHostId).name,
+      method: past.method,
+      at: timeOf(migration),
+      expectedSeconds: migration.estimateSeconds!,
+      tookSeconds: migration.copySeconds!,
+    })),
+  };
+}
+
+const timeOf = ({ switchedAt, plannedAt }: Row<'migration'>): string => switchedAt ?? plannedAt;

@@ -55,7 +55,12 @@ import {
   decideSwitchesAlike,
   decideVerifyHost,
 } from '../host/index.js';
-import { decidePlanMigration, decideReleaseHold, decideStepMigration } from '../migration/index.js';
+import {
+  decidePlanMigration,
+  decideReleaseHold,
+  decideStepMigration,
+  decideTickMove,
+} from '../migration/index.js';
 import { decideForgetNames, decideTakeNames } from '../names/index.js';
 import {
   decideEditAddress,
@@ -138,6 +143,7 @@ export const DECIDERS: { readonly [T in ChangeType]: DeciderOf<(typeof DESCRIPTI
   'list.take': decideTakeList,
   'migration.plan': decidePlanMigration,
   'migration.step': decideStepMigration,
+  'migration.tick': decideTickMove,
   'names.forget': decideForgetNames,
   'names.take': decideTakeNames,
   'network.edit': decideEditNetwork,

@@ -55,7 +55,7 @@ import {
   switchesAlike,
   verifyHost,
 } from '../host/index.js';
-import { planMigration, releaseHold, stepMigration } from '../migration/index.js';
+import { planMigration, releaseHold, stepMigration, tickMove } from '../migration/index.js';
 import { forgetNames, takeNames } from '../names/index.js';
 import {
   editAddress,
@@ -137,6 +137,7 @@ export const DESCRIPTIONS = {
   'list.take': takeList,
   'migration.plan': planMigration,
   'migration.step': stepMigration,
+  'migration.tick': tickMove,
   'names.forget': forgetNames,
   'names.take': takeNames,
   'network.edit': editNetwork,

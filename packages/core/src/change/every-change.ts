@@ -677,6 +677,29 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
     };
     yield { type: 'finding.end-acceptance', input: { id: of('acceptance', () => true).id } };
     yield* templates();
+    yield* moves();
+  }
+
+  function* moves(): Generator<Change, void> {
+    yield {
+      type: 'migration.plan',
+      input: {
+        guestId: guest('gauge-01'),
+        targetHostId: id('host', 'tern'),
+        targetPoolId: null,
+        running: false,
+        linkBitsPerSecond: 1e9,
+        method: 'shared storage switched over',
+        windowFrom: '2026-11-21T02:00:00.000Z',
+        windowUntil: '2026-11-21T06:00:00.000Z',
+      },
+      override: 'a history of every change',
+    };
+    const [step] = [...fleet.all('moveStep')].filter(({ key }) => key === 'backup').slice(-1);
+    yield {
+      type: 'migration.tick',
+      input: { stepIds: [step!.id], state: 'skipped', remark: 'nothing to save' },
+    };
   }
 
   function* templates(): Generator<Change, void> {

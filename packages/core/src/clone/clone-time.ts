@@ -7,6 +7,7 @@ import { own, practice, type Figure, type WorkingLine } from '../figure/index.js
 import { counted } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { percentile } from '../measure/percentile.js';
+import { predictedRange } from '../measure/predicted-range.js';
 
 /** Bytes per second of a copy within a pool: it reads and writes the same disks. Common practice, no source. */
 export const POOL_RATES = {
@@ -18,8 +19,6 @@ export const POOL_RATES = {
 export const NETWORK_RATE = { low: 60e6, usual: 85e6, high: 110e6 } as const;
 /** Minutes from made to ready, by whether the version was generalised. Common practice, no source. */
 export const READY_MINUTES = { generalised: 5, not: 12 } as const;
-/** Fewer runs than this narrow the range only by habit. */
-const ENOUGH = 5;
 
 export interface CopyAsked {
   /** Allocated bytes; 0 for a copy that shares its base. */
@@ -80,7 +79,7 @@ export function batchTime(
   const seen = percentile(rates, 50);
   const seconds = (way: { bytes: number; usual: number }) => way.bytes / (seen ?? way.usual);
   const made = Math.max(0, ...[...byWay.values()].map(seconds));
-  const [fast, slow] = spreadOf(rates);
+  const { low: fast, high: slow } = predictedRange(rates.map((past) => seen! / past));
   const minutes = generalised ? READY_MINUTES.generalised : READY_MINUTES.not * copies.length;
   const ready = made + minutes * 60;
   const lines = [...byWay.values()].flatMap((way): WorkingLine[] => [
@@ -105,11 +104,7 @@ export function batchTime(
   ];
   const sources = [
     seen
-      ? own(
-          rates.length >= ENOUGH
-            ? 'Range: 5th to 95th percentile of past copies'
-            : 'Range: 0.6 to 2 times, since fewer than five copies are on record',
-        )
+      ? own('Range: 8 of 10 batches fall into it, by past copies')
       : practice(
           'Rates of copies within a pool and between hosts; range without history 0.5 to 3 times',
         ),
@@ -157,14 +152,6 @@ export function batchTime(
     },
     range: { made: [made * fast, made * slow], ready: [ready * fast, ready * slow] },
   };
-}
-
-/** Factors of the range around the expected time. */
-function spreadOf(rates: readonly number[]): [number, number] {
-  if (rates.length === 0) return [0.5, 3];
-  if (rates.length < ENOUGH) return [0.6, 2];
-  const middle = percentile(rates, 50)!;
-  return [middle / percentile(rates, 95)!, middle / percentile(rates, 5)!];
 }
 
 function wayOf(

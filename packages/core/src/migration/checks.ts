@@ -5,6 +5,7 @@ import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';
 import { carriesNetwork, poolFigures, reaches } from '../host/pool.js';
 import { processorFit } from '../placement/processor-fit.js';
+import { careChecks } from './care-checks.js';
 import { formatBinary, formatMemory, GIB } from '../quantity/index.js';
 import { objection, refuse, type Fleet, type Refusal, type Row } from '../record/index.js';
 
@@ -28,6 +29,8 @@ export interface CheckInput {
   /** Pool that the volumes go to; null leaves them where they are. */
   targetPoolId: string | null;
   running: boolean;
+  /** Left out: the age of backups is not looked at. */
+  now?: string;
 }
 
 /** Common practice, no source: a target disk one GiB larger than the source's full size is advised. */
@@ -40,17 +43,18 @@ export function migrationChecks(fleet: Fleet, input: CheckInput): Check[] {
     ...roomChecks(fleet, input),
     ...storageChecks(fleet, input),
     ...networkChecks(fleet, input),
+    ...careChecks(fleet, input),
   ];
 }
 
-function placeChecks(fleet: Fleet, { guest, target, running }: CheckInput): Check[] {
+function placeChecks(fleet: Fleet, { guest, target, targetPoolId, running }: CheckInput): Check[] {
   return [
     {
       name: 'another host',
-      passed: guest.hostId !== target.id,
+      passed: guest.hostId !== target.id || targetPoolId !== null,
       sentence:
         guest.hostId === target.id
-          ? `${guest.name} is on ${target.name} already.`
+          ? `${guest.name} is on ${target.name} already${targetPoolId ? ': its volumes move' : ''}.`
           : `From ${fleet.need('host', guest.hostId).name} to ${target.name}.`,
       remedy: 'Choose another target.',
       field: 'targetHostId',
@@ -93,12 +97,12 @@ function processorChecks(fleet: Fleet, { guest, target, running }: CheckInput): 
 }
 
 function roomChecks(fleet: Fleet, { guest, target }: CheckInput): Check[] {
-  if (!countsOnHost(guest))
+  if (!countsOnHost(guest) || guest.hostId === target.id)
     return [
       {
         name: 'room',
         passed: true,
-        sentence: `${guest.name} asks for no memory or processors now.`,
+        sentence: `${guest.name} asks for no memory or processors beside what it has.`,
       },
     ];
   const room = headroom(fleet, target.id);

@@ -3,12 +3,12 @@
  * the *expected* time from what moves on this route have really reached, with its spread. Without history the spread is
  * wide and says so.
  */
-import { own, practice, standard, type Figure } from '../figure/index.js';
-import { GIB, type BitsPerSecond, type BytesPerSecond } from '../quantity/index.js';
+import { own, practice, standard, type Figure, type WorkingLine } from '../figure/index.js';
+import { predictedRange } from '../measure/predicted-range.js';
+import type { BitsPerSecond, BytesPerSecond } from '../quantity/index.js';
 import { goodput } from './goodput.js';
-
-/** 12 GiB in about 9 minutes between two ordinary hosts. Common practice, no source. */
-export const HABITUAL_RATE: BytesPerSecond = (12 * GIB) / (9 * 60);
+import { HABITUAL_RATE, type FixedTime } from './method.js';
+import { precopy, type Precopy } from './precopy.js';
 
 export interface Observed {
   bytes: number;
@@ -22,6 +22,11 @@ export interface Estimate {
   low: number | null;
   high: number | null;
   basis: 'this route' | 'other routes' | 'no history';
+  /** With what it costs beside the copy, and its range. */
+  total: Figure;
+  totalRange: [low: number, high: number];
+  /** Of a running guest whose writing is known. */
+  precopy: Precopy | null;
 }
 
 export interface EstimateInput {
@@ -34,13 +39,16 @@ export interface EstimateInput {
   tags?: number;
   /** The way in words, such as "network hearth". */
   way?: string;
+  /** What the method usually reaches without history; "link": what the link carries. */
+  usual?: BytesPerSecond | 'link';
+  /** Bytes per second that the running guest writes; null: nobody knows. */
+  dirtyRate?: number | null;
+  /** What it costs beside the copy. */
+  fixed?: readonly FixedTime[];
   /** Past copies between these two hosts, and between any two. */
   sameRoute: readonly Observed[];
   anyRoute: readonly Observed[];
 }
-
-/** Fewer past copies than this do not narrow the range to what was seen. */
-const ENOUGH = 3;
 
 /** What is written meanwhile is copied again: so much more than the memory itself. Common practice, no source; the model is Clark et al., NSDI 2005. */
 const AGAIN = 0.3;
@@ -48,36 +56,48 @@ export const copiedAgain = (changing: number): number => Math.round(changing * A
 
 export function estimate(input: EstimateInput): Estimate {
   const { bytes, changing = 0, link, mtu, tags = 0, way, sameRoute, anyRoute } = input;
+  const { usual = HABITUAL_RATE, dirtyRate = null, fixed = [] } = input;
   const top = goodput(link, { mtu, tags });
-  const again = copiedAgain(changing);
   const usable = (list: readonly Observed[]) =>
     list.filter((run) => run.bytes > 0 && run.seconds > 0).map((run) => run.bytes / run.seconds);
   const route = usable(sameRoute);
   const rates = route.length ? route : usable(anyRoute);
   const basis = route.length ? 'this route' : rates.length ? 'other routes' : 'no history';
-  const seen = rates.length ? median(rates) : HABITUAL_RATE;
+  const habit = usual === 'link' ? top : usual;
+  const seen = rates.length ? median(rates) : habit;
   const rate = Math.min(seen, top);
-  const [slow, fast] =
-    rates.length >= ENOUGH
-      ? [Math.min(...rates), Math.max(...rates)]
-      : [rate / 3, rate * (rates.length ? 2 : 5)];
-  const taken = (copied: number, speed: number) =>
-    copied === 0 ? 0 : copied / Math.min(speed, top);
-  const seconds = (speed: number) => taken(bytes + again, speed);
+  const rounds =
+    changing > 0 && dirtyRate !== null ? precopy({ memoryBytes: changing, rate, dirtyRate }) : null;
+  const again = rounds
+    ? Math.max(0, Math.round(rounds.copiedBytes - changing))
+    : copiedAgain(changing);
+  const all = bytes + again;
+  const best = bytes === 0 ? 0 : bytes / top;
+  const expected = all === 0 ? 0 : all / rate;
+  // What is usual now is the yardstick of past runs, so that their median is one.
+  const factors = predictedRange(rates.map((past) => seen / past));
+  const low = Math.max(best, expected * factors.low);
+  const high = Math.max(expected, expected * factors.high);
+  const beside = fixed.reduce((sum, { minutes }) => sum + minutes * 60, 0);
   const bytesLine = {
-    label: 'Bytes to copy, full size',
+    label: 'Bytes to copy',
     value: bytes,
     unit: 'bytes' as const,
     operator: '·' as const,
   };
+  const rangeLines = (from: number, to: number): WorkingLine[] => [
+    { label: 'Range, fastest', value: from, unit: 'seconds', operator: '·' },
+    { label: 'Range, slowest', value: to, unit: 'seconds', operator: '·' },
+  ];
   return {
     basis,
-    low: seconds(fast),
-    high: seconds(Math.min(slow, rate)),
+    low,
+    high,
+    precopy: rounds,
     best: {
       name: 'copy-best',
       title: 'Physical best',
-      value: taken(bytes, top),
+      value: best,
       unit: 'seconds',
       lines: [
         bytesLine,
@@ -88,59 +108,79 @@ export function estimate(input: EstimateInput): Estimate {
           unit: 'bytes/s',
           operator: '÷',
         },
-        { label: 'At least', value: taken(bytes, top), unit: 'seconds', operator: '=' },
+        { label: 'At least', value: best, unit: 'seconds', operator: '=' },
       ],
       sources: [standard('Frame overhead: IEEE Std 802.3; TCP timestamps: RFC 7323')],
     },
     expected: {
       name: 'copy-expected',
       title: 'Expected',
-      value: seconds(rate),
+      value: expected,
       unit: 'seconds',
       lines: [
         bytesLine,
-        ...(again
-          ? [
-              {
-                label: `Written meanwhile and copied again, ${AGAIN * 100} % of the memory`,
-                value: again,
-                unit: 'bytes' as const,
-                operator: '+' as const,
-              },
-            ]
-          : []),
+        ...againLines(again, rounds),
         {
           label: rates.length
             ? `Rate reached, median of ${rates.length} past ${rates.length === 1 ? 'copy' : 'copies'} on ${basis}`
-            : 'Habitual rate, 12 GiB in 9 min',
+            : usual === 'link'
+              ? 'Rate of the link, nothing slower is known'
+              : usual === HABITUAL_RATE
+                ? 'Habitual rate, 12 GiB in 9 min'
+                : 'Usual rate of the method',
           value: seen,
           unit: 'bytes/s',
           operator: '÷',
           note: rate < seen ? 'limited to what the link carries' : undefined,
         },
-        { label: 'Expected', value: seconds(rate), unit: 'seconds', operator: '=' },
-        { label: 'Range, fastest', value: seconds(fast), unit: 'seconds', operator: '·' },
-        {
-          label: 'Range, slowest',
-          value: seconds(Math.min(slow, rate)),
-          unit: 'seconds',
-          operator: '·',
-        },
+        { label: 'Expected', value: expected, unit: 'seconds', operator: '=' },
+        ...rangeLines(low, high),
       ],
-      sources: rates.length
-        ? [
-            own(
-              rates.length >= ENOUGH
-                ? 'Range: slowest and fastest past copy'
-                : `Range: a third to twice the rate, since fewer than ${ENOUGH} copies are on record`,
-            ),
-          ]
-        : [
-            practice('12 GiB took about 9 minutes between two ordinary hosts'),
-            own('Range without history: a third to five times the rate'),
-          ],
+      sources: [
+        ...(rates.length
+          ? []
+          : [practice('12 GiB took about 9 minutes between two ordinary hosts')]),
+        RANGE_SOURCE,
+      ],
     },
+    total: {
+      name: 'move-total',
+      title: 'In all',
+      value: expected + beside,
+      unit: 'seconds',
+      lines: [
+        { label: 'Copy, as expected', value: expected, unit: 'seconds', operator: '·' },
+        ...fixed.map(({ label, minutes }): WorkingLine => ({
+          label,
+          value: minutes * 60,
+          unit: 'seconds',
+          operator: '+',
+        })),
+        { label: 'In all', value: expected + beside, unit: 'seconds', operator: '=' },
+        ...rangeLines(low + beside, high + beside),
+      ],
+      sources: [RANGE_SOURCE, practice('Minutes beside the copy')],
+    },
+    totalRange: [low + beside, high + beside],
   };
+}
+
+const RANGE_SOURCE = own(
+  'Range: 8 of 10 runs fall into it, by past runs and, while they are few, 0.5 to 3 times',
+);
+
+function againLines(again: number, rounds: Precopy | null): WorkingLine[] {
+  if (again === 0) return [];
+  return [
+    {
+      label: rounds
+        ? `Written meanwhile and copied again, ${rounds.rounds} rounds at ${rounds.ratio.toFixed(2)} written for each copied`
+        : `Written meanwhile and copied again, ${AGAIN * 100} % of the memory`,
+      value: again,
+      unit: 'bytes',
+      operator: '+',
+    },
+  ];
 }
 
 /** Middle value; mean of the two middle ones for an even count. */

@@ -68,7 +68,9 @@ describe('a plan', () => {
     expect(holds()).toEqual([]);
   });
   it('is refused to where the guest is, to nowhere, to no pool, and while another is open', () => {
-    expect(world.try(plan({ targetHostId: world.id('host', 'gannet') }))).toMatchObject({
+    expect(
+      world.try(plan({ targetHostId: world.id('host', 'gannet'), targetPoolId: null })),
+    ).toMatchObject({
       code: 'same-host',
       field: 'targetHostId',
     });

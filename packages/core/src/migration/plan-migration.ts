@@ -8,12 +8,15 @@ import {
   ref,
   refuse,
   said,
+  some,
   type DeciderOf,
   type Fleet,
   type Row,
 } from '../record/index.js';
 import { checkObjections, migrationChecks } from './checks.js';
-import { bytesToCopy, routeEstimate } from './route.js';
+import { METHODS } from './method.js';
+import { moveSteps } from './move-steps.js';
+import { bytesToCopy, kindOfMove, methodOf, routeEstimate } from './route.js';
 
 const migration = fieldsOf('migration');
 
@@ -28,6 +31,7 @@ export const planMigration = change({
     targetPoolId: said(optional(ref('pool'))),
     running: said(flag()),
     linkBitsPerSecond: migration.linkBitsPerSecond,
+    ...some(migration, 'method', 'dirtyBytesPerSecond', 'windowFrom', 'windowUntil'),
   },
 });
 
@@ -60,12 +64,28 @@ export const decidePlanMigration: DeciderOf<typeof planMigration> = (fleet, inpu
       sentence: `${guest.name} has a migration that is ${open.state}.`,
       remedy: 'Finish that one first.',
     });
-  if (guest.hostId === target.id)
+  const moves = movedVolumes(fleet, guest.id, input.targetPoolId);
+  if (guest.hostId === target.id && moves.length === 0)
     return refuse({
       code: 'same-host',
       field: 'targetHostId',
-      sentence: `${guest.name} is on ${target.name} already.`,
-      remedy: 'Choose another target.',
+      sentence: `${guest.name} is on ${target.name} already, and none of its volumes would move.`,
+      remedy: 'Choose another target, or another pool.',
+    });
+  const { windowFrom = null, windowUntil = null, method = null } = input;
+  if (windowFrom !== null && windowUntil !== null && windowUntil <= windowFrom)
+    return refuse({
+      code: 'window-backwards',
+      field: 'windowUntil',
+      sentence: 'The window ends before it begins.',
+    });
+  const of = method === null ? 'either' : METHODS[method].of;
+  if (of !== 'either' && (of === 'running') !== input.running)
+    return refuse({
+      code: 'method-unfit',
+      field: 'method',
+      sentence: `${METHODS[method!].words}: that is done with a guest that ${of === 'running' ? 'runs' : 'is stopped'}.`,
+      remedy: 'Choose another method, or how it moves.',
     });
   const objections = checkObjections(
     migrationChecks(fleet, {
@@ -73,9 +93,9 @@ export const decidePlanMigration: DeciderOf<typeof planMigration> = (fleet, inpu
       target,
       targetPoolId: input.targetPoolId,
       running: input.running,
+      now: context.now,
     }),
   );
-  const moves = movedVolumes(fleet, guest.id, input.targetPoolId);
   const route = { ...input, sourceHostId: guest.hostId, movesStorage: moves.length > 0 };
   const expected = routeEstimate(fleet, route).expected.value;
   const draft = draftOf(fleet, context);
@@ -88,7 +108,11 @@ export const decidePlanMigration: DeciderOf<typeof planMigration> = (fleet, inpu
     linkBitsPerSecond: input.linkBitsPerSecond,
     bytes: bytesToCopy(fleet, route),
     estimateSeconds: expected === null ? null : Math.ceil(expected),
-    plannedAt: context.now,
+    plannedAt: context.happenedAt,
+    method,
+    dirtyBytesPerSecond: input.dirtyBytesPerSecond ?? null,
+    windowFrom,
+    windowUntil,
   });
   for (const volume of moves)
     draft.create('volumeMove', {
@@ -98,6 +122,18 @@ export const decidePlanMigration: DeciderOf<typeof planMigration> = (fleet, inpu
       toPoolId: input.targetPoolId!,
     });
   const source = fleet.need('host', guest.hostId);
+  const steps = moveSteps(fleet, {
+    guest,
+    source,
+    target,
+    moved: moves,
+    targetPoolId: input.targetPoolId,
+    running: input.running,
+    kind: kindOfMove(fleet, route),
+    method: methodOf(route),
+  });
+  for (const [position, step] of steps.entries())
+    draft.create('moveStep', { ...step, migrationId, position });
   return {
     draft,
     title: `planned to migrate ${guest.name} from ${source.name} to ${target.name}`,

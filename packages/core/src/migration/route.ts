@@ -1,7 +1,7 @@
-import { volumeBytes } from '../guest/demand.js';
 import { MIB } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { copiedAgain, estimate, type Estimate, type Observed } from './estimate.js';
+import { fixedTimes, METHODS, usualMethod, type MoveKind, type MoveMethod } from './method.js';
 
 export interface Route {
   guestId: string;
@@ -11,6 +11,26 @@ export interface Route {
   linkBitsPerSecond: number;
   /** Whether the volumes go to another pool, too. */
   movesStorage: boolean;
+  /** Null: the usual one. */
+  method?: MoveMethod | null;
+  dirtyBytesPerSecond?: number | null;
+}
+
+export const methodOf = ({
+  method,
+  running,
+  movesStorage,
+}: Pick<Route, 'method' | 'running' | 'movesStorage'>): MoveMethod =>
+  method ?? usualMethod(running, movesStorage);
+
+/** What kind of move it is, by where it goes. */
+export function kindOfMove(
+  fleet: Fleet,
+  { sourceHostId, targetHostId }: Pick<Route, 'sourceHostId' | 'targetHostId'>,
+): MoveKind {
+  if (sourceHostId === targetHostId) return 'storage only';
+  const platform = (id: string) => fleet.need('host', id).platformId;
+  return platform(sourceHostId) === platform(targetHostId) ? 'between hosts' : 'between platforms';
 }
 
 /** Ethernet's usual MTU: of a way that nobody has recorded. */
@@ -32,24 +52,32 @@ export function wayBetween(fleet: Fleet, oneId: string, otherId: string): Row<'n
   return shared.find(({ purpose }) => /migrat|moving/i.test(purpose)) ?? shared[0] ?? null;
 }
 
-/** Bytes that travel: the volumes' full size if they change pool, the memory if the guest runs meanwhile. */
+/**
+ * Bytes that travel: of volumes that change pool the full size, or what is written where the method leaves free blocks
+ * out and it is known; twice where there are two passes; the memory of a guest that runs meanwhile.
+ */
 export function bytesToCopy(
   fleet: Fleet,
-  route: Pick<Route, 'guestId' | 'running' | 'movesStorage'>,
+  route: Pick<Route, 'guestId' | 'running' | 'movesStorage' | 'method'>,
 ): number {
+  const { skipsFree, passes } = METHODS[methodOf(route)];
   const memory = route.running ? fleet.need('guest', route.guestId).memoryMiB * MIB : 0;
-  return memory + (route.movesStorage ? volumeBytes(fleet, route.guestId) : 0);
+  if (!route.movesStorage) return memory;
+  const volumes = fleet.referring('volume', 'guestId', route.guestId);
+  const bytes = volumes.reduce(
+    (sum, volume) => sum + (skipsFree ? (volume.usedBytes ?? volume.bytes) : volume.bytes),
+    0,
+  );
+  return memory + bytes * passes;
 }
 
-/** The estimate for a route, with what past moves between these two hosts and between any two have taught. */
+/** The estimate for a route, with what past moves by the same method between these two hosts and between any two have taught. */
 export function routeEstimate(fleet: Fleet, route: Route): Estimate {
+  const method = methodOf(route);
   const sameRoute: Observed[] = [];
   const anyRoute: Observed[] = [];
-  for (const past of fleet.all('migration')) {
-    if (past.copySeconds === null || past.bytes === 0) continue;
-    const memory = (fleet.get('guest', past.guestId)?.memoryMiB ?? 0) * MIB;
-    const changing = past.running ? Math.min(past.bytes, memory) : 0;
-    const run = { bytes: past.bytes + copiedAgain(changing), seconds: past.copySeconds };
+  for (const { run, past } of pastRuns(fleet)) {
+    if (past.method !== method) continue;
     anyRoute.push(run);
     if (past.sourceHostId === route.sourceHostId && past.targetHostId === route.targetHostId)
       sameRoute.push(run);
@@ -62,7 +90,34 @@ export function routeEstimate(fleet: Fleet, route: Route): Estimate {
     mtu: way?.mtu ?? USUAL_MTU,
     tags: way?.vlanId ? 1 : 0,
     way: way ? `network ${way.name}` : 'no network of both is recorded',
+    usual: METHODS[method].usual,
+    dirtyRate: route.dirtyBytesPerSecond,
+    fixed: fixedTimes(kindOfMove(fleet, route), method),
     sameRoute,
     anyRoute,
+  });
+}
+
+export interface PastRun {
+  past: { sourceHostId: string; targetHostId: string; method: MoveMethod };
+  run: Observed;
+  migration: Row<'migration'>;
+}
+
+/** Moves whose copy was measured, in the order of the record. Its cost grows with the moves on record. */
+export function pastRuns(fleet: Fleet): PastRun[] {
+  return [...fleet.all('migration')].flatMap((migration) => {
+    const { copySeconds, bytes, running, guestId } = migration;
+    if (copySeconds === null || bytes === 0) return [];
+    const memory = (fleet.get('guest', guestId)?.memoryMiB ?? 0) * MIB;
+    const changing = running ? Math.min(bytes, memory) : 0;
+    const movesStorage = fleet.referringCount('volumeMove', 'migrationId', migration.id) > 0;
+    const { sourceHostId, targetHostId } = migration;
+    const method = methodOf({ ...migration, movesStorage });
+    return {
+      past: { sourceHostId, targetHostId, method },
+      run: { bytes: bytes + copiedAgain(changing), seconds: copySeconds },
+      migration,
+    };
   });
 }

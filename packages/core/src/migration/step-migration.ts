@@ -8,6 +8,7 @@ import {
   omittable,
   ref,
   refuse,
+  type ChangeContext,
   type DeciderOf,
   type Draft,
   type Fleet,
@@ -17,6 +18,7 @@ import {
 } from '../record/index.js';
 import { countsOnHost, memoryDemand } from '../guest/demand.js';
 import { checkObjections, migrationChecks } from './checks.js';
+import { holdDays } from './decide-by.js';
 
 /** The copy has begun, the guest is on the target, the move is signed off, or it was taken back. */
 export const stepMigration = change({
@@ -39,7 +41,8 @@ export type MigrationStep = StepMigration['step'];
 
 const BEFORE: Record<MigrationStep, readonly Row<'migration'>['state'][]> = {
   start: ['planned'],
-  switch: ['started'],
+  // A move while running begins and ends in one: it may be told afterwards.
+  switch: ['planned', 'started'],
   accept: ['switched'],
   'roll back': ['planned', 'started', 'switched'],
 };
@@ -47,19 +50,11 @@ const BEFORE: Record<MigrationStep, readonly Row<'migration'>['state'][]> = {
 export const decideStepMigration: DeciderOf<typeof stepMigration> = (fleet, input, context) => {
   const migration = fleet.get('migration', input.id);
   if (!migration) return noSuch('migration');
-  if (!BEFORE[input.step].includes(migration.state)) {
-    return refuse({
-      code: 'state-cannot-follow',
-      sentence: `The migration is ${migration.state}: it cannot ${input.step === 'roll back' ? 'be rolled back' : input.step} now.`,
-      remedy: 'Look at the steps of the migration: somebody may have gone on.',
-    });
-  }
   const draft = draftOf(fleet, context);
-  const at = context.happenedAt;
-  const guest = fleet.need('guest', migration.guestId);
-  const run = { start, switch: switchOver, accept, 'roll back': rollBack }[input.step];
-  const outcome = run({ fleet, draft, migration, guest, at, input });
+  const outcome = advance(fleet, draft, migration, input.step, context.happenedAt, input);
   if (!Array.isArray(outcome)) return outcome;
+  tickLed(fleet, draft, migration, input.step, context);
+  const guest = fleet.need('guest', migration.guestId);
   const target = fleet.need('host', migration.targetHostId).name;
   const title = {
     start: `started migrating ${guest.name} to ${target}`,
@@ -78,13 +73,52 @@ export const decideStepMigration: DeciderOf<typeof stepMigration> = (fleet, inpu
   };
 };
 
+/** Takes a migration to its next state, with what is held where. */
+export function advance(
+  fleet: Fleet,
+  draft: Draft,
+  migration: Row<'migration'>,
+  step: MigrationStep,
+  at: string,
+  input: Said,
+): Refusal[] | Refusal {
+  if (!BEFORE[step].includes(migration.state))
+    return refuse({
+      code: 'state-cannot-follow',
+      sentence: `The migration is ${migration.state}: it cannot ${step === 'roll back' ? 'be rolled back' : step} now.`,
+      remedy: 'Look at the steps of the migration: somebody may have gone on.',
+    });
+  const guest = fleet.need('guest', migration.guestId);
+  const run = { start, switch: switchOver, accept, 'roll back': rollBack }[step];
+  return run({ fleet, draft, migration, guest, at, input });
+}
+
+/** The step of its list that says the same is ticked with it. */
+function tickLed(
+  fleet: Fleet,
+  draft: Draft,
+  migration: Row<'migration'>,
+  step: MigrationStep,
+  { happenedAt, actor }: ChangeContext,
+): void {
+  const becomes = { start: 'started', switch: 'switched', accept: 'accepted', 'roll back': '' }[
+    step
+  ];
+  for (const row of fleet.referring('moveStep', 'migrationId', migration.id))
+    if (row.becomes === becomes && row.state === 'open')
+      draft.update('moveStep', row.id, { state: 'done', at: happenedAt, by: actor.name });
+}
+
+/** What may be said with a step. */
+type Said = Pick<StepMigration, 'copySeconds' | 'keepUntil'>;
+
 interface Step {
   fleet: Fleet;
   draft: Draft;
   migration: Row<'migration'>;
   guest: Row<'guest'>;
   at: string;
-  input: StepMigration;
+  input: Said;
 }
 
 function start({ fleet, draft, migration, guest, at }: Step): Refusal[] {
@@ -105,8 +139,14 @@ function start({ fleet, draft, migration, guest, at }: Step): Refusal[] {
 }
 
 function switchOver({ fleet, draft, migration, guest, at, input }: Step): Refusal[] | Refusal {
-  const seconds =
-    input.copySeconds ?? Math.round((Date.parse(at) - Date.parse(migration.startedAt!)) / 1000);
+  if (migration.state === 'planned' && input.copySeconds === undefined && !quick(fleet, migration))
+    return refuse({
+      code: 'state-cannot-follow',
+      sentence: 'The migration is planned: it cannot switch now.',
+      remedy: 'Say that the copy has begun, or how long it took.',
+    });
+  const began = migration.startedAt ?? at;
+  const seconds = input.copySeconds ?? Math.round((Date.parse(at) - Date.parse(began)) / 1000);
   if (seconds < 0)
     return refuse({
       code: 'time-backwards',
@@ -122,11 +162,17 @@ function switchOver({ fleet, draft, migration, guest, at, input }: Step): Refusa
   draft.update('guest', guest.id, { hostId: migration.targetHostId });
   draft.update('migration', migration.id, {
     state: 'switched',
+    startedAt: migration.startedAt ?? new Date(Date.parse(at) - seconds * 1000).toISOString(),
     switchedAt: at,
-    copySeconds: Math.max(1, seconds),
+    // From start to now is an upper bound that somebody waited for; told in one go, nothing is known.
+    copySeconds: migration.startedAt || input.copySeconds ? Math.max(1, seconds) : null,
   });
   return [];
 }
+
+/** Told in one go: while running, or without a copy. */
+const quick = (fleet: Fleet, migration: Row<'migration'>): boolean =>
+  migration.running || fleet.referringCount('volumeMove', 'migrationId', migration.id) === 0;
 
 function accept({ fleet, draft, migration, at, input }: Step): Refusal[] | Refusal {
   if (input.keepUntil !== undefined && Number.isNaN(Date.parse(input.keepUntil))) {
@@ -136,7 +182,8 @@ function accept({ fleet, draft, migration, at, input }: Step): Refusal[] | Refus
       sentence: 'Write the day until which the source is kept, such as 2026-12-01.',
     });
   }
-  const until = input.keepUntil ?? at.slice(0, 10);
+  const kept = Date.parse(at) + holdDays(fleet, migration) * 86_400_000;
+  const until = input.keepUntil ?? new Date(kept).toISOString().slice(0, 10);
   for (const hold of fleet.referring('hold', 'migrationId', migration.id)) {
     if (hold.poolId) draft.update('hold', hold.id, { until });
     else draft.remove('hold', hold.id);
@@ -168,7 +215,7 @@ function holdHost(
   guest: Row<'guest'>,
   side: 'source' | 'target',
 ): void {
-  if (!countsOnHost(guest)) return;
+  if (!countsOnHost(guest) || migration.sourceHostId === migration.targetHostId) return;
   const hostId = side === 'source' ? migration.sourceHostId : migration.targetHostId;
   const memoryMiB = memoryDemand(fleet, hostId, guest.vcpu, guest.memoryMiB);
   draft.create('hold', {

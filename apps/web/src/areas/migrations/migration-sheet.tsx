@@ -6,6 +6,7 @@ import {
   formatDuration,
   formatLinkSpeed,
   formatMemory,
+  METHODS,
   parseDuration,
 } from '@insel/core';
 import { Dialog } from 'radix-ui';
@@ -15,8 +16,10 @@ import { useMayPlan } from '../../frame/session.js';
 import { useChange } from '../../frame/change.js';
 import { FindingLine } from '../../components/mark.js';
 import { ProblemNote } from '../../components/problem.js';
+import { Figure } from '../../components/workings.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { Checks, EstimateLines } from './checks.js';
+import { StepsPart } from './steps-part.js';
 import { useRead } from '../../frame/read.js';
 
 export function MigrationSheetView({ id }: { id: string }) {
@@ -36,6 +39,8 @@ export function MigrationSheetView({ id }: { id: string }) {
         <FindingLine key={finding.id} finding={finding} brief />
       ))}
       <Steps sheet={sheet.data} />
+      <Deadline sheet={sheet.data} />
+      <StepsPart sheet={sheet.data} />
       <Part title="Both sides">
         <div className="grid grid-cols-[110px_1fr_1fr] gap-x-4">
           <span />
@@ -77,6 +82,7 @@ export function MigrationSheetView({ id }: { id: string }) {
           <Fact name="To copy">
             <span className="mono">{formatBoth(migration.bytes)}</span>
           </Fact>
+          <Fact name="Method">{METHODS[sheet.data.method].words}</Fact>
           <Fact name="Link">
             <span className="mono">{formatLinkSpeed(migration.linkBitsPerSecond)}</span>
           </Fact>
@@ -135,10 +141,31 @@ function Compare({
   );
 }
 
+/** Its window, and until when it can still be taken back inside it. */
+function Deadline({ sheet: { migration, decideBy } }: { sheet: MigrationSheet }) {
+  if (!decideBy || !migration.windowUntil) return null;
+  const open = ['planned', 'started', 'switched'].includes(migration.state);
+  const minute = (time: string) => time.slice(0, 16).replace('T', ' ');
+  return (
+    <p className="my-1">
+      Window {migration.windowFrom && `${minute(migration.windowFrom)} – `}
+      {minute(migration.windowUntil)} UTC;{' '}
+      {open ? (
+        <b className="text-amber">◆ decide by {minute(decideBy.at)}</b>
+      ) : (
+        `to be decided by ${minute(decideBy.at)}`
+      )}{' '}
+      (<Figure figure={decideBy.figure} /> before its end)
+    </p>
+  );
+}
+
 const ORDER = ['planned', 'started', 'switched', 'accepted'] as const;
 
 function Steps({ sheet }: { sheet: MigrationSheet }) {
   const { migration } = sheet;
+  /** Its own list of steps takes it on. */
+  const listed = sheet.steps.length > 0;
   const mayPlan = useMayPlan();
   const { make, busy, problem } = useChange();
   const [took, setTook] = useState('');
@@ -179,12 +206,12 @@ function Steps({ sheet }: { sheet: MigrationSheet }) {
       </ol>
       {mayPlan && (
         <div className="mt-2 flex flex-wrap items-center gap-3">
-          {migration.state === 'planned' && (
+          {!listed && migration.state === 'planned' && (
             <button type="button" className="press" disabled={busy} onClick={() => go('start')}>
               Record: the copy has begun
             </button>
           )}
-          {migration.state === 'started' && (
+          {!listed && migration.state === 'started' && (
             <>
               <input
                 aria-label="How long the copy took"
@@ -206,7 +233,7 @@ function Steps({ sheet }: { sheet: MigrationSheet }) {
               )}
             </>
           )}
-          {migration.state === 'switched' && (
+          {!listed && migration.state === 'switched' && (
             <>
               <label className="text-xs text-faint">
                 keep the source until{' '}

@@ -4,7 +4,15 @@ import {
   type HostListRow,
   type MigrationRoute,
 } from '@insel/contract';
-import { formatBinary, formatMemory, type Input } from '@insel/core';
+import {
+  canonicalTime,
+  formatBinary,
+  formatMemory,
+  METHODS,
+  MOVE_METHODS,
+  type Input,
+  type MoveMethod,
+} from '@insel/core';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useDraft } from '../../frame/draft.js';
@@ -30,9 +38,16 @@ const EMPTY = {
   targetPoolId: '',
   running: false,
   link: '1000000000',
+  method: '',
+  writes: '',
+  windowFrom: '',
+  windowUntil: '',
   reason: '',
   override: '',
 };
+
+/** A minute as people write it, read as UTC; what is none stays as it is, so that the check says so. */
+const asUtc = (text: string) => canonicalTime(`${text.trim().replace(' ', 'T')}:00Z`) ?? text;
 
 /** Checks and estimate of the move that is being typed. */
 function useRoute(input: Input<'migration.plan'>): MigrationRoute | undefined {
@@ -43,6 +58,8 @@ function useRoute(input: Input<'migration.plan'>): MigrationRoute | undefined {
     targetPoolId: targetPoolId ?? undefined,
     how: running ? ('running' as const) : ('stopped' as const),
     linkBitsPerSecond,
+    method: input.method ?? undefined,
+    dirtyBytesPerSecond: input.dirtyBytesPerSecond ?? undefined,
   };
   return useRead('migrationRoute', guestId && targetHostId ? query : null).data;
 }
@@ -66,6 +83,12 @@ export function NewMigration() {
       : null,
     running: draft.running,
     linkBitsPerSecond: Number(draft.link),
+    ...(draft.method ? { method: draft.method as MoveMethod } : {}),
+    ...(draft.running && draft.writes.trim()
+      ? { dirtyBytesPerSecond: Math.round(Number(draft.writes) * 1e6) }
+      : {}),
+    ...(draft.windowFrom ? { windowFrom: asUtc(draft.windowFrom) } : {}),
+    ...(draft.windowUntil ? { windowUntil: asUtc(draft.windowUntil) } : {}),
   };
   const result = checkInput('migration.plan', input);
   const preview = usePreview('migration.plan', result.ok ? result.value : null);
@@ -143,11 +166,56 @@ export function NewMigration() {
             <Field label="How" error={error.running}>
               <select
                 value={draft.running ? 'running' : 'stopped'}
-                onChange={(event) => set({ running: event.target.value === 'running' })}
+                onChange={(event) => set({ running: event.target.value === 'running', method: '' })}
               >
                 <option value="stopped">shut down first</option>
                 <option value="running">while it runs</option>
               </select>
+            </Field>
+            <Field label="Method" error={error.method}>
+              <select
+                value={draft.method}
+                onChange={(event) => set({ method: event.target.value })}
+              >
+                <option value="">as usual</option>
+                {MOVE_METHODS.filter((method) =>
+                  ['either', draft.running ? 'running' : 'stopped'].includes(METHODS[method].of),
+                ).map((method) => (
+                  <option key={method} value={method}>
+                    {METHODS[method].words}
+                  </option>
+                ))}
+              </select>
+            </Field>
+            {draft.running && (
+              <Field
+                label="Memory it writes, MB/s"
+                error={error.dirtyBytesPerSecond}
+                hint="empty: nobody knows"
+              >
+                <input
+                  className="mono"
+                  inputMode="decimal"
+                  value={draft.writes}
+                  onChange={(event) => set({ writes: event.target.value })}
+                />
+              </Field>
+            )}
+            <Field label="Window from" error={error.windowFrom} hint="UTC; empty: none">
+              <input
+                className="mono"
+                placeholder="2027-01-16 02:00"
+                value={draft.windowFrom}
+                onChange={(event) => set({ windowFrom: event.target.value })}
+              />
+            </Field>
+            <Field label="Window until" error={error.windowUntil}>
+              <input
+                className="mono"
+                placeholder="2027-01-16 06:00"
+                value={draft.windowUntil}
+                onChange={(event) => set({ windowUntil: event.target.value })}
+              />
             </Field>
           </div>
           <ProblemNote problem={problem} />

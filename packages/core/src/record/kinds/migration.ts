@@ -1,4 +1,16 @@
-import { choice, date, flag, integer, optional, ref, time } from '../field.js';
+import {
+  choice,
+  date,
+  flag,
+  initially,
+  integer,
+  name,
+  optional,
+  ref,
+  since,
+  text,
+  time,
+} from '../field.js';
 import { described } from './described.js';
 
 export const MIGRATION_STATES = [
@@ -7,6 +19,16 @@ export const MIGRATION_STATES = [
   'switched',
   'accepted',
   'rolled back',
+] as const;
+
+export const MOVE_METHODS = [
+  'running pre-copy',
+  'shared storage switched over',
+  'block image',
+  'intermediate disk',
+  'live converter',
+  'files only',
+  'appliance package',
 ] as const;
 
 /** A guest's move from one host to another. Sizes in bytes, rates in bit/s, durations in seconds. */
@@ -26,6 +48,13 @@ export const migration = {
     switchedAt: optional(time()),
     endedAt: optional(time()),
     copySeconds: optional(integer(1)),
+    /** How its bytes travel; null: as is usual for what it is. */
+    method: since(8, optional(choice(...MOVE_METHODS))),
+    /** Memory that the running guest writes, in bytes per second; null: nobody knows. */
+    dirtyBytesPerSecond: since(8, optional(integer(0))),
+    /** When it may be down for the move. */
+    windowFrom: since(8, optional(time())),
+    windowUntil: since(8, optional(time())),
     ...described,
   },
 };
@@ -53,5 +82,32 @@ export const hold = {
     poolId: optional(ref('pool')),
     bytes: integer(0),
     until: optional(date()),
+  },
+} as const;
+
+export const MOVE_PHASES = ['before', 'copy', 'switch', 'after'] as const;
+
+/** One step of a migration: at which console, ticked with its time, or failed or skipped with the reason. */
+export const moveStep = {
+  owner: 'migrationId',
+  fields: {
+    migrationId: ref('migration'),
+    position: integer(0, 255),
+    /** What it is, for what looks at steps: "shut-down". */
+    key: name(),
+    phase: choice(...MOVE_PHASES),
+    title: text(300),
+    detail: text(4000),
+    /** Where it is done. */
+    console: choice('source', 'target', 'both', 'elsewhere'),
+    /** What it destroys, by name; typed before it is ticked. Empty: nothing. */
+    destroys: text(200),
+    /** The state of the migration when it is done. */
+    becomes: initially(choice('none', 'started', 'switched', 'accepted'), 'none'),
+    minutes: initially(integer(0, 100_000), 0),
+    state: initially(choice('open', 'done', 'failed', 'skipped'), 'open'),
+    at: optional(time()),
+    by: text(100),
+    remark: text(2000),
   },
 } as const;

@@ -1,0 +1,8 @@
+import { TabStrip, type View } from '../../components/tab-strip.js';
+
+const VIEWS: readonly View[] = [
+  ['', 'Moves'],
+  ['actual', 'Planned and actual'],
+];
+
+export const MigrationViews = () => <TabStrip area="migrations" title="Migrations" views={VIEWS} />;

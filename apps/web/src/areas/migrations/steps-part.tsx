@@ -1,0 +1,267 @@
+/**
+ * Steps of a move in blocks, as rows to tick: at which console, by whom, when, what was noted. Several people see each
+ * other's ticks. A block is ticked at once; what takes the move on is ticked by itself.
+ */
+import type { MigrationSheet } from '@insel/contract';
+import { MOVE_PHASES, parseDuration, type Input, type Row } from '@insel/core';
+import { useState } from 'react';
+import { ProblemNote } from '../../components/problem.js';
+import { Part } from '../../components/sheet.js';
+import { useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../frame/session.js';
+
+type Step = Row<'moveStep'>;
+type Extra = Omit<Input<'migration.tick'>, 'stepIds' | 'state'>;
+
+const BLOCKS: Record<Step['phase'], string> = {
+  before: 'Before',
+  copy: 'Copy',
+  switch: 'Switch over',
+  after: 'After',
+};
+
+export function StepsPart({ sheet }: { sheet: MigrationSheet }) {
+  const { steps, migration } = sheet;
+  const mayPlan = useMayPlan();
+  const { make, anyway, busy, problem } = useChange();
+  const over = migration.state === 'accepted' || migration.state === 'rolled back';
+  const may = mayPlan && !over;
+  const tick = (some: readonly Step[], state: Step['state'], extra: Extra = {}) =>
+    make('migration.tick', { stepIds: some.map(({ id }) => id), state, ...extra });
+  if (steps.length === 0) return null;
+  return (
+    <Part title="Steps">
+      {MOVE_PHASES.map((phase) => {
+        const rows = steps.filter((step) => step.phase === phase);
+        if (rows.length === 0) return null;
+        const plain = rows.filter(
+          ({ state, becomes, destroys }) =>
+            state === 'open' && becomes === 'none' && destroys === '',
+        );
+        return (
+          <section key={phase} aria-label={BLOCKS[phase]} className="mb-2">
+            <h3 className="flex items-baseline gap-4 text-[13px] font-bold">
+              {BLOCKS[phase]}
+              {may && plain.length > 1 && (
+                <button
+                  type="button"
+                  className="act font-normal"
+                  disabled={busy}
+                  onClick={() => void tick(plain, 'done')}
+                >
+                  Tick these {plain.length}
+                </button>
+              )}
+            </h3>
+            <ol>
+              {rows.map((step) => (
+                <StepRow
+                  key={step.id}
+                  step={step}
+                  sheet={sheet}
+                  may={may}
+                  busy={busy}
+                  tick={tick}
+                />
+              ))}
+            </ol>
+          </section>
+        );
+      })}
+      <ProblemNote problem={problem} anyway={anyway} />
+    </Part>
+  );
+}
+
+const MARK: Record<Step['state'], string> = { open: '□', done: '✓', failed: '■', skipped: '–' };
+
+function StepRow({
+  step,
+  sheet,
+  may,
+  busy,
+  tick,
+}: {
+  step: Step;
+  sheet: MigrationSheet;
+  may: boolean;
+  busy: boolean;
+  tick: (some: readonly Step[], state: Step['state'], extra?: Extra) => Promise<unknown>;
+}) {
+  const [asking, setAsking] = useState<'done' | 'failed' | 'skipped' | null>(null);
+  const where = {
+    source: `at ${sheet.source.name}`,
+    target: `at ${sheet.target.name}`,
+    both: 'at both',
+    elsewhere: '',
+  }[step.console];
+  const wants = step.becomes === 'switched' || step.becomes === 'accepted' || step.destroys !== '';
+  return (
+    <li className="border-b border-rule py-1">
+      <div className="grid grid-cols-[16px_84px_1fr] gap-x-2">
+        <span
+          aria-hidden
+          className={
+            step.state === 'failed'
+              ? 'font-bold text-signal'
+              : step.state === 'done'
+                ? 'text-teal'
+                : ''
+          }
+        >
+          {MARK[step.state]}
+        </span>
+        <span className="text-[13px] text-faint">{where}</span>
+        <div className="min-w-0">
+          <span className={step.state === 'open' ? '' : 'text-faint'}>{step.title}</span>{' '}
+          {step.state !== 'open' && (
+            <span className="text-xs text-faint">
+              {step.state}, {step.at?.slice(0, 16).replace('T', ' ')}, {step.by}
+              {step.remark && `: ${step.remark}`}
+            </span>
+          )}
+          {step.detail && step.state === 'open' && (
+            <p className="mono text-[12px] whitespace-pre-wrap text-faint">{step.detail}</p>
+          )}
+          {may && (
+            <p className="flex flex-wrap gap-x-4 text-[13px]">
+              {step.state === 'open' || step.state === 'failed' ? (
+                <>
+                  <button
+                    type="button"
+                    className="act"
+                    disabled={busy}
+                    onClick={() => (wants ? setAsking('done') : void tick([step], 'done'))}
+                  >
+                    {wants ? 'Done …' : 'Done'}
+                  </button>
+                  <button
+                    type="button"
+                    className="act font-normal"
+                    onClick={() => setAsking('failed')}
+                  >
+                    Failed …
+                  </button>
+                  {step.becomes === 'none' && (
+                    <button
+                      type="button"
+                      className="act font-normal"
+                      onClick={() => setAsking('skipped')}
+                    >
+                      Skip …
+                    </button>
+                  )}
+                </>
+              ) : (
+                step.becomes === 'none' && (
+                  <button
+                    type="button"
+                    className="act font-normal"
+                    onClick={() => void tick([step], 'open')}
+                  >
+                    Open again
+                  </button>
+                )
+              )}
+            </p>
+          )}
+          {asking && (
+            <Asked
+              step={step}
+              state={asking}
+              sheet={sheet}
+              close={() => setAsking(null)}
+              tick={(extra) => tick([step], asking, extra)}
+            />
+          )}
+        </div>
+      </div>
+    </li>
+  );
+}
+
+/** What is said with a tick: why, how long the copy took, until when disks are kept, the name of what is destroyed. */
+function Asked({
+  step,
+  state,
+  sheet,
+  close,
+  tick,
+}: {
+  step: Step;
+  state: 'done' | 'failed' | 'skipped';
+  sheet: MigrationSheet;
+  close: () => void;
+  tick: (extra: Extra) => Promise<unknown>;
+}) {
+  const [remark, setRemark] = useState('');
+  const [took, setTook] = useState('');
+  const [typed, setTyped] = useState('');
+  const [keepUntil, setKeepUntil] = useState('');
+  const [fault, setFault] = useState('');
+  const done = state === 'done';
+  const send = async () => {
+    const read = done && took.trim() ? parseDuration(took) : null;
+    if (read && !read.ok) return setFault(read.sentence);
+    const written = await tick({
+      ...(remark.trim() ? { remark: remark.trim() } : {}),
+      ...(read ? { copySeconds: read.value } : {}),
+      ...(typed.trim() ? { typed: typed.trim() } : {}),
+      ...(keepUntil ? { keepUntil } : {}),
+    });
+    if (written) close();
+  };
+  return (
+    <form
+      className="mt-1 flex flex-wrap items-end gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void send();
+      }}
+    >
+      {done && step.destroys !== '' && (
+        <label className="flex flex-col text-xs font-bold text-signal">
+          Destroys what lies there; type {step.destroys}
+          <input value={typed} onChange={(event) => setTyped(event.target.value)} />
+        </label>
+      )}
+      {done && step.becomes === 'switched' && (
+        <label className="flex flex-col text-xs font-bold text-faint">
+          The copy took, if it was measured
+          <input
+            className="mono w-28"
+            placeholder="9 min"
+            value={took}
+            onChange={(event) => setTook(event.target.value)}
+          />
+        </label>
+      )}
+      {done && step.becomes === 'accepted' && (
+        <label className="flex flex-col text-xs font-bold text-faint">
+          Keep the source until (else {sheet.holdDays} {sheet.holdDays === 1 ? 'day' : 'days'})
+          <input
+            type="date"
+            value={keepUntil}
+            onChange={(event) => setKeepUntil(event.target.value)}
+          />
+        </label>
+      )}
+      <label className="flex grow flex-col text-xs font-bold text-faint">
+        {done ? 'Remark' : 'Why'}
+        <input
+          autoFocus
+          required={!done}
+          value={remark}
+          onChange={(event) => setRemark(event.target.value)}
+        />
+      </label>
+      <button type="submit" className="press">
+        {state === 'done' ? 'Tick' : state === 'failed' ? 'It failed' : 'Skip it'}
+      </button>
+      <button type="button" className="act" onClick={close}>
+        Drop
+      </button>
+      {fault && <span className="text-xs font-bold text-signal">{fault}</span>}
+    </form>
+  );
+}
