@@ -50,19 +50,22 @@ const SCREENS = [
   'clones/batch?ids=:guest',
   'migrations',
   'migrations/new?guest=:guest',
+  'migrations/actual',
+  'migrations/:move',
   'guests/start-order',
   'findings',
   'log',
 ];
 
 let page: Page;
-const ids = { host: '', guest: '' };
+const ids = { host: '', guest: '', move: '' };
 
 test.beforeAll(async ({ browser }) => {
   page = await signedIn(browser);
   for (const [kind, path, name] of [
     ['host', 'hosts', 'gannet'],
     ['guest', 'guests', 'storm-page'],
+    ['move', 'migrations', 'bird-song'],
   ] as const) {
     await page.goto(`${BASE()}/${path}?q=${name}`);
     await page.getByRole('rowgroup').getByText(name, { exact: true }).first().click();
@@ -74,7 +77,10 @@ test.afterAll(() => page.close());
 
 for (const screen of SCREENS)
   test(`${screen} meets WCAG 2.2 AA by day and by night`, async () => {
-    const path = screen.replace(':host', ids.host).replace(':guest', ids.guest);
+    const path = screen
+      .replace(':host', ids.host)
+      .replace(':guest', ids.guest)
+      .replace(':move', ids.move);
     for (const light of ['day', 'night']) {
       await page.evaluate((wanted) => localStorage.setItem('light', wanted), light);
       await page.goto(`${BASE()}/${path}`);

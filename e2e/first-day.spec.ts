@@ -114,13 +114,15 @@ test('it is built, stopped and cloned three times with consecutive addresses', a
   await page.getByRole('link', { name: 'Make clones' }).click();
   await expect(page.getByLabel('Address of clone 3')).toHaveValue('198.51.100.5');
   await page.getByRole('button', { name: 'Plan 3 clones' }).click();
+  await expect(page.getByRole('heading', { name: '3 clones of tide' })).toBeVisible();
+  await page.goto(`${BASE()}/clones`);
   await expect(
-    page.getByRole('region', { name: 'Line of tide' }).getByText('9 of 9', { exact: true }),
+    page.getByRole('region', { name: 'Line of tide' }).getByText('12 of 12', { exact: true }),
   ).toHaveCount(3);
   await page.getByRole('link', { name: 'tide-1' }).click();
-  await page.getByLabel('machine identifier').press('Space');
-  await expect(page.getByRole('button', { name: 'Tick all 8' })).toBeVisible();
-  await page.getByRole('button', { name: 'Tick all 8' }).click();
+  await page.getByLabel('machine identifier', { exact: true }).press('Space');
+  await expect(page.getByRole('button', { name: 'Tick all 11' })).toBeVisible();
+  await page.getByRole('button', { name: 'Tick all 11' }).click();
   await expect(page.getByRole('button', { name: /Tick all/ })).toHaveCount(0);
 });
 
@@ -131,15 +133,30 @@ test('it is migrated: checks, estimate, started, switched, accepted', async () =
   await find('To host', 'tern');
   await expect(page.getByText('tern does not reach pool gannet-data')).toBeVisible();
   await choose('Volumes go to', 'tern-data');
+  await page.getByText(/good, as the record knows$/).click();
   await expect(page.getByText('the target disk must be at least')).toBeVisible();
   await expect(page.getByText(/by no history/)).toBeVisible();
   await page.getByRole('button', { name: 'Plan the migration' }).click();
-  await page.getByRole('button', { name: 'Record: the copy has begun' }).click();
-  await page.getByLabel('How long the copy took').fill('9 min');
-  await page.getByRole('button', { name: 'Record: it runs on tern' }).click();
+  const block = (name: string) => page.getByRole('region', { name, exact: true });
+  await block('Before').getByRole('button', { name: 'Tick these 2' }).click();
+  await block('Copy').getByRole('button', { name: 'Done', exact: true }).click();
+  const first = block('Switch over').getByRole('listitem').filter({ hasText: 'First start' });
+  await first.getByRole('button', { name: 'Done …' }).click();
+  await first.getByRole('button', { name: 'Tick' }).click();
+  await expect(page.getByRole('alert')).toContainText('both lose their connections');
+  await block('Switch over')
+    .getByRole('listitem')
+    .filter({ hasText: 'What is left on gannet' })
+    .getByRole('button', { name: 'Done', exact: true })
+    .click();
+  await first.getByLabel('The copy took, if it was measured').fill('9 min');
+  await first.getByRole('button', { name: 'Tick' }).click();
   await expect(page.getByText('it must not start, or both lose their connections')).toBeVisible();
   await expect(page.getByText(/source, gannet-data/)).toBeVisible();
-  await page.getByRole('button', { name: 'Accept' }).click();
+  const after = block('After');
+  await after.getByRole('button', { name: 'Done', exact: true }).click();
+  await after.getByRole('button', { name: 'Done …' }).click();
+  await after.getByRole('button', { name: 'Tick' }).click();
   await expect(page.getByRole('button', { name: 'Record the deletion' })).toBeVisible();
 });
 

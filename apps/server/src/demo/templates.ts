@@ -73,6 +73,7 @@ export async function writeTemplates({ make, fleet, id, base }: Teller): Promise
       start: 1,
       taking: 'run',
       spread: 'one a host',
+      among: ['gannet', 'razorbill'].map((name) => id('host', name)),
       vcpu: 1,
       memoryMiB: 256,
       owner: 'keeper of the gauges',

@@ -55,16 +55,9 @@ export const decideStepMigration: DeciderOf<typeof stepMigration> = (fleet, inpu
   if (!Array.isArray(outcome)) return outcome;
   tickLed(fleet, draft, migration, input.step, context);
   const guest = fleet.need('guest', migration.guestId);
-  const target = fleet.need('host', migration.targetHostId).name;
-  const title = {
-    start: `started migrating ${guest.name} to ${target}`,
-    switch: `switched ${guest.name} over to ${target}`,
-    accept: `accepted ${guest.name} on ${target}`,
-    'roll back': `rolled ${guest.name} back to ${fleet.need('host', migration.sourceHostId).name}`,
-  }[input.step];
   return {
     draft,
-    title,
+    title: titleOfStep(fleet, migration, input.step),
     subjects: [
       { kind: 'migration', id: migration.id, name: guest.name },
       { kind: 'guest', id: guest.id, name: guest.name },
@@ -72,6 +65,22 @@ export const decideStepMigration: DeciderOf<typeof stepMigration> = (fleet, inpu
     objections: outcome,
   };
 };
+
+/** As the log tells it. */
+export function titleOfStep(
+  fleet: Fleet,
+  { guestId, sourceHostId, targetHostId }: Row<'migration'>,
+  step: MigrationStep,
+): string {
+  const guest = fleet.need('guest', guestId).name;
+  const target = fleet.need('host', targetHostId).name;
+  return {
+    start: `started migrating ${guest} to ${target}`,
+    switch: `switched ${guest} over to ${target}`,
+    accept: `accepted ${guest} on ${target}`,
+    'roll back': `rolled ${guest} back to ${fleet.need('host', sourceHostId).name}`,
+  }[step];
+}
 
 /** Takes a migration to its next state, with what is held where. */
 export function advance(

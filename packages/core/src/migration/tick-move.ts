@@ -16,7 +16,7 @@ import {
   type Row,
 } from '../record/index.js';
 import { fewNames } from '../clone/version.js';
-import { advance, stepMigration } from './step-migration.js';
+import { advance, stepMigration, titleOfStep } from './step-migration.js';
 
 type MoveStep = Row<'moveStep'>;
 const { copySeconds, keepUntil } = stepMigration.input;
@@ -62,13 +62,13 @@ export const decideTickMove: DeciderOf<typeof tickMove> = (fleet, input, context
     });
   const leading = input.state === 'done' && steps.find(({ becomes }) => becomes !== 'none');
   const guest = fleet.need('guest', migration.guestId);
-  const outcome = leading
-    ? advance(fleet, draft, migration, STEP_OF[leading.becomes as keyof typeof STEP_OF], at, input)
-    : [];
+  const outcome = leading ? advance(fleet, draft, migration, stepOf(leading), at, input) : [];
   if (!Array.isArray(outcome)) return outcome;
   return {
     draft,
-    title: `${WORDS[input.state]} of the move of ${guest.name}: ${fewNames(steps.map(({ title }) => title))}`,
+    title: leading
+      ? titleOfStep(fleet, migration, stepOf(leading))
+      : `${WORDS[input.state]} for the move of ${guest.name}: ${fewNames(steps.map(({ title }) => title))}`,
     subjects: [
       { kind: 'migration', id: migration.id, name: guest.name },
       { kind: 'guest', id: guest.id, name: guest.name },
@@ -78,6 +78,7 @@ export const decideTickMove: DeciderOf<typeof tickMove> = (fleet, input, context
 };
 
 const STEP_OF = { started: 'start', switched: 'switch', accepted: 'accept' } as const;
+const stepOf = ({ becomes }: MoveStep) => STEP_OF[becomes as keyof typeof STEP_OF];
 const WORDS = { open: 'reopened', done: 'ticked', failed: 'failed', skipped: 'skipped' } as const;
 
 function faultOf(

@@ -58,7 +58,7 @@ export function VersionClones({
         </thead>
         <tbody>
           {shown.map((clone) => (
-            <tr key={clone.id} className="border-t border-rule">
+            <tr key={clone.id} className="h-8 border-t border-rule">
               {mayPlan && (
                 <td>
                   <input

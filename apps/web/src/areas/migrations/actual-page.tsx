@@ -37,7 +37,10 @@ export function ActualPage() {
           </p>
           <div className="mt-2 h-56 max-w-[900px]" aria-hidden>
             <ResponsiveContainer>
-              <ScatterChart margin={{ top: 8, right: 16, bottom: 8, left: 0 }}>
+              <ScatterChart
+                accessibilityLayer={false}
+                margin={{ top: 8, right: 16, bottom: 8, left: 0 }}
+              >
                 <CartesianGrid stroke="var(--color-rule)" vertical={false} />
                 <XAxis
                   dataKey="time"

@@ -1,0 +1,92 @@
+/** Moves on the demo: two sides, steps that fail and are skipped, a window, pre-copy, planned against actual. */
+import { expect, test, type Page } from '@playwright/test';
+import { BASE, choose, revisionNow, signedIn } from './signed-in.js';
+
+test.describe.configure({ mode: 'serial' });
+let page: Page;
+test.beforeAll(async ({ browser }) => {
+  page = await signedIn(browser);
+  expect(await revisionNow(page)).toBeGreaterThan(0);
+});
+test.afterAll(() => page.close());
+
+test('what the record knows is folded, what fails stands in full; nobody knows is no yes', async () => {
+  await page.goto(`${BASE()}/migrations/new`);
+  await choose(page, 'Guest', 'tide-api');
+  await choose(page, 'To host', 'eider');
+  const aside = page.getByRole('complementary', { name: 'Consequences' });
+  await expect(aside.getByText('eider does not carry harbour-guests.')).toBeVisible();
+  await expect(aside.getByText(/^✓ \d+ good, as the record knows$/)).toBeVisible();
+  await expect(aside.getByText('Nobody knows.').first()).toBeVisible();
+  await expect(aside.getByText('eider is in service.')).toBeHidden();
+});
+
+test('a running guest that writes faster than is copied does not converge, and the reason is told', async () => {
+  await choose(page, 'Guest', 'tide-ingest');
+  await choose(page, 'To host', 'gannet');
+  await page.getByLabel('How', { exact: true }).selectOption('while it runs');
+  await page.getByLabel('Memory it writes, MB/s').fill('20');
+  await expect(
+    page.getByText(/rounds, then it stands still for .* it converges easily/),
+  ).toBeVisible();
+  await page.getByLabel('Memory it writes, MB/s').fill('400');
+  await expect(page.getByText(/will not converge, because it writes faster/)).toBeVisible();
+});
+
+test('the estimate has learnt from past runs of its route', async () => {
+  await page.getByLabel('Memory it writes, MB/s').fill('');
+  await page.getByRole('button', { name: /^Expected: / }).click();
+  await expect(
+    page.getByText(/Rate reached, median of \d+ past copies on this route/),
+  ).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.goto(`${BASE()}/migrations/actual`);
+  await expect(page.getByText(/^\d+ of \d+ moves fell into the range/)).toBeVisible();
+  await expect(
+    page.getByRole('row', { name: /tide-db .* running pre-copy/ }).first(),
+  ).toBeVisible();
+});
+
+test('a window that ends before it begins is refused in words, and nothing typed is lost', async () => {
+  await page.goto(`${BASE()}/migrations/new`);
+  await page.getByLabel('Window from').fill('2027-01-16 06:00');
+  await page.getByLabel('Window until').fill('2027-01-16 02:00');
+  await page.getByRole('button', { name: 'Plan the migration' }).click();
+  await expect(page.getByRole('alert')).toContainText('The window ends before it begins.');
+  await expect(page.getByLabel('Window from')).toHaveValue('2027-01-16 06:00');
+  await page.getByLabel('Window from').fill('tomorrow');
+  await page.getByRole('button', { name: 'Plan the migration' }).click();
+  await expect(page.getByText('Write a time as 2026-11-20T08:00:00Z.').first()).toBeVisible();
+});
+
+test('between platforms each step says at which console, and what is destroyed is typed', async () => {
+  await page.goto(`${BASE()}/migrations?state=planned`);
+  await page.getByRole('rowgroup').getByText('bird-song', { exact: true }).first().click();
+  const copy = page.getByRole('region', { name: 'Copy', exact: true });
+  await expect(copy.getByText('at both')).toBeVisible();
+  const image = copy.getByRole('listitem').filter({ hasText: 'Copy begun' });
+  await image.getByRole('button', { name: 'Done …' }).click();
+  await expect(image.getByLabel(/^Destroys what lies there; type bird-song on /)).toBeVisible();
+  await image.getByRole('button', { name: 'Tick' }).click();
+  await expect(page.getByRole('alert')).toContainText('Type its name');
+  const switching = page.getByRole('region', { name: 'Switch over' });
+  await expect(switching.getByText(/^Rehearsal: started with its adapters/)).toBeVisible();
+  await switching
+    .getByRole('listitem')
+    .filter({ hasText: 'Rehearsal' })
+    .getByRole('button', { name: 'Skip …' })
+    .click();
+  await switching.getByLabel('Why').fill('the guest is a test');
+  await switching.getByRole('button', { name: 'Skip it' }).click();
+  await expect(switching.getByText(/skipped, .*: the guest is a test/)).toBeVisible();
+  await switching.getByRole('button', { name: 'Open again' }).click();
+  await expect(switching.getByText(/skipped, /)).toHaveCount(0);
+});
+
+test('one that was taken back keeps what failed, and the time that it had to be decided by', async () => {
+  await page.goto(`${BASE()}/migrations?state=rolled%20back`);
+  await page.getByRole('rowgroup').getByText('archive', { exact: true }).first().click();
+  const sheet = page.getByRole('article', { name: 'Migration of archive' });
+  await expect(sheet.getByText(/to be decided by .*before its end/)).toBeVisible();
+  await expect(sheet.getByText(/failed, .*It came up without its second network/)).toBeVisible();
+});
