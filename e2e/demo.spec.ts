@@ -1,4 +1,5 @@
 /** Promises that the demo shows: findings, workings, keyboard, other people's changes, roles, access. */
+import { readFileSync } from 'node:fs';
 import { expect, test, type Browser, type Page } from '@playwright/test';
 
 const BASE = () => process.env.INSEL_E2E_DEMO!;
@@ -163,6 +164,29 @@ test('a finding is accepted for a while with a reason, and told again when someb
   await expect(
     page.getByText(/accepted maintenance-due of \w+ until 2027-01-31/).first(),
   ).toBeVisible();
+});
+
+test('a list leaves as it stands on screen, and comes back into a table', async ({ browser }) => {
+  const page = await signIn(browser, 'planner');
+  await page.goto(`${BASE()}/guests?q=desk&sort=name&order=down`);
+  await expect(page.getByText(/^\d+ in the list$/)).toBeVisible();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'CSV', exact: true }).click(),
+  ]);
+  expect(file.suggestedFilename()).toBe('guests.csv');
+  const text = readFileSync(await file.path(), 'utf8');
+  const [head, first] = text.split('\r\n');
+  expect(head).toMatch(/^Guest,State,Role,Host,vCPU,Memory,Storage,Address/);
+  expect(first).toMatch(/^visitor-desk-4,/);
+  expect(text).not.toContain('tide-api');
+  await page.goto(`${BASE()}/guests/table`);
+  await page.getByRole('textbox').first().fill(text);
+  await expect(page.getByLabel('What column Guest is')).toHaveValue('name');
+  await expect(page.getByLabel('What column Memory is')).toHaveValue('memory');
+  await expect(page.getByLabel('What column Until is')).toHaveValue('end');
+  await page.getByRole('textbox').first().fill('');
+  await page.close();
 });
 
 test('a reader sees no way to alter anything', async ({ browser }) => {

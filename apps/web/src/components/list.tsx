@@ -4,7 +4,8 @@ import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
-import { readOptions } from '../frame/read.js';
+import { read, readOptions } from '../frame/read.js';
+import { TakeList } from './take-list.js';
 import type { Seen } from '../frame/change.js';
 
 export interface Column<T> {
@@ -16,6 +17,8 @@ export interface Column<T> {
   /** Left out on narrow screens and beside an open sheet. */
   spare?: boolean;
   cell: (row: T) => ReactNode;
+  /** What leaves with the list, where the cell is a drawing. */
+  value?: (row: T) => string | number | null;
 }
 
 const WINDOW = 100;
@@ -233,8 +236,18 @@ export function RecordList<T extends Seen>({
           </div>
         </div>
       </div>
-      <div className="border-t border-rule px-2 py-0.5 text-xs text-faint">
-        {total.toLocaleString('en-GB')} in the list
+      <div className="no-print flex justify-between gap-3 border-t border-rule px-2 py-0.5 text-xs text-faint">
+        <span>{total.toLocaleString('en-GB')} in the list</span>
+        <TakeList<T>
+          name={area}
+          total={total}
+          columns={visible}
+          page={(from, take) =>
+            read(area, { ...query, from, take } as ReadQuery<RecordLists>) as unknown as Promise<
+              ListWindow<T>
+            >
+          }
+        />
       </div>
     </div>
   );

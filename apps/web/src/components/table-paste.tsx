@@ -8,6 +8,7 @@ import { useChange } from '../frame/change.js';
 import { Making } from './area.js';
 import { Consequences, Sending, usePreview } from './consequences.js';
 import { Field } from './field.js';
+import { fused } from './list-text.js';
 import { ProblemNote } from './problem.js';
 
 /** More rows at once would be a plan of its own. */
@@ -34,10 +35,9 @@ export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
   }));
   const { make, busy, problem } = useChange();
   const [tried, setTried] = useState(false);
-  const cells = Papa.parse<string[]>(draft.text.trim(), { skipEmptyLines: 'greedy' }).data.slice(
-    0,
-    MOST + 1,
-  );
+  const cells = Papa.parse<string[]>(draft.text.trim(), { skipEmptyLines: 'greedy' })
+    .data.slice(0, MOST + 1)
+    .map((row) => row.map(fused));
   const [header = [], ...body] = cells;
   const columns = draft.columns?.length === header.length ? draft.columns : kind.guess(header);
   const rows = kind.read(body, columns);

@@ -3,16 +3,20 @@ import { formatBoth, formatLinkSpeed, formatMemory } from '../quantity/index.js'
 import type { HardwareInput } from '../host/index.js';
 import type { Fleet, Row, Values } from '../record/index.js';
 import { isRedfish, understandRedfish } from './redfish.js';
-import { parsePaste, understandFacts } from './facts.js';
+import { LONGEST_FACTS, parsePaste, understandFacts } from './facts.js';
+import { gatherRaw } from './raw-facts.js';
 import type { FactsResult, MachineFacts } from './machine-facts.js';
 
-/** Reads a paste, whichever of the two documents it is. */
+/** Reads a paste: what our script prints, a Redfish document, or what general tools print, one after another. */
 export function readFacts(text: string): FactsResult {
   const paste = parsePaste(text);
-  if (!paste.ok) return paste;
-  return paste.json.insel_facts === undefined && isRedfish(paste.json)
-    ? understandRedfish(paste.json)
-    : understandFacts(paste.json);
+  if (paste.ok && isRedfish(paste.json) && paste.json.insel_facts === undefined)
+    return understandRedfish(paste.json);
+  if (paste.ok && paste.json.insel_facts !== undefined) return understandFacts(paste.json);
+  const raw = text.length > LONGEST_FACTS ? undefined : gatherRaw(text);
+  if (!raw) return paste.ok ? understandFacts(paste.json) : paste;
+  const read = understandFacts(raw);
+  return read.ok ? { ...read, from: 'output of system tools' } : read;
 }
 
 export interface FactRow {

@@ -222,7 +222,7 @@ describe('a paste that is none', () => {
     ['{"insel_facts":1,', 'breaks off before its last }'],
     ['lscpu: not found', 'not JSON that can be read'],
     ['[1,2]', 'not one object'],
-    ['{"name":"x"}', 'neither the output of the facts script nor a Redfish'],
+    ['{"name":"x"}', 'neither the output of the facts script, nor a Redfish'],
     [`{"insel_facts":1,"x":"${'y'.repeat(2_000_000)}"}`, 'million characters'],
     ['{"insel_facts":1e400}', 'neither'],
   ])('%.30s', (text, sentence) =>

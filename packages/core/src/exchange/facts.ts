@@ -50,7 +50,7 @@ export function understandFacts(json: Record<string, unknown>): FactsResult {
     return {
       ok: false,
       sentence:
-        'This JSON is neither the output of the facts script nor a Redfish system resource.',
+        'This JSON is neither the output of the facts script, nor a Redfish system resource, nor that of lscpu, lsblk or ip.',
     };
   const cpu = processorFields(json.lscpu);
   const unread: string[] = [];
@@ -92,7 +92,7 @@ export function understandFacts(json: Record<string, unknown>): FactsResult {
       string(json.secure_boot) === '1' ? 'on' : string(json.secure_boot) === '0' ? 'off' : null,
     modules: modulesOf(string(json.modules)),
     nodes: nodesOf(string(json.nodes), threadsPerCore ?? 1),
-    disks: need(disksOf(json.lsblk), 'disks (lsblk)'),
+    disks: need(disksOf(json.lsblk), 'disks (lsblk --json -b)'),
     ports: portsOf(string(json.net)),
     addresses: need(addressesOf(json.addr), 'addresses (ip)') ?? [],
     gateway: gatewayOf(json.route),

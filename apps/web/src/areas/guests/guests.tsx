@@ -71,7 +71,12 @@ const COLUMNS: Column<GuestListRow>[] = [
       </span>
     ),
   },
-  { title: '', width: '16px', cell: (row) => <Mark mark={row.finding} /> },
+  {
+    title: '',
+    width: '16px',
+    cell: (row) => <Mark mark={row.finding} />,
+    value: (row) => row.finding?.severity ?? '',
+  },
 ];
 
 export function Guests() {

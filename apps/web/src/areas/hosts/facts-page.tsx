@@ -50,7 +50,8 @@ export function FactsPage() {
           <p>
             Run this on the machine, from an installed or a live system. It reads only, sends
             nothing, and prints one JSON document. As root it also reads serial numbers and memory
-            modules.
+            modules. What lscpu, lsblk --json -b, ip -j, /proc/meminfo or dmidecode print is read as
+            well, one after another in one paste.
           </p>
           <p className="my-2 flex gap-4">
             <a className="act" href={hrefOf('factsScript')} download>

@@ -46,6 +46,7 @@ const COLUMNS: Column<HostListRow>[] = [
     sort: 'memoryTaken',
     width: '70px',
     cell: (row) => <Gauge label={`memory of ${row.name}`} percent={row.memoryTakenPercent} />,
+    value: (row) => `${Math.round(row.memoryTakenPercent)} %`,
   },
   {
     title: 'left',
@@ -63,7 +64,12 @@ const COLUMNS: Column<HostListRow>[] = [
     cell: (row) => <span className="mono">{formatBinary(row.storageLeftBytes, 'down')}</span>,
   },
   { title: 'Limits first', width: '90px', spare: true, cell: (row) => row.limits },
-  { title: '', width: '16px', cell: (row) => <Mark mark={row.finding} /> },
+  {
+    title: '',
+    width: '16px',
+    cell: (row) => <Mark mark={row.finding} />,
+    value: (row) => row.finding?.severity ?? '',
+  },
 ];
 
 export function Hosts() {

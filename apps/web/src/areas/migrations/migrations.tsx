@@ -51,7 +51,12 @@ const COLUMNS: Column<MigrationListRow>[] = [
     ),
   },
   { title: 'Planned', width: '90px', spare: true, cell: (row) => row.plannedAt.slice(0, 10) },
-  { title: '', width: '16px', cell: (row) => <Mark mark={row.finding} /> },
+  {
+    title: '',
+    width: '16px',
+    cell: (row) => <Mark mark={row.finding} />,
+    value: (row) => row.finding?.severity ?? '',
+  },
 ];
 
 export function Migrations() {

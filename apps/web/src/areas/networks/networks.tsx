@@ -43,7 +43,12 @@ const COLUMNS: Column<NetworkListRow>[] = [
       </span>
     ),
   },
-  { title: '', width: '16px', cell: (row) => <Mark mark={row.finding} /> },
+  {
+    title: '',
+    width: '16px',
+    cell: (row) => <Mark mark={row.finding} />,
+    value: (row) => row.finding?.severity ?? '',
+  },
 ];
 
 export function Networks() {
