@@ -181,11 +181,11 @@ test('a list leaves as it stands on screen, and comes back into a table', async 
   expect(first).toMatch(/^visitor-desk-4,/);
   expect(text).not.toContain('tide-api');
   await page.goto(`${BASE()}/guests/table`);
-  await page.getByRole('textbox').first().fill(text);
+  await page.getByLabel(/^Rows copied/).fill(text);
   await expect(page.getByLabel('What column Guest is')).toHaveValue('name');
   await expect(page.getByLabel('What column Memory is')).toHaveValue('memory');
   await expect(page.getByLabel('What column Until is')).toHaveValue('end');
-  await page.getByRole('textbox').first().fill('');
+  await page.getByLabel(/^Rows copied/).fill('');
   await page.close();
 });
 

@@ -90,3 +90,14 @@ test('one that was taken back keeps what failed, and the time that it had to be 
   await expect(sheet.getByText(/to be decided by .*before its end/)).toBeVisible();
   await expect(sheet.getByText(/failed, .*It came up without its second network/)).toBeVisible();
 });
+
+test('from the sign that is seen to the causes that the record makes likely', async () => {
+  const trouble = page.getByRole('region', { name: 'In trouble' });
+  await trouble.getByRole('combobox').selectOption('the target is refused as smaller');
+  await expect(trouble.getByText('The new disk has fewer bytes than the old one.')).toBeVisible();
+  await page.goto(`${BASE()}/migrations?state=planned`);
+  await page.getByRole('rowgroup').getByText('bird-song', { exact: true }).first().click();
+  await trouble.getByRole('combobox').selectOption('no network');
+  await expect(trouble.getByRole('listitem').first()).toContainText('◆');
+  await expect(page).toHaveURL(/sign=no/);
+});

@@ -178,6 +178,7 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
     linkBitsPerSecond: 1e9,
   }),
   calibration: () => ({}),
+  trouble: () => ({ id: world.migrationId, sign: 'no network' }),
   migration: () => ({ id: world.migrationId }),
   log: () => ({ take: 3 }),
   attachment: () => ({ sha256: world.sha256 }),

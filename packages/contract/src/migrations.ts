@@ -1,4 +1,4 @@
-import { MOVE_METHODS } from '@insel/core';
+import { MOVE_METHODS, SIGNS, type Sign } from '@insel/core';
 import { Count, Id, OneOf, Optional } from './rules.js';
 
 /** A move that is being thought of. */
@@ -14,6 +14,11 @@ export class RouteQuery {
   @Optional() @OneOf(MOVE_METHODS) method?: (typeof MOVE_METHODS)[number];
   /** Bytes per second that the running guest writes. */
   @Optional() @Count(0, Number.MAX_SAFE_INTEGER) dirtyBytesPerSecond?: number;
+}
+
+/** What somebody sees of a move that does not come up. */
+export class TroubleQuery {
+  @OneOf(SIGNS) sign!: Sign;
 }
 
 /** A past move with what was expected of it: how the estimates hold. */

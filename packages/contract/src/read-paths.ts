@@ -80,6 +80,7 @@ export const READ_PATHS = {
   migrationRoute: 'migrations/route',
   calibration: 'migrations/calibration',
   migration: 'migrations/:id',
+  trouble: 'migrations/:id/trouble',
 
   log: 'log',
   attachment: 'log/attachments/:sha256',

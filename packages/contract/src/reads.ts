@@ -1,6 +1,7 @@
 /** What is asked with each read of the record, and what is answered. */
 import type {
   BuildSheet,
+  Cause,
   FailureOutcome,
   Finding,
   PoolRank,
@@ -37,7 +38,7 @@ import {
   type ListWindow,
 } from './lists.js';
 import { LogQuery } from './log.js';
-import { RouteQuery, type CalibrationView } from './migrations.js';
+import { RouteQuery, TroubleQuery, type CalibrationView } from './migrations.js';
 import { ReadListBody, ReadNamesBody, ZoneQuery } from './names.js';
 import { MatrixBody, ReachQuery, type MatrixView, type ReachView } from './reach.js';
 import type { READ_PATHS, ReadName } from './read-paths.js';
@@ -113,6 +114,7 @@ export const READ_QUERIES = {
   firstStarts: FirstStartsQuery,
   migrations: ListQuery,
   migrationRoute: RouteQuery,
+  trouble: TroubleQuery,
   log: LogQuery,
 } satisfies Partial<Record<ReadName, new () => object>>;
 
@@ -195,6 +197,7 @@ export interface ReadAnswers {
   migrationRoute: MigrationRoute;
   calibration: CalibrationView;
   migration: MigrationSheet;
+  trouble: Cause[];
 
   log: { rows: LogRow[]; more: boolean };
   attachment: { text: string | null; redactedBy: number | null };

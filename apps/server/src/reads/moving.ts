@@ -1,5 +1,5 @@
 /** Clones with where they came from; migrations, and the route of one that is being thought of. */
-import { readProof, verdictsOn } from '@insel/core';
+import { likelyCauses, readProof, verdictsOn } from '@insel/core';
 import { named, sortedIds, windowOf } from '../views/common.js';
 import { firstStartView } from '../views/first-start.js';
 import { entitlementViews, templateViews } from '../views/templates.js';
@@ -18,6 +18,7 @@ export const MOVING_READS: Reads<
   | 'migration'
   | 'migrationRoute'
   | 'calibration'
+  | 'trouble'
 > = {
   clones: (fleet) => lineages(fleet),
   templates: (fleet, _, { now }) => templateViews(fleet, now),
@@ -56,4 +57,5 @@ export const MOVING_READS: Reads<
   /** What must be so before it, and how long it takes. */
   migrationRoute: (fleet, query, { now }) => migrationRoute(fleet, query, now),
   calibration: (fleet) => calibration(fleet),
+  trouble: (fleet, { id, sign }) => likelyCauses(fleet, found(fleet, 'migration', id).id, sign),
 };

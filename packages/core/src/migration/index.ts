@@ -10,3 +10,4 @@ export * from './release-hold.js';
 export * from './route.js';
 export * from './step-migration.js';
 export * from './tick-move.js';
+export * from './trouble.js';

@@ -20,6 +20,7 @@ import { Figure } from '../../components/workings.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { Checks, EstimateLines } from './checks.js';
 import { StepsPart } from './steps-part.js';
+import { TroublePart } from './trouble-part.js';
 import { useRead } from '../../frame/read.js';
 
 export function MigrationSheetView({ id }: { id: string }) {
@@ -41,6 +42,7 @@ export function MigrationSheetView({ id }: { id: string }) {
       <Steps sheet={sheet.data} />
       <Deadline sheet={sheet.data} />
       <StepsPart sheet={sheet.data} />
+      <TroublePart sheet={sheet.data} />
       <Part title="Both sides">
         <div className="grid grid-cols-[110px_1fr_1fr] gap-x-4">
           <span />
