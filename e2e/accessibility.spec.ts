@@ -51,6 +51,7 @@ const SCREENS = [
   'migrations',
   'migrations/new?guest=:guest',
   'migrations/actual',
+  'migrations/timetable',
   'migrations/:move',
   'guests/start-order',
   'findings',

@@ -22,7 +22,7 @@ test('what the record knows is folded, what fails stands in full; nobody knows i
 });
 
 test('a running guest that writes faster than is copied does not converge, and the reason is told', async () => {
-  await choose(page, 'Guest', 'tide-ingest');
+  await choose(page, 'Guest', 'tide-db');
   await choose(page, 'To host', 'gannet');
   await page.getByLabel('How', { exact: true }).selectOption('while it runs');
   await page.getByLabel('Memory it writes, MB/s').fill('20');
@@ -100,4 +100,24 @@ test('from the sign that is seen to the causes that the record makes likely', as
   await trouble.getByRole('combobox').selectOption('no network');
   await expect(trouble.getByRole('listitem').first()).toContainText('◆');
   await expect(page).toHaveURL(/sign=no/);
+});
+
+test('a planned bar is moved by keys, with what follows; the calendar is taken', async () => {
+  await page.goto(`${BASE()}/migrations/timetable`);
+  await expect(page.getByText(/Too many at once at \w+ from/).first()).toBeVisible();
+  const lane = page.getByRole('list', { name: 'Moves to razorbill' });
+  const bar = lane.getByRole('button', { name: /^tide-ingest, planned/ });
+  const before = await bar.getAttribute('aria-label');
+  await bar.focus();
+  for (let step = 0; step < 4; step += 1) await bar.press('ArrowRight');
+  await expect(bar).toHaveAttribute('aria-label', / 04:06 to /);
+  await expect(page.getByText(/Too many at once at razorbill/)).toHaveCount(0);
+  for (let step = 0; step < 4; step += 1) await bar.press('ArrowLeft');
+  await expect(page.getByText(/Too many at once at razorbill/)).toBeVisible();
+  await expect(bar).toHaveAttribute('aria-label', before!);
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Take as a calendar' }).click(),
+  ]);
+  expect(file.suggestedFilename()).toBe('migrations.ics');
 });

@@ -8,6 +8,7 @@ import {
   type ReadQuery,
   type Written,
 } from '@insel/contract';
+import ICAL from 'ical.js';
 import { parse } from 'yaml';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
@@ -31,6 +32,7 @@ const NOBODY = '00000000-0000-7000-8000-000000000000';
 
 let here: Installation;
 let server: Server;
+let administrator: Person;
 let reader: Person;
 const world = {} as World;
 
@@ -39,6 +41,7 @@ beforeAll(async () => {
   const begun = await here.begin();
   server = begun.server;
   const keeper = begun.administrator;
+  administrator = keeper;
   Object.assign(world, await recordSmall(keeper));
   const made = async (kind: string, type: string, input: object) => {
     const { body } = await keeper.make<Written>(type, { ...input });
@@ -178,6 +181,8 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
     linkBitsPerSecond: 1e9,
   }),
   calibration: () => ({}),
+  timetable: () => ({ days: 7 }),
+  calendar: () => ({}),
   trouble: () => ({ id: world.migrationId, sign: 'no network' }),
   migration: () => ({ id: world.migrationId }),
   log: () => ({ take: 3 }),
@@ -185,7 +190,7 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
 };
 const NAMES = Object.keys(READ_PATHS) as ReadName[];
 /** Answers that are files, not JSON. */
-const FILES: ReadName[] = ['hostBuildPage', 'guestBuildPage', 'factsScript'];
+const FILES: ReadName[] = ['hostBuildPage', 'guestBuildPage', 'factsScript', 'calendar'];
 const JSON_NAMES = NAMES.filter((name) => !FILES.includes(name) && name !== 'seedImage');
 
 const ask = <T>(person: Person, name: ReadName, query: object) => {
@@ -198,9 +203,13 @@ it.each(JSON_NAMES)('%s is answered to a reader', async (name) => {
   expect([status, body]).toEqual([200, expect.anything()]);
 });
 
+const BEGINS: Partial<Record<ReadName, RegExp>> = {
+  factsScript: /^#!/,
+  calendar: /^BEGIN:VCALENDAR\r\n/,
+};
 it.each(FILES)('%s is a file for a reader', async (name) => {
   const text = await reader.page(requestOf(name, ASKED[name]() as object).path);
-  expect(text).toMatch(name === 'factsScript' ? /^#!/ : /^<!doctype html>/i);
+  expect(text).toMatch(BEGINS[name] ?? /^<!doctype html>/i);
 });
 
 it.each(NAMES)('%s is for nobody who has not signed in', async (name) => {
@@ -243,6 +252,25 @@ describe('what is asked', () => {
       'This moon, as something that can fail, is not in the record.',
     ]);
   });
+});
+
+it('the calendar is read back by another library as what is planned', async () => {
+  const window = {
+    windowFrom: '2027-01-16T02:00:00.000Z',
+    windowUntil: '2027-01-16T06:00:00.000Z',
+  };
+  const { status } = await administrator.make('migration.edit', {
+    id: world.migrationId,
+    ...window,
+  });
+  expect(status).toBe(201);
+  const text = await reader.page(requestOf('calendar').path);
+  const events = new ICAL.Component(ICAL.parse(text) as never[]).getAllSubcomponents('vevent');
+  const [event] = events.map((found) => new ICAL.Event(found));
+  expect(event!.summary).toMatch(/^Move \w+: \w+ → \w+$/);
+  expect(event!.startDate.toJSDate().toISOString()).toBe(window.windowFrom);
+  expect(event!.endDate.toJSDate().toISOString()).toBe(window.windowUntil);
+  expect(event!.description).toContain('Decide by 2027-01-16 05:');
 });
 
 const missing = ['xorriso', 'bsdtar'].filter((one) => spawnSync(one, ['--version']).error);

@@ -166,6 +166,10 @@ export const PAGES = (
       element={page(() => import('./areas/migrations/migration-views.js'), 'MigrationViews')}
     >
       <Route
+        path="timetable"
+        element={page(() => import('./areas/migrations/timetable-page.js'), 'TimetablePage')}
+      />
+      <Route
         path="actual"
         element={page(() => import('./areas/migrations/actual-page.js'), 'ActualPage')}
       />

@@ -1,5 +1,6 @@
-import { MOVE_METHODS, SIGNS, type Sign } from '@insel/core';
-import { Count, Id, OneOf, Optional } from './rules.js';
+import { MOVE_METHODS, SIGNS, type Sign, type Timetable } from '@insel/core';
+import { Count, Id, OneOf, Optional, Time } from './rules.js';
+import type { Named } from './shared-views.js';
 
 /** A move that is being thought of. */
 export class RouteQuery {
@@ -14,6 +15,23 @@ export class RouteQuery {
   @Optional() @OneOf(MOVE_METHODS) method?: (typeof MOVE_METHODS)[number];
   /** Bytes per second that the running guest writes. */
   @Optional() @Count(0, Number.MAX_SAFE_INTEGER) dirtyBytesPerSecond?: number;
+}
+
+/** A stretch of the timetable. */
+export class TimetableQuery {
+  /** Left out: three days before now. */
+  @Optional() @Time() from?: string;
+  @Optional() @Count(1, 92) days?: number;
+}
+
+export interface TimetableView extends Timetable {
+  from: string;
+  until: string;
+  now: string;
+  /** Lanes. */
+  hosts: Named[];
+  /** Of the migrations, for what alters them. */
+  revisions: Record<string, number>;
 }
 
 /** What somebody sees of a move that does not come up. */

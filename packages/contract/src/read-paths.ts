@@ -79,6 +79,8 @@ export const READ_PATHS = {
   migrations: 'migrations',
   migrationRoute: 'migrations/route',
   calibration: 'migrations/calibration',
+  timetable: 'migrations/timetable',
+  calendar: 'migrations/migrations.ics',
   migration: 'migrations/:id',
   trouble: 'migrations/:id/trouble',
 

@@ -38,7 +38,13 @@ import {
   type ListWindow,
 } from './lists.js';
 import { LogQuery } from './log.js';
-import { RouteQuery, TroubleQuery, type CalibrationView } from './migrations.js';
+import {
+  RouteQuery,
+  TimetableQuery,
+  TroubleQuery,
+  type CalibrationView,
+  type TimetableView,
+} from './migrations.js';
 import { ReadListBody, ReadNamesBody, ZoneQuery } from './names.js';
 import { MatrixBody, ReachQuery, type MatrixView, type ReachView } from './reach.js';
 import type { READ_PATHS, ReadName } from './read-paths.js';
@@ -115,6 +121,7 @@ export const READ_QUERIES = {
   migrations: ListQuery,
   migrationRoute: RouteQuery,
   trouble: TroubleQuery,
+  timetable: TimetableQuery,
   log: LogQuery,
 } satisfies Partial<Record<ReadName, new () => object>>;
 
@@ -196,6 +203,9 @@ export interface ReadAnswers {
   migrations: ListWindow<MigrationListRow>;
   migrationRoute: MigrationRoute;
   calibration: CalibrationView;
+  timetable: TimetableView;
+  /** iCalendar (RFC 5545). */
+  calendar: string;
   migration: MigrationSheet;
   trouble: Cause[];
 

@@ -55,6 +55,7 @@ export async function writeMoves({ make, fleet, id, base }: Teller): Promise<voi
     }
   }
   await takenBack({ make, fleet, id, before, openStep });
+  await planned({ make, fleet, id, before });
 }
 
 /** A move that came up without a network, and went back. */
@@ -108,4 +109,40 @@ async function takenBack({
     happenedAt: before(5.25),
     reason: 'No network by half past two',
   });
+}
+
+/** What is planned for the coming week: two of them at once at one host. */
+async function planned({
+  make,
+  fleet,
+  id,
+  before,
+}: Omit<Teller, 'base'> & { before: (days: number) => string }): Promise<void> {
+  const night = (days: number, hours: number) =>
+    new Date(
+      Date.parse(`${before(-days).slice(0, 10)}T00:00:00Z`) + hours * 3_600_000,
+    ).toISOString();
+  const waiting = fleet.referring('migration', 'guestId', id('guest', 'bird-song'))[0]!;
+  await make({
+    type: 'migration.edit',
+    input: { id: waiting.id, windowFrom: night(2, 20), windowUntil: night(3, 6) },
+  });
+  for (const [name, from] of [
+    ['camera-store', 2],
+    ['tide-ingest', 2.1],
+  ] as const)
+    await make({
+      type: 'migration.plan',
+      input: {
+        guestId: id('guest', name),
+        targetHostId: id('host', 'razorbill'),
+        targetPoolId: null,
+        running: true,
+        linkBitsPerSecond: 1e9,
+        windowFrom: night(5, from),
+        windowUntil: night(5, from + 2),
+      },
+      reason: 'So that gannet and fulmar can be restarted',
+      override: 'For one night razorbill is fuller than it should be',
+    });
 }

@@ -70,6 +70,10 @@ const TEXTS: Partial<Record<ReadName, [string, string][]>> = {
     ['Content-Type', 'text/x-shellscript; charset=utf-8'],
     ['Content-Disposition', 'attachment; filename="facts.sh"'],
   ],
+  calendar: [
+    ['Content-Type', 'text/calendar; charset=utf-8'],
+    ['Content-Disposition', 'attachment; filename="migrations.ics"'],
+  ],
   seedImage: [
     ['Content-Type', 'application/octet-stream'],
     ['Content-Disposition', 'attachment; filename="seed.iso"'],

@@ -72,6 +72,8 @@ export function Search() {
     { label: 'Lineage of clones', run: () => void go('/clones/lineage') },
     { label: 'Licences: allowed and used', run: () => void go('/clones/licences') },
     { label: 'Migrate a guest', run: () => void go('/migrations/new') },
+    { label: 'Timetable of migrations', run: () => void go('/migrations/timetable') },
+    { label: 'Migrations, planned and actual', run: () => void go('/migrations/actual') },
     { label: 'Note something in the log', run: () => void go('/log?note') },
     {
       label: 'Undo my last change',

@@ -56,6 +56,7 @@ import {
   decideVerifyHost,
 } from '../host/index.js';
 import {
+  decideEditMigration,
   decidePlanMigration,
   decideReleaseHold,
   decideStepMigration,
@@ -141,6 +142,7 @@ export const DECIDERS: { readonly [T in ChangeType]: DeciderOf<(typeof DESCRIPTI
   'host.take-facts': decideTakeFacts,
   'host.verify': decideVerifyHost,
   'list.take': decideTakeList,
+  'migration.edit': decideEditMigration,
   'migration.plan': decidePlanMigration,
   'migration.step': decideStepMigration,
   'migration.tick': decideTickMove,

@@ -55,7 +55,13 @@ import {
   switchesAlike,
   verifyHost,
 } from '../host/index.js';
-import { planMigration, releaseHold, stepMigration, tickMove } from '../migration/index.js';
+import {
+  editMigration,
+  planMigration,
+  releaseHold,
+  stepMigration,
+  tickMove,
+} from '../migration/index.js';
 import { forgetNames, takeNames } from '../names/index.js';
 import {
   editAddress,
@@ -135,6 +141,7 @@ export const DESCRIPTIONS = {
   'host.take-facts': takeFacts,
   'host.verify': verifyHost,
   'list.take': takeList,
+  'migration.edit': editMigration,
   'migration.plan': planMigration,
   'migration.step': stepMigration,
   'migration.tick': tickMove,

@@ -695,6 +695,13 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
       },
       override: 'a history of every change',
     };
+    yield {
+      type: 'migration.edit',
+      input: {
+        id: of('migration', (row) => row.guestId === guest('gauge-01')).id,
+        windowUntil: '2026-11-21T07:00:00.000Z',
+      },
+    };
     const [step] = [...fleet.all('moveStep')].filter(({ key }) => key === 'backup').slice(-1);
     yield {
       type: 'migration.tick',

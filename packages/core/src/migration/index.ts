@@ -1,5 +1,6 @@
 export * from './checks.js';
 export * from './decide-by.js';
+export * from './edit-migration.js';
 export * from './estimate.js';
 export * from './goodput.js';
 export * from './method.js';
@@ -10,4 +11,5 @@ export * from './release-hold.js';
 export * from './route.js';
 export * from './step-migration.js';
 export * from './tick-move.js';
+export * from './timetable.js';
 export * from './trouble.js';

@@ -16,6 +16,7 @@ import {
 import { checkObjections, migrationChecks } from './checks.js';
 import { METHODS } from './method.js';
 import { moveSteps } from './move-steps.js';
+import { windowFault } from './window.js';
 import { bytesToCopy, kindOfMove, methodOf, routeEstimate } from './route.js';
 
 const migration = fieldsOf('migration');
@@ -73,12 +74,8 @@ export const decidePlanMigration: DeciderOf<typeof planMigration> = (fleet, inpu
       remedy: 'Choose another target, or another pool.',
     });
   const { windowFrom = null, windowUntil = null, method = null } = input;
-  if (windowFrom !== null && windowUntil !== null && windowUntil <= windowFrom)
-    return refuse({
-      code: 'window-backwards',
-      field: 'windowUntil',
-      sentence: 'The window ends before it begins.',
-    });
+  const backwards = windowFault({ windowFrom, windowUntil });
+  if (backwards) return backwards;
   const of = method === null ? 'either' : METHODS[method].of;
   if (of !== 'either' && (of === 'running') !== input.running)
     return refuse({

@@ -1,5 +1,6 @@
 import type { MigrationSheet, SideView } from '@insel/contract';
 import {
+  canonicalTime,
   type Input,
   formatBinary,
   formatBoth,
@@ -13,7 +14,8 @@ import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
-import { useChange } from '../../frame/change.js';
+import { Editable } from '../../components/editable.js';
+import { editing, useChange } from '../../frame/change.js';
 import { FindingLine } from '../../components/mark.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Figure } from '../../components/workings.js';
@@ -85,6 +87,12 @@ export function MigrationSheetView({ id }: { id: string }) {
             <span className="mono">{formatBoth(migration.bytes)}</span>
           </Fact>
           <Fact name="Method">{METHODS[sheet.data.method].words}</Fact>
+          <Fact name="Window from">
+            <WindowEdit migration={migration} field="windowFrom" name="Window from" />
+          </Fact>
+          <Fact name="Window until">
+            <WindowEdit migration={migration} field="windowUntil" name="Window until" />
+          </Fact>
           <Fact name="Link">
             <span className="mono">{formatLinkSpeed(migration.linkBitsPerSecond)}</span>
           </Fact>
@@ -143,19 +151,49 @@ function Compare({
   );
 }
 
+/** A minute in UTC, or none. */
+function WindowEdit({
+  migration,
+  field,
+  name,
+}: {
+  migration: MigrationSheet['migration'];
+  field: 'windowFrom' | 'windowUntil';
+  name: string;
+}) {
+  return (
+    <Editable<string | null>
+      at={editing('migration.edit', migration)(field)}
+      name={name}
+      value={migration[field]}
+      show={(held) => (held ? minuteOf(held) : 'none')}
+      write={(held) => (held ? minuteOf(held) : '')}
+      parse={(text) => {
+        if (text.trim() === '') return { ok: true, value: null };
+        const value = canonicalTime(`${text.trim().replace(' ', 'T')}:00Z`);
+        return value
+          ? { ok: true, value }
+          : { ok: false, sentence: 'Write a minute in UTC, as 2027-01-16 02:00.' };
+      }}
+      mono
+    />
+  );
+}
+
+const minuteOf = (time: string) => time.slice(0, 16).replace('T', ' ');
+
 /** Its window, and until when it can still be taken back inside it. */
 function Deadline({ sheet: { migration, decideBy } }: { sheet: MigrationSheet }) {
   if (!decideBy || !migration.windowUntil) return null;
   const open = ['planned', 'started', 'switched'].includes(migration.state);
-  const minute = (time: string) => time.slice(0, 16).replace('T', ' ');
   return (
     <p className="my-1">
-      Window {migration.windowFrom && `${minute(migration.windowFrom)} – `}
-      {minute(migration.windowUntil)} UTC;{' '}
+      Window {migration.windowFrom && `${minuteOf(migration.windowFrom)} – `}
+      {minuteOf(migration.windowUntil)} UTC;{' '}
       {open ? (
-        <b className="text-amber">◆ decide by {minute(decideBy.at)}</b>
+        <b className="text-amber">◆ decide by {minuteOf(decideBy.at)}</b>
       ) : (
-        `to be decided by ${minute(decideBy.at)}`
+        `to be decided by ${minuteOf(decideBy.at)}`
       )}{' '}
       (<Figure figure={decideBy.figure} /> before its end)
     </p>

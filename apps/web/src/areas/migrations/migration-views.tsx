@@ -2,6 +2,7 @@ import { TabStrip, type View } from '../../components/tab-strip.js';
 
 const VIEWS: readonly View[] = [
   ['', 'Moves'],
+  ['timetable', 'Timetable'],
   ['actual', 'Planned and actual'],
 ];
 

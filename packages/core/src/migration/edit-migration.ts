@@ -1,0 +1,61 @@
+import {
+  change,
+  draftOf,
+  editFields,
+  fieldsOf,
+  isRefusal,
+  ref,
+  refuse,
+  some,
+  type DeciderOf,
+} from '../record/index.js';
+import { windowFault } from './window.js';
+
+/** When it may be down, how it travels: until it has begun. Notes at any time. */
+export const editMigration = change({
+  type: 'migration.edit',
+  title: 'Edit the migration',
+  alters: ['id'],
+  input: {
+    id: ref('migration'),
+    ...some(
+      fieldsOf('migration'),
+      'windowFrom',
+      'windowUntil',
+      'method',
+      'linkBitsPerSecond',
+      'dirtyBytesPerSecond',
+      'notes',
+      'owner',
+    ),
+  },
+});
+
+export const decideEditMigration: DeciderOf<typeof editMigration> = (
+  fleet,
+  { id, ...fields },
+  context,
+) => {
+  const draft = draftOf(fleet, context);
+  const migration = editFields(fleet, draft, 'migration', id, fields);
+  if (isRefusal(migration)) return migration;
+  const settled = migration.state === 'accepted' || migration.state === 'rolled back';
+  const [planning] = Object.keys(fields).filter((name) => name !== 'notes' && name !== 'owner');
+  if (settled && planning)
+    return refuse({
+      code: 'state-cannot-follow',
+      field: planning,
+      sentence: `The migration is ${migration.state}: when it was and how it went stays as it is.`,
+    });
+  const fault = windowFault({ ...migration, ...fields });
+  if (fault) return fault;
+  const guest = fleet.need('guest', migration.guestId);
+  return {
+    draft,
+    title: `edited the migration of ${guest.name}: ${Object.keys(fields).join(', ')}`,
+    subjects: [
+      { kind: 'migration', id: migration.id, name: guest.name },
+      { kind: 'guest', id: guest.id, name: guest.name },
+    ],
+  };
+};

@@ -1,0 +1,134 @@
+/**
+ * Moves along time, with their hosts as lanes: when each is or was, until when it must be decided, and where more run at
+ * once than the link bears. Its cost grows with the moves on record, and for crowding with the square of those of a host.
+ */
+import type { Fleet, Row } from '../record/index.js';
+import { decideBy } from './decide-by.js';
+import { routeEstimate } from './route.js';
+
+export interface Bar {
+  id: string;
+  guest: string;
+  guestId: string;
+  sourceHostId: string;
+  targetHostId: string;
+  state: Row<'migration'>['state'];
+  /** UTC. */
+  from: string;
+  to: string;
+  /** Of the window, where it has one. */
+  windowFrom: string | null;
+  windowUntil: string | null;
+  decideBy: string | null;
+  /** It is expected to take longer than its window. */
+  overruns: boolean;
+}
+
+export interface Timetable {
+  bars: Bar[];
+  /** Planned without a window: they have no place in time. */
+  loose: { id: string; guest: string }[];
+  crowded: Crowd[];
+}
+
+/** More moves at once at a host than its link bears. */
+export interface Crowd {
+  hostId: string;
+  from: string;
+  to: string;
+  /** Names of the guests. */
+  guests: string[];
+  allowed: number;
+}
+
+/** Moves at once by the speed of the link. Common practice, no source: 1 at 1 Gbit/s, 4 at 10, 8 at 25. */
+export const atOnce = (bitsPerSecond: number): number =>
+  bitsPerSecond >= 25e9 ? 8 : bitsPerSecond >= 10e9 ? 4 : 1;
+
+/** @param from @param until UTC: moves that touch this stretch */
+export function timetable(fleet: Fleet, from: string, until: string): Timetable {
+  const bars: Bar[] = [];
+  const loose: Timetable['loose'] = [];
+  for (const migration of fleet.all('migration')) {
+    const guest = fleet.need('guest', migration.guestId).name;
+    const when = timesOf(fleet, migration);
+    if (!when) loose.push({ id: migration.id, guest });
+    else if (when.from < until && when.to > from)
+      bars.push({ ...barOf(fleet, migration, when), guest });
+  }
+  bars.sort((a, b) => a.from.localeCompare(b.from) || a.guest.localeCompare(b.guest));
+  return { bars, loose, crowded: crowds(fleet, bars) };
+}
+
+const later = (time: string, seconds: number): string =>
+  new Date(Date.parse(time) + seconds * 1000).toISOString();
+
+const expected = (fleet: Fleet, migration: Row<'migration'>): number => {
+  const movesStorage = fleet.referringCount('volumeMove', 'migrationId', migration.id) > 0;
+  return routeEstimate(fleet, { ...migration, movesStorage }).total.value ?? 0;
+};
+
+/** Undefined for one that is planned for no time. */
+function timesOf(
+  fleet: Fleet,
+  migration: Row<'migration'>,
+): { from: string; to: string } | undefined {
+  const { state, windowFrom, startedAt, switchedAt, endedAt } = migration;
+  if (startedAt) {
+    const to = switchedAt ?? endedAt ?? later(startedAt, expected(fleet, migration));
+    return { from: startedAt, to: to > startedAt ? to : later(startedAt, 60) };
+  }
+  if (state !== 'planned' || windowFrom === null)
+    return endedAt ? { from: endedAt, to: later(endedAt, 60) } : undefined;
+  return { from: windowFrom, to: later(windowFrom, Math.max(60, expected(fleet, migration))) };
+}
+
+function barOf(
+  fleet: Fleet,
+  migration: Row<'migration'>,
+  { from, to }: { from: string; to: string },
+): Omit<Bar, 'guest'> {
+  const { id, guestId, sourceHostId, targetHostId, state, windowFrom, windowUntil } = migration;
+  return {
+    id,
+    guestId,
+    sourceHostId,
+    targetHostId,
+    state,
+    from,
+    to,
+    windowFrom,
+    windowUntil,
+    decideBy: decideBy(fleet, migration)?.at ?? null,
+    overruns:
+      windowUntil !== null && (state === 'planned' || state === 'started') && to > windowUntil,
+  };
+}
+
+const isOpen = ({ state }: Bar): boolean => state === 'planned' || state === 'started';
+
+/** Stretches in which more open moves touch a host than are allowed, each told once. */
+function crowds(fleet: Fleet, bars: readonly Bar[]): Crowd[] {
+  const byHost = new Map<string, Bar[]>();
+  for (const bar of bars.filter(isOpen))
+    for (const hostId of new Set([bar.sourceHostId, bar.targetHostId]))
+      byHost.set(hostId, [...(byHost.get(hostId) ?? []), bar]);
+  return [...byHost].flatMap(([hostId, here]) => {
+    const found: Crowd[] = [];
+    for (const bar of here) {
+      const meanwhile = here.filter(({ from, to }) => from <= bar.from && to > bar.from);
+      const allowed = Math.min(
+        ...meanwhile.map(({ id }) => atOnce(fleet.need('migration', id).linkBitsPerSecond)),
+      );
+      if (meanwhile.length <= allowed) continue;
+      found.push({
+        hostId,
+        from: bar.from,
+        to: meanwhile.map(({ to }) => to).sort()[0]!,
+        guests: meanwhile.map(({ guest }) => guest),
+        allowed,
+      });
+    }
+    return found;
+  });
+}
