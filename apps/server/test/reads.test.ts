@@ -183,6 +183,7 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
   calibration: () => ({}),
   timetable: () => ({ days: 7 }),
   calendar: () => ({}),
+  runbook: () => ({ id: world.migrationId }),
   trouble: () => ({ id: world.migrationId, sign: 'no network' }),
   migration: () => ({ id: world.migrationId }),
   log: () => ({ take: 3 }),
@@ -190,7 +191,7 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
 };
 const NAMES = Object.keys(READ_PATHS) as ReadName[];
 /** Answers that are files, not JSON. */
-const FILES: ReadName[] = ['hostBuildPage', 'guestBuildPage', 'factsScript', 'calendar'];
+const FILES: ReadName[] = ['hostBuildPage', 'guestBuildPage', 'factsScript', 'calendar', 'runbook'];
 const JSON_NAMES = NAMES.filter((name) => !FILES.includes(name) && name !== 'seedImage');
 
 const ask = <T>(person: Person, name: ReadName, query: object) => {
@@ -252,6 +253,13 @@ describe('what is asked', () => {
       'This moon, as something that can fail, is not in the record.',
     ]);
   });
+});
+
+it('the runbook is one page that needs nothing else, with every step', async () => {
+  const text = await reader.page(requestOf('runbook', ASKED.runbook() as object).path);
+  expect(text).not.toMatch(/<script|<link|src=|url\(/);
+  for (const words of ['Shut ', 'First start of ', 'When it does not come up', 'Method'])
+    expect(text).toContain(words);
 });
 
 it('the calendar is read back by another library as what is planned', async () => {

@@ -83,6 +83,7 @@ export const READ_PATHS = {
   calendar: 'migrations/migrations.ics',
   migration: 'migrations/:id',
   trouble: 'migrations/:id/trouble',
+  runbook: 'migrations/:id/runbook.html',
 
   log: 'log',
   attachment: 'log/attachments/:sha256',

@@ -208,6 +208,7 @@ export interface ReadAnswers {
   calendar: string;
   migration: MigrationSheet;
   trouble: Cause[];
+  runbook: string;
 
   log: { rows: LogRow[]; more: boolean };
   attachment: { text: string | null; redactedBy: number | null };

@@ -3,6 +3,8 @@ import { likelyCauses, readProof, verdictsOn } from '@insel/core';
 import { named, sortedIds, windowOf } from '../views/common.js';
 import { firstStartView } from '../views/first-start.js';
 import { entitlementViews, templateViews } from '../views/templates.js';
+import { runbookPage } from '../views/runbook.js';
+import { sheetPage } from '../views/sheet-page.js';
 import { calendarText, timetableView } from '../views/timetable.js';
 import { lineages } from '../views/clones.js';
 import { calibration, migrationRoute, migrationRow, migrationSheet } from '../views/migrations.js';
@@ -22,6 +24,7 @@ export const MOVING_READS: Reads<
   | 'trouble'
   | 'timetable'
   | 'calendar'
+  | 'runbook'
 > = {
   clones: (fleet) => lineages(fleet),
   templates: (fleet, _, { now }) => templateViews(fleet, now),
@@ -60,6 +63,8 @@ export const MOVING_READS: Reads<
   /** What must be so before it, and how long it takes. */
   migrationRoute: (fleet, query, { now }) => migrationRoute(fleet, query, now),
   calibration: (fleet) => calibration(fleet),
+  runbook: (fleet, { id }, { now }) =>
+    sheetPage(runbookPage(fleet, found(fleet, 'migration', id).id), now),
   timetable: (fleet, query, { now }) => timetableView(fleet, query, now),
   calendar: (fleet, _, { now }) => calendarText(fleet, now),
   trouble: (fleet, { id, sign }) => likelyCauses(fleet, found(fleet, 'migration', id).id, sign),

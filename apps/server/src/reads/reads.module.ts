@@ -66,6 +66,7 @@ async function queryOf(name: ReadName, { method, query, body, params }: SignedIn
 const TEXTS: Partial<Record<ReadName, [string, string][]>> = {
   hostBuildPage: [['Content-Type', 'text/html; charset=utf-8']],
   guestBuildPage: [['Content-Type', 'text/html; charset=utf-8']],
+  runbook: [['Content-Type', 'text/html; charset=utf-8']],
   factsScript: [
     ['Content-Type', 'text/x-shellscript; charset=utf-8'],
     ['Content-Disposition', 'attachment; filename="facts.sh"'],

@@ -23,7 +23,7 @@ import { Fact, Facts, Part } from '../../components/sheet.js';
 import { Checks, EstimateLines } from './checks.js';
 import { StepsPart } from './steps-part.js';
 import { TroublePart } from './trouble-part.js';
-import { useRead } from '../../frame/read.js';
+import { hrefOf, useRead } from '../../frame/read.js';
 
 export function MigrationSheetView({ id }: { id: string }) {
   const sheet = useRead('migration', { id });
@@ -37,6 +37,16 @@ export function MigrationSheetView({ id }: { id: string }) {
         <span className="text-base font-normal">
           {source.name} → {target.name}, {migration.state}
         </span>
+        {sheet.data.steps.length > 0 && (
+          <a
+            className="act float-right text-[15px]"
+            href={hrefOf('runbook', { id: migration.id })}
+            target="_blank"
+            rel="noreferrer"
+          >
+            Runbook to print or save
+          </a>
+        )}
       </h1>
       {findings.map((finding) => (
         <FindingLine key={finding.id} finding={finding} brief />
