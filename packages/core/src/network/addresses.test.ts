@@ -29,6 +29,17 @@ describe('which address comes next', () => {
         )!.kind,
       ).toBe('free');
   });
+  it('the first ones last, as many as the policy of the subnet keeps', () => {
+    const world = smallWorld();
+    const id = subnet(world).id;
+    world.make({ type: 'subnet.edit', input: { id, lowKept: 20 } });
+    expect(next(world, 2)).toEqual(['192.0.2.21', '192.0.2.22']);
+    expect(nextFree(world.fleet, id, { n: 3, taking: 'run', now: world.now })[0]).toBe(
+      '192.0.2.21',
+    );
+    world.make({ type: 'subnet.edit', input: { id, lowKept: 4096 } });
+    expect(next(world)).toEqual(['192.0.2.2']);
+  });
   it('only from the static ranges, where there are any', () => {
     const world = smallWorld();
     world.make({

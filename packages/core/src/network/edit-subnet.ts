@@ -26,6 +26,7 @@ export const editSubnet = change({
       'domain',
       'policy',
       'quarantineDays',
+      'lowKept',
     ),
   },
 });

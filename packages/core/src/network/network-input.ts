@@ -17,7 +17,16 @@ const range = fieldsOf('range');
 export const rangeInput = beginning(range, 'use', 'firstIp', 'lastIp', 'purpose');
 
 export const subnetInput = {
-  ...beginning(subnet, 'prefix', 'gateway', 'nameServers', 'domain', 'policy', 'quarantineDays'),
+  ...beginning(
+    subnet,
+    'prefix',
+    'gateway',
+    'nameServers',
+    'domain',
+    'policy',
+    'quarantineDays',
+    'lowKept',
+  ),
   /** Routing domain; left out: the first one. */
   domainId: omittable(ref('routingDomain')),
   ranges: omittable(list(rangeInput, 64)),

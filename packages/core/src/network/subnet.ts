@@ -77,7 +77,7 @@ export function nextFree(
       .map(({ value }) => value),
   );
   const runs = subnetRuns(fleet, subnetId, now.slice(0, 10));
-  const places = new Set([...skipped, ...gatewayPlaces(subnet)]);
+  const places = new Set([...skipped, ...gatewayPlaces(subnet), ...lowPlaces(subnet)]);
   const found =
     taking === 'run'
       ? (lowestFreeRun(runs, n, places) ?? lowestFreeRun(runs, n, skipped) ?? [])
@@ -96,6 +96,13 @@ export function gatewayPlaces(subnet: Row<'subnet'>): bigint[] {
   if (subnet.gateway !== null || prefix.family === 6 || prefix.length > 30) return [];
   const { first, last } = usable(prefix);
   return [first, last];
+}
+
+/** The first addresses, as many as the subnet's policy keeps: offered last. */
+function lowPlaces({ prefix, lowKept }: Row<'subnet'>): bigint[] {
+  const { first, last } = usable(prefixOf(prefix));
+  const count = last - first + 1n < BigInt(lowKept) ? Number(last - first + 1n) : lowKept;
+  return Array.from({ length: count }, (_, i) => first + BigInt(i));
 }
 
 function byPolicy(

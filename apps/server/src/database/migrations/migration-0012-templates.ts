@@ -23,6 +23,7 @@ export class Migration0012Templates extends Migration {
       'create index on seal_item (version_id)',
       'create index on identity_fact (guest_id)',
       `alter table clone add column copy_seconds bigint check (copy_seconds >= 1), add column ready_at timestamptz`,
+      'alter table subnet add column low_kept integer not null default 0 check (low_kept between 0 and 4096)',
       `alter table profile add column more_identity text[] not null default '{}'`,
       `alter table clone drop constraint clone_copy_check, add constraint clone_copy_check check (copy in ('full', 'by hand', 'dependent'))`,
     ])

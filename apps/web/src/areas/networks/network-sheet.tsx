@@ -224,6 +224,18 @@ function SubnetPart({ subnet }: { subnet: SubnetView }) {
             mono
           />
         </span>
+        <span>
+          first ones offered last{' '}
+          <Editable
+            at={at('lowKept')}
+            name="First addresses kept"
+            value={subnet.lowKept}
+            show={(value) => (value === 0 ? 'none' : String(value))}
+            write={String}
+            parse={asWhole}
+            mono
+          />
+        </span>
         <span className="text-faint">{subnet.routingDomain.name}</span>
       </div>
       <AddressRuler

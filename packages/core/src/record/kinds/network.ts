@@ -9,6 +9,7 @@ import {
   optional,
   prefix,
   ref,
+  since,
   text,
 } from '../field.js';
 import { described } from './described.js';
@@ -52,6 +53,8 @@ export const subnet = {
     policy: initially(choice(...ADDRESS_POLICIES), 'lowest'),
     /** Days that a released address rests before it is given out again. */
     quarantineDays: initially(integer(0, 365), 0),
+    /** So many of its first addresses are offered last: kept for what holds the network together. */
+    lowKept: since(8, initially(integer(0, 4096), 0)),
   },
 } as const;
 
