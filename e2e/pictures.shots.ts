@@ -41,10 +41,6 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
     },
   ],
   [
-    'plan-prefixes',
-    'networks/plan?block=172.22.64.0%2F22&needs=60%20guests%2C%2012%20management%2C%202%20links%2C%2030%20%25%20growth',
-  ],
-  [
     'names',
     'networks/names',
     (page) => page.locator('summary').filter({ hasText: 'nordholm.example.zone' }).click(),
@@ -69,15 +65,6 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
     },
   ],
   [
-    'guest-build',
-    'guests?q=storm',
-    async (page) => {
-      await open('storm-page')(page);
-      await link('Build sheet')(page);
-      await page.getByRole('heading', { name: 'Build sheet of storm-page' }).waitFor();
-    },
-  ],
-  [
     'pools',
     'guests/pools',
     (page) => page.getByRole('button', { name: 'eider-data', exact: true }).click(),
@@ -92,7 +79,9 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
     },
   ],
   ['clones', 'clones'],
-  ['migration', 'migrations', open('weather-mirror')],
+  ['templates', 'clones/templates'],
+  ['migration', 'migrations', open('bird-song')],
+  ['timetable', 'migrations/timetable'],
   ['log', 'log'],
   [
     'findings',
