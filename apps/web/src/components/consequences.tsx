@@ -82,32 +82,7 @@ export function Consequences({
           </tbody>
         </table>
       )}
-      <h3 className="mt-3 text-xs font-bold text-faint">Levels: ink is now, pencil is then</h3>
-      {preview.before.map((level, i) => {
-        const after = preview.after[i];
-        return (
-          <div key={level.resource} className="mt-1">
-            <div className="flex justify-between text-[13px]">
-              <span>{level.resource}</span>
-              <span className="mono">
-                {level.taken?.value != null ? printValue(level.taken.value, 'percent') : '–'}
-                <span className="text-pencil">
-                  {' '}
-                  →{' '}
-                  {after?.taken?.value != null
-                    ? `${after.place?.name} ${printValue(after.taken.value, 'percent')}`
-                    : '–'}
-                </span>
-              </span>
-            </div>
-            <Gauge
-              label={level.resource}
-              percent={level.taken?.value ?? 0}
-              after={after?.taken?.value}
-            />
-          </div>
-        );
-      })}
+      <Levels preview={preview} />
       {preview.appearing.length > 0 && (
         <h3 className="mt-3 text-xs font-bold text-faint">Findings that appear</h3>
       )}
@@ -117,6 +92,49 @@ export function Consequences({
       )}
       <ByCause findings={preview.vanishing} />
     </div>
+  );
+}
+
+/** Levels that move, or whose tightest place is another one; what stays as it is is said once. */
+function Levels({ preview: { before, after } }: { preview: Preview }) {
+  const pairs = before.map((level, i) => [level, after[i]] as const);
+  const said = (value: number | null | undefined) =>
+    value == null ? '–' : printValue(value, 'percent');
+  const moved = pairs.filter(
+    ([level, then]) =>
+      then &&
+      (said(level.taken?.value) !== said(then.taken?.value) || level.place?.id !== then.place?.id),
+  );
+  if (moved.length === 0)
+    return before.length === 0 ? null : (
+      <p className="mt-3 text-[13px] text-faint">The tightest places stay as they are.</p>
+    );
+  return (
+    <>
+      <h3 className="mt-3 text-xs font-bold text-faint">
+        Tightest places that move: ink is now, pencil is then
+      </h3>
+      {moved.map(([level, then]) => (
+        <div key={level.resource} className="mt-1">
+          <div className="flex justify-between gap-3 text-[13px]">
+            <span>{level.resource}</span>
+            <span className="mono">
+              {level.place?.name} {said(level.taken?.value)}
+              <span className="text-pencil">
+                {' '}
+                → {then?.place?.id === level.place?.id ? '' : `${then?.place?.name} `}
+                {said(then?.taken?.value)}
+              </span>
+            </span>
+          </div>
+          <Gauge
+            label={level.resource}
+            percent={level.taken?.value ?? 0}
+            after={then?.taken?.value}
+          />
+        </div>
+      ))}
+    </>
   );
 }
 
