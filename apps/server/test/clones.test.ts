@@ -1,5 +1,5 @@
 /** Clones through HTTP: a batch with its preview, identity that blocks, and who may go past it. */
-import type { Preview, Problem, Written } from '@insel/contract';
+import type { EntitlementView, Preview, Problem, TemplateView, Written } from '@insel/contract';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { guestBody, Installation, Person, recordSmall, type Small } from './support/server.js';
 
@@ -120,5 +120,78 @@ describe('a clone with the identity of its origin', () => {
       state: 'in service',
     });
     expect(status).toBe(201);
+  });
+});
+
+describe('a template', () => {
+  const templates = async () => (await planner.call<TemplateView[]>('GET', 'templates')).body;
+  it('is begun with a stopped guest, seen to, and sealed', async () => {
+    const { status } = await planner.make('template.begin', { guestId: origin, name: 'gauge' });
+    expect(status).toBe(201);
+    const [template] = await templates();
+    const [version] = template!.versions;
+    expect([version!.state, version!.generalised, template!.currentId]).toEqual([
+      'being prepared',
+      false,
+      null,
+    ]);
+    const early = await planner.make<Problem>('template.seal', { id: version!.id });
+    expect([early.status, early.body.code]).toEqual([409, 'version-joined']);
+    const itemIds = version!.items.map(({ id }) => id);
+    await planner.make('template.tick', { itemIds, done: true });
+    expect((await planner.make('template.seal', { id: version!.id })).status).toBe(201);
+    const [sealed] = await templates();
+    expect(sealed).toMatchObject({
+      currentId: version!.id,
+      versions: [{ state: 'sealed', generalised: true, age: 0 }],
+    });
+    expect(sealed!.versions[0]!.clones).toHaveLength(4);
+  });
+  it('shortens the list of its clones, and says when they are made and ready', async () => {
+    const { body } = await planner.preview<Preview>('clone.make', batch({ pattern: 'next-{n}' }));
+    expect(body.time!.made.value).toBeGreaterThan(0);
+    expect(body.time!.ready!.value).toBe(body.time!.made.value! + 5 * 60);
+    expect(body.time!.range.made[1] / body.time!.range.made[0]).toBeCloseTo(6, 6);
+    expect(body.made[0]!.disks).toEqual([`${body.made[0]!.name}-disk-1`]);
+  });
+  it('is ticked through a batch once a step', async () => {
+    const { body } = await planner.make<Written>('clone.make', batch({ pattern: 'next-{n}' }));
+    const ids = body.created.filter(({ kind }) => kind === 'guest').map(({ id }) => id);
+    expect((await planner.make('guest.set-state-many', { ids, state: 'building' })).status).toBe(
+      201,
+    );
+    const early = await planner.make<Problem>('guest.set-state-many', { ids, state: 'in service' });
+    expect(early.body).toMatchObject({ code: 'identity-open-before-service', overridable: false });
+  });
+  it('a proof is looked at before it is taken in', async () => {
+    const [guestId] = made;
+    const text = `insel-identity: 1\nname: somebody-else\n`;
+    const seen = await planner.call<{ verdicts: { holds: boolean }[] }>('POST', 'clones/proof', {
+      guestId,
+      text,
+    });
+    expect(seen.body.verdicts.map(({ holds }) => holds)).toEqual([false]);
+    expect((await planner.make('guest.take-proof', { guestId, text })).status).toBe(201);
+    const known = await planner.call<{ facts: { what: string; value: string }[] }>(
+      'GET',
+      `guests/${guestId}/known-by`,
+    );
+    expect(known.body.facts).toMatchObject([{ what: 'computer name', value: 'somebody-else' }]);
+    expect(here.checkRecord().status).toBe(0);
+  });
+});
+
+describe('a licence', () => {
+  it('is told where it is used beyond what it allows, with what takes it', async () => {
+    await planner.make('entitlement.record', {
+      name: 'support',
+      unit: 'host',
+      count: 1,
+      family: 'Linux',
+    });
+    const { body } = await planner.call<EntitlementView[]>('GET', 'entitlements');
+    expect(body).toMatchObject([
+      { name: 'support', used: { value: 2 }, findings: [{ rule: 'entitlement-exceeded' }] },
+    ]);
   });
 });
