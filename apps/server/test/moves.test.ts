@@ -1,0 +1,122 @@
+/** Moves through HTTP: several people tick at once, what is destroyed is typed, the way back, what runs taught. */
+import type {
+  CalibrationView,
+  MigrationSheet,
+  Problem,
+  TimetableView,
+  Written,
+} from '@insel/contract';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { guestBody, Installation, Person, recordSmall, type Small } from './support/server.js';
+
+let here: Installation;
+let keeper: Person;
+let planner: Person;
+let small: Small;
+let guestId: string;
+let moveId: string;
+
+beforeAll(async () => {
+  here = new Installation();
+  const begun = await here.begin();
+  keeper = begun.administrator;
+  small = await recordSmall(keeper);
+  const [platform] = (await keeper.call<{ id: string }[]>('GET', 'platforms')).body;
+  await keeper.make('host.record', {
+    name: 'tern',
+    state: 'in service',
+    platformId: platform!.id,
+    sockets: 2,
+    coresPerSocket: 16,
+    threadsPerCore: 2,
+    installedMiB: 262_144,
+    pools: [{ name: 'tern-data', usableBytes: 8e12 }],
+    networks: [{ networkId: small.networkId }],
+  });
+  const { body } = await keeper.make<Written>('guest.plan', guestBody(small, 'web'));
+  guestId = body.created.find(({ kind }) => kind === 'guest')!.id;
+  await keeper.make('guest.set-state', { id: guestId, state: 'in service' });
+  await keeper.call('POST', 'people', {
+    name: 'planner',
+    password: 'a long enough password',
+    role: 'planner',
+  });
+  planner = await new Person(begun.server.base).signIn('planner');
+});
+afterAll(() => here.end());
+
+const sheet = async () => (await planner.call<MigrationSheet>('GET', `migrations/${moveId}`)).body;
+const step = async (key: string) => (await sheet()).steps.find((row) => row.key === key)!;
+const tick = async (person: Person, key: string, more: object = {}) =>
+  person.make<Problem>('migration.tick', {
+    stepIds: [(await step(key)).id],
+    state: 'done',
+    ...more,
+  });
+
+describe('a stopped move', () => {
+  it('is planned with its steps, a method and a time to decide', async () => {
+    const hosts = await planner.call<{ rows: { id: string; name: string }[] }>('GET', 'hosts');
+    const pools = await planner.call<{ id: string; name: string }[]>('GET', 'pools');
+    const { status, body } = await planner.make<Written>('migration.plan', {
+      guestId,
+      targetHostId: hosts.body.rows.find(({ name }) => name === 'tern')!.id,
+      targetPoolId: pools.body.find(({ name }) => name === 'tern-data')!.id,
+      running: false,
+      linkBitsPerSecond: 1e9,
+      windowFrom: '2027-01-16T02:00:00.000Z',
+      windowUntil: '2027-01-16T06:00:00.000Z',
+    });
+    expect(status).toBe(201);
+    moveId = body.created.find(({ kind }) => kind === 'migration')!.id;
+    expect(await sheet()).toMatchObject({
+      kind: 'between hosts',
+      method: 'block image',
+      holdDays: 7,
+      decideBy: { at: '2027-01-16T05:05:00.000Z' },
+    });
+  });
+  it('several people tick at once, and nobody is turned away', async () => {
+    const [backup, off] = await Promise.all([step('backup'), step('shut-down')]);
+    const answers = await Promise.all(
+      [
+        [planner, backup],
+        [keeper, off],
+      ].map(([person, row]) =>
+        (person as Person).make('migration.tick', {
+          stepIds: [(row as { id: string }).id],
+          state: 'done',
+        }),
+      ),
+    );
+    expect(answers.map(({ status }) => status)).toEqual([201, 201]);
+    const { steps } = await sheet();
+    expect(steps.slice(0, 2).map(({ state, by }) => [state, by])).toEqual([
+      ['done', 'planner'],
+      ['done', 'keeper'],
+    ]);
+  });
+  it('is not started there while the source may be on, and stands in the timetable', async () => {
+    expect((await tick(planner, 'copied')).status).toBe(201);
+    const { body } = await tick(planner, 'first-start', { copySeconds: 700 });
+    expect([body.code, body.overridable]).toEqual(['both-on', false]);
+    const table = await planner.call<TimetableView>('GET', 'migrations/timetable');
+    expect(table.body.bars).toMatchObject([{ guest: 'web', state: 'started' }]);
+  });
+  it('teaches the next estimate by what its copy took', async () => {
+    await tick(planner, 'source-off');
+    expect((await tick(planner, 'first-start', { copySeconds: 700 })).status).toBe(201);
+    const { body } = await planner.call<CalibrationView>('GET', 'migrations/calibration');
+    expect(body.runs).toMatchObject([{ guest: 'web', tookSeconds: 700, method: 'block image' }]);
+    expect((await sheet()).estimate.basis).toBe('this route');
+  });
+  it('goes back with what was ticked kept, and the record agrees with its log', async () => {
+    const { id } = (await sheet()).migration;
+    expect((await planner.make('migration.step', { id, step: 'roll back' })).status).toBe(201);
+    const after = await sheet();
+    expect(after.migration.state).toBe('rolled back');
+    expect(after.steps.filter(({ state }) => state === 'done').length).toBeGreaterThan(4);
+    expect((await tick(planner, 'answers')).body.code).toBe('state-cannot-follow');
+    expect(here.checkRecord().status).toBe(0);
+  });
+});
