@@ -170,7 +170,7 @@ test('the next host like one is planned, built from its sheet and put into servi
   );
   await expect(page.getByText('serial not recorded').first()).toBeVisible();
   const results = page.getByRole('region', { name: 'Results of the build' });
-  await results.getByLabel('Began').fill('2026-11-20T08:00');
+  await results.getByLabel('Began').fill('2026-11-20 08:00');
   await results.getByLabel('Ended').fill('2026-11-20T08:24');
   await results.getByLabel('What was different from the sheet').fill('port p2 has no link');
   await results.getByLabel(/^Result: The gateway/).selectOption('passed');

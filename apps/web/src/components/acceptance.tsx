@@ -5,6 +5,7 @@ import { useChange } from '../frame/change.js';
 import { useMayPlan } from '../frame/session.js';
 import { errorsOf, Field } from './field.js';
 import { ProblemNote } from './problem.js';
+import { DayInput } from './iso-inputs.js';
 
 /** Three months are a time in which most things are mended. */
 const USUAL_MS = 90 * 86_400_000;
@@ -28,7 +29,7 @@ export function AcceptForm({ finding, close }: { finding: Finding; close: () => 
       }}
     >
       <Field label="Accepted until" error={error.until}>
-        <input type="date" value={until} onChange={(event) => setUntil(event.target.value)} />
+        <DayInput value={until} onValue={setUntil} />
       </Field>
       <Field label="Because" error={error.reason}>
         <input

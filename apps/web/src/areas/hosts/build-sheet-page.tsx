@@ -6,6 +6,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
 import { useChange } from '../../frame/change.js';
 import { Field } from '../../components/field.js';
+import { localOf, MinuteInput, minuteHere } from '../../components/iso-inputs.js';
 import { PrintedDifferences } from '../../components/differences.js';
 import { ProblemNote } from '../../components/problem.js';
 import { resultsOf, TestList, type TestStates } from './sheet-verification.js';
@@ -88,23 +89,19 @@ function Line({ line: { text, value, caution } }: { line: SheetLine }) {
   );
 }
 
-/** Local time as a field of the browser gives it, and as UTC. */
-const fieldTime = (date: Date) =>
-  new Date(date.getTime() - date.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
-
 function Results({ sheet }: { sheet: HostSheet }) {
   const go = useNavigate();
   const { make, busy, problem } = useChange();
   const [states, setStates] = useState<TestStates>({});
   const [began, setBegan] = useState('');
-  const [ended, setEnded] = useState(() => fieldTime(new Date()));
+  const [ended, setEnded] = useState(() => minuteHere(new Date()));
   const [differences, setDifferences] = useState('');
   const [override, setOverride] = useState('');
   const send = async () => {
     const input = {
       hostId: sheet.host.id,
-      startedAt: began && new Date(began).toISOString(),
-      endedAt: ended && new Date(ended).toISOString(),
+      startedAt: began && localOf(began),
+      endedAt: ended && localOf(ended),
       differences,
       tests: resultsOf(states),
     };
@@ -116,18 +113,10 @@ function Results({ sheet }: { sheet: HostSheet }) {
       <h2 className="font-bold">When it is built: what it gave</h2>
       <div className="my-2 grid max-w-[520px] grid-cols-2 gap-3">
         <Field label="Began" error={problem?.field === 'startedAt' ? problem.sentence : undefined}>
-          <input
-            type="datetime-local"
-            value={began}
-            onChange={(event) => setBegan(event.target.value)}
-          />
+          <MinuteInput value={began} onValue={setBegan} />
         </Field>
         <Field label="Ended" error={problem?.field === 'endedAt' ? problem.sentence : undefined}>
-          <input
-            type="datetime-local"
-            value={ended}
-            onChange={(event) => setEnded(event.target.value)}
-          />
+          <MinuteInput value={ended} onValue={setEnded} />
         </Field>
         <Field label="What was different from the sheet" wide>
           <textarea

@@ -17,6 +17,7 @@ import { useMayPlan } from '../../frame/session.js';
 import { Editable } from '../../components/editable.js';
 import { editing, useChange } from '../../frame/change.js';
 import { FindingLine } from '../../components/mark.js';
+import { DayInput } from '../../components/iso-inputs.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Figure } from '../../components/workings.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
@@ -286,12 +287,7 @@ function Steps({ sheet }: { sheet: MigrationSheet }) {
           {!listed && migration.state === 'switched' && (
             <>
               <label className="text-xs text-faint">
-                keep the source until{' '}
-                <input
-                  type="date"
-                  value={keepUntil}
-                  onChange={(event) => setKeepUntil(event.target.value)}
-                />
+                keep the source until <DayInput value={keepUntil} onValue={setKeepUntil} />
               </label>
               <button
                 type="button"

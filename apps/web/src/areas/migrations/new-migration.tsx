@@ -5,7 +5,6 @@ import {
   type MigrationRoute,
 } from '@insel/contract';
 import {
-  canonicalTime,
   formatBinary,
   formatMemory,
   METHODS,
@@ -21,6 +20,7 @@ import { Making } from '../../components/area.js';
 import { Choose } from '../../components/choose.js';
 import { Consequences, Sending, usePreview } from '../../components/consequences.js';
 import { errorsOf, Field, type Errors } from '../../components/field.js';
+import { MinuteInput, utcOf } from '../../components/iso-inputs.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Checks, EstimateLines } from './checks.js';
 import { useRead } from '../../frame/read.js';
@@ -45,9 +45,6 @@ const EMPTY = {
   reason: '',
   override: '',
 };
-
-/** A minute as people write it, read as UTC; what is none stays as it is, so that the check says so. */
-const asUtc = (text: string) => canonicalTime(`${text.trim().replace(' ', 'T')}:00Z`) ?? text;
 
 /** Checks and estimate of the move that is being typed. */
 function useRoute(input: Input<'migration.plan'>): MigrationRoute | undefined {
@@ -87,8 +84,8 @@ export function NewMigration() {
     ...(draft.running && draft.writes.trim()
       ? { dirtyBytesPerSecond: Math.round(Number(draft.writes) * 1e6) }
       : {}),
-    ...(draft.windowFrom ? { windowFrom: asUtc(draft.windowFrom) } : {}),
-    ...(draft.windowUntil ? { windowUntil: asUtc(draft.windowUntil) } : {}),
+    ...(draft.windowFrom ? { windowFrom: utcOf(draft.windowFrom) } : {}),
+    ...(draft.windowUntil ? { windowUntil: utcOf(draft.windowUntil) } : {}),
   };
   const result = checkInput('migration.plan', input);
   const preview = usePreview('migration.plan', result.ok ? result.value : null);
@@ -202,19 +199,12 @@ export function NewMigration() {
               </Field>
             )}
             <Field label="Window from" error={error.windowFrom} hint="UTC; empty: none">
-              <input
-                className="mono"
-                placeholder="2027-01-16 02:00"
-                value={draft.windowFrom}
-                onChange={(event) => set({ windowFrom: event.target.value })}
-              />
+              <MinuteInput value={draft.windowFrom} onValue={(text) => set({ windowFrom: text })} />
             </Field>
             <Field label="Window until" error={error.windowUntil}>
-              <input
-                className="mono"
-                placeholder="2027-01-16 06:00"
+              <MinuteInput
                 value={draft.windowUntil}
-                onChange={(event) => set({ windowUntil: event.target.value })}
+                onValue={(text) => set({ windowUntil: text })}
               />
             </Field>
           </div>

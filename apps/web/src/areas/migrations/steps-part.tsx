@@ -5,6 +5,7 @@
 import type { MigrationSheet } from '@insel/contract';
 import { MOVE_PHASES, parseDuration, type Input, type Row } from '@insel/core';
 import { useState } from 'react';
+import { DayInput } from '../../components/iso-inputs.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { useChange } from '../../frame/change.js';
@@ -239,11 +240,7 @@ function Asked({
       {done && step.becomes === 'accepted' && (
         <label className="flex flex-col text-xs font-bold text-faint">
           Keep the source until (else {sheet.holdDays} {sheet.holdDays === 1 ? 'day' : 'days'})
-          <input
-            type="date"
-            value={keepUntil}
-            onChange={(event) => setKeepUntil(event.target.value)}
-          />
+          <DayInput value={keepUntil} onValue={setKeepUntil} />
         </label>
       )}
       <label className="flex grow flex-col text-xs font-bold text-faint">
