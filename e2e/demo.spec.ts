@@ -130,6 +130,13 @@ test('findings are narrowed, and what is alike is told once', async ({ browser }
   await page.getByLabel('How grave').selectOption('blocker');
   await expect(missing).toHaveCount(0);
   await page.getByLabel('About').selectOption('guest');
+  await page.getByLabel('Looked after by').selectOption('keeper of the gauges');
+  await expect(page).toHaveURL(/owner=keeper/);
+  await expect(page.getByText(/probe-05 and probe-04 have one machine identifier/)).toBeVisible();
+  await page.getByLabel('Looked after by').selectOption('by anybody');
+  await page.getByLabel('Site', { exact: true }).selectOption('Lighthouse annex');
+  await expect(page.getByText(/probe-05 and probe-04/)).toHaveCount(0);
+  await page.getByLabel('Site', { exact: true }).selectOption('at any site');
   await page.getByLabel('Words').fill('gauge-reader-2');
   await expect(page.getByText('1 finding', { exact: true })).toBeVisible();
   await expect(page.getByText('1 item of identity open: machine identifier')).toBeVisible();

@@ -31,6 +31,10 @@ export class FindingsQuery {
   /** Kind of record it is about. */
   @Optional() @Text(40) kind?: string;
   @Optional() @Text(80) rule?: string;
+  /** Who looks after what it is about. */
+  @Optional() @Text(100) owner?: string;
+  /** Name of the site that it stands in. */
+  @Optional() @Text(100) site?: string;
   /** Part of its evidence or of the name of what it is about. */
   @Optional() @Text(100) q?: string;
 }

@@ -222,6 +222,9 @@ export interface FindingsView {
   /** Kinds and rules that have findings in the whole fleet. */
   kinds: string[];
   rules: string[];
+  /** Who looks after what has findings, and the sites that it stands in. */
+  owners: string[];
+  sites: string[];
   counts: { blocker: number; caution: number; note: number };
 }
 

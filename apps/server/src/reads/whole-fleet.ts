@@ -112,14 +112,38 @@ function findingsOn(fleet: Fleet, now: string): AllFindings {
     counts,
     kinds: distinct(({ about }) => about.kind),
     rules: distinct(({ rule }) => rule),
+    owners: distinct((finding) => ownerOf(fleet, finding)).filter(Boolean),
+    sites: distinct((finding) => siteOf(fleet, finding)).filter(Boolean),
   };
   kept.set(fleet, all);
   return all;
 }
 
+/** Who looks after what a finding is about; empty where nobody is named. */
+function ownerOf(fleet: Fleet, { about }: Finding): string {
+  if (about.kind === 'migration') {
+    const { guestId } = fleet.need('migration', about.id);
+    return fleet.need('guest', guestId).owner;
+  }
+  const row = fleet.get(about.kind, about.id);
+  return row && 'confirmedBy' in row && 'owner' in row ? String(row.owner) : '';
+}
+
+/** Name of the site that a host stands in, or the host of a guest; empty for what stands nowhere. */
+function siteOf(fleet: Fleet, { about }: Finding): string {
+  const hostId =
+    about.kind === 'host'
+      ? about.id
+      : about.kind === 'guest'
+        ? fleet.get('guest', about.id)?.hostId
+        : null;
+  const host = fleet.get('host', hostId);
+  return fleet.get('site', host?.siteId)?.name ?? '';
+}
+
 function findingsThat(
   fleet: Fleet,
-  { severity, kind, rule, q }: ReadQuery<'findings'>,
+  { severity, kind, rule, owner, site, q }: ReadQuery<'findings'>,
   now: string,
 ): ReadAnswer<'findings'> {
   const { key: _, findings, ...all } = findingsOn(fleet, now);
@@ -129,6 +153,8 @@ function findingsThat(
       (!severity || finding.severity === severity) &&
       (!kind || finding.about.kind === kind) &&
       (!rule || finding.rule === rule) &&
+      (!owner || ownerOf(fleet, finding) === owner) &&
+      (!site || siteOf(fleet, finding) === site) &&
       (!words || `${finding.about.name} ${finding.evidence}`.toLowerCase().includes(words)),
   );
   return { ...all, findings: matching.slice(0, MOST_FINDINGS), matching: matching.length };

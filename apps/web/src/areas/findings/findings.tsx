@@ -5,20 +5,38 @@ import { useRead } from '../../frame/read.js';
 import { useUrlState } from '../../frame/url-state.js';
 
 const SEVERITIES = ['blocker', 'caution', 'note'] as const;
+/** What narrows the list, as the address bar has it. */
+const FILTERS = ['severity', 'kind', 'rule', 'owner', 'site', 'q'] as const;
 /** So many of one rule are shown before the rest is folded. */
 const SHOWN = 6;
 
 export function FindingsPage() {
   const [search, set] = useUrlState();
-  const [severity, kind, rule, q] = ['severity', 'kind', 'rule', 'q'].map(
-    (name) => search.get(name) ?? '',
-  ) as [string, string, string, string];
+  const [severity, kind, rule, owner, site, q] = FILTERS.map((name) => search.get(name) ?? '') as [
+    string,
+    string,
+    string,
+    string,
+    string,
+    string,
+  ];
   const asked = SEVERITIES.find((one) => one === severity);
-  const answer = useRead('findings', { severity: asked, kind, rule, q }, { keep: true });
-  const { findings = [], matching = 0, kinds = [], rules = [] } = answer.data ?? {};
+  const answer = useRead(
+    'findings',
+    { severity: asked, kind, rule, owner, site, q },
+    { keep: true },
+  );
+  const {
+    findings = [],
+    matching = 0,
+    kinds = [],
+    rules = [],
+    owners = [],
+    sites = [],
+  } = answer.data ?? {};
   const open = findings.filter((finding) => !finding.accepted);
   const accepted = findings.filter((finding) => finding.accepted);
-  const narrowed = Boolean(severity || kind || rule || q);
+  const narrowed = FILTERS.some((name) => search.get(name));
   return (
     <div className="h-full overflow-y-auto px-6 py-4">
       <div className="mb-2 flex flex-wrap items-baseline gap-x-3 gap-y-1">
@@ -53,11 +71,29 @@ export function FindingsPage() {
           words={ruleWords}
           onChange={(value) => set({ rule: value })}
         />
+        {owners.length > 0 && (
+          <Narrow
+            label="Looked after by"
+            any="by anybody"
+            value={owner}
+            options={owners}
+            onChange={(value) => set({ owner: value })}
+          />
+        )}
+        {sites.length > 1 && (
+          <Narrow
+            label="Site"
+            any="at any site"
+            value={site}
+            options={sites}
+            onChange={(value) => set({ site: value })}
+          />
+        )}
         {narrowed && (
           <button
             type="button"
             className="act"
-            onClick={() => set({ severity: '', kind: '', rule: '', q: '' })}
+            onClick={() => set(Object.fromEntries(FILTERS.map((name) => [name, ''])))}
           >
             Show all
           </button>
