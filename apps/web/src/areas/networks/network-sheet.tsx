@@ -228,7 +228,7 @@ function SubnetPart({ subnet }: { subnet: SubnetView }) {
           first ones offered last{' '}
           <Editable
             at={at('lowKept')}
-            name="First addresses kept"
+            name="Low addresses kept back"
             value={subnet.lowKept}
             show={(value) => (value === 0 ? 'none' : String(value))}
             write={String}
