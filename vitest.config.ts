@@ -8,6 +8,7 @@ export default defineConfig({
         test: {
           name: 'core',
           include: ['packages/*/src/**/*.test.ts', 'apps/web/src/**/*.test.ts'],
+          testTimeout: 60_000,
         },
       },
       {
