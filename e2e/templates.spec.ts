@@ -106,6 +106,7 @@ test('a version is not sealed with open items without a reason, nor by what is j
   await v3.getByRole('button', { name: 'Seal v3' }).click();
   await expect(v3.getByRole('alert')).toContainText('Not seen to yet: disk copied');
   await v3.getByRole('button', { name: /^Tick all/ }).click();
+  await expect(v3.getByRole('button', { name: /^Tick all/ })).toHaveCount(0);
   await v3.getByRole('button', { name: 'Seal v3' }).click();
   await expect(v3.getByText('generalised', { exact: true })).toBeVisible();
   await expect(page.getByRole('link', { name: /^Make clones of v3/ })).toBeVisible();
