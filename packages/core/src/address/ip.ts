@@ -143,3 +143,9 @@ export function addressOf(text: string): Address {
   if (!parsed.ok) throw new Error(parsed.sentence);
   return parsed.value;
 }
+
+/** The canonical text, or the text as it was where it means no address. */
+export function canonicalOr(text: string): string {
+  const read = canonical(text);
+  return read.ok ? read.value : text;
+}

@@ -1,5 +1,5 @@
 /** Addresses of a batch of clones: per adapter of the origin a column, one for each clone. */
-import { canonical } from '../address/index.js';
+import { canonicalOr } from '../address/index.js';
 import { firstSubnet, nextFree } from '../network/index.js';
 import {
   holderName,
@@ -97,9 +97,4 @@ function tooFew(
         sentence: `${prefix} has only ${found} free addresses, ${wanted} are needed.`,
         remedy: 'Make fewer clones, or shorten a range.',
       });
-}
-
-function canonicalOr(text: string): string {
-  const read = canonical(text);
-  return read.ok ? read.value : text;
 }

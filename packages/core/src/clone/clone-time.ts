@@ -9,14 +9,10 @@ import type { Fleet, Row } from '../record/index.js';
 import { percentile } from '../measure/percentile.js';
 import { predictedRange } from '../measure/predicted-range.js';
 
-/** Bytes per second of a copy within a pool: it reads and writes the same disks. Common practice, no source. */
-export const POOL_RATES = {
-  spinning: { low: 40e6, usual: 60e6, high: 80e6 },
-  solid: { low: 300e6, usual: 500e6, high: 1_000e6 },
-  unknown: { low: 40e6, usual: 80e6, high: 1_000e6 },
-} as const;
+/** Usual bytes per second of a copy within a pool: it reads and writes the same disks. Common practice, no source. */
+const POOL_RATES = { spinning: 60e6, solid: 500e6, unknown: 80e6 } as const;
 /** Between two hosts over 1 Gbit/s. Common practice, no source. */
-export const NETWORK_RATE = { low: 60e6, usual: 85e6, high: 110e6 } as const;
+const NETWORK_RATE = 85e6;
 /** Minutes from made to ready, by whether the version was generalised. Common practice, no source. */
 export const READY_MINUTES = { generalised: 5, not: 12 } as const;
 
@@ -163,14 +159,14 @@ function wayOf(
   const speed = speedOfPool(fleet, toPoolId);
   const words = { spinning: 'spinning disks', solid: 'solid disks', unknown: 'disks not recorded' };
   if (fromPoolId === toPoolId)
-    return { label: `within pool ${to.name}, ${words[speed]}`, usual: POOL_RATES[speed].usual };
+    return { label: `within pool ${to.name}, ${words[speed]}`, usual: POOL_RATES[speed] };
   const from = fleet.need('pool', fromPoolId);
   const hosts = new Set(
     [from, to].flatMap((pool) =>
       fleet.referring('poolReach', 'poolId', pool.id).map(({ hostId }) => hostId),
     ),
   );
-  const slower = Math.min(POOL_RATES[speed].usual, POOL_RATES[speedOfPool(fleet, from.id)].usual);
-  const usual = hosts.size > 1 ? Math.min(slower, NETWORK_RATE.usual) : slower;
+  const slower = Math.min(POOL_RATES[speed], POOL_RATES[speedOfPool(fleet, from.id)]);
+  const usual = hosts.size > 1 ? Math.min(slower, NETWORK_RATE) : slower;
   return { label: `from pool ${from.name} to ${to.name}`, usual };
 }

@@ -12,7 +12,8 @@ import {
   type Row,
   type Subject,
 } from '../record/index.js';
-import { formatBinary } from '../quantity/index.js';
+import { fewNames, formatBinary } from '../quantity/index.js';
+import { allocatedBytes } from './clone-time.js';
 
 /** Dependent clones get all blocks of their own: their base may be altered or go. */
 export const promoteClones = change({
@@ -23,13 +24,13 @@ export const promoteClones = change({
   input: { guestIds: refs('guest', 200) },
 });
 
-/** Bytes that lie in the base alone and are copied for each, by pool: those that the base has written, else its full size. */
-export function promotionBytes(fleet: Fleet, guestId: string): Map<string, number> {
+/** Bytes that lie in the base alone and are copied for each, by pool. */
+function promotionBytes(fleet: Fleet, guestId: string): Map<string, number> {
   const found = new Map<string, number>();
   for (const volume of fleet.referring('volume', 'guestId', guestId)) {
     const base = fleet.get('volume', volume.baseId);
     if (!base) continue;
-    const bytes = base.usedBytes ?? base.bytes;
+    const bytes = allocatedBytes([base]);
     found.set(volume.poolId, (found.get(volume.poolId) ?? 0) + bytes);
   }
   return found;
@@ -64,12 +65,7 @@ export const decidePromoteClones: DeciderOf<typeof promoteClones> = (fleet, inpu
     });
   return {
     draft,
-    title: `made ${subjects
-      .map(({ name }) => name)
-      .slice(0, 3)
-      .join(
-        ', ',
-      )}${subjects.length > 3 ? ' …' : ''} independent of ${subjects.length === 1 ? 'its base' : 'their bases'}`,
+    title: `made ${fewNames(subjects.map(({ name }) => name))} independent of ${subjects.length === 1 ? 'its base' : 'their bases'}`,
     subjects,
     objections: noRoom(fleet, bytes),
   };

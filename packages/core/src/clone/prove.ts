@@ -1,5 +1,5 @@
 /** What a proof says of a clone: which items of identity it settles, which it contradicts, which it leaves open. */
-import { canonical } from '../address/index.js';
+import { canonicalOr } from '../address/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { IdentityItem } from './identity.js';
 import type { Proof } from './proof-script.js';
@@ -115,9 +115,4 @@ function sameSet(
     more.length && wanted.length ? `and ${more.join(', ')} beyond the record` : '',
   ];
   return { item, holds, seen: words.filter(Boolean).join(', ') };
-}
-
-function canonicalOr(text: string): string {
-  const read = canonical(text);
-  return read.ok ? read.value : text;
 }

@@ -1,3 +1,4 @@
+import { fewNames } from '../quantity/index.js';
 import {
   change,
   draftOf,
@@ -45,10 +46,7 @@ export const decideRecordCloneTimes: DeciderOf<typeof recordCloneTimes> = (
     return refuse({ code: 'none-chosen', field: 'guestIds', sentence: 'Choose the clones.' });
   return {
     draft,
-    title: `recorded the times of ${subjects
-      .map(({ name }) => name)
-      .slice(0, 3)
-      .join(', ')}${subjects.length > 3 ? ' …' : ''}`,
+    title: `recorded the times of ${fewNames(subjects.map(({ name }) => name))}`,
     subjects,
   };
 };

@@ -1,3 +1,4 @@
+import { fewNames } from '../quantity/index.js';
 import {
   change,
   draftOf,
@@ -78,10 +79,7 @@ export const decideRemakeClones: DeciderOf<typeof remakeClones> = (fleet, input,
     });
   return {
     draft,
-    title: `remade ${subjects
-      .map((one) => one.name)
-      .slice(0, 3)
-      .join(', ')}${subjects.length > 3 ? ' …' : ''} from ${name}`,
+    title: `remade ${fewNames(subjects.map((one) => one.name))} from ${name}`,
     subjects,
     objections,
   };

@@ -1,4 +1,5 @@
 /** A version of a template: what was seen to, that it is sealed, that no more clones are made from it. */
+import { fewNames } from '../quantity/index.js';
 import {
   change,
   draftOf,
@@ -20,7 +21,7 @@ import {
   type Row,
   type Subject,
 } from '../record/index.js';
-import { dependentsOf, fewNames, stateOfVersion, versionName, type Version } from './version.js';
+import { dependentsOf, stateOfVersion, versionName, type Version } from './version.js';
 
 const about = (fleet: Fleet, version: Version): Subject[] => {
   const template = fleet.need('template', version.templateId);

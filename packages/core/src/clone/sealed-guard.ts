@@ -1,6 +1,7 @@
 /** What starting the guest of a sealed version means: it is used up, and what shares its blocks breaks. */
+import { fewNames } from '../quantity/index.js';
 import { objection, type Draft, type Fleet, type Refusal, type Row } from '../record/index.js';
-import { dependentsOf, fewNames, versionName, versionOf } from './version.js';
+import { dependentsOf, versionName, versionOf } from './version.js';
 
 /** What a start makes untrue. */
 const UNDONE: ReadonlySet<Row<'sealItem'>['item']> = new Set([

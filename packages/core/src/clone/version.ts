@@ -49,9 +49,3 @@ export function dependentsOf(fleet: Fleet, guestId: string): Row<'guest'>[] {
     .map((volume) => volume.guestId);
   return [...new Set(ids)].map((id) => fleet.need('guest', id));
 }
-
-/** Some names and how many more. @example fewNames(['a', 'b', 'c', 'd']) // 'a, b, c and 1 more' */
-export function fewNames(names: readonly string[]): string {
-  const shown = names.slice(0, 3).join(', ');
-  return names.length > 3 ? `${shown} and ${names.length - 3} more` : shown;
-}

@@ -1,7 +1,6 @@
 import { identityObjections } from '../clone/identity.js';
 import { sealedObjections, unseal } from '../clone/sealed-guard.js';
-import { fewNames } from '../clone/version.js';
-import { counted } from '../quantity/index.js';
+import { counted, fewNames } from '../quantity/index.js';
 import {
   change,
   draftOf,

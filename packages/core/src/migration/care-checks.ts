@@ -38,7 +38,7 @@ function copyChecks(fleet: Fleet, { guest, running, now }: CheckInput, across: b
     {
       name: 'backup',
       advice: !across,
-      passed: copies.length === 0 ? false : made ? hours <= BACKUP_HOURS : false,
+      passed: made && hours <= BACKUP_HOURS,
       sentence: made
         ? `The newest backup of ${guest.name} is ${counted(Math.floor(hours), 'hour')} old.`
         : `No backup of ${guest.name} has succeeded that the record knows of.`,
@@ -48,7 +48,7 @@ function copyChecks(fleet: Fleet, { guest, running, now }: CheckInput, across: b
       ? [
           {
             name: 'restore proven',
-            passed: proven ? days <= RESTORE_DAYS : false,
+            passed: proven && days <= RESTORE_DAYS,
             sentence: proven
               ? `A restore of it was proven ${counted(Math.floor(days), 'day')} ago.`
               : `No restore of ${guest.name} was ever proven.`,

@@ -78,7 +78,6 @@ export const FIXED_MINUTES = {
   environment: 5,
   firstStart: 5,
   checks: 15,
-  switchOver: 30,
 } as const;
 
 export interface FixedTime {

@@ -15,7 +15,7 @@ import {
   type Refusal,
   type Row,
 } from '../record/index.js';
-import { fewNames } from '../clone/version.js';
+import { fewNames } from '../quantity/index.js';
 import { advance, stepMigration, titleOfStep } from './step-migration.js';
 
 type MoveStep = Row<'moveStep'>;

@@ -1,6 +1,7 @@
 /**
  * Moves along time, with their hosts as lanes: when each is or was, until when it must be decided, and where more run at
- * once than the link bears. Its cost grows with the moves on record, and for crowding with the square of those of a host.
+ * once than the link bears. Its cost grows with the open
+ * moves times those on record, which their estimates learn from, and for crowding with the square of those of a host.
  */
 import type { Fleet, Row } from '../record/index.js';
 import { decideBy } from './decide-by.js';

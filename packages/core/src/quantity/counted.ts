@@ -5,3 +5,9 @@ export const counted = (n: number, one: string, many = `${one}s`): string =>
 /** The name of a kind of record as words. @example kindWords('buildTick') // 'build tick' */
 export const kindWords = (kind: string): string =>
   kind.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
+
+/** Some names and how many more. @example fewNames(['a', 'b', 'c', 'd']) // 'a, b, c and 1 more' */
+export function fewNames(names: readonly string[]): string {
+  const shown = names.slice(0, 3).join(', ');
+  return names.length > 3 ? `${shown} and ${names.length - 3} more` : shown;
+}

@@ -1,12 +1,5 @@
 /** Editing fields of one record. */
-import {
-  addressOf,
-  formatAddress,
-  parseAddress,
-  parseMac,
-  parsePrefix,
-  formatPrefix,
-} from '../address/index.js';
+import { canonicalOr, parseMac, parsePrefix, formatPrefix } from '../address/index.js';
 import type { Draft } from './draft.js';
 import type { Fleet } from './fleet.js';
 import { KINDS, type Kind, type Row } from './kinds/index.js';
@@ -63,7 +56,5 @@ export function tidy(kind: Kind, fields: Values): Values {
   );
 }
 
-const canonicalOr = (text: string) =>
-  parseAddress(text).ok ? formatAddress(addressOf(text)) : text;
 const orSame = (read: { ok: true; value: string } | { ok: false }, text: string) =>
   read.ok ? read.value : text;
