@@ -7,7 +7,12 @@ import { runbookPage } from '../views/runbook.js';
 import { sheetPage } from '../views/sheet-page.js';
 import { calendarText, timetableView } from '../views/timetable.js';
 import { lineages } from '../views/clones.js';
-import { calibration, migrationRoute, migrationRow, migrationSheet } from '../views/migrations.js';
+import {
+  calibrationView,
+  migrationRoute,
+  migrationRow,
+  migrationSheet,
+} from '../views/migrations.js';
 import { found, type Reads } from './read.js';
 
 export const MOVING_READS: Reads<
@@ -62,7 +67,7 @@ export const MOVING_READS: Reads<
 
   /** What must be so before it, and how long it takes. */
   migrationRoute: (fleet, query, { now }) => migrationRoute(fleet, query, now),
-  calibration: (fleet) => calibration(fleet),
+  calibration: (fleet) => calibrationView(fleet),
   runbook: (fleet, { id }, { now }) =>
     sheetPage(runbookPage(fleet, found(fleet, 'migration', id).id), now),
   timetable: (fleet, query, { now }) => timetableView(fleet, query, now),

@@ -7,6 +7,7 @@ import type {
   SideView,
 } from '@insel/contract';
 import {
+  calibration,
   decideBy,
   findingsOn,
   headroom,
@@ -16,12 +17,9 @@ import {
   migrationChecks,
   poolFigures,
   poolsOf,
-  pastRuns,
-  predictedRange,
   routeEstimate,
   volumeBytes,
   type Fleet,
-  type Row,
 } from '@insel/core';
 import { asRead, markOf, namedById, siteName } from './common.js';
 
@@ -154,37 +152,21 @@ export function migrationSheet(fleet: Fleet, id: string, now: string): Migration
   };
 }
 
-/**
- * Past moves in order of time, planned against actual. A run held if it fell into the range that those before it on its
- * method would have given; the first of a method is measured against the range without history.
- */
-export function calibration(fleet: Fleet): CalibrationView {
-  const runs = pastRuns(fleet)
-    .filter(({ migration }) => migration.estimateSeconds !== null && migration.estimateSeconds > 0)
-    .sort((a, b) => timeOf(a.migration).localeCompare(timeOf(b.migration)));
-  const ratios = new Map<string, number[]>();
-  let held = 0;
-  for (const { past, migration } of runs) {
-    const before = ratios.get(past.method) ?? [];
-    const ratio = migration.copySeconds! / migration.estimateSeconds!;
-    const { low, high } = predictedRange(before);
-    if (ratio >= low && ratio <= high) held += 1;
-    ratios.set(past.method, [...before, ratio]);
-  }
+/** Past moves, planned against actual. */
+export function calibrationView(fleet: Fleet): CalibrationView {
+  const { runs, held } = calibration(fleet);
   return {
     held,
     counted: runs.length,
-    runs: runs.map(({ past, migration }) => ({
+    runs: runs.map(({ past, migration, at }) => ({
       id: migration.id,
       guest: fleet.need('guest', migration.guestId).name,
       source: fleet.need('host', past.sourceHostId).name,
       target: fleet.need('host', past.targetHostId).name,
       method: past.method,
-      at: timeOf(migration),
+      at,
       expectedSeconds: migration.estimateSeconds!,
       tookSeconds: migration.copySeconds!,
     })),
   };
 }
-
-const timeOf = ({ switchedAt, plannedAt }: Row<'migration'>): string => switchedAt ?? plannedAt;

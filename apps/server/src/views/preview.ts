@@ -2,27 +2,23 @@
 import type { Preview } from '@insel/contract';
 import {
   allFindingsAt,
-  allocatedBytes,
-  batchTime,
   decide,
   diskNames,
   guestBuild,
   headroom,
-  isGeneralised,
   isRefusal,
   objectionsTo,
   poolFigures,
-  versionOf,
+  timeOfClones,
+  timeOfPromotion,
   waterline,
   type Change,
   type Decision,
   type Context,
-  type CopyAsked,
   type Figure,
   type Finding,
   type Fleet,
   type Patch,
-  type Row,
 } from '@insel/core';
 import { adaptersOf, firstAddress } from './guests.js';
 import { namedById } from './common.js';
@@ -161,50 +157,29 @@ function onlyBuild(fleet: Fleet, { patches }: Decision): Preview['build'] {
 }
 
 /** Of the clones that are made, asked of the fleet that has them. */
-function batchTimeOf(fleet: Fleet, { patches }: Decision): Preview['time'] {
-  const clones = patches
-    .filter((patch) => patch.op === 'create' && patch.kind === 'clone')
-    .map(({ id }) => fleet.need('clone', id));
-  const [first] = clones;
-  if (!first) return null;
-  const version = versionOf(fleet, first.originId);
-  return batchTime(
+const batchTimeOf = (fleet: Fleet, { patches }: Decision): Preview['time'] =>
+  timeOfClones(
     fleet,
-    clones.flatMap((clone) => copiesOf(fleet, clone)),
-    version !== undefined && version.sealedAt !== null && isGeneralised(fleet, version.id),
+    patches
+      .filter((patch) => patch.op === 'create' && patch.kind === 'clone')
+      .map(({ id }) => fleet.need('clone', id)),
   );
-}
 
-/** Of the blocks that volumes get beside their own, when they no longer share them; asked of the fleet as it is. */
+/** Of volumes that no longer share their base; asked of the fleet as it is. */
 function promotionTime(fleet: Fleet, { patches }: Decision): Preview['time'] {
-  const promoted = patches
-    .filter(
-      (patch) =>
-        patch.op === 'update' &&
-        patch.kind === 'volume' &&
-        typeof patch.before.baseId === 'string' &&
-        patch.after.baseId === null,
-    )
-    .map(({ id }) => fleet.need('volume', id));
-  if (promoted.length === 0) return null;
-  const copies = promoted.map(({ poolId, baseId }) => ({
-    bytes: allocatedBytes([fleet.need('volume', baseId!)]),
-    fromPoolId: poolId,
-    toPoolId: poolId,
-  }));
-  return { ...batchTime(fleet, copies, true), ready: null };
-}
-
-function copiesOf(fleet: Fleet, clone: Row<'clone'>): CopyAsked[] {
-  const origins = fleet.referring('volume', 'guestId', clone.originId);
-  return fleet.referring('volume', 'guestId', clone.guestId).map((volume, i) => {
-    const from = origins[i] ?? volume;
-    return {
-      bytes: volume.baseId ? 0 : allocatedBytes([from]),
-      fromPoolId: from.poolId,
-      toPoolId: volume.poolId,
-    };
-  });
+  const made = timeOfPromotion(
+    fleet,
+    patches
+      .filter(
+        (patch) =>
+          patch.op === 'update' &&
+          patch.kind === 'volume' &&
+          typeof patch.before.baseId === 'string' &&
+          patch.after.baseId === null,
+      )
+      .map(({ id }) => fleet.need('volume', id)),
+  );
+  return made && { ...made, ready: null };
 }
 
 function madeGuests(fleet: Fleet, decision: Decision): Preview['made'] {

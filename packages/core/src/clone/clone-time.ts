@@ -8,6 +8,7 @@ import { counted } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { percentile } from '../measure/percentile.js';
 import { predictedRange } from '../measure/predicted-range.js';
+import { isGeneralised, versionOf } from './version.js';
 
 /** Usual bytes per second of a copy within a pool: it reads and writes the same disks. Common practice, no source. */
 const POOL_RATES = { spinning: 60e6, solid: 500e6, unknown: 80e6 } as const;
@@ -47,6 +48,34 @@ export const allocatedBytes = (volumes: readonly Row<'volume'>[]): number =>
     (sum, { thin, usedBytes, bytes }) => sum + (thin ? (usedBytes ?? bytes) : bytes),
     0,
   );
+
+/** Of clones that are in the fleet, all from one origin; null of none. */
+export function timeOfClones(fleet: Fleet, clones: readonly Row<'clone'>[]): BatchTime | null {
+  const [first] = clones;
+  if (!first) return null;
+  const version = versionOf(fleet, first.originId);
+  const origins = fleet.referring('volume', 'guestId', first.originId);
+  const copies = clones.flatMap(({ guestId }) =>
+    fleet.referring('volume', 'guestId', guestId).map((volume, i) => {
+      const from = origins[i] ?? volume;
+      return {
+        bytes: volume.baseId ? 0 : allocatedBytes([from]),
+        fromPoolId: from.poolId,
+        toPoolId: volume.poolId,
+      };
+    }),
+  );
+  return batchTime(fleet, copies, version?.sealedAt != null && isGeneralised(fleet, version.id));
+}
+
+/** Of the blocks that volumes get beside their own when they no longer share their base; null of none. */
+export function timeOfPromotion(fleet: Fleet, volumes: readonly Row<'volume'>[]): BatchTime | null {
+  const copies = volumes.flatMap(({ poolId, baseId }) => {
+    const base = fleet.get('volume', baseId);
+    return base ? [{ bytes: allocatedBytes([base]), fromPoolId: poolId, toPoolId: poolId }] : [];
+  });
+  return copies.length === 0 ? null : batchTime(fleet, copies, true);
+}
 
 /** Rates that copies of clones really reached, in bytes per second. */
 export function pastRates(fleet: Fleet): number[] {

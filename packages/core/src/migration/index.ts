@@ -1,3 +1,4 @@
+export * from './calibration.js';
 export * from './checks.js';
 export * from './decide-by.js';
 export * from './edit-migration.js';

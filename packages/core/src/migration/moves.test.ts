@@ -2,7 +2,14 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Change, Input } from '../change/index.js';
 import { smallWorld, type World } from '../change/testing.js';
-import { decideBy, holdDays, migrationChecks, routeEstimate, type Check } from './index.js';
+import {
+  calibration,
+  decideBy,
+  holdDays,
+  migrationChecks,
+  routeEstimate,
+  type Check,
+} from './index.js';
 
 let world: World;
 let guestId: string;
@@ -308,6 +315,24 @@ describe('methods', () => {
       }).basis;
     expect(basis('block image')).toBe('this route');
     expect(basis('files only')).toBe('no history');
+  });
+});
+
+describe('planned against actual', () => {
+  it('counts what fell into the range that those before it gave', () => {
+    shared();
+    // Without a run 0.5 to 3 times, after one like it about 0.6 to 2.2 times: the first falls into it, the others do not.
+    for (const [i, times] of [1, 2.9, 10].entries()) {
+      const at = world.id('host', i % 2 === 0 ? 'tern' : 'gannet');
+      world.make(plan({ running: true, targetPoolId: null, targetHostId: at }));
+      const copySeconds = Math.round(open().estimateSeconds! * times);
+      world.make(tick(['moved'], { copySeconds }));
+      world.make(tick(['answers']));
+      world.make(tick(['accepted']));
+    }
+    const { runs, held } = calibration(world.fleet);
+    expect([runs.length, held]).toEqual([3, 1]);
+    expect(runs.every(({ past }) => past.method === 'running pre-copy')).toBe(true);
   });
 });
 
