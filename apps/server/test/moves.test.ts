@@ -7,7 +7,15 @@ import type {
   Written,
 } from '@insel/contract';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { guestBody, Installation, Person, recordSmall, type Small } from './support/server.js';
+import {
+  guestBody,
+  Installation,
+  planner as signedInPlanner,
+  recordSmall,
+  recordTern,
+  type Person,
+  type Small,
+} from './support/server.js';
 
 let here: Installation;
 let keeper: Person;
@@ -21,27 +29,11 @@ beforeAll(async () => {
   const begun = await here.begin();
   keeper = begun.administrator;
   small = await recordSmall(keeper);
-  const [platform] = (await keeper.call<{ id: string }[]>('GET', 'platforms')).body;
-  await keeper.make('host.record', {
-    name: 'tern',
-    state: 'in service',
-    platformId: platform!.id,
-    sockets: 2,
-    coresPerSocket: 16,
-    threadsPerCore: 2,
-    installedMiB: 262_144,
-    pools: [{ name: 'tern-data', usableBytes: 8e12 }],
-    networks: [{ networkId: small.networkId }],
-  });
+  await recordTern(keeper, small);
   const { body } = await keeper.make<Written>('guest.plan', guestBody(small, 'web'));
   guestId = body.created.find(({ kind }) => kind === 'guest')!.id;
   await keeper.make('guest.set-state', { id: guestId, state: 'in service' });
-  await keeper.call('POST', 'people', {
-    name: 'planner',
-    password: 'a long enough password',
-    role: 'planner',
-  });
-  planner = await new Person(begun.server.base).signIn('planner');
+  planner = await signedInPlanner(keeper);
 });
 afterAll(() => here.end());
 

@@ -41,7 +41,7 @@ function keepOutput(text: string): void {
 
 export class Person {
   private cookie = '';
-  constructor(private readonly base: string) {}
+  constructor(readonly base: string) {}
 
   async call<T = never>(
     method: string,
@@ -276,3 +276,25 @@ export const guestBody = (small: Small, name: string, more: object = {}) => ({
   adapters: [{ networkId: small.networkId, address: { as: 'next' } }],
   ...more,
 });
+
+/** A second host that carries the same network, with a pool of its own. */
+export async function recordTern(by: Person, { networkId }: Small): Promise<void> {
+  const [platform] = (await by.call<{ id: string }[]>('GET', 'platforms')).body;
+  await by.make('host.record', {
+    name: 'tern',
+    state: 'in service',
+    platformId: platform!.id,
+    sockets: 2,
+    coresPerSocket: 16,
+    threadsPerCore: 2,
+    installedMiB: 262_144,
+    pools: [{ name: 'tern-data', usableBytes: 8e12 }],
+    networks: [{ networkId }],
+  });
+}
+
+/** Somebody who plans, signed in. */
+export async function planner(by: Person): Promise<Person> {
+  await by.call('POST', 'people', { name: 'planner', password: PASSWORD, role: 'planner' });
+  return new Person(by.base).signIn('planner');
+}

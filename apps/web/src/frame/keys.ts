@@ -36,7 +36,9 @@ export function useKeys(showHelp: () => void): void {
         u: () => void undoMine().then(() => client.invalidateQueries()),
       };
       AREAS.forEach(({ path }, i) => (actions[String(i + 1)] = () => void go(`/${path}`)));
-      const action = actions[event.key];
+      // A page gives an action of its own a key by saying it there.
+      const own = document.querySelector<HTMLElement>(`main [data-key="${CSS.escape(event.key)}"]`);
+      const action = actions[event.key] ?? (own && (() => own.click()));
       if (!action) return;
       event.preventDefault();
       action();

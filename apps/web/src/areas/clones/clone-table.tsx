@@ -208,21 +208,17 @@ export function CloneTable({ count, made, cells, onCells, faults }: Props) {
   );
 }
 
-/** The cell that a field of the change is altered by. */
+/** The cell that a field of the change is altered by: the first whose pattern it has. */
+const CELL_OF: readonly [RegExp, Column][] = [
+  [/mac$/, 'mac'],
+  [/address|ip$/, 'ip'],
+  [/pool/i, 'poolId'],
+  [/vcpu/, 'vcpu'],
+  [/memory/i, 'memory'],
+  [/host|network|processor/i, 'hostId'],
+];
 const columnOf = (field: string): Column =>
-  /mac$/.test(field)
-    ? 'mac'
-    : /address|ip$/.test(field)
-      ? 'ip'
-      : /pool/i.test(field)
-        ? 'poolId'
-        : /vcpu/.test(field)
-          ? 'vcpu'
-          : /memory/i.test(field)
-            ? 'memory'
-            : /host|network|processor/i.test(field)
-              ? 'hostId'
-              : 'name';
+  CELL_OF.find(([pattern]) => pattern.test(field))?.[1] ?? 'name';
 
 /** A row with one cell written; an empty one follows from the form again. */
 function written(row: CloneCells | undefined, column: Column, value: string): CloneCells {

@@ -35,6 +35,8 @@ const SHORT: Record<IdentityItem, string> = {
   'enrolment with monitoring, backup and directory': 'enrolled',
 };
 
+const headOf = (item: string): string => (isKnownItem(item) ? SHORT[item] : item);
+
 export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
   const board = useRef<HTMLTableElement>(null);
   const mayPlan = useMayPlan();
@@ -112,10 +114,10 @@ export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
                     title={`${item}: tick what is open of ${column(item).length} clones`}
                     onClick={() => tick(column(item))}
                   >
-                    {isKnownItem(item) ? SHORT[item] : item}
+                    {headOf(item)}
                   </button>
                 ) : (
-                  <span title={item}>{isKnownItem(item) ? SHORT[item] : item}</span>
+                  <span title={item}>{headOf(item)}</span>
                 )}
               </th>
             ))}

@@ -14,9 +14,11 @@ import { Figure } from '../../components/workings.js';
 import { editing, useChange } from '../../frame/change.js';
 import { useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
+import { useUrlState } from '../../frame/url-state.js';
 
 export function LicencesPage() {
   const licences = useRead('entitlements');
+  const [search] = useUrlState();
   return (
     <div className="h-full overflow-y-auto px-6 py-3">
       <h1>Licences</h1>
@@ -27,7 +29,9 @@ export function LicencesPage() {
       {licences.error && <p className="text-signal">{licences.error.message}</p>}
       <div className="max-w-[860px]">
         {licences.data?.map((row) => (
-          <Licence key={row.id} row={row} />
+          <div key={row.id} className={search.get('open') === row.id ? 'bg-water px-1' : ''}>
+            <Licence row={row} />
+          </div>
         ))}
       </div>
       <AddLicence />

@@ -1,8 +1,8 @@
 /** Templates beside the open one: its versions, what was seen to before each was sealed, the clones that came from it. */
 import type { GuestListRow, TemplateView, VersionView } from '@insel/contract';
 import { AGE_DAYS, counted, formatBinary } from '@insel/core';
-import { useEffect, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useState } from 'react';
+import { Link } from 'react-router';
 import { Area } from '../../components/area.js';
 import { Choose } from '../../components/choose.js';
 import { Editable, asText } from '../../components/editable.js';
@@ -184,13 +184,11 @@ function BeginTemplate({
 
 function TemplateSheet({ template }: { template: TemplateView }) {
   const mayPlan = useMayPlan();
-  const go = useNavigate();
   const { make, anyway, busy, problem } = useChange();
   const at = editing('template.edit', template);
   const current = currentOf(template);
   const preparing = template.versions.find(({ state }) => state === 'being prepared');
   const making = current ? `/clones/new?of=${current.guest.id}` : '';
-  useKey('c', () => making && mayPlan && void go(making));
   return (
     <article aria-label={`Template ${template.name}`}>
       <div className="mb-1 flex flex-wrap items-baseline gap-x-4">
@@ -207,7 +205,7 @@ function TemplateSheet({ template }: { template: TemplateView }) {
         {mayPlan && (
           <span className="ml-auto flex gap-4">
             {making && (
-              <Link className="act" to={making}>
+              <Link className="act" to={making} data-key="c">
                 Make clones of v{current!.number} <span className="key">c</span>
               </Link>
             )}
@@ -244,19 +242,4 @@ function TemplateSheet({ template }: { template: TemplateView }) {
       ))}
     </article>
   );
-}
-
-/** A key of this page, outside of fields. */
-function useKey(key: string, act: () => void) {
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const { target } = event;
-      if (event.key !== key || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (target instanceof HTMLElement && target.closest('input, textarea, select')) return;
-      event.preventDefault();
-      act();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  });
 }

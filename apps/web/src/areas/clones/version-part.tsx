@@ -6,6 +6,7 @@ import { Editable, asText, asWhole } from '../../components/editable.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { OneOf } from '../../components/small-edits.js';
+import { TickList } from '../../components/tick-list.js';
 import { editing, useChange } from '../../frame/change.js';
 import { useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
@@ -127,54 +128,24 @@ function Seen({ items }: { items: VersionView['items'] }) {
 function SealList({ version }: { version: VersionView }) {
   const mayPlan = useMayPlan();
   const { make, anyway, busy, problem } = useChange();
-  const open = version.items.filter(({ doneAt }) => doneAt === null);
   return (
     <div className="mt-2">
       <h3 className="text-[13px] font-bold">Before it is sealed</h3>
-      <ol>
-        {version.items.map((item) => (
-          <li key={item.id}>
-            <label className="flex min-h-6 items-baseline gap-2">
-              <input
-                type="checkbox"
-                disabled={!mayPlan}
-                checked={item.doneAt !== null}
-                onChange={(event) =>
-                  void make('template.tick', { itemIds: [item.id], done: event.target.checked })
-                }
-              />
-              <span>{item.item}</span>
-              {item.doneAt && (
-                <span className="text-xs text-faint">
-                  {item.doneAt.slice(0, 10)}, {item.doneBy}
-                </span>
-              )}
-            </label>
-          </li>
-        ))}
-      </ol>
+      <TickList
+        items={version.items}
+        tick={(some, done) =>
+          void make('template.tick', { itemIds: some.map(({ id }) => id), done })
+        }
+      />
       {mayPlan && (
-        <p className="mt-1 flex gap-4">
-          {open.length > 1 && (
-            <button
-              type="button"
-              className="act"
-              onClick={() =>
-                void make('template.tick', { itemIds: open.map(({ id }) => id), done: true })
-              }
-            >
-              Tick all {open.length}
-            </button>
-          )}
-          <button
-            type="button"
-            className="press"
-            disabled={busy}
-            onClick={() => void make('template.seal', { id: version.id }, { seen: version })}
-          >
-            Seal v{version.number}
-          </button>
-        </p>
+        <button
+          type="button"
+          className="press ml-4"
+          disabled={busy}
+          onClick={() => void make('template.seal', { id: version.id }, { seen: version })}
+        >
+          Seal v{version.number}
+        </button>
       )}
       <ProblemNote problem={problem} anyway={anyway} />
     </div>
