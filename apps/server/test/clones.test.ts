@@ -1,5 +1,12 @@
 /** Clones through HTTP: a batch with its preview, identity that blocks, and who may go past it. */
-import type { EntitlementView, Preview, Problem, TemplateView, Written } from '@insel/contract';
+import type {
+  EntitlementView,
+  Preview,
+  Problem,
+  ReadAnswer,
+  TemplateView,
+  Written,
+} from '@insel/contract';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
   guestBody,
@@ -62,6 +69,7 @@ describe('a batch', () => {
     const memory = body.places.filter(({ name }) => name.endsWith('memory'));
     expect(memory).toHaveLength(2);
     for (const { before, after } of memory) expect(after.value).toBeLessThan(before.value!);
+    expect(body.tolerance).toMatchObject({ asked: 2, of: 2 });
   });
   it.each([
     ['a name that another has', { clones: [{}, { name: 'tern' }] }, 'name-taken', 'clones.1.name'],
@@ -77,6 +85,22 @@ describe('a batch', () => {
     made.push(...body.created.filter(({ kind }) => kind === 'guest').map(({ id }) => id));
     expect(made).toHaveLength(4);
     expect(here.checkRecord().status).toBe(0);
+  });
+  it('has first-start files whose differing lines are marked', async () => {
+    const { body } = await planner.call<ReadAnswer<'firstStarts'>>('POST', 'clones/first-start', {
+      ids: made,
+    });
+    for (const { files, sibling, guest } of body) {
+      expect(sibling!.id).not.toBe(guest.id);
+      const marked = files.map(({ text, differs }) => {
+        const lines = text.split('\n');
+        return differs.map((i) => lines[i]!.trim().split(':')[0]);
+      });
+      expect(marked[0]).toEqual(['hostname']);
+      expect(marked[1]).toEqual(['instance-id', 'local-hostname']);
+      expect(marked[2]![0]).toBe('macaddress');
+      expect(marked[2]).toHaveLength(2);
+    }
   });
 });
 

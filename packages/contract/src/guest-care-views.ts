@@ -54,7 +54,14 @@ export interface MediumView extends Row<'medium'> {
 
 /** First-start files as they are written, what of its identity they set, and what they leave to do by hand. */
 export interface FirstStartView {
-  files: { name: 'user-data' | 'meta-data' | 'network-config'; text: string }[];
+  /** The numbers, from 0, of lines that differ from the sibling's. */
+  files: {
+    name: 'user-data' | 'meta-data' | 'network-config';
+    text: string;
+    differs: number[];
+  }[];
+  /** Another clone of the same origin, which the files are compared with. */
+  sibling: Named | null;
   /** What a copy runs that was not generalised: a shell script of its own. */
   script: string;
   sets: string[];

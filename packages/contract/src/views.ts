@@ -23,6 +23,7 @@ import type {
   SuitabilityPoint,
   Tolerance,
   ToleranceLine,
+  ToleranceMoved,
   Waterline,
 } from '@insel/core';
 
@@ -321,6 +322,8 @@ export interface Preview {
   }[];
   /** When clones would be made and ready, where the change makes some. */
   time: BatchTimeView | null;
+  /** Which hosts may fail before and after, where the change makes clones. */
+  tolerance: ToleranceMoved | null;
   /** Its build sheet, where the change makes exactly one guest. */
   build: GuestBuild | null;
 }

@@ -14,6 +14,7 @@ import { Migration0010Acceptance } from './migrations/migration-0010-acceptance.
 import { Migration0011StartsAtOnce } from './migrations/migration-0011-starts-at-once.js';
 import { Migration0012Templates } from './migrations/migration-0012-templates.js';
 import { Migration0013Moves } from './migrations/migration-0013-moves.js';
+import { Migration0014Roles } from './migrations/migration-0014-roles.js';
 
 const MIGRATIONS = [
   { name: 'migration-0001-record', class: Migration0001Record },
@@ -29,6 +30,7 @@ const MIGRATIONS = [
   { name: 'migration-0011-starts-at-once', class: Migration0011StartsAtOnce },
   { name: 'migration-0012-templates', class: Migration0012Templates },
   { name: 'migration-0013-moves', class: Migration0013Moves },
+  { name: 'migration-0014-roles', class: Migration0014Roles },
 ];
 
 /** Opens the mapper; migrations run with the owner's connection, everything else with the run-time role's. */

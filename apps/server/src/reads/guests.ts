@@ -11,7 +11,7 @@ import { notFound } from '../http/problem-exception.js';
 import { contextAt } from '../record/context.js';
 import { byName, cacheKey, sortedIds, windowOf } from '../views/common.js';
 import { guestBuildView, guestGroupView, mediumView } from '../views/guest-care.js';
-import { firstStartView } from '../views/first-start.js';
+import { filesOf, firstStartView } from '../views/first-start.js';
 import { seedImage } from '../views/seed-image.js';
 import { firstAddress, guestRow, guestSheet } from '../views/guests.js';
 import { sheetPage } from '../views/sheet-page.js';
@@ -129,8 +129,7 @@ export const GUEST_READS: Reads<
 
   firstStart: (fleet, { id }) => firstStartView(fleet, found(fleet, 'guest', id).id),
   seedImage: {
-    fromTables: (_, { id }, fleet) =>
-      seedImage(firstStartView(fleet, found(fleet, 'guest', id).id).files),
+    fromTables: (_, { id }, fleet) => seedImage(filesOf(fleet, found(fleet, 'guest', id).id)),
   },
 
   /** Pools that its host reaches, with what would be left of each if the volume lay there. */

@@ -49,9 +49,9 @@ export const MOVING_READS: Reads<
   },
 
   firstStarts: (fleet, { ids }) =>
-    ids.map((id) => {
+    ids.map((id, i) => {
       const guest = found(fleet, 'guest', id);
-      return { guest: named(guest), ...firstStartView(fleet, guest.id) };
+      return { guest: named(guest), ...firstStartView(fleet, guest.id, ids[i === 0 ? 1 : 0]) };
     }),
 
   migrations(fleet, query, { now }) {

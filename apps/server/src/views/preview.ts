@@ -11,6 +11,7 @@ import {
   poolFigures,
   timeOfClones,
   timeOfPromotion,
+  toleranceMoved,
   waterline,
   type Change,
   type Decision,
@@ -39,6 +40,7 @@ export function preview(fleet: Fleet, change: Change, context: Context): Preview
       vanishing: [],
       made: [],
       time: null,
+      tolerance: null,
       build: null,
     };
   const places = touchedPlaces(fleet, decision.patches);
@@ -49,6 +51,9 @@ export function preview(fleet: Fleet, change: Change, context: Context): Preview
     );
   const [figuresBefore, findingsBefore] = [figures(), findings()];
   const promotion = promotionTime(fleet, decision);
+  const tolerance = makesClones(decision)
+    ? toleranceMoved(fleet, decision.patches, context.now)
+    : null;
   return fleet.supposing(decision.patches, () => {
     const [figuresAfter, findingsAfter] = [figures(), findings()];
     return {
@@ -66,6 +71,7 @@ export function preview(fleet: Fleet, change: Change, context: Context): Preview
       vanishing: [...findingsBefore.values()].filter((finding) => !findingsAfter.has(finding.id)),
       made: madeGuests(fleet, decision),
       time: batchTimeOf(fleet, decision) ?? promotion,
+      tolerance,
       build: onlyBuild(fleet, decision),
     };
   });
@@ -155,6 +161,9 @@ function onlyBuild(fleet: Fleet, { patches }: Decision): Preview['build'] {
     ? guestBuild(fleet, made[0]!.id)
     : null;
 }
+
+const makesClones = ({ patches }: Decision): boolean =>
+  patches.some((patch) => patch.op === 'create' && patch.kind === 'clone');
 
 /** Of the clones that are made, asked of the fleet that has them. */
 const batchTimeOf = (fleet: Fleet, { patches }: Decision): Preview['time'] =>

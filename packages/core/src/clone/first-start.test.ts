@@ -68,6 +68,21 @@ describe('first-start files', () => {
     world.make({ type: 'subnet.edit', input: { id: subnet().id, gateway: null } });
     expect(files().left).toContain('No gateway is decided.');
   });
+  it('ask for the packages of the role, and name its keys without holding them', () => {
+    const { id } = [...world.fleet.all('profile')][0]!;
+    world.make({
+      type: 'profile.edit',
+      input: { id, packages: ['chrony', 'rsync'], signInKeys: ['station-admins'] },
+    });
+    expect(files().userData.packages).toBeUndefined();
+    world.make({ type: 'guest.edit', input: { id: world.id('guest', 'tide'), profileId: id } });
+    expect(files().userData).toMatchObject({
+      package_update: true,
+      packages: ['chrony', 'rsync'],
+    });
+    expect(files().signInKeys).toEqual(['station-admins']);
+    expect(files().left.at(-1)).toContain('put station-admins where user-data names them');
+  });
   it('hold no secret, and say what has to be done by hand', () => {
     expect(JSON.stringify(files())).not.toMatch(/passw(?:or)?d"|private|chpasswd/i);
     expect(files().left.at(-1)).toMatch(/^Keys for signing in, passwords/);

@@ -29,7 +29,11 @@ export interface FirstStart {
     ssh_deletekeys: boolean;
     ssh_genkeytypes: string[];
     ssh_pwauth: boolean;
+    package_update?: boolean;
+    packages?: string[];
   };
+  /** Public keys that have to be put into user-data, by the name under which the place keeps them. */
+  signInKeys: string[];
   networkConfig: { version: 2; ethernets: Record<string, EthernetConfig> };
   /** Items of identity that the files really set. */
   sets: IdentityItem[];
@@ -48,6 +52,7 @@ export function firstStart(fleet: Fleet, guestId: string): FirstStart {
   const [address] = adapters.flatMap((one) => fleet.referring('address', 'adapterId', one.id));
   const domain = domainOf(fleet, guest.domain, address);
   const name = guest.name.toLowerCase();
+  const profile = fleet.get('profile', guest.profileId);
   const left: string[] = [];
   const ethernets: Record<string, EthernetConfig> = {};
   for (const [i, adapter] of adapters.entries()) {
@@ -67,7 +72,9 @@ export function firstStart(fleet: Fleet, guestId: string): FirstStart {
   const fixed = Object.values(ethernets).some((one) => one.addresses !== undefined);
   left.push(
     'Machine identifier: the version must have been generalised; an empty one is drawn anew at the first start.',
-    'Keys for signing in, passwords, licence and enrolment: they stand in no file of Insel.',
+    profile?.signInKeys.length
+      ? `Public keys for signing in: put ${profile.signInKeys.join(', ')} where user-data names them. Passwords, licence and enrolment stand in no file of Insel.`
+      : 'Keys for signing in, passwords, licence and enrolment: they stand in no file of Insel.',
   );
   return {
     metaData: { 'instance-id': guest.id, 'local-hostname': name },
@@ -78,7 +85,11 @@ export function firstStart(fleet: Fleet, guestId: string): FirstStart {
       ssh_deletekeys: true,
       ssh_genkeytypes: ['ed25519', 'ecdsa', 'rsa'],
       ssh_pwauth: false,
+      ...(profile?.packages.length
+        ? { package_update: true, packages: [...profile.packages] }
+        : {}),
     },
+    signInKeys: [...(profile?.signInKeys ?? [])],
     networkConfig: { version: 2, ethernets },
     sets: ['computer name', ...(fixed ? (['static address'] as const) : []), 'SSH host keys'],
     left,

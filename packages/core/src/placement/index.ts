@@ -17,3 +17,4 @@ export {
 } from './processor-fit.js';
 export { ruleAgainst } from './rules.js';
 export * from './tolerance.js';
+export { toleranceMoved, type ToleranceMoved } from './tolerance-with.js';

@@ -1,8 +1,10 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
 import { capacity } from '../host/capacity.js';
+import { isRefusal } from '../record/index.js';
 import { failureDomains } from './failure.js';
 import { failureOutcome, tolerance } from './tolerance.js';
+import { toleranceMoved } from './tolerance-with.js';
 
 let world: World;
 /** Two hosts of 16 GiB (14,336 MiB for guests) that share a pool; a guest of 4 GiB asks 4,297 MiB. */
@@ -317,4 +319,43 @@ it('a nested host falls with the guest it is', () => {
       .guests.map((guest) => guest.name)
       .sort(),
   ).toEqual(['lab', 'practice']);
+});
+
+describe('clones that are planned', () => {
+  const planned = (host: string, gib: number) => {
+    const decision = world.try({
+      type: 'clone.make',
+      input: {
+        originId: world.id('guest', 'tide'),
+        copy: 'full',
+        pattern: 'tide-{n}',
+        start: 1,
+        taking: 'none',
+        addressUse: 'static',
+        clones: [{ hostId: world.id('host', host), memoryMiB: gib * 1024 }],
+      },
+    });
+    if (isRefusal(decision)) throw new Error(decision.sentence);
+    return toleranceMoved(world.fleet, decision.patches, world.now);
+  };
+  beforeEach(() => {
+    run('tide', 'tern', 4);
+    world.make({
+      type: 'guest.set-state',
+      input: { id: world.id('guest', 'tide'), state: 'stopped' },
+    });
+    run('log', 'gannet', 8);
+  });
+  it('leave both hosts tolerant where either can still take all', () => {
+    expect(planned('tern', 1)).toEqual({ asked: 2, of: 2, before: 2, after: 2, worse: [] });
+  });
+  // 16 GiB a host, 14,336 MiB for guests: 8 GiB of log beside 8 GiB of the clone do not fit on either.
+  it('take tolerance from the host they come to, and from the one that counted on its room', () => {
+    const moved = planned('tern', 8);
+    expect(moved).toMatchObject({ before: 2, after: 0 });
+    expect(moved!.worse.map(({ name, down, of }) => [name, down, of])).toEqual([
+      ['tern', 1, 1],
+      ['gannet', 1, 1],
+    ]);
+  });
 });

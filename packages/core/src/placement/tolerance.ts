@@ -364,6 +364,12 @@ export interface Tolerance {
   sites: ToleranceLine[];
 }
 
+/** The answer without what stays free afterwards. */
+export function failureFates(fleet: Fleet, domain: FailureDomain, now: string): ToleranceLine {
+  const { failed, answer, counts } = fatesOf(fleet, domain, now);
+  return { failed, answer, counts };
+}
+
 /** The answer for every host, rack and site. @param pause called between failures, so that a worker can hear other questions or stop */
 export async function tolerance(
   fleet: Fleet,
@@ -373,12 +379,9 @@ export async function tolerance(
   const found: Tolerance = { hosts: [], racks: [], sites: [] };
   for (const domain of failureDomains(fleet)) {
     if (!(await pause())) return null;
-    const { failed, answer, counts } = fatesOf(fleet, domain, now);
-    found[domain.kind === 'host' ? 'hosts' : domain.kind === 'rack' ? 'racks' : 'sites'].push({
-      failed,
-      answer,
-      counts,
-    });
+    found[domain.kind === 'host' ? 'hosts' : domain.kind === 'rack' ? 'racks' : 'sites'].push(
+      failureFates(fleet, domain, now),
+    );
   }
   return found;
 }

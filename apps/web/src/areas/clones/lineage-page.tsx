@@ -136,12 +136,17 @@ function Hanging({ clones }: { clones: readonly HangingClone[] }) {
   return (
     <div className="mt-1 inline-block text-left">
       {[...groups].map(([name, members]) => {
-        const open = members.filter((clone) => clone.open > 0).length;
+        const count = (which: (clone: HangingClone) => boolean) => members.filter(which).length;
+        const open = count((clone) => clone.open > 0 && clone.state === 'in service');
+        const planned = count(({ state }) => state === 'planned');
+        const behind = count((clone) => clone.behind > 0);
         return (
           <details key={name}>
             <summary className="min-h-6 cursor-pointer">
               {name} <span className="text-faint">× {members.length}</span>
               {open > 0 && <span className="text-amber"> ◆ {open}</span>}
+              {planned > 0 && <span className="text-pencil"> ◌ {planned}</span>}
+              {behind > 0 && <span className="text-faint"> ↑ {behind}</span>}
             </summary>
             <ul className="pl-4">
               {members.map((clone) => (

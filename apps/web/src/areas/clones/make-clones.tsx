@@ -11,6 +11,7 @@ import { errorsOf, Field, type Errors } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
 import { BatchTime } from './batch-time.js';
+import { BatchTolerance } from './batch-tolerance.js';
 import { CloneTable, type CloneCells, type Cells } from './clone-table.js';
 
 const EMPTY = {
@@ -102,6 +103,7 @@ export function MakeClonesPage() {
       consequences={
         <>
           <BatchTime time={preview?.time ?? null} />
+          <BatchTolerance tolerance={preview?.tolerance ?? null} />
           <Consequences preview={preview} planning />
         </>
       }

@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import type { GuestSheet } from '@insel/contract';
 import { ProblemNote } from '../../components/problem.js';
+import { FirstStartFile } from '../../components/first-start-file.js';
 import { Part } from '../../components/sheet.js';
 import { useChange } from '../../frame/change.js';
 import { hrefOf, useRead } from '../../frame/read.js';
@@ -38,33 +39,36 @@ export function FirstStartPart({ sheet: { guest, identity } }: { sheet: GuestShe
             </span>
           </p>
           <div className="grid grid-cols-1 gap-3 xl:grid-cols-2">
-            {[...found.files, { name: SCRIPT, text: found.script }].map(({ name, text }) => (
-              <section key={name} aria-label={name}>
-                <h3 className="flex items-baseline gap-4 text-[13px] font-bold">
-                  <span className="mono">{name}</span>
-                  <a
-                    className="act font-normal"
-                    download={name}
-                    href={`data:text/yaml;charset=utf-8,${encodeURIComponent(text)}`}
-                  >
-                    Take {name}
-                  </a>
-                </h3>
-                {name === SCRIPT && (
-                  <p className="text-[13px] text-faint">
-                    Instead of the files, for a copy that was not generalised: at its console,
-                    before it touches a network.
-                  </p>
-                )}
-                <pre
-                  tabIndex={0}
-                  className="mono overflow-x-auto border border-rule p-2 text-[12px] leading-5"
-                >
-                  {text}
-                </pre>
-              </section>
-            ))}
+            {[...found.files, { name: SCRIPT, text: found.script, differs: [] }].map(
+              ({ name, text, differs }) => (
+                <section key={name} aria-label={name}>
+                  <h3 className="flex items-baseline gap-4 text-[13px] font-bold">
+                    <span className="mono">{name}</span>
+                    <a
+                      className="act font-normal"
+                      download={name}
+                      href={`data:text/yaml;charset=utf-8,${encodeURIComponent(text)}`}
+                    >
+                      Take {name}
+                    </a>
+                  </h3>
+                  {name === SCRIPT && (
+                    <p className="text-[13px] text-faint">
+                      Instead of the files, for a copy that was not generalised: at its console,
+                      before it touches a network.
+                    </p>
+                  )}
+                  <FirstStartFile name={name} text={text} differs={differs} />
+                </section>
+              ),
+            )}
           </div>
+          {found.sibling && (
+            <p className="mt-1 text-[13px] text-faint">
+              <mark className="bg-sand px-1 text-ink">Washed</mark> lines differ from those of{' '}
+              {found.sibling.name}, a clone of the same origin.
+            </p>
+          )}
           <h3 className="mt-2 text-[13px] font-bold">Left to do by hand</h3>
           <ul className="list-disc pl-5">
             {found.left.map((line) => (

@@ -313,24 +313,58 @@ function Role({ profile }: { profile: ProfileView }) {
           ))}
         </p>
         <Facts>
-          <Fact name="And besides">
-            <Editable
-              at={at('moreIdentity')}
-              name="Items of identity besides"
-              value={profile.moreIdentity}
-              show={(held) => held.join(', ')}
-              parse={(text) => ({
-                ok: true,
-                value: text
-                  .split(',')
-                  .map((item) => item.trim())
-                  .filter(Boolean),
-              })}
-            />
-          </Fact>
+          <Words
+            at={at('moreIdentity')}
+            name="And besides"
+            label="Items of identity besides"
+            words={profile.moreIdentity}
+          />
+          <Words
+            at={at('packages')}
+            name="Installed at first start"
+            label="Packages"
+            words={profile.packages}
+          />
+          <Words
+            at={at('signInKeys')}
+            name="Signed in with"
+            label="Keys by name"
+            words={profile.signInKeys}
+          />
         </Facts>
       </NamedRow>
     </section>
+  );
+}
+
+/** A list of words, written with commas between them. */
+function Words({
+  name,
+  label,
+  words,
+  at,
+}: {
+  name: string;
+  label: string;
+  words: readonly string[];
+  at: Parameters<typeof Editable>[0]['at'];
+}) {
+  return (
+    <Fact name={name}>
+      <Editable
+        at={at}
+        name={label}
+        value={words}
+        show={(held) => held.join(', ')}
+        parse={(text) => ({
+          ok: true,
+          value: text
+            .split(',')
+            .map((word) => word.trim())
+            .filter(Boolean),
+        })}
+      />
+    </Fact>
   );
 }
 

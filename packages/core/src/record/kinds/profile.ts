@@ -46,6 +46,10 @@ export const profile = {
     identity: among(texts(), IDENTITY_ITEMS),
     /** Items beside those that are known, in words. */
     moreIdentity: since(8, texts()),
+    /** What a first-start file asks its system to install, by the names its family gives them. */
+    packages: since(9, texts()),
+    /** Public keys for signing in, by the name under which a place keeps them; never the keys. */
+    signInKeys: since(9, texts()),
     ...described,
   },
 };
