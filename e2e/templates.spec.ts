@@ -45,6 +45,14 @@ test('from a template to five clones with names, addresses and identity lists in
   expect(Math.min(...items)).toBeGreaterThan(5);
 });
 
+test('the first-start files stand side by side, what differs between siblings is marked', async () => {
+  const files = page.getByRole('region', { name: 'First-start files' });
+  await files.getByRole('button', { name: 'First-start files of all' }).click();
+  await expect(files.getByLabel('meta-data of gauge-2').locator('mark')).toHaveCount(2);
+  await expect(files.getByLabel('meta-data of gauge-1').locator('mark')).toHaveCount(0);
+  await files.getByRole('button', { name: 'Close the first-start files' }).click();
+});
+
 test('the first is ticked through in three steps, then the rest come', async () => {
   const first = page.getByRole('region', { name: 'gauge-1 first: make it and prove it' });
   await first.getByLabel('Copying took').fill('90 s');

@@ -1,4 +1,4 @@
-import type { Problem, Written } from '@insel/contract';
+import type { Problem, ReadAnswer, Written } from '@insel/contract';
 import type { Expectation } from '@insel/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { guestBody, Installation, Person, recordSmall, type Small } from './support/server.js';
@@ -212,6 +212,32 @@ describe('the log', () => {
       ).status,
     ).toBe(404);
     expect(here.checkRecord().stdout).toContain('The three agree.');
+  });
+  it('says in a line what differs, and is narrowed by kind of change, day, person and place', async () => {
+    const { body } = await person.make<Written>('guest.plan', guestBody(small, 'haar'));
+    const id = body.created.find(({ kind }) => kind === 'guest')!.id;
+    await person.make('guest.edit', { id, memoryMiB: 4096, notes: 'for the fog' });
+    const rows = async (query: string) => {
+      const found = await person.call<ReadAnswer<'log'>>('GET', `log?${query}`);
+      expect(found.status).toBe(200);
+      return found.body.rows.map(({ type, summary }) => [type, summary]);
+    };
+    expect(await rows('take=2')).toEqual([
+      ['guest.edit', 'notes nothing → for the fog, memory 1 GiB → 4 GiB'],
+      ['guest.plan', '1 guest added, 1 volume added, 1 adapter added, 1 address added'],
+    ]);
+    expect(await rows(`type=guest.edit&subject=${id}`)).toHaveLength(1);
+    const [today] = new Date().toISOString().split('T');
+    expect(await rows(`subject=${id}&from=${today}&until=${today}`)).toHaveLength(2);
+    expect(await rows(`subject=${id}&from=2199-01-01`)).toEqual([]);
+    expect(await rows(`subject=${id}&actor=${encodeURIComponent('nobody\\')}`)).toEqual([]);
+    const [site] = (await person.call<ReadAnswer<'sites'>>('GET', 'sites')).body;
+    expect((await rows(`site=${site!.id}&take=2`)).map(([type]) => type)).toEqual([
+      'guest.edit',
+      'guest.plan',
+    ]);
+    const away = await person.call<Problem>('GET', 'log?from=yesterday');
+    expect([away.status, away.body.field]).toEqual([400, 'from']);
   });
   it('can only be added to, says the database', async () => {
     const client = await here.connect();

@@ -1,4 +1,4 @@
-import { Count, Id, Optional, Text } from './rules.js';
+import { Count, Day, Id, Optional, Text } from './rules.js';
 
 export class LogQuery {
   /** Id of a record. */
@@ -6,6 +6,11 @@ export class LogQuery {
   @Optional() @Text(100) actor?: string;
   @Optional() @Text(100) type?: string;
   @Optional() @Text(100) q?: string;
+  /** Days (UTC) between which it was entered, both included, such as 2027-01-16. */
+  @Optional() @Day() from?: string;
+  @Optional() @Day() until?: string;
+  /** Id of a site: entries about it, and about hosts and guests that stand there today. */
+  @Optional() @Id() site?: string;
   /** Entries older than this revision. */
   @Optional() @Count(1, Number.MAX_SAFE_INTEGER) before?: number;
   @Optional() @Count(1, 200) take?: number;

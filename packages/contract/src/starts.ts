@@ -35,7 +35,7 @@ export interface StartOrderView {
   /** At most 200 rows a wave, those that take longest to be up first. */
   waves: { wave: number; total: number; begins: number; up: number; rows: StartRow[] }[];
   circles: (Pick<Circle, 'steps'> & {
-    mends: { sentence: string; guestId?: string; need: Expectation | null }[];
+    mends: { sentence: string; seconds: number; guestId?: string; need: Expectation | null }[];
     members: { kind: NodeKind; id: string; name: string }[];
   })[];
   /** What waits behind a circle, or for something that does not run; at most 100. */

@@ -346,6 +346,8 @@ export interface LogRow {
   override: string;
   type: string;
   subjects: Subject[];
+  /** What differs, in one line; empty where no row does. */
+  summary: string;
   /** Row-level differences, in words a person can read. */
   difference: {
     kind: string;

@@ -5,6 +5,10 @@ import { entryOf, LOG_COLUMNS } from '../record/log-rows.js';
 import { logRow } from '../views/log.js';
 import type { Reads } from './read.js';
 
+const STANDS_AT = `(record_ids @> array[?::uuid]
+  or exists (select 1 from host where site_id = ? and host.id = any(record_ids))
+  or exists (select 1 from guest join host on host.id = guest.host_id where site_id = ? and guest.id = any(record_ids)))`;
+
 export const LOG_READS: Reads<'log' | 'attachment'> = {
   /** Entries, newest first. */
   log: {
@@ -12,13 +16,16 @@ export const LOG_READS: Reads<'log' | 'attachment'> = {
       const take = query.take ?? 50;
       const where: string[] = ['true'];
       const parameters: unknown[] = [];
-      const add = (condition: string, value: unknown) => {
+      const add = (condition: string, ...values: unknown[]) => {
         where.push(condition);
-        parameters.push(value);
+        parameters.push(...values);
       };
       if (query.before) add('revision < ?', query.before);
       if (query.subject) add('record_ids @> array[?::uuid]', query.subject);
-      if (query.actor) add('actor_name ilike ?', query.actor);
+      if (query.actor) add('lower(actor_name) = lower(?)', query.actor);
+      if (query.from) add('at >= ?::date', query.from);
+      if (query.until) add("at < ?::date + interval '1 day'", query.until);
+      if (query.site) add(STANDS_AT, query.site, query.site, query.site);
       if (query.type) add('type = ?', query.type);
       if (query.q) add("title || ' ' || reason ilike ?", `%${query.q.replace(/[%_\\]/g, '\\$&')}%`);
       const connection = orm.em.getConnection();

@@ -2,6 +2,9 @@
 import type { LogRow } from '@insel/contract';
 import {
   changeOf,
+  counted,
+  formatBinary,
+  formatMemory,
   kindWords,
   pastedTexts,
   undoable,
@@ -22,6 +25,9 @@ export function logRow(
 ): LogRow {
   const [attachment] = pastedTexts(entry);
   const { type, input } = changeOf(entry);
+  const difference = entry.patches
+    .filter(saysSomething)
+    .map((patch) => differenceOf(fleet, entry, patch));
   const note = type === 'log.note' ? (input as { text: unknown }).text : '';
   return {
     revision: entry.revision,
@@ -35,15 +41,48 @@ export function logRow(
     type,
     undoes: type === 'undo' ? Number((input as { revision: unknown }).revision) : null,
     subjects: entry.subjects,
-    difference: entry.patches
-      .filter(saysSomething)
-      .slice(0, MOST_DIFFERENCES)
-      .map((patch) => differenceOf(fleet, entry, patch)),
+    summary: summaryOf(difference),
+    difference: difference.slice(0, MOST_DIFFERENCES),
     undoable: undoable(type),
     text: typeof note === 'string' ? note : (attachment?.begins ?? ''),
     attachment: attachment ? { ...attachment, redacted: redacted.has(attachment.sha256) } : null,
   };
 }
+
+const MOST_FIELDS_TOLD = 3;
+const DID = { create: 'added', update: 'altered', delete: 'removed' } as const;
+
+/** One altered row is told field by field, several by how many of which kind. */
+function summaryOf(difference: LogRow['difference']): string {
+  const [only, ...others] = difference;
+  if (!only) return '';
+  if (others.length === 0 && only.op === 'update') {
+    const told = only.fields
+      .slice(0, MOST_FIELDS_TOLD)
+      .map(({ field, before, after }) => `${field} ${before || 'nothing'} → ${after || 'nothing'}`);
+    const more = only.fields.length - told.length;
+    return `${told.join(', ')}${more > 0 ? ` and ${counted(more, 'more field', 'more fields')}` : ''}`;
+  }
+  const counts = new Map<string, number>();
+  for (const { kind, op } of difference) {
+    const key = `${op}|${kind}`;
+    counts.set(key, (counts.get(key) ?? 0) + 1);
+  }
+  return [...counts]
+    .map(([key, count]) => {
+      const [op, kind] = key.split('|') as [keyof typeof DID, string];
+      return `${counted(count, kind, manyOf(kind))} ${DID[op]}`;
+    })
+    .join(', ');
+}
+
+/** @example manyOf('identity item') // 'identity items' @example manyOf('address') // 'addresses' */
+const manyOf = (kind: string): string =>
+  /(s|ch)$/.test(kind)
+    ? `${kind}es`
+    : /[^aeiou]y$/.test(kind)
+      ? `${kind.slice(0, -1)}ies`
+      : `${kind}s`;
 
 /** An owner's patch without fields only carries the revision. */
 const saysSomething = (patch: Patch) =>
@@ -59,9 +98,9 @@ function differenceOf(fleet: Fleet, entry: LogEntry, patch: Patch): LogRow['diff
   const names = [...new Set([...Object.keys(before), ...Object.keys(after)])];
   const fields = names
     .map((field) => ({
-      field,
-      before: shown(fleet, entry, before[field]),
-      after: shown(fleet, entry, after[field]),
+      field: fieldWords(field),
+      before: shown(fleet, entry, before[field], field),
+      after: shown(fleet, entry, after[field], field),
     }))
     .filter((line) => line.before !== line.after);
   return {
@@ -74,9 +113,15 @@ function differenceOf(fleet: Fleet, entry: LogEntry, patch: Patch): LogRow['diff
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f-]{27}$/;
 
-function shown(fleet: Fleet, entry: LogEntry, value: unknown): string {
+/** @example fieldWords('memoryMiB') // 'memory' @example fieldWords('hostId') // 'host' */
+const fieldWords = (field: string): string =>
+  kindWords(field.replace(/(MiB|Bytes|Ids?)$/, '')).trim() || 'size';
+
+function shown(fleet: Fleet, entry: LogEntry, value: unknown, field: string): string {
   if (value === null || value === undefined || value === '') return '';
   if (Array.isArray(value)) return value.join(', ');
+  if (typeof value === 'number' && field.endsWith('MiB')) return formatMemory(value);
+  if (typeof value === 'number' && /bytes$/i.test(field)) return formatBinary(value);
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (typeof value === 'string' && UUID.test(value)) return nameOf(fleet, entry, value);
   return String(value);

@@ -78,8 +78,9 @@ export function startOrderView(fleet: Fleet): StartOrderView {
       })),
     circles: circles.map(({ members, steps, mends }) => ({
       steps,
-      mends: mends.map(({ sentence, guestId, dependencyId }) => ({
+      mends: mends.map(({ sentence, seconds, guestId, dependencyId }) => ({
         sentence,
+        seconds,
         guestId,
         need: dependencyId ? asRead(fleet.need('dependency', dependencyId)) : null,
       })),

@@ -1,4 +1,5 @@
 /** Where each clone of a batch is made: as it is written, else by the spread. */
+import { counted } from '../quantity/index.js';
 import { processorFit } from '../placement/index.js';
 import { reaches } from '../host/pool.js';
 import { refuse, type Fleet, type Refusal, type Row } from '../record/index.js';
@@ -29,7 +30,7 @@ export function seatsOf(fleet: Fleet, origin: Row<'guest'>, input: MakeClones): 
     return refuse({
       code: 'no-seat',
       field: 'spread',
-      sentence: `There is room for ${placed.length} of these ${count} clones: no ${among.length ? 'host of those chosen' : 'other host'} has memory, processors, networks and a pool for one more${asked.apart ? ', and no two of its role on one host' : ''}.`,
+      sentence: `There is room for ${placed.length} of ${counted(count, 'clone')}: no ${among.length ? 'host of those chosen' : 'other host'} has memory, processors, networks and a pool for one more${asked.apart ? ', and no two of its role on one host' : ''}.`,
       remedy: 'Make fewer, or choose their hosts yourself and write why.',
     });
   let next = 0;

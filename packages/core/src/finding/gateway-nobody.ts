@@ -1,3 +1,4 @@
+import { counted } from '../quantity/index.js';
 import { addressOf, contains, prefixOf } from '../address/index.js';
 import { own } from '../figure/index.js';
 import { ruleAt } from './rule-at.js';
@@ -16,7 +17,7 @@ export const gatewayNobody = ruleAt('subnet', 'gateway-nobody', (fleet, subnet) 
       {
         severity: 'note',
         about,
-        evidence: `${subnet.prefix} of ${network.name} has ${guests} addresses of guests and no gateway.`,
+        evidence: `${subnet.prefix} of ${network.name} has ${counted(guests, 'address', 'addresses')} of guests and no gateway.`,
         consequence: 'Its guests reach each other and nobody else.',
         remedy: 'Record the gateway, or note that the network is closed on purpose.',
         source,

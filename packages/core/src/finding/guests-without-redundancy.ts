@@ -1,3 +1,4 @@
+import { counted } from '../quantity/index.js';
 import { practice } from '../figure/index.js';
 import { poolsOf } from '../host/pool.js';
 import { hostRule } from './host-finding.js';
@@ -23,7 +24,7 @@ export const guestsWithoutRedundancy = hostRule('guests-without-redundancy', (fl
       {
         at: pool.id,
         severity: 'caution' as const,
-        evidence: `Pool ${pool.name} of ${host.name} lies on ${lies}, and ${fleet.referringCount('volume', 'poolId', pool.id)} volumes lie on it.`,
+        evidence: `Pool ${pool.name} of ${host.name} lies on ${lies}, which holds ${counted(fleet.referringCount('volume', 'poolId', pool.id), 'volume')}.`,
         consequence: 'When the disk dies, these guests are as old as their last backup, or gone.',
         remedy: 'Mirror the disk, or move the volumes to a pool that survives a failure.',
         source: practice('Guests lie on storage that survives one disk'),

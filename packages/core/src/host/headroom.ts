@@ -1,7 +1,7 @@
 /** What a host still has room for, what limits it first, and the largest guest that fits. */
 import { practice, type Figure, type WorkingLine, type Sure } from '../figure/index.js';
 import { overheadMiB, platformOf } from '../guest/demand.js';
-import { formatMemory } from '../quantity/index.js';
+import { counted, fewNames, formatMemory } from '../quantity/index.js';
 import type { Fleet } from '../record/index.js';
 import { capacity } from './capacity.js';
 import { load } from './load.js';
@@ -21,9 +21,12 @@ export function headroom(fleet: Fleet, hostId: string): Headroom {
     const host = fleet.need('host', hostId);
     const has = capacity(fleet, hostId);
     const used = load(fleet, hostId);
+    const stopped = used.stopped.length
+      ? `; stopped, with their room kept: ${fewNames(used.stopped)}`
+      : '';
     const lines = (unit: 'MiB' | 'vCPU', guests: number, held: number): WorkingLine[] => [
       {
-        label: `${used.guests.count} ${used.guests.count === 1 ? 'guest' : 'guests'}${unit === 'MiB' ? ', overhead included' : ''}`,
+        label: `${counted(used.guests.count, 'guest')}${unit === 'MiB' ? ', overhead included' : ''}${stopped}`,
         value: guests,
         unit,
         operator: '−',
@@ -32,7 +35,7 @@ export function headroom(fleet: Fleet, hostId: string): Headroom {
       ...(used.held.count
         ? [
             {
-              label: `${used.held.count} holds of migrations`,
+              label: `${counted(used.held.count, 'hold')} of migrations`,
               value: held,
               unit,
               operator: '−' as const,

@@ -7,17 +7,21 @@ export interface Load {
   /** Guests' memory with overhead, and holds, in MiB. */
   memoryMiB: number;
   guests: { vcpu: number; memoryMiB: number; count: number };
+  /** Guests among them that are stopped and keep their room. */
+  stopped: string[];
   held: { vcpu: number; memoryMiB: number; count: number };
 }
 
 export function load(fleet: Fleet, hostId: string): Load {
   return fleet.memo(hostId, 'load', () => {
+    const stopped: string[] = [];
     const guests = { vcpu: 0, memoryMiB: 0, count: 0 };
     for (const guest of fleet.referring('guest', 'hostId', hostId)) {
       if (!countsOnHost(guest)) continue;
       guests.vcpu += guest.vcpu;
       guests.memoryMiB += memoryDemand(fleet, hostId, guest.vcpu, guest.memoryMiB);
       guests.count += 1;
+      if (guest.state === 'stopped') stopped.push(guest.name);
     }
     const held = { vcpu: 0, memoryMiB: 0, count: 0 };
     for (const hold of fleet.referring('hold', 'hostId', hostId)) {
@@ -29,6 +33,7 @@ export function load(fleet: Fleet, hostId: string): Load {
       vcpu: guests.vcpu + held.vcpu,
       memoryMiB: guests.memoryMiB + held.memoryMiB,
       guests,
+      stopped,
       held,
     };
   });

@@ -4,6 +4,8 @@ import { startOrder, type StartOrder } from './order.js';
 
 export interface Mend {
   sentence: string;
+  /** With it alone, the last of the circle is up, in seconds after the power came back. */
+  seconds: number;
   /** The dependency whose removal breaks the circle. */
   dependencyId?: string;
   /** The guest to move. */
@@ -14,7 +16,10 @@ export interface Circle {
   members: StartNode[];
   /** One sentence a step, all the way round. */
   steps: string[];
-  /** Changes of which each alone breaks the circle, the gentlest first; empty where none does. */
+  /**
+   * Changes of which each alone breaks the circle, by what they sever, the gentlest first: nothing, a place, a service, a
+   * machine, storage; of those alike, the one after which all are up first. Empty where none does.
+   */
   mends: Mend[];
 }
 
@@ -135,14 +140,22 @@ function mendsOf(graph: StartGraph, keys: ReadonlySet<string>, order: StartOrder
     .map((key) => graph.get(key)!)
     .sort((a, b) => a.name.localeCompare(b.name));
   const part = waitedFor(graph, keys, order);
-  const frees = (given: ReadonlySet<string>, dropped: ReadonlySet<string>) => {
-    const tried = startOrder(part, given, dropped);
-    return members.every((member) => tried.starts.has(member.key));
+  /** When the last member is up; null where one never is. */
+  const upAfter = (
+    given: ReadonlySet<string>,
+    dropped: ReadonlySet<string>,
+    graphThen = part,
+  ): number | null => {
+    const { starts } = startOrder(graphThen, given, dropped);
+    const ups = members.map((member) => starts.get(member.key)?.up);
+    return ups.every((up) => up !== undefined) ? Math.max(...ups) : null;
   };
   const mends: Mend[] = [];
   for (const service of members.filter((member) => member.kind === 'service')) {
-    if (frees(new Set([service.key]), new Set()))
+    const seconds = upAfter(new Set([service.key]), new Set());
+    if (seconds !== null)
       mends.push({
+        seconds,
         sentence: `Let ${service.name} come also from a machine that waits for none of ${namesOf(members, service)}.`,
       });
   }
@@ -151,30 +164,45 @@ function mendsOf(graph: StartGraph, keys: ReadonlySet<string>, order: StartOrder
       from.needs.filter((need) => keys.has(need.to)).map((need) => ({ from, need })),
     )
     .slice(0, MOST_TRIED);
-  const elsewhere = [...order.starts.values()]
+  const [elsewhere] = [...order.starts.values()]
     .filter(({ node }) => node.kind === 'host')
-    .map(({ node }) => node.name)
-    .sort();
+    .sort((a, b) => a.node.name.localeCompare(b.node.name));
+  /** A guest that is moved starts when its new host is up. */
+  const moved = ({ key }: StartNode): StartGraph => {
+    const node = part.get(key)!;
+    const notBefore = Math.max(node.notBefore ?? 0, elsewhere?.up ?? 0);
+    return new Map(part).set(key, { ...node, notBefore });
+  };
   const gentlest = ['runs on', 'uses', 'needs', 'keeps volumes at'];
   for (const way of gentlest) {
+    const alike: Mend[] = [];
     for (const { from, need } of steps.filter((step) => step.need.way === way)) {
-      if (!frees(new Set(), new Set([`${from.key}>${need.to}`]))) continue;
+      const seconds = upAfter(
+        new Set(),
+        new Set([`${from.key}>${need.to}`]),
+        way === 'runs on' ? moved(from) : part,
+      );
+      if (seconds === null) continue;
       const to = graph.get(need.to)!.name;
       if (way === 'runs on')
-        mends.push({
-          sentence: `Move ${from.name} from ${to} to a host that starts without it${elsewhere.length > 0 ? `, such as ${elsewhere[0]}` : ''}.`,
+        alike.push({
+          seconds,
+          sentence: `Move ${from.name} from ${to} to a host that starts without it${elsewhere ? `, such as ${elsewhere.node.name}` : ''}.`,
           guestId: from.id,
         });
       else if (way === 'keeps volumes at')
-        mends.push({
+        alike.push({
+          seconds,
           sentence: `Keep the volumes of ${from.name} on a pool that ${to} does not serve.`,
         });
       else
-        mends.push({
+        alike.push({
+          seconds,
           sentence: `Drop that ${from.name} ${way} ${to}, if it can start without.`,
           dependencyId: need.dependencyId,
         });
     }
+    mends.push(...alike.sort((a, b) => a.seconds - b.seconds));
   }
   return mends;
 }
@@ -187,7 +215,11 @@ function waitedFor(graph: StartGraph, keys: ReadonlySet<string>, order: StartOrd
     if (part.has(key)) continue;
     const node = graph.get(key)!;
     const needs = node.needs.filter((need) => order.blocked.has(need.to));
-    part.set(key, { ...node, needs });
+    const notBefore = node.needs.reduce(
+      (latest, need) => Math.max(latest, order.starts.get(need.to)?.up ?? 0),
+      0,
+    );
+    part.set(key, { ...node, needs, notBefore });
     queue.push(...needs.map((need) => need.to));
   }
   return part;

@@ -31,10 +31,18 @@ export interface StartNode {
   needs: StartNeed[];
   /** One of its needs is enough. */
   any: boolean;
-  /** It is started by a host that starts only so many at once. */
-  slot?: { hostId: string; most: number };
+  /** Its host, and pools its volumes lie on, where these start only so many at once. */
+  turns?: Turn[];
+  /** Seconds after the power came back before which it has not all it needs, whatever the graph says. */
+  notBefore?: number;
   /** Why it never comes up, such as "is stopped". */
   absent?: string;
+}
+
+/** A host or pool that starts only so many guests at once. */
+export interface Turn {
+  atId: string;
+  most: number;
 }
 
 export type StartGraph = Map<string, StartNode>;
@@ -96,6 +104,14 @@ export function startsAtOnce(fleet: Fleet, hostId: string): number | null {
   return host.startsAtOnce ?? fleet.get('hostGroup', host.groupId)?.startsAtOnce ?? null;
 }
 
+function turnsOf(fleet: Fleet, guest: Row<'guest'>): Turn[] {
+  const pools = new Set(fleet.referring('volume', 'guestId', guest.id).map(({ poolId }) => poolId));
+  return [
+    { atId: guest.hostId, most: startsAtOnce(fleet, guest.hostId) },
+    ...[...pools].map((id) => ({ atId: id, most: fleet.need('pool', id).startsAtOnce })),
+  ].flatMap(({ atId, most }) => (most === null ? [] : [{ atId, most }]));
+}
+
 function addGuest(fleet: Fleet, graph: StartGraph, guest: Row<'guest'>): string {
   const key = startKey('guest', guest.id);
   if (graph.has(key)) return key;
@@ -112,8 +128,8 @@ function addGuest(fleet: Fleet, graph: StartGraph, guest: Row<'guest'>): string 
   };
   graph.set(key, node);
   if (!runs) return key;
-  const most = startsAtOnce(fleet, guest.hostId);
-  if (most !== null) node.slot = { hostId: guest.hostId, most };
+  const turns = turnsOf(fleet, guest);
+  if (turns.length > 0) node.turns = turns;
   node.needs.push({ to: addHost(fleet, graph, fleet.need('host', guest.hostId)), way: 'runs on' });
   for (const volume of fleet.referring('volume', 'guestId', guest.id)) {
     const pool = fleet.need('pool', volume.poolId);

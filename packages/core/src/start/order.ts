@@ -1,6 +1,7 @@
 /**
  * The order in which machines come up after a power cut: each as soon as what it needs is up, a service with the first of
- * its providers. A host that starts only so many guests at once starts the next in line when one of them is up. The earliest times of such a graph of all and any are found in order of time (Knuth, A generalization of
+ * its providers. A host or pool that starts only so many guests at once
+ * starts the next in line when one of them is up. The earliest times of such a graph of all and any are found in order of time (Knuth, A generalization of
  * Dijkstra's algorithm, Information Processing Letters 6, 1977; from memory).
  */
 import TinyQueue from 'tinyqueue';
@@ -30,30 +31,39 @@ interface InLine {
   before: Start | null;
 }
 
-/** Hosts that start only so many guests at once: who is being started, and who waits for a turn, first come first served. */
-class Slots {
+/**
+ * Hosts and pools that start only so many guests at once: who is being started, and who waits for a turn, first come first
+ * served. A guest takes its turn everywhere or nowhere; it stands in the line of the first place that is busy.
+ */
+class Turns {
   private readonly busy = new Map<string, number>();
   private readonly lines = new Map<string, InLine[]>();
 
   /** Whether it may be started now; otherwise it stands in line. */
-  take(node: StartNode, before: Start | null): boolean {
-    const { hostId, most } = node.slot!;
-    const busy = this.busy.get(hostId) ?? 0;
-    if (busy < most) {
-      this.busy.set(hostId, busy + 1);
-      return true;
+  take(waiting: InLine): boolean {
+    const turns = waiting.node.turns ?? [];
+    const full = turns.find(({ atId, most }) => (this.busy.get(atId) ?? 0) >= most);
+    if (full) {
+      const line = this.lines.get(full.atId);
+      if (line) line.push(waiting);
+      else this.lines.set(full.atId, [waiting]);
+      return false;
     }
-    const line = this.lines.get(hostId);
-    if (line) line.push({ node, before });
-    else this.lines.set(hostId, [{ node, before }]);
-    return false;
+    for (const { atId } of turns) this.busy.set(atId, (this.busy.get(atId) ?? 0) + 1);
+    return true;
   }
 
-  /** One is up: the next in line of its host, who takes its turn. */
-  free({ slot }: StartNode): InLine | undefined {
-    if (!slot) return undefined;
-    const next = this.lines.get(slot.hostId)?.shift();
-    if (!next) this.busy.set(slot.hostId, this.busy.get(slot.hostId)! - 1);
+  /** One is up: those who take their turn at its places. */
+  free({ turns = [] }: StartNode): InLine[] {
+    for (const { atId } of turns) this.busy.set(atId, this.busy.get(atId)! - 1);
+    const next: InLine[] = [];
+    for (const { atId, most } of turns) {
+      const line = this.lines.get(atId);
+      while (line && line.length > 0 && (this.busy.get(atId) ?? 0) < most) {
+        const first = line.shift()!;
+        if (this.take(first)) next.push(first);
+      }
+    }
     return next;
   }
 }
@@ -68,10 +78,10 @@ export function startOrder(
   const waiting = new Map<string, string[]>();
   const open = new Map<string, number>();
   const queue = new TinyQueue<Start>([], (a, b) => a.up - b.up);
-  const slots = new Slots();
+  const turns = new Turns();
   const ready = (node: StartNode, before: Start | null) => {
-    if (node.slot && !given.has(node.key) && !slots.take(node, before)) return;
-    begin(node, before?.up ?? 0, before);
+    if (!given.has(node.key) && !turns.take({ node, before })) return;
+    begin(node, Math.max(before?.up ?? 0, node.notBefore ?? 0), before);
   };
   const begin = (node: StartNode, begins: number, before: Start | null) => {
     // A service comes with its provider: it is no wave of its own.
@@ -106,9 +116,13 @@ export function startOrder(
     if (starts.has(start.node.key)) continue;
     starts.set(start.node.key, start);
     seconds = Math.max(seconds, start.up);
-    const next = given.has(start.node.key) ? undefined : slots.free(start.node);
-    // It waited for its turn; the wave is that of its needs.
-    if (next) begin(next.node, start.up, next.before && { ...next.before, node: start.node });
+    // Who waited for a turn begins now; the wave is that of its needs.
+    for (const next of given.has(start.node.key) ? [] : turns.free(start.node))
+      begin(
+        next.node,
+        Math.max(start.up, next.node.notBefore ?? 0),
+        next.before && { ...next.before, node: start.node },
+      );
     for (const key of waiting.get(start.node.key) ?? []) {
       const node = graph.get(key)!;
       const left = open.get(key)! - 1;

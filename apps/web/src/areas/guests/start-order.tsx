@@ -135,6 +135,9 @@ function Circles({ order }: { order: StartOrderView }) {
           {circle.mends.map((mend) => (
             <p key={mend.sentence} className="text-[13px]">
               {mend.sentence}{' '}
+              <span className="text-faint">
+                All of it is up after {formatDuration(mend.seconds)}.
+              </span>{' '}
               {mayPlan && mend.need && (
                 <button
                   type="button"

@@ -92,6 +92,19 @@ function PoolLine({ pool, sheet }: { pool: PoolView; sheet: HostSheet }) {
           />
         </span>
         <span>
+          starts at once{' '}
+          <Editable
+            at={at('startsAtOnce')}
+            name={`Guests that ${pool.name} starts at once`}
+            value={pool.startsAtOnce}
+            show={(value) => (value === null ? 'all' : String(value))}
+            write={(value) => (value === null ? '' : String(value))}
+            parse={(text) =>
+              /^(all)?$/i.test(text.trim()) ? { ok: true, value: null } : asWhole(text)
+            }
+          />
+        </span>
+        <span>
           used{' '}
           <Editable<number | null>
             at={at('usedBytes')}

@@ -1,11 +1,12 @@
 import type { LogRow } from '@insel/contract';
-import { formatBinary } from '@insel/core';
+import { DESCRIPTIONS, formatBinary } from '@insel/core';
 import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useAccount, useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { undo, useChange } from '../../frame/change.js';
+import { DayInput } from '../../components/iso-inputs.js';
 import { ProblemNote } from '../../components/problem.js';
 import { read, useRead } from '../../frame/read.js';
 
@@ -16,14 +17,21 @@ const PATH: Record<string, string> = {
   migration: 'migrations',
 };
 
+const KINDS_OF_CHANGE = Object.entries(DESCRIPTIONS)
+  .map(([type, { title }]) => [type, title] as const)
+  .sort(([, a], [, b]) => a.localeCompare(b));
+
 /** Everything that was altered or done, newest first, with reason and difference. */
 export function Log() {
   const [search, set] = useUrlState();
   const mayPlan = useMayPlan();
-  const [subject, actor, q, type] = ['subject', 'actor', 'q', 'type'].map(
-    (name) => search.get(name) ?? '',
-  );
-  const query = { subject, actor, q, type };
+  const sites = useRead('sites').data ?? [];
+  const held = (name: string) => search.get(name) ?? '';
+  const day = (name: string) => (/^\d{4}-\d{2}-\d{2}$/.test(held(name)) ? held(name) : '');
+  const query = {
+    ...{ subject: held('subject'), actor: held('actor'), q: held('q'), type: held('type') },
+    ...{ site: held('site'), from: day('from'), until: day('until') },
+  };
   const log = useInfiniteQuery({
     queryKey: ['log', query],
     queryFn: ({ pageParam }) =>
@@ -48,6 +56,43 @@ export function Log() {
           value={search.get('actor') ?? ''}
           onChange={(event) => set({ actor: event.target.value })}
         />
+        <select
+          aria-label="Filter by kind of change"
+          className="w-[180px]"
+          value={held('type')}
+          onChange={(event) => set({ type: event.target.value })}
+        >
+          <option value="">every change</option>
+          {KINDS_OF_CHANGE.map(([type, title]) => (
+            <option key={type} value={type}>
+              {title}
+            </option>
+          ))}
+        </select>
+        <select
+          aria-label="Filter by place"
+          value={held('site')}
+          onChange={(event) => set({ site: event.target.value })}
+        >
+          <option value="">every site</option>
+          {sites.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+        {(['from', 'until'] as const).map((name) => (
+          <label key={name} className="text-[13px] text-faint">
+            {name}{' '}
+            <span className="inline-block w-[104px]">
+              <DayInput
+                aria-label={`Entered ${name}`}
+                value={held(name)}
+                onValue={(text) => set({ [name]: text })}
+              />
+            </span>
+          </label>
+        ))}
         {search.get('subject') && (
           <button type="button" className="act" onClick={() => set({ subject: '' })}>
             Show all records
@@ -121,11 +166,7 @@ function Entry({ row }: { row: LogRow }) {
         )}
         {row.difference.length > 0 && (
           <details>
-            <summary className="cursor-pointer py-1 text-[13px] text-faint">
-              {row.difference.length === 1
-                ? 'one row differs'
-                : `${row.difference.length} rows differ`}
-            </summary>
+            <summary className="cursor-pointer py-1 text-[13px] text-faint">{row.summary}</summary>
             {row.difference.map((change, i) => (
               <div key={i} className="text-[13px]">
                 <b>

@@ -139,6 +139,8 @@ export const pool = {
     fillAlarmPercent: initially(integer(1, 100), 85),
     /** Bytes really used when somebody last looked. */
     usedBytes: optional(integer(0)),
+    /** Guests with disks in it that may start at once after a power cut; null: as many as there are. */
+    startsAtOnce: since(9, optional(integer(1, 1000))),
     ...described,
   },
 };
