@@ -215,6 +215,14 @@ export function stopLeftover(bin, data) {
   }
 }
 
+/** Port of a server that is up on this data folder; undefined where none is. */
+export function runningPort(bin, data) {
+  const file = join(data, 'postmaster.pid');
+  if (!existsSync(file) || runAs(bin, 'pg_ctl', ['-D', data, 'status']).status !== 0)
+    return undefined;
+  return Number(readFileSync(file, 'utf8').split('\n')[3]);
+}
+
 /** Runs SQL as the superuser; the password goes by the environment. */
 export function sql(bin, port, password, database, text) {
   const done = spawnSync(
@@ -233,11 +241,13 @@ export function sql(bin, port, password, database, text) {
       '-d',
       database,
       '-tA',
-      '-c',
-      text,
+      '-f',
+      '-',
     ],
     {
       encoding: 'utf8',
+      // Not on the command line, which everybody on the machine can read: it may hold a password.
+      input: text,
       env: { ...process.env, PGPASSWORD: password },
     },
   );

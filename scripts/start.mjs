@@ -17,9 +17,14 @@ import {
 import { createServer } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { remember, settingsOf } from './installation.mjs';
 import * as postgres from './postgres.mjs';
 
 export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
+
+/** An hour after the start, then looked for every few hours; at most one a day is made. */
+const FIRST_BACKUP_MS = 3_600_000;
+const LOOK_FOR_BACKUP_MS = 4 * 3_600_000;
 
 /** Runs npm ci if the packages are not those of the lock file. */
 export function installPackages() {
@@ -63,25 +68,6 @@ function run(command, args, env = {}) {
   if (done.status !== 0)
     throw new Error(`${command} ${args.join(' ')} ended with ${done.status ?? done.signal}.`);
 }
-
-/** What this installation remembers: where its database lies and its passwords. Readable by its owner only. */
-function settingsOf(home) {
-  const file = join(home, 'settings.json');
-  if (existsSync(file)) return JSON.parse(readFileSync(file, 'utf8'));
-  mkdirSync(home, { recursive: true });
-  const settings = {
-    data: postgres.chooseDataFolder(home),
-    superPassword: postgres.newSecret(),
-    ownerPassword: postgres.newSecret(),
-    appPassword: postgres.newSecret(),
-    demoPassword: postgres.newSecret(),
-  };
-  remember(home, settings);
-  return settings;
-}
-
-const remember = (home, settings) =>
-  writeFileSync(join(home, 'settings.json'), JSON.stringify(settings, null, 2), { mode: 0o600 });
 
 /** @throws Error with a sentence for what it does not know */
 function readArguments(words) {
@@ -238,6 +224,7 @@ async function main() {
       },
     });
     server.on('exit', (code) => stop(code ?? 1));
+    backUpDaily({ bin, port: cluster.port, settings, database }, join(home, 'backups'));
     report(server, home, empty ? undefined : settings.demoPassword);
   } catch (error) {
     console.error(error.message);
@@ -245,12 +232,25 @@ async function main() {
   }
 }
 
+/** Once a day, in a process of its own: Insel goes on meanwhile. */
+function backUpDaily(installation, folder) {
+  const look = () => {
+    const child = spawn(process.execPath, [join(ROOT, 'scripts', 'daily-backup.mjs'), folder], {
+      stdio: ['pipe', 'ignore', 'inherit'],
+    });
+    // Passwords go by the pipe, never by a command line.
+    child.stdin.end(JSON.stringify(installation));
+  };
+  setTimeout(look, FIRST_BACKUP_MS).unref();
+  setInterval(look, LOOK_FOR_BACKUP_MS).unref();
+}
+
 function quiet(script, env) {
   const done = spawnSync(process.execPath, [script], {
     encoding: 'utf8',
     env: { ...process.env, ...env },
   });
-  if (done.status !== 0) throw new Error(`${script} failed.\n${done.stdout}${done.stderr}`);
+  if (done.status !== 0) throw new Error(`${done.stdout}${done.stderr}`.trim());
 }
 
 /** Turns the server's marks into sentences. */

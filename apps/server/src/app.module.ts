@@ -2,10 +2,16 @@ import { MikroORM } from '@mikro-orm/postgresql';
 import { Global, Module, type DynamicModule, type OnApplicationShutdown } from '@nestjs/common';
 import { APP_FILTER, APP_GUARD, APP_INTERCEPTOR, APP_PIPE } from '@nestjs/core';
 import { AccountController } from './account/account.controller.js';
-import { Accounts } from './account/accounts.js';
+import { ApiTokens } from './account/api-tokens.js';
+import { People } from './account/people.js';
+import { SessionEndings } from './account/session-endings.js';
+import { Sessions } from './account/sessions.js';
+import { SetUp } from './account/set-up.js';
+import { SignInAttempts } from './account/sign-in-attempts.js';
 import { AccountGuard } from './account/guard.js';
 import { ChangesModule } from './changes/changes.module.js';
 import { CONFIG, type Config } from './config.js';
+import { DatabaseWatch } from './database/watch.js';
 import { EventsModule } from './events/events.module.js';
 import { ContractPipe } from './http/body-pipe.js';
 import { HealthController } from './http/health.controller.js';
@@ -16,6 +22,7 @@ import { ReadsModule } from './reads/reads.module.js';
 import { RecordModule } from './record/record.module.js';
 import { ThisMachineModule } from './this-machine/this-machine.module.js';
 
+const ACCOUNTS = [People, Sessions, SessionEndings, ApiTokens, SetUp, SignInAttempts];
 const AREAS = [ChangesModule, ReadsModule, MeasureModule, EventsModule, ThisMachineModule];
 
 @Global()
@@ -32,13 +39,14 @@ export class AppModule implements OnApplicationShutdown {
       providers: [
         { provide: CONFIG, useValue: config },
         { provide: MikroORM, useValue: orm },
-        Accounts,
+        DatabaseWatch,
+        ...ACCOUNTS,
         { provide: APP_GUARD, useClass: AccountGuard },
         { provide: APP_PIPE, useClass: ContractPipe },
         { provide: APP_FILTER, useClass: ProblemFilter },
         { provide: APP_INTERCEPTOR, useClass: RevisionInterceptor },
       ],
-      exports: [CONFIG, MikroORM, Accounts],
+      exports: [CONFIG, MikroORM, DatabaseWatch, ...ACCOUNTS],
     };
   }
 

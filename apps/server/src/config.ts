@@ -1,3 +1,5 @@
+import { StartProblem } from './start-problem.js';
+
 /** Settings from the environment; the start command sets them, tests set their own. */
 export interface Config {
   /** Connection of the run-time role. */
@@ -8,6 +10,8 @@ export interface Config {
   webFolder: string;
   /** Names under which the server answers; guards against DNS rebinding. */
   hostNames: string[];
+  /** Addresses of proxies before it that speak TLS: only these are believed who they pass on. */
+  proxies: string[];
   /** ISO time at which the clock stands, for tests and pictures; undefined for the real one. */
   fixedNow: string | undefined;
   logLevel: string;
@@ -17,7 +21,8 @@ export const CONFIG = Symbol('config');
 
 export function configFromEnvironment(env: NodeJS.ProcessEnv = process.env): Config {
   const databaseUrl = env.INSEL_DATABASE_URL;
-  if (!databaseUrl) throw new Error('INSEL_DATABASE_URL is not set: start Insel with "npm start".');
+  if (!databaseUrl)
+    throw new StartProblem('INSEL_DATABASE_URL is not set.', 'Start Insel with "npm start".');
   return {
     databaseUrl,
     host: env.INSEL_HOST ?? '127.0.0.1',
@@ -29,6 +34,7 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv = process.env): Con
       '[::1]',
       ...(env.INSEL_HOST_NAMES ?? '').split(',').filter(Boolean),
     ],
+    proxies: (env.INSEL_PROXY ?? '').split(',').filter(Boolean),
     fixedNow: env.INSEL_NOW || undefined,
     logLevel: env.INSEL_LOG ?? 'warn',
   };

@@ -4,12 +4,13 @@ import { join } from 'node:path';
 import compression from 'compression';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import type { NextFunction, Request, Response } from 'express';
-import { Accounts } from './account/accounts.js';
 import type { SignedIn } from './account/guard.js';
+import { People } from './account/people.js';
 import { sessionOf } from './account/session.js';
+import { Sessions } from './account/sessions.js';
 
 export function serveWebApp(app: NestExpressApplication, folder: string): void {
-  const accounts = app.get(Accounts);
+  const [people, sessions] = [app.get(People), app.get(Sessions)];
   const page = readFileSync(join(folder, 'index.html'), 'utf8');
   // Files only: packing an answer of the API costs more than it saves (a list of 100 rows: 20 ms, the waterline twice its time).
   const packed = compression();
@@ -26,7 +27,7 @@ export function serveWebApp(app: NestExpressApplication, folder: string): void {
   app.useStaticAssets(folder, { index: false, maxAge: '1h' });
   app.use((request: Request, response: Response, next: NextFunction) => {
     if (request.method !== 'GET' || request.path.startsWith('/api')) return next();
-    sessionOf(accounts, request as SignedIn)
+    sessionOf(people, sessions, request as SignedIn)
       .catch(() => null)
       .then((session) =>
         response

@@ -53,8 +53,8 @@ describe('a connection to the database that is cut', () => {
     proxy.cutAt = { statement: 'commit', when: 'before' };
     const answer = await site('Before');
     expect([answer.status, answer.body.sentence]).toEqual([
-      500,
-      'Insel failed at this; nothing was altered.',
+      503,
+      'The database does not answer. Nothing was altered.',
     ]);
     expect(await sites()).not.toContain('Before');
     expect((await site('Before')).status).toBe(201);

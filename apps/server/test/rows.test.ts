@@ -88,7 +88,7 @@ it('values come back from the database as they went in', async () => {
     const wanted = new Fleet();
     await persist(wanted, patches, 1, sql);
     wanted.apply(JSON.parse(JSON.stringify(patches)) as Patch[], 1);
-    const read = await loadFleet(here.url('app'));
+    const { fleet: read } = await loadFleet(here.url('app'));
     for (const patch of patches)
       expect(read.get(kind, patch.id)).toEqual(wanted.get(kind, patch.id));
   }

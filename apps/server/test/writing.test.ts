@@ -231,8 +231,10 @@ describe('the log', () => {
     expect(await rows(`subject=${id}&from=${today}&until=${today}`)).toHaveLength(2);
     expect(await rows(`subject=${id}&from=2199-01-01`)).toEqual([]);
     expect(await rows(`subject=${id}&actor=${encodeURIComponent('nobody\\')}`)).toEqual([]);
-    const [site] = (await person.call<ReadAnswer<'sites'>>('GET', 'sites')).body;
-    expect((await rows(`site=${site!.id}&take=2`)).map(([type]) => type)).toEqual([
+    const made = await person.make<Written>('site.record', { name: 'the mole' });
+    const siteId = made.body.created.find(({ kind }) => kind === 'site')!.id;
+    await person.make('host.edit', { id: small.hostId, siteId });
+    expect((await rows(`site=${siteId}&take=5`)).map(([type]) => type)).toEqual([
       'guest.edit',
       'guest.plan',
     ]);

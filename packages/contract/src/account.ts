@@ -27,6 +27,14 @@ export class EditPersonBody {
   @Optional() @Length(12, 200, PASSWORD) password?: string;
 }
 
+/** One's own password; what else is open ends with it. */
+export class ChangePasswordBody {
+  @Text(200) old!: string;
+  @Length(12, 200, PASSWORD) password!: string;
+  /** Tokens for scripts end as well. */
+  @Optional() @Flag() tokens?: boolean;
+}
+
 export class AddTokenBody {
   @Name() label!: string;
 }
@@ -41,6 +49,23 @@ export interface Account {
   id: string;
   name: string;
   role: (typeof ROLES)[number];
+}
+
+/** A token for scripts that is in force. */
+export interface ApiToken {
+  id: string;
+  label: string;
+  owner: string;
+  mine: boolean;
+  createdAt: string;
+}
+
+/** Something that was done to an account, a role or a token. */
+export interface AccountEntry {
+  at: string;
+  actor: string;
+  about: string;
+  what: string;
 }
 
 export interface Person extends Account {

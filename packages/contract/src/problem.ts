@@ -16,6 +16,8 @@ export interface Problem {
   overridable?: boolean;
   /** Every field that was not understood. */
   errors?: { field: string; sentence: string }[];
+  /** Seconds after which it is worth trying again. */
+  retryAfterSeconds?: number;
   /** With 412: the record as it is now. */
   current?: unknown;
 }

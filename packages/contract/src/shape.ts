@@ -81,6 +81,9 @@ export function shapeComplaints(type: Contract, body: unknown): Complaint[] {
   return walk.complaints;
 }
 
+/** Whether a text can be kept: PostgreSQL takes no NUL, UTF-8 no half of a surrogate pair. */
+export const isKept = (text: string): boolean => !text.includes('\0') && text.isWellFormed();
+
 class Walk {
   readonly complaints: Complaint[] = [];
   private parts = 0;
@@ -109,7 +112,15 @@ class Walk {
     }
   }
 
+  /** Whether it was a text that cannot be kept. */
+  private broken(value: unknown, field: string): boolean {
+    if (typeof value !== 'string' || isKept(value)) return false;
+    this.say(field, 'This text has a character that cannot be kept: NUL, or half of a pair.');
+    return true;
+  }
+
   private value(slot: Slot, value: unknown, field: string): void {
+    if (this.broken(value, field)) return;
     if (Array.isArray(value)) return this.list(slot, value, field);
     if (slot.list) return this.say(field, 'Give a list.');
     if (slot.part) return this.part(slot.part, value, field);
@@ -137,6 +148,7 @@ class Walk {
     }
     for (const [i, value] of values.entries()) {
       if (this.enough) return;
+      if (this.broken(value, `${field}.${i}`)) continue;
       if (slot.part) this.part(slot.part, value, `${field}.${i}`);
       else if (typeof value === 'object' && value !== null) {
         this.say(`${field}.${i}`, 'A single value is wanted here.');

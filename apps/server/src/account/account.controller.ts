@@ -1,19 +1,24 @@
 import {
   AddPersonBody,
   AddTokenBody,
+  ChangePasswordBody,
   EditPersonBody,
   SetUpBody,
   SignInBody,
   type Account,
+  type AccountEntry,
+  type ApiToken,
   type Person,
   type SessionState,
 } from '@insel/contract';
+import { MikroORM } from '@mikro-orm/postgresql';
 import {
   Body,
   Controller,
   Delete,
   Get,
   HttpCode,
+  Inject,
   Param,
   Patch,
   Post,
@@ -21,33 +26,48 @@ import {
   Res,
 } from '@nestjs/common';
 import type { Response } from 'express';
+import { CONFIG, type Config } from '../config.js';
+import { RecordId } from '../http/record-id.js';
 import { ProblemException } from '../http/problem-exception.js';
-import { Accounts } from './accounts.js';
-import { sessionFor } from './session.js';
+import { accountEntries } from './account-log.js';
+import { ApiTokens } from './api-tokens.js';
 import { ForReaders, AdministratorOnly, COOKIE, Open, type SignedIn } from './guard.js';
+import { People } from './people.js';
+import { sessionFor } from './session.js';
+import { Sessions } from './sessions.js';
+import { SetUp } from './set-up.js';
 
 @Controller('api')
 export class AccountController {
-  constructor(private readonly accounts: Accounts) {}
+  constructor(
+    private readonly people: People,
+    private readonly sessions: Sessions,
+    private readonly tokens: ApiTokens,
+    private readonly setUps: SetUp,
+    private readonly orm: MikroORM,
+    @Inject(CONFIG) private readonly config: Config,
+  ) {}
 
   @Get('session')
   @Open()
   session(@Req() request: SignedIn): Promise<SessionState> {
-    return sessionFor(this.accounts, request.account);
+    return sessionFor(this.people, request.account);
   }
 
   @Post('session')
   @Open()
   async signIn(
+    @Req() request: SignedIn,
     @Body() body: SignInBody,
     @Res({ passthrough: true }) response: Response,
   ): Promise<{ account: Account }> {
-    const { token, account } = await this.accounts.signIn(body.name, body.password);
+    const source = request.ip ?? 'unknown';
+    const { token, account } = await this.sessions.signIn(body.name, body.password, source);
     response.cookie(COOKIE, token, {
       httpOnly: true,
       sameSite: 'strict',
       path: '/',
-      secure: response.req.secure,
+      secure: request.secure || this.config.proxies.length > 0,
     });
     return { account };
   }
@@ -59,34 +79,60 @@ export class AccountController {
     @Req() request: SignedIn,
     @Res({ passthrough: true }) response: Response,
   ): Promise<void> {
-    if (request.sessionToken) await this.accounts.signOut(request.sessionToken);
+    if (request.sessionToken) await this.sessions.signOut(request.sessionToken);
     response.clearCookie(COOKIE, { path: '/' });
   }
 
+  /** Gives the name under which to sign in now. */
   @Post('set-up')
   @Open()
+  @HttpCode(200)
+  async setUp(@Body() body: SetUpBody): Promise<{ name: string }> {
+    return { name: await this.setUps.use(body.token, body.name, body.password) };
+  }
+
+  @Post('password')
+  @ForReaders()
   @HttpCode(204)
-  async setUp(@Body() body: SetUpBody): Promise<void> {
-    await this.accounts.setUp(body.token, body.name, body.password);
+  async changePassword(@Req() request: SignedIn, @Body() body: ChangePasswordBody): Promise<void> {
+    const { old, password, tokens = false } = body;
+    const session = bySession(request, 'A token cannot change a password: sign in.');
+    await this.people.changePassword(request.account, { old, password, tokens }, session);
   }
 
   @Get('people')
   @AdministratorOnly()
-  people(): Promise<Person[]> {
-    return this.accounts.people();
+  all(): Promise<Person[]> {
+    return this.people.all();
+  }
+
+  @Get('people/log')
+  @AdministratorOnly()
+  log(): Promise<AccountEntry[]> {
+    return accountEntries(this.orm.em.fork());
   }
 
   @Post('people')
   @AdministratorOnly()
-  async add(@Body() body: AddPersonBody): Promise<{ id: string }> {
-    return { id: await this.accounts.add(body.name, body.role, body.password) };
+  async add(@Req() { account }: SignedIn, @Body() body: AddPersonBody): Promise<{ id: string }> {
+    return { id: await this.people.add(body.name, body.role, body.password, account) };
   }
 
   @Patch('people/:id')
   @AdministratorOnly()
   @HttpCode(204)
-  async edit(@Param('id') id: string, @Body() body: EditPersonBody): Promise<void> {
-    await this.accounts.edit(id, body);
+  async edit(
+    @Req() { account }: SignedIn,
+    @Param('id', RecordId) id: string,
+    @Body() body: EditPersonBody,
+  ): Promise<void> {
+    await this.people.edit(id, body, account);
+  }
+
+  /** Those in force: one's own, for an administrator everybody's. */
+  @Get('tokens')
+  ownTokens(@Req() { account }: SignedIn): Promise<ApiToken[]> {
+    return this.tokens.all(account);
   }
 
   @Post('tokens')
@@ -95,18 +141,20 @@ export class AccountController {
     @Req() request: SignedIn,
     @Body() body: AddTokenBody,
   ): Promise<{ id: string; token: string }> {
-    if (!request.sessionToken)
-      throw new ProblemException(403, {
-        code: 'session-only',
-        sentence: 'A token cannot make tokens: sign in.',
-      });
-    return this.accounts.addToken(request.account.id, body.label);
+    bySession(request, 'A token cannot make tokens: sign in.');
+    return this.tokens.add(request.account, body.label);
   }
 
   @Delete('tokens/:id')
   @ForReaders()
   @HttpCode(204)
-  async revoke(@Req() request: SignedIn, @Param('id') id: string): Promise<void> {
-    await this.accounts.revokeToken(request.account.id, id);
+  async revoke(@Req() { account }: SignedIn, @Param('id', RecordId) id: string): Promise<void> {
+    await this.tokens.revoke(account, id);
   }
+}
+
+/** @throws ProblemException 403 where a script asks */
+function bySession({ sessionToken }: SignedIn, sentence: string): string {
+  if (sessionToken) return sessionToken;
+  throw new ProblemException(403, { code: 'session-only', sentence });
 }

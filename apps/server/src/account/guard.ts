@@ -3,7 +3,8 @@ import { Injectable, SetMetadata, type CanActivate, type ExecutionContext } from
 import { Reflector } from '@nestjs/core';
 import type { Request } from 'express';
 import { ProblemException } from '../http/problem-exception.js';
-import { Accounts } from './accounts.js';
+import { isConnectionLost } from '../database/watch.js';
+import { Sessions } from './sessions.js';
 
 export const COOKIE = 'insel_session';
 export type SignedIn = Request & { account: Account; sessionToken?: string };
@@ -18,7 +19,7 @@ export const AdministratorOnly = () => SetMetadata('administrator', true);
 @Injectable()
 export class AccountGuard implements CanActivate {
   constructor(
-    private readonly accounts: Accounts,
+    private readonly sessions: Sessions,
     private readonly reflector: Reflector,
   ) {}
 
@@ -29,9 +30,13 @@ export class AccountGuard implements CanActivate {
         context.getClass(),
       ]) === true;
     const request = context.switchToHttp().getRequest<SignedIn>();
-    const account = await accountOfRequest(this.accounts, request);
+    const open = marked('open');
+    const account = await accountOfRequest(this.sessions, request).catch((error: unknown) => {
+      if (open && isConnectionLost(error)) return undefined;
+      throw error;
+    });
     if (account) request.account = account;
-    if (marked('open')) return true;
+    if (open) return true;
     if (!account)
       throw new ProblemException(401, { code: 'not-signed-in', sentence: 'Sign in first.' });
     if (marked('administrator') && account.role !== 'administrator') {
@@ -55,13 +60,13 @@ export const notYourRole = (role: Account['role']): ProblemException =>
   });
 
 export async function accountOfRequest(
-  accounts: Accounts,
+  sessions: Sessions,
   request: SignedIn,
 ): Promise<Account | undefined> {
   const bearer = /^Bearer (\S+)$/.exec(request.headers.authorization ?? '');
-  if (bearer) return accounts.byApiToken(bearer[1]!);
+  if (bearer) return sessions.byApiToken(bearer[1]!);
   const token = (request.cookies as Record<string, string> | undefined)?.[COOKIE];
   if (!token) return undefined;
   request.sessionToken = token;
-  return accounts.bySession(token);
+  return sessions.bySession(token);
 }

@@ -28,12 +28,12 @@ class ChangesController {
   ): Promise<Written> {
     if (!mayAsk(request.account.role, known(type))) throw notYourRole(request.account.role);
     const { expects = [], ...change } = await changeIn(known(type), body);
-    const key = request.headers['idempotency-key'];
+    const key = keyOf(request);
     const result = await this.path.commit({
       change,
       actor: request.account,
       expects,
-      idempotency: typeof key === 'string' ? { key, bodyHash: hashOf(request) } : undefined,
+      idempotency: key === undefined ? undefined : { key, bodyHash: hashOf(request) },
     });
     if (result.kind === 'written') return result.written;
     throw this.problemOf(result, request);
@@ -114,6 +114,18 @@ const asProblem = (unmet: Unmet): ProblemException =>
         remedy: 'Send it under "expects".',
         current: unmet.rows,
       });
+
+/** @throws ProblemException 422 for one that is too long or too short to be kept */
+function keyOf({ headers }: SignedIn): string | undefined {
+  const key = headers['idempotency-key'];
+  if (key === undefined) return undefined;
+  if (typeof key === 'string' && key.length > 0 && key.length <= LONGEST_KEY) return key;
+  throw new ProblemException(422, {
+    code: 'bad-key',
+    sentence: `An Idempotency-Key has 1 to ${LONGEST_KEY} characters.`,
+  });
+}
+const LONGEST_KEY = 200;
 
 function hashOf(request: SignedIn): string {
   return createHash('sha256')

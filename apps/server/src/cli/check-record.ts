@@ -2,7 +2,15 @@
  * Compares three accounts of the record: the log replayed from the beginning, the tables as the database writes them, and
  * a keeper started the usual way. Prints one line each and ends with 1 if they differ.
  */
-import { digestLines, Fleet, KIND_NAMES, KINDS, upcast, type Kind } from '@insel/core';
+import {
+  digestLines,
+  Fleet,
+  KIND_NAMES,
+  KINDS,
+  upcast,
+  type Kind,
+  type LogEntry,
+} from '@insel/core';
 import { MikroORM } from '@mikro-orm/postgresql';
 import { FleetKeeper } from '../record/keeper.js';
 import { entryOf, LOG_COLUMNS } from '../record/log-rows.js';
@@ -15,10 +23,16 @@ const sql = (text: string): Promise<Record<string, unknown>[]> =>
 try {
   const replayed = new Fleet();
   const entries = (await sql(`select ${LOG_COLUMNS} from log order by revision`)).map(entryOf);
-  entries.forEach((entry, i) => {
-    if (entry.revision !== i + 1) throw new Error(`the log jumps to ${entry.revision} after ${i}`);
-    replayed.apply(upcast(entry), entry.revision);
-  });
+  const faults: string[] = [];
+  for (const [i, entry] of entries.entries()) {
+    const fault =
+      entry.revision === i + 1
+        ? whyNotReplayed(replayed, entry)
+        : `The log jumps to ${entry.revision} after ${i}.`;
+    if (!fault) continue;
+    faults.push(fault);
+    break;
+  }
   const tables = new Fleet();
   for (const kind of KIND_NAMES) {
     for (const { row } of await sql(`select to_jsonb(t) as row from ${tableOf(kind)} t`))
@@ -33,18 +47,35 @@ try {
   console.log(`log     ${entries.length} entries, ${accounts.log.length} rows when replayed`);
   console.log(`tables  ${accounts.tables.length} rows`);
   console.log(`keeper  revision ${keeper.revision}, ${accounts.keeper.length} rows`);
+  const { fault } = app.get(FleetKeeper).state();
+  if (fault) faults.push(fault);
+  for (const line of faults) console.log(line);
   const differences = [
     ...differing(accounts.log, accounts.tables),
     ...differing(accounts.log, accounts.keeper),
   ];
   for (const line of differences.slice(0, 10)) console.log(`differs ${line}`);
+  if (differences.length > 10) console.log(`and ${differences.length - 10} more lines`);
   const sameOrder = accounts.log.every((line, i) => accounts.keeper[i] === line);
   if (differences.length === 0 && !sameOrder) console.log('differs the order of rows');
-  const whole = differences.length === 0 && sameOrder && keeper.revision === entries.length;
+  const whole =
+    faults.length === 0 &&
+    differences.length === 0 &&
+    sameOrder &&
+    keeper.revision === entries.length;
   console.log(whole ? 'The three agree.' : 'THE THREE DIFFER.');
   process.exitCode = whole ? 0 : 1;
 } finally {
   await app.close();
+}
+
+function whyNotReplayed(fleet: Fleet, entry: LogEntry): string | undefined {
+  try {
+    fleet.apply(upcast(entry), entry.revision);
+    return undefined;
+  } catch (error) {
+    return `Entry ${entry.revision} of the log does not fit what stands before it: ${(error as Error).message}.`;
+  }
 }
 
 /** A row as the database itself writes it as JSON: another way than the one the keeper reads by. */

@@ -2,18 +2,24 @@
 import 'reflect-metadata';
 import { NestFactory } from '@nestjs/core';
 import { AppModule } from '../app.module.js';
-import { configFromEnvironment } from '../config.js';
+import { configFromEnvironment, type Config } from '../config.js';
 import { openOrm } from '../database/orm.js';
 import { endOnUncaught, RedactingLogger } from '../logging/redacting-logger.js';
 import { FleetKeeper } from '../record/keeper.js';
+import { endWith } from '../start-problem.js';
 
 export async function openContext() {
   endOnUncaught();
-  const config = configFromEnvironment();
-  const app = await NestFactory.createApplicationContext(
-    AppModule.with(config, await openOrm(config.databaseUrl)),
-    { logger: new RedactingLogger({ logLevels: ['error', 'warn'] }) },
-  );
-  await app.get(FleetKeeper).start();
-  return app;
+  const where: Partial<Config> = {};
+  try {
+    const config = Object.assign(where, configFromEnvironment());
+    const app = await NestFactory.createApplicationContext(
+      AppModule.with(config, await openOrm(config.databaseUrl)),
+      { logger: new RedactingLogger({ logLevels: ['error', 'warn'] }) },
+    );
+    await app.get(FleetKeeper).start();
+    return app;
+  } catch (error) {
+    return endWith(error, where, (text) => console.error(text));
+  }
 }

@@ -1,5 +1,6 @@
 /** Writes demo accounts and the demo's history into an empty record, once. Prints nothing; the password comes from INSEL_DEMO_PASSWORD. */
-import { Accounts } from '../account/accounts.js';
+import { CONSOLE } from '../account/account-log.js';
+import { People } from '../account/people.js';
 import { Clock } from '../clock.js';
 import { CONFIG, type Config } from '../config.js';
 import { writeDemo } from '../demo/demo.js';
@@ -11,7 +12,7 @@ import { openContext } from './context.js';
 
 const app = await openContext();
 try {
-  const [accounts, keeper, path] = [app.get(Accounts), app.get(FleetKeeper), app.get(WritePath)];
+  const [people, keeper, path] = [app.get(People), app.get(FleetKeeper), app.get(WritePath)];
   if (keeper.fleet.revision === 0) {
     const password = process.env.INSEL_DEMO_PASSWORD!;
     const now = app.get(Clock).now();
@@ -21,16 +22,16 @@ try {
       now: new Date(Date.parse(now) - 9 * 86_400_000).toISOString(),
     });
     const administrator = {
-      id: await accounts.add('administrator', 'administrator', password),
+      id: await people.add('administrator', 'administrator', password, CONSOLE),
       name: 'administrator',
       role: 'administrator' as const,
     };
     const planner = {
-      id: await accounts.add('planner', 'planner', password),
+      id: await people.add('planner', 'planner', password, CONSOLE),
       name: 'planner',
       role: 'planner' as const,
     };
-    await accounts.add('reader', 'reader', password);
+    await people.add('reader', 'reader', password, CONSOLE);
     await writeDemo(path, keeper, { administrator, planner }, now);
     await writeSamples(app.get<Config>(CONFIG).databaseUrl, keeper.fleet, now);
   }

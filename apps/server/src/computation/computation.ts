@@ -8,6 +8,9 @@ import { safeText } from '../logging/safe-text.js';
 import { FleetKeeper } from '../record/keeper.js';
 import type { FromWorker, Job, ToWorker } from './jobs.js';
 
+/** A worker that ended is begun anew after so long. */
+const RESTART_MS = 500;
+
 @Injectable()
 export class Computation implements OnApplicationShutdown {
   private worker: Worker | undefined;
@@ -35,8 +38,10 @@ export class Computation implements OnApplicationShutdown {
       stopFollowing();
       for (const job of this.open.values()) job.reject(new Error('the computation worker ended'));
       this.open.clear();
-      if (!this.stopping) setTimeout(() => this.start(), 1000);
+      if (!this.stopping) setTimeout(() => this.start(), RESTART_MS);
     });
+    const stopRereading = this.keeper.onReread(() => void worker.terminate());
+    worker.on('exit', stopRereading);
     this.worker = worker;
   }
 

@@ -59,7 +59,7 @@ const failure = (id: number, error: unknown): FromWorker =>
     ? { type: 'refused', id, problem: error.getResponse() as Problem }
     : { type: 'failed', id, message: (error as Error).message };
 
-replica.fleet = await loadFleet((workerData as { databaseUrl: string }).databaseUrl);
+({ fleet: replica.fleet } = await loadFleet((workerData as { databaseUrl: string }).databaseUrl));
 follow(early.splice(0));
-say({ type: 'ready', revision: replica.fleet.revision });
+say({ type: 'ready', revision: replica.fleet!.revision });
 work();

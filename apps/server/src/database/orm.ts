@@ -15,6 +15,7 @@ import { Migration0011StartsAtOnce } from './migrations/migration-0011-starts-at
 import { Migration0012Templates } from './migrations/migration-0012-templates.js';
 import { Migration0013Moves } from './migrations/migration-0013-moves.js';
 import { Migration0014Roles } from './migrations/migration-0014-roles.js';
+import { Migration0015Accounts } from './migrations/migration-0015-accounts.js';
 
 const MIGRATIONS = [
   { name: 'migration-0001-record', class: Migration0001Record },
@@ -31,7 +32,25 @@ const MIGRATIONS = [
   { name: 'migration-0012-templates', class: Migration0012Templates },
   { name: 'migration-0013-moves', class: Migration0013Moves },
   { name: 'migration-0014-roles', class: Migration0014Roles },
+  { name: 'migration-0015-accounts', class: Migration0015Accounts },
 ];
+
+/** Nobody waits longer than this for the database, and it does not work longer than this for somebody who has gone. */
+const LIMITS = {
+  connectMs: 4000,
+  statementMs: 60_000,
+  lockMs: 10_000,
+  idleInTransactionMs: 30_000,
+};
+
+/** Settings of every connection of this process. */
+export const CONNECTION = {
+  connectionTimeoutMillis: LIMITS.connectMs,
+  statement_timeout: LIMITS.statementMs,
+  lock_timeout: LIMITS.lockMs,
+  idle_in_transaction_session_timeout: LIMITS.idleInTransactionMs,
+  keepAlive: true,
+} as const;
 
 /** Opens the mapper; migrations run with the owner's connection, everything else with the run-time role's. */
 export function openOrm(databaseUrl: string): Promise<MikroORM> {
@@ -41,7 +60,10 @@ export function openOrm(databaseUrl: string): Promise<MikroORM> {
     extensions: [Migrator],
     discovery: { disableDynamicFileAccess: true },
     migrations: { migrationsList: MIGRATIONS, snapshot: false, tableName: 'schema_migration' },
-    pool: { min: 0, max: 10 },
+    pool: { min: 0, max: 10, acquireTimeoutMillis: LIMITS.connectMs },
+    driverOptions: { connection: CONNECTION },
+    // It is there, or the start says so.
+    ensureDatabase: false,
     allowGlobalContext: false,
   });
 }

@@ -2,18 +2,22 @@
 import type { LogEntry } from '@insel/core';
 import { Controller, Get, Headers, Module, Req, Res } from '@nestjs/common';
 import type { Response } from 'express';
-import { Accounts } from '../account/accounts.js';
 import { accountOfRequest, type SignedIn } from '../account/guard.js';
+import { endsWith, SessionEndings } from '../account/session-endings.js';
+import { Sessions } from '../account/sessions.js';
+import { isConnectionLost } from '../database/watch.js';
 import { FleetKeeper } from '../record/keeper.js';
 
-const HEARTBEAT_MS = 15_000;
+/** Who is no longer signed in hears nothing more after so long at most. */
+const HEARTBEAT_MS = 5_000;
 const MOST_IDS = 200;
 
 @Controller('api/events')
 class EventsController {
   constructor(
     private readonly keeper: FleetKeeper,
-    private readonly accounts: Accounts,
+    private readonly sessions: Sessions,
+    private readonly endings: SessionEndings,
   ) {}
 
   @Get()
@@ -38,17 +42,27 @@ class EventsController {
       send(entries[entries.length - 1]!.revision, idsOf(entries)),
     );
     const heartbeat = setInterval(() => {
-      accountOfRequest(this.accounts, request)
+      accountOfRequest(this.sessions, request)
         .then((account) =>
           account
             ? response.write(': still here\n\n')
             : response.end('event: signed-out\ndata: {}\n\n'),
         )
-        .catch(() => response.end());
+        .catch((error: unknown) => {
+          // While the database is away nobody can be asked; what happens then is told afterwards.
+          if (!isConnectionLost(error)) response.end();
+        });
     }, HEARTBEAT_MS);
+    const stopRereading = this.keeper.onReread(() => send(this.keeper.fleet.revision, 'many'));
+    const stopSessions = this.endings.on((ended) => {
+      if (endsWith(ended, request.account.id, request.sessionToken))
+        response.end('event: signed-out\ndata: {}\n\n');
+    });
     request.on('close', () => {
       clearInterval(heartbeat);
       stopFollowing();
+      stopRereading();
+      stopSessions();
     });
   }
 }

@@ -19,6 +19,17 @@ export function allowedHosts(config: Config) {
   };
 }
 
+/** PostgreSQL takes no NUL, in whatever place of a request. */
+export function readable(request: Request, _response: Response, next: NextFunction): void {
+  if (!/%00/.test(request.url)) return next();
+  next(
+    new ProblemException(404, {
+      code: 'no-such-path',
+      sentence: 'There is nothing under a name with the character NUL.',
+    }),
+  );
+}
+
 export function sameOrigin(request: Request, _response: Response, next: NextFunction): void {
   const { origin, host } = request.headers;
   const foreign =

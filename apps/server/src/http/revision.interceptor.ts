@@ -20,8 +20,9 @@ export class RevisionInterceptor implements NestInterceptor {
   async intercept(context: ExecutionContext, next: CallHandler): Promise<Observable<unknown>> {
     const request = context.switchToHttp().getRequest<Request>();
     const response = context.switchToHttp().getResponse<Response>();
-    const wanted = Number(request.headers['x-insel-revision'] ?? 0);
-    if (request.method === 'GET' && wanted > 0 && !(await this.keeper.reached(wanted))) {
+    const named = Number(request.headers['x-insel-revision'] ?? 0);
+    const wanted = Number.isSafeInteger(named) ? named : 0;
+    if (wanted > 0 && !this.keeper.database.away && !(await this.keeper.reached(wanted))) {
       throw new ProblemException(503, {
         code: 'behind',
         sentence: `This server has not reached revision ${wanted} yet.`,
@@ -31,8 +32,10 @@ export class RevisionInterceptor implements NestInterceptor {
     return next.handle().pipe(
       map((answer: unknown) => {
         if (!response.headersSent) response.setHeader('Cache-Control', 'no-store');
-        if (!response.headersSent && this.keeper.state().state === 'ready') {
+        if (!response.headersSent && this.keeper.state().state !== 'loading') {
           response.setHeader('X-Insel-Revision', String(this.keeper.fleet.revision));
+          const { away, heardAt } = this.keeper.database;
+          if (away) response.setHeader('X-Insel-As-Of', new Date(heardAt).toISOString());
         }
         return answer;
       }),

@@ -16,6 +16,8 @@ import { csvBlocks, UnclosedQuote } from './csv-blocks.js';
 
 const BATCH = 5000;
 export const MOST_FAULTS = 100;
+/** Empty lines in a row; more are no file of samples. */
+const MOST_EMPTY = 10_000;
 /** After so many faults the rest of the file is not read: it is another kind of file. */
 const GIVE_UP = 1000;
 
@@ -30,25 +32,22 @@ export interface ImportRequest {
 type Names = (name: string) => { ok: true; id: string } | { ok: false; sentence: string };
 
 export async function importSamples(
-  databaseUrl: string,
+  pool: pg.Pool,
   fleet: Fleet,
   stream: Readable,
   request: ImportRequest,
   progress: ImportProgress,
 ): Promise<void> {
-  const client = new pg.Client({ connectionString: databaseUrl });
-  await client.connect();
+  const client = await pool.connect();
   try {
     await client.query('begin');
     await client.query(
       'insert into sample_import (id, at, by, source, rows, added) values ($1, $2, $3, $4, 0, 0)',
       [request.id, request.now, request.by, request.source],
     );
-    await readAll(csvBlocks(counted(stream, progress)), fleet, request, progress, (batch) =>
+    await readAll(csvBlocks(stream), fleet, request, progress, (batch) =>
       keep(client, request.id, batch),
     );
-    if (stream.destroyed && !stream.readableEnded && progress.state === 'reading')
-      progress.state = 'cancelled';
     if (progress.state === 'reading' && progress.lines === 0 && progress.faultsInAll === 0)
       fault(progress, 1, 'The file has no samples.');
     if (progress.state !== 'cancelled' && progress.faultsInAll > 0) progress.state = 'faulty';
@@ -65,22 +64,13 @@ export async function importSamples(
     progress.state = 'done';
   } catch (error) {
     await client.query('rollback').catch(() => undefined);
-    if (stream.destroyed && !stream.readableEnded) progress.state = 'cancelled';
-    else if (error instanceof UnclosedQuote) {
+    if (error instanceof UnclosedQuote) {
       fault(progress, progress.lines + 2, 'From here on a quote is open and never closed.');
       Object.assign(progress, { state: 'faulty', added: 0 });
     } else throw error;
   } finally {
-    stream.resume();
-    await client.end();
-  }
-}
-
-async function* counted(stream: Readable, progress: ImportProgress): AsyncGenerator<Uint8Array> {
-  // Whoever stops early must leave the request open: its answer is still to be sent.
-  for await (const chunk of stream.iterator({ destroyOnReturn: false }) as AsyncIterable<Buffer>) {
-    progress.bytes += chunk.length;
-    yield chunk;
+    stream.destroy();
+    client.release();
   }
 }
 
@@ -95,6 +85,7 @@ async function readAll(
   let names: Names | undefined;
   let batch = new Map<string, SampleLine & { id: string }>();
   let line = 0;
+  let empty = 0;
   const flush = async () => {
     if (progress.faultsInAll === 0) progress.added += await store(batch);
     batch = new Map();
@@ -106,7 +97,12 @@ async function readAll(
     }
     for (const cells of rows) {
       line += 1;
-      if (cells.length === 1 && cells[0]!.trim() === '') continue;
+      if (cells.length === 1 && cells[0]!.trim() === '') {
+        empty += 1;
+        if (empty > MOST_EMPTY) return fault(progress, line, 'From here on the lines are empty.');
+        continue;
+      }
+      empty = 0;
       if (!layout || !names) {
         const read = sampleLayout(cells);
         if (!read.ok) return fault(progress, line, read.sentence);
@@ -157,7 +153,7 @@ function namesOf(fleet: Fleet, about: 'guest' | 'pool'): Names {
 
 /** Samples that are there already stay as they are. Returns how many were new. */
 async function keep(
-  client: pg.Client,
+  client: pg.PoolClient,
   importId: string,
   batch: ReadonlyMap<string, SampleLine & { id: string }>,
 ): Promise<number> {

@@ -90,23 +90,25 @@ export const HOST_READS: Reads<
   factsScript: () => FACTS_SCRIPT,
 
   /** What is understood of a paste, next to what is recorded. */
-  factsCompared(fleet, { text, hostId }) {
-    const read = readFacts(text);
-    if (!read.ok)
-      throw refused(
-        refuse({
-          code: 'facts-not-read',
-          field: 'text',
-          sentence: read.sentence,
-          remedy: 'Nothing was altered.',
-        }),
-      );
-    const host = hostId ? found(fleet, 'host', hostId) : null;
-    return {
-      facts: read.facts,
-      from: read.from,
-      host: host && asRead(host),
-      rows: compareFacts(fleet, read.facts, host?.id ?? null),
-    };
+  factsCompared: {
+    inWorker(fleet, { text, hostId }) {
+      const read = readFacts(text);
+      if (!read.ok)
+        throw refused(
+          refuse({
+            code: 'facts-not-read',
+            field: 'text',
+            sentence: read.sentence,
+            remedy: 'Nothing was altered.',
+          }),
+        );
+      const host = hostId ? found(fleet, 'host', hostId) : null;
+      return {
+        facts: read.facts,
+        from: read.from,
+        host: host && asRead(host),
+        rows: compareFacts(fleet, read.facts, host?.id ?? null),
+      };
+    },
   },
 };

@@ -66,14 +66,16 @@ export const NAME_READS: Reads<
     };
   },
 
-  namesCompared(fleet, { text, origin = '' }) {
-    const read = readNames(text, origin);
-    return {
-      ...read,
-      names: read.names.slice(0, MOST_NAMES),
-      faults: read.faults.slice(0, MOST_DIFFERENCES),
-      ...compareNames(fleet, read.names, MOST_DIFFERENCES),
-    };
+  namesCompared: {
+    inWorker(fleet, { text, origin }) {
+      const read = readNames(text, origin ?? '');
+      return {
+        ...read,
+        names: read.names.slice(0, MOST_NAMES),
+        faults: read.faults.slice(0, MOST_DIFFERENCES),
+        ...compareNames(fleet, read.names, MOST_DIFFERENCES),
+      };
+    },
   },
 
   nameSources(fleet) {
@@ -85,12 +87,14 @@ export const NAME_READS: Reads<
       .sort((a, b) => a.source.localeCompare(b.source));
   },
 
-  listPreview(fleet, { text }) {
-    const rows = previewList(fleet, readList(text));
-    return {
-      rows: rows.slice(0, MOST_LINES),
-      faults: rows.reduce((sum, row) => sum + row.unread.length, 0),
-    };
+  listPreview: {
+    inWorker(fleet, { text }) {
+      const rows = previewList(fleet, readList(text));
+      return {
+        rows: rows.slice(0, MOST_LINES),
+        faults: rows.reduce((sum, row) => sum + row.unread.length, 0),
+      };
+    },
   },
 };
 

@@ -23,6 +23,7 @@ import type { Written } from '@insel/contract';
 import { MikroORM, type EntityManager } from '@mikro-orm/postgresql';
 import { Injectable, Logger } from '@nestjs/common';
 import { Clock } from '../clock.js';
+import { ProblemException } from '../http/problem-exception.js';
 import { contextAt } from './context.js';
 import { FleetKeeper } from './keeper.js';
 import { entryOf, LOG_COLUMNS } from './log-rows.js';
@@ -52,6 +53,8 @@ interface Progress {
   entry: LogEntry | undefined;
   /** All is written but the commit: from here on a lost connection leaves it open whether it was recorded. */
   committing: boolean;
+  /** Nobody waits for it any more: no statement of it is sent. */
+  givenUp: boolean;
 }
 
 /** A write that failed before its commit: for certain nothing was altered. */
@@ -86,6 +89,7 @@ export class WritePath {
 
   /** Writers of this process queue here; those of others at the lock. */
   commit(request: WriteRequest): Promise<WriteResult> {
+    this.keeper.mayBeWritten();
     const turn = this.tail.then(() => this.transact(request));
     this.tail = turn.catch(() => undefined);
     return turn;
@@ -113,13 +117,16 @@ export class WritePath {
 
   private async transact(request: WriteRequest): Promise<WriteResult> {
     if (!mayAsk(request.actor.role, request.change.type)) return { kind: 'forbidden' };
-    const progress: Progress = { entry: undefined, committing: false };
+    const progress: Progress = { entry: undefined, committing: false, givenUp: false };
     try {
-      const result = await this.recordIn(request, progress);
+      const result = await this.keeper.database.whileThere(() => this.recordIn(request, progress));
       if (progress.entry) this.keeper.apply([progress.entry]);
       return result;
     } catch (error) {
+      progress.givenUp = true;
+      if (error instanceof ProblemException) throw error;
       if (!progress.committing) throw new NotRecorded(error);
+      if (this.keeper.database.away) throw new PerhapsRecorded(error);
       return { kind: 'written', written: await this.answerAfterAll(progress.entry!, error) };
     }
   }
@@ -150,7 +157,11 @@ export class WritePath {
 
   private async recordIn(request: WriteRequest, progress: Progress): Promise<WriteResult> {
     return this.orm.em.fork().transactional(async (em): Promise<WriteResult> => {
-      const sql = sqlIn(em);
+      const send = sqlIn(em);
+      const sql: Sql = (text, parameters) => {
+        if (progress.givenUp) throw new Error('given up');
+        return send(text, parameters);
+      };
       await this.lockAndCatchUp(sql);
       const earlier = await earlierAnswer(sql, request);
       if (earlier) return earlier;
@@ -178,6 +189,7 @@ export class WritePath {
           ],
         );
       }
+      if (progress.givenUp) throw new Error('given up');
       progress.entry = entry;
       progress.committing = true;
       return { kind: 'written', written };
@@ -185,8 +197,17 @@ export class WritePath {
   }
 
   private async lockAndCatchUp(sql: Sql): Promise<void> {
-    const [row] = await sql('select revision from revision for update', []);
-    const revision = Number(row!.revision);
+    const [row] = await sql(
+      'select revision, (select at from log where log.revision = ?) as at from revision for update',
+      [this.keeper.fleet.revision],
+    );
+    if (!row) return this.keeper.mayBeWritten();
+    const revision = Number(row.revision);
+    const at = row.at ? new Date(row.at as string).toISOString() : null;
+    if (this.keeper.isOther(revision, at)) {
+      await this.keeper.readAnew();
+      this.keeper.mayBeWritten();
+    }
     if (revision === this.keeper.fleet.revision) return;
     const rows = await sql(`select ${LOG_COLUMNS} from log where revision > ? order by revision`, [
       this.keeper.fleet.revision,
@@ -307,11 +328,11 @@ async function append(sql: Sql, entry: LogEntry): Promise<void> {
   await sql('update revision set revision = ?', [entry.revision]);
 }
 
-/** A long text commits with the entry that names its hash, and goes with the one that redacts it. */
+/** A long text commits with the entry that names its hash, and goes for good with the one that redacts it: posted again, it stays away. */
 async function keepTexts(sql: Sql, texts: readonly LongText[], entry: LogEntry): Promise<void> {
   for (const { sha256, text } of texts)
     await sql(
-      'insert into attachment (sha256, text, revision) values (?, ?, ?) on conflict (sha256) do update set text = excluded.text, redacted_by = null',
+      'insert into attachment (sha256, text, revision) values (?, ?, ?) on conflict (sha256) do nothing',
       [sha256, text, entry.revision],
     );
 }

@@ -6,6 +6,7 @@ export class Proxy {
   private readonly open = new Set<Socket>();
   /** Statement to cut at, in lower case, on which side of it, and whether all other connections end with it; once. */
   cutAt: { statement: string; when: 'before' | 'after'; all?: boolean } | undefined;
+  private frozen = false;
   /** Takes no connections while true. */
   shut = false;
 
@@ -24,6 +25,17 @@ export class Proxy {
   close(): void {
     this.cut();
     this.server?.close();
+  }
+
+  /** Passes nothing on until it is thawed; connections stay open, what is sent waits. */
+  freeze(): void {
+    this.frozen = true;
+    for (const socket of this.open) socket.pause();
+  }
+
+  thaw(): void {
+    this.frozen = false;
+    for (const socket of this.open) socket.resume();
   }
 
   /** Ends every connection at once. */
@@ -45,6 +57,7 @@ export class Proxy {
       });
     }
     database.on('data', (chunk) => client.write(chunk));
+    if (this.frozen) for (const socket of [client, database]) setImmediate(() => socket.pause());
     client.on('data', (chunk) => {
       const cut =
         this.cutAt && chunk.toString('latin1').toLowerCase().includes(this.cutAt.statement);

@@ -102,6 +102,22 @@ export class Person {
     return this.call<T>('POST', `changes/${type}/preview`, bodyOf(input));
   }
 
+  /** Sends a body as it is, and gives up after a time. */
+  async raw(
+    method: string,
+    path: string,
+    body: string | undefined,
+    limitMs: number,
+  ): Promise<{ status: number; text: string }> {
+    const answer = await fetch(`${this.base}/api/${path}`, {
+      method,
+      headers: { Cookie: this.cookie, 'Content-Type': 'application/json' },
+      body,
+      signal: AbortSignal.timeout(limitMs),
+    });
+    return { status: answer.status, text: await answer.text() };
+  }
+
   /** The text of an answer that is no JSON. */
   async bytes(path: string): Promise<Buffer> {
     const answer = await fetch(`${this.base}/api/${path}`, { headers: { Cookie: this.cookie } });

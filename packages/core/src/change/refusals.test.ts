@@ -156,6 +156,20 @@ const CASES: Case[] = [
     }),
     'tests',
   ],
+  [
+    'test-twice',
+    (world) => ({
+      type: 'host.verify',
+      input: {
+        hostId: world.id('host', 'gannet'),
+        tests: [
+          { test: 'gateway answers', passed: true },
+          { test: 'gateway answers ', passed: false },
+        ],
+      },
+    }),
+    'tests.1.test',
+  ],
   ['none-chosen', () => ({ type: 'guest.edit-many', input: { ids: [], owner: 'x' } }), 'ids'],
   [
     'pool-out-of-reach',

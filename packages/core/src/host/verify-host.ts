@@ -14,6 +14,7 @@ import {
   type DeciderOf,
   type Draft,
   type InputOf,
+  type Refusal,
 } from '../record/index.js';
 
 const verificationTest = fieldsOf('verificationTest');
@@ -46,6 +47,8 @@ export const decideVerifyHost: DeciderOf<typeof verifyHost> = (fleet, input, con
       field: 'tests',
       sentence: 'Say of at least one test whether it passed.',
     });
+  const twice = testTwice(input.tests);
+  if (twice) return twice;
   const draft = draftOf(fleet, context);
   draftVerification(draft, context, host.id, input);
   const failed = input.tests.filter((test) => !test.passed);
@@ -58,6 +61,19 @@ export const decideVerifyHost: DeciderOf<typeof verifyHost> = (fleet, input, con
     subjects: [{ kind: 'host', id: host.id, name: host.name }],
   };
 };
+
+/** Of one run every test has one result. */
+export function testTwice(tests: TestResults): Refusal | undefined {
+  const names = tests.map(({ test }) => test.trim());
+  const again = names.findIndex((name, i) => names.indexOf(name) !== i);
+  if (again < 0) return undefined;
+  return refuse({
+    code: 'test-twice',
+    field: `tests.${again}.test`,
+    sentence: `The test ${names[again]} is said twice in one run.`,
+    remedy: 'Give the second another name, or record another run.',
+  });
+}
 
 export function draftVerification(
   draft: Draft,
