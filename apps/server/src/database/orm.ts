@@ -1,5 +1,6 @@
 import { MikroORM } from '@mikro-orm/postgresql';
 import { Migrator } from '@mikro-orm/migrations';
+import pg from 'pg';
 import { ApiTokenEntity, PersonEntity, RECORD_ENTITIES, SessionEntity } from './entities.js';
 import { Migration0001Record } from './migrations/migration-0001-record.js';
 import { Migration0002Attachment } from './migrations/migration-0002-attachment.js';
@@ -53,7 +54,8 @@ export const CONNECTION = {
 } as const;
 
 /** Opens the mapper; migrations run with the owner's connection, everything else with the run-time role's. */
-export function openOrm(databaseUrl: string): Promise<MikroORM> {
+export async function openOrm(databaseUrl: string): Promise<MikroORM> {
+  await askOnce(databaseUrl);
   return MikroORM.init({
     clientUrl: databaseUrl,
     entities: [...RECORD_ENTITIES, PersonEntity, SessionEntity, ApiTokenEntity],
@@ -66,4 +68,20 @@ export function openOrm(databaseUrl: string): Promise<MikroORM> {
     ensureDatabase: false,
     allowGlobalContext: false,
   });
+}
+
+/** Whether it answers at all, asked once and not for long. @throws the driver's error */
+async function askOnce(databaseUrl: string): Promise<void> {
+  const client = new pg.Client({
+    connectionString: databaseUrl,
+    connectionTimeoutMillis: LIMITS.connectMs,
+    query_timeout: LIMITS.connectMs,
+  });
+  client.on('error', () => undefined);
+  try {
+    await client.connect();
+    await client.query('select 1');
+  } finally {
+    await client.end().catch(() => undefined);
+  }
 }

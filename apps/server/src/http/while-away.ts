@@ -5,7 +5,7 @@ import type { DatabaseWatch } from '../database/watch.js';
 import { databaseAway, PERHAPS } from './problem.js';
 
 /** What is answered from memory gets so long before it is taken for waiting. */
-const GRACE_MS = 700;
+const GRACE_MS = 1200;
 
 /** A change may have been under way to its commit: what came of it is asked for by its key. */
 function givenUp({ method, path }: Request): Problem {

@@ -39,6 +39,7 @@ export async function importSamples(
   progress: ImportProgress,
 ): Promise<void> {
   const client = await pool.connect();
+  client.on('error', () => undefined);
   try {
     await client.query('begin');
     await client.query(

@@ -14,6 +14,8 @@ import { entryOf, LOG_COLUMNS } from './log-rows.js';
 import { miscountedRows } from './row-counts.js';
 
 const POLL_MS = 250;
+/** A write that comes while the database is away waits so long to hear that it is back. */
+const LOOK_AGAIN_MS = 400;
 type Listener = (entries: LogEntry[]) => void;
 
 @Injectable()
@@ -62,6 +64,7 @@ export class FleetKeeper implements OnApplicationShutdown {
     const { held } = this;
     if (!held || held.fault) return;
     const client = await this.pool.connect();
+    client.on('error', () => undefined);
     try {
       await client.query('begin isolation level repeatable read read only');
       const fault = await miscountedRows(async (text) => {
@@ -106,6 +109,13 @@ export class FleetKeeper implements OnApplicationShutdown {
         sentence: `Nothing can be recorded: ${fault}`,
         remedy: 'Run npm run check-record; put a backup back with npm run restore.',
       });
+  }
+
+  /** Asks once more whether the database is back, where it was away a moment ago. */
+  async lookAgain(): Promise<void> {
+    if (!this.database.away) return;
+    const asked = this.database.ask(() => this.catchUp()).catch(() => undefined);
+    await Promise.race([asked, new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN_MS))]);
   }
 
   /** Calls back after entries were applied. Returns the way to stop. */

@@ -117,6 +117,7 @@ export class WritePath {
 
   private async transact(request: WriteRequest): Promise<WriteResult> {
     if (!mayAsk(request.actor.role, request.change.type)) return { kind: 'forbidden' };
+    await this.keeper.lookAgain();
     const progress: Progress = { entry: undefined, committing: false, givenUp: false };
     try {
       const result = await this.keeper.database.whileThere(() => this.recordIn(request, progress));
