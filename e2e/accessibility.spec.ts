@@ -55,6 +55,7 @@ const SCREENS = [
   'migrations/:move',
   'guests/start-order',
   'findings',
+  'account',
   'log',
 ];
 

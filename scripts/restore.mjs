@@ -6,7 +6,13 @@ import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { openBackup, loadDump } from './backup.mjs';
-import { openInstallation, readSettings, readWords, remember, settingsOf } from './installation.mjs';
+import {
+  openInstallation,
+  readSettings,
+  readWords,
+  remember,
+  settingsOf,
+} from './installation.mjs';
 import * as postgres from './postgres.mjs';
 import { ROOT } from './start.mjs';
 

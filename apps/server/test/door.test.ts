@@ -1,4 +1,5 @@
 /** What is asked of a request before anything is made of it: role, size, depth, counts; and what is never said of it. */
+import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import {
   guestBody,
@@ -174,5 +175,59 @@ describe('the log of the server', () => {
     const said = server.output();
     expect(said).not.toContain(token);
     expect(said).not.toContain('insel_session=');
+  });
+});
+
+describe('bodies that take their time', () => {
+  it('hold no connection to the database: a hundred idle ones leave it to everybody else', async () => {
+    const { connect } = await import('node:net');
+    const { hostname, port } = new URL(server.base);
+    const cookie = (keeper as unknown as { cookie: string }).cookie;
+    const idle = Array.from({ length: 98 }, () => {
+      const socket = connect(Number(port), hostname);
+      socket.on('error', () => undefined);
+      socket.write(
+        `POST /api/samples/imports/${randomUUID()} HTTP/1.1\r\nHost: ${hostname}\r\nCookie: ${cookie}\r\nContent-Type: text/csv\r\nContent-Length: 100000\r\n\r\ntime,guest,cpu %\n`,
+      );
+      return socket;
+    });
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    const client = await here.connect();
+    const { rows } = await client.query<{ n: number }>(
+      'select count(*)::int as n from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()',
+    );
+    await client.end();
+    expect(rows[0]!.n).toBeLessThan(20);
+    expect((await keeper.call('GET', 'log')).status).toBe(200);
+    for (const socket of idle) socket.destroy();
+  });
+  it('an id that was used before, lines of nothing, and a NUL in a path are told', async () => {
+    const send = (id: string, body: string) =>
+      keeper.call<Problem & { state: string; faults: { sentence: string }[] }>(
+        'POST',
+        `samples/imports/${id}`,
+        body,
+        { 'Content-Type': 'text/csv' },
+      );
+    const id = randomUUID();
+    const guest = 'time,guest,cpu %\n';
+    expect((await send(id, guest)).status).toBe(201);
+    expect((await send(id, guest)).body.code).toBe('import-begun');
+    const empty = await send(randomUUID(), `${guest}${'\n'.repeat(200_000)}`);
+    expect(empty.body.state).toBe('faulty');
+    expect(empty.body.faults[0]!.sentence).toBe('From here on the lines are empty.');
+    for (const path of ['log/attachments/%00', 'guests?q=%00', 'changes/answers/%00'])
+      expect([path, (await keeper.call('GET', path)).status]).toEqual([path, 404]);
+  });
+  it('an Infinity as revision, and a key that is too long or empty', async () => {
+    expect(
+      (await keeper.call('GET', 'hosts', undefined, { 'X-Insel-Revision': 'Infinity' })).status,
+    ).toBe(200);
+    const { status, body } = await keeper.make<Problem>(
+      'site.record',
+      { name: 'key' },
+      { 'Idempotency-Key': 'x'.repeat(201) },
+    );
+    expect([status, body.code]).toEqual([422, 'bad-key']);
   });
 });

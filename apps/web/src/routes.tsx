@@ -183,6 +183,10 @@ export const PAGES = (
       path="findings"
       element={page(() => import('./areas/findings/findings.js'), 'FindingsPage')}
     />
+    <Route
+      path="account"
+      element={page(() => import('./areas/account/own-account.js'), 'OwnAccount')}
+    />
     <Route path="people" element={page(() => import('./areas/account/people.js'), 'People')} />
     <Route
       path="this-machine"

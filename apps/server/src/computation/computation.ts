@@ -14,6 +14,8 @@ const RESTART_MS = 500;
 @Injectable()
 export class Computation implements OnApplicationShutdown {
   private worker: Worker | undefined;
+  /** Asked while there is no worker. */
+  private readonly waiting: ToWorker[] = [];
   private next = 1;
   private readonly open = new Map<
     number,
@@ -38,11 +40,13 @@ export class Computation implements OnApplicationShutdown {
       stopFollowing();
       for (const job of this.open.values()) job.reject(new Error('the computation worker ended'));
       this.open.clear();
+      this.worker = undefined;
       if (!this.stopping) setTimeout(() => this.start(), RESTART_MS);
     });
     const stopRereading = this.keeper.onReread(() => void worker.terminate());
     worker.on('exit', stopRereading);
     this.worker = worker;
+    for (const job of this.waiting.splice(0)) this.say(job);
   }
 
   /** Asks the worker; the answer holds for the fleet at this process's revision or later. */
@@ -55,7 +59,8 @@ export class Computation implements OnApplicationShutdown {
   }
 
   private say(message: ToWorker): void {
-    this.worker?.postMessage(message);
+    if (this.worker) this.worker.postMessage(message);
+    else if (message.type === 'job') this.waiting.push(message);
   }
 
   private hear(message: FromWorker): void {

@@ -111,6 +111,7 @@ function differenceOf(fleet: Fleet, entry: LogEntry, patch: Patch): LogRow['diff
   };
 }
 
+const TIME = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}\.\d{3}Z$/;
 const UUID = /^[0-9a-f]{8}-[0-9a-f-]{27}$/;
 
 /** @example fieldWords('memoryMiB') // 'memory' @example fieldWords('hostId') // 'host' */
@@ -122,6 +123,7 @@ function shown(fleet: Fleet, entry: LogEntry, value: unknown, field: string): st
   if (Array.isArray(value)) return value.join(', ');
   if (typeof value === 'number' && field.endsWith('MiB')) return formatMemory(value);
   if (typeof value === 'number' && /bytes$/i.test(field)) return formatBinary(value);
+  if (typeof value === 'string' && TIME.test(value)) return value.slice(0, 16).replace('T', ' ');
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (typeof value === 'string' && UUID.test(value)) return nameOf(fleet, entry, value);
   return String(value);

@@ -221,8 +221,10 @@ export class Installation {
   }
 
   /** Starts a server and signs in its first administrator. */
-  async begin(): Promise<{ server: Server; administrator: Person }> {
-    const server = await this.startServer();
+  async begin(
+    env: Record<string, string> = {},
+  ): Promise<{ server: Server; administrator: Person }> {
+    const server = await this.startServer(env);
     const administrator = new Person(server.base);
     await administrator.call('POST', 'set-up', {
       token: server.setUpToken,

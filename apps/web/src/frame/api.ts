@@ -14,6 +14,28 @@ export const noteRevision = (revision: number): void => {
   reached = Math.max(reached, revision);
 };
 
+let shownAsOf: string | null = null;
+const asOfListeners = new Set<() => void>();
+
+/** Time of what is shown, where the server could not look whether it is still so; null where it could. */
+export const asOf = (): string | null => shownAsOf;
+export function onAsOf(listener: () => void): () => void {
+  asOfListeners.add(listener);
+  return () => asOfListeners.delete(listener);
+}
+
+/**
+ * What an answer says of the record: its age, and its revision. One below what was asked for: an older state was put back.
+ */
+function heed({ headers }: Response, asked: number): void {
+  const revision = Number(headers.get('X-Insel-Revision') ?? NaN);
+  if (revision >= 0 && revision < asked) reached = Math.min(reached, revision);
+  const now = headers.get('X-Insel-As-Of');
+  if (now === shownAsOf) return;
+  shownAsOf = now;
+  for (const listener of asOfListeners) listener();
+}
+
 interface Options {
   body?: unknown;
   /** The same key twice makes one change. */
@@ -28,7 +50,8 @@ export async function call<T>(
   const headers: Record<string, string> = {};
   if (body !== undefined) headers['Content-Type'] = 'application/json';
   if (key) headers['Idempotency-Key'] = key;
-  if (method === 'GET' && reached) headers['X-Insel-Revision'] = String(reached);
+  const asked = reached;
+  if (asked) headers['X-Insel-Revision'] = String(asked);
   // What is not sent is not recorded.
   if (!navigator.onLine) throw new ProblemError(OFFLINE);
   const response = await fetch(`/api/${path}`, {
@@ -40,6 +63,7 @@ export async function call<T>(
     if (key) return lostAnswer<T>(key);
     throw new ProblemError(method === 'GET' ? OFFLINE : PERHAPS);
   }
+  heed(response, asked);
   if (response.status === 204) return undefined as T;
   const answer: unknown = await response.json().catch(() => null);
   if (!response.ok) {

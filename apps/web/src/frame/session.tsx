@@ -17,6 +17,9 @@ function inThePage(): SessionState | undefined {
   return text ? (JSON.parse(text) as SessionState) : undefined;
 }
 
+/** The address that the console gives to somebody who is locked out. */
+const letIn = (): boolean => location.pathname === '/set-up' && location.hash.length > 1;
+
 export function Session({ children }: { children: ReactNode }) {
   const client = useQueryClient();
   const session = useQuery({
@@ -32,7 +35,10 @@ export function Session({ children }: { children: ReactNode }) {
   }, [client]);
   if (session.isPending) return null;
   const account = session.data?.account;
-  if (!account) return session.data?.needsSetUp ? <SetUp /> : <SignIn />;
+  if (!account) {
+    if (session.data?.needsSetUp) return <SetUp first />;
+    return letIn() ? <SetUp first={false} /> : <SignIn />;
+  }
   return (
     <AccountContext value={account}>
       <Events />

@@ -6,6 +6,7 @@ import { Logo } from '../components/logo.js';
 import { AREAS } from './areas.js';
 import { call } from './api.js';
 import { KEY_HELP, useKeys } from './keys.js';
+import { AsOf } from './as-of.js';
 import { useAccount } from './session.js';
 import { switchLight } from './theme.js';
 import { Waterline } from './waterline.js';
@@ -41,6 +42,7 @@ export function Shell() {
         </Suspense>
         <AccountMenu showKeys={() => setHelp(true)} />
       </header>
+      <AsOf />
       <main className="min-h-0 flex-1">
         <Suspense fallback={null}>
           <Outlet />
@@ -94,6 +96,9 @@ function AccountMenu({ showKeys }: { showKeys: () => void }) {
           className="z-50 min-w-[200px] border border-ink bg-raised py-1"
         >
           <div className="px-3 py-1 text-xs text-faint">{account.role}</div>
+          <DropdownMenu.Item className={item} onSelect={() => void go('/account')}>
+            Password and tokens
+          </DropdownMenu.Item>
           {account.role === 'administrator' && (
             <>
               <DropdownMenu.Item className={item} onSelect={() => void go('/people')}>

@@ -11,8 +11,9 @@ import {
   type Values,
 } from '../record/index.js';
 import { decide, type Change } from './decide.js';
-import { CHANGE_TYPES, undoable, type ChangeType } from './descriptions.js';
+import { CHANGE_TYPES, descriptionOf, undoable, type ChangeType } from './descriptions.js';
 import { everyChange } from './every-change.js';
+import { expectationsOf, unmet } from './expectations.js';
 import { STAND_ALONE_DESCRIPTIONS } from './stand-alone.js';
 import { changeOf } from './stored-change.js';
 import { World } from './testing.js';
@@ -36,7 +37,16 @@ const PASTED = new Set(['host.take-facts', 'names.take', 'log.note']);
 
 const world = new World();
 const decisions: (Omit<Recorded, 'change'> & { change: Change })[] = [];
+/** What the door says, just before each change, of nothing read, of what stands there, and of what stood there once. */
+const expectations: { type: string; alters: number; said: (string | undefined)[] }[] = [];
 for (const change of everyChange(world.fleet)) {
+  const read = expectationsOf(world.fleet, change);
+  const old = read.map((row, i) => (i === 0 ? { ...row, revision: row.revision - 1 } : row));
+  expectations.push({
+    type: change.type,
+    alters: read.length,
+    said: [[], read, old].map((expects) => unmet(world.fleet, change, expects)?.because),
+  });
   const { title, subjects, overridden, patches } = world.make(change);
   decisions.push({
     change,
@@ -61,6 +71,22 @@ describe('the history in which every change happens', () => {
     expect(verbs).toContain('remove');
     const missing = CHANGE_TYPES.filter((type) => !made.has(type));
     expect(missing.filter((type) => !Object.hasOwn(STAND_ALONE_DESCRIPTIONS, type))).toEqual([]);
+  });
+
+  it.each(expectations.map((one) => [one.type, one] as const))(
+    '%s asks what was read of all it alters, and refuses what is stale',
+    (_, { alters, said }) =>
+      expect(said).toEqual(
+        alters === 0 ? [undefined, undefined, undefined] : ['not said', undefined, 'altered'],
+      ),
+  );
+  it('names a row for every change whose description says that it alters one', () => {
+    const naming = new Set(expectations.filter(({ alters }) => alters > 0).map(({ type }) => type));
+    const silent = expectations.filter(
+      ({ type }) => descriptionOf(type)!.alters.length > 0 && !naming.has(type),
+    );
+    // These two also make a row, which nobody can have read: the history does only that.
+    expect(new Set(silent.map(({ type }) => type))).toEqual(new Set(['rule.set', 'address.set']));
   });
 
   const TICKED = 'ticked computer name, MAC address of 4 clones';

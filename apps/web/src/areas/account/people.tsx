@@ -4,6 +4,8 @@ import { useState } from 'react';
 import { call, problemOf } from '../../frame/api.js';
 import { Field, type Errors } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
+import { AccountLog } from './account-log.js';
+import { Tokens } from './tokens.js';
 
 const NOBODY = { name: '', role: 'planner' as Person['role'], password: '' };
 
@@ -107,6 +109,10 @@ export function People() {
       <button type="button" className="press mt-3" onClick={() => void add()}>
         Add
       </button>
+      <div className="mt-8 grid grid-cols-1 gap-8 xl:grid-cols-[420px_1fr]">
+        <Tokens everybody />
+        <AccountLog />
+      </div>
     </div>
   );
 }

@@ -5,10 +5,17 @@ import { call, problemOf } from '../../frame/api.js';
 import { errorsOf, Field, type Errors } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 
-/** The first administrator of an empty record; the one-time token stands on the console. */
-export function SetUp() {
+/**
+ * What a one-time token from the console gives: the first administrator of an empty record, or a new password for
+ * somebody who is let in.
+ */
+export function SetUp({ first }: { first: boolean }) {
   const client = useQueryClient();
-  const [body, setBody] = useState({ token: location.hash.slice(1), name: '', password: '' });
+  const [body, setBody] = useState({
+    token: location.hash.slice(1),
+    name: first ? '' : 'whoever the token is for',
+    password: '',
+  });
   const [problem, setProblem] = useState<Problem | null>(null);
   const [errors, setErrors] = useState<Errors>({});
   const send = async (event: FormEvent) => {
@@ -19,8 +26,8 @@ export function SetUp() {
         Object.fromEntries(read.complaints.map(({ field, sentence }) => [field, sentence])),
       );
     try {
-      await call('POST', 'set-up', { body });
-      await call('POST', 'session', { body: { name: body.name, password: body.password } });
+      const { name } = await call<{ name: string }>('POST', 'set-up', { body });
+      await call('POST', 'session', { body: { name, password: body.password } });
       history.replaceState(null, '', '/');
       await client.invalidateQueries();
     } catch (error) {
@@ -35,19 +42,24 @@ export function SetUp() {
   });
   return (
     <main className="mx-auto mt-20 w-[420px]">
-      <h1 className="mb-3">First administrator</h1>
+      <h1 className="mb-3">{first ? 'First administrator' : 'A new password'}</h1>
       <form onSubmit={(event) => void send(event)} className="flex flex-col gap-3">
-        <Field label="Set-up token, from the console" error={errors.token}>
+        <Field
+          label={first ? 'Set-up token, from the console' : 'Token, from the console'}
+          error={errors.token}
+        >
           <input className="mono" {...field('token')} />
         </Field>
-        <Field label="Name" error={errors.name}>
-          <input autoComplete="username" {...field('name')} />
-        </Field>
+        {first && (
+          <Field label="Name" error={errors.name}>
+            <input autoComplete="username" {...field('name')} />
+          </Field>
+        )}
         <Field label="Password, at least 12 characters" error={errors.password}>
           <input type="password" autoComplete="new-password" {...field('password')} />
         </Field>
         <ProblemNote problem={problem} />
-        <button className="press self-start">Begin the record</button>
+        <button className="press self-start">{first ? 'Begin the record' : 'Go in'}</button>
       </form>
     </main>
   );

@@ -84,13 +84,12 @@ export function Log() {
         {(['from', 'until'] as const).map((name) => (
           <label key={name} className="text-[13px] text-faint">
             {name}{' '}
-            <span className="inline-block w-[104px]">
-              <DayInput
-                aria-label={`Entered ${name}`}
-                value={held(name)}
-                onValue={(text) => set({ [name]: text })}
-              />
-            </span>
+            <DayInput
+              style={{ width: 112 }}
+              aria-label={`Entered ${name}`}
+              value={held(name)}
+              onValue={(text) => set({ [name]: text })}
+            />
           </label>
         ))}
         {search.get('subject') && (

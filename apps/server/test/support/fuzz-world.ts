@@ -1,0 +1,84 @@
+/** A small record that is fuzzed, and what came of each body. */
+import { guestBody, Installation, recordSmall, recordTern, type Person } from './server.js';
+
+/** Bodies for each change and read, half from a seed that stays, half from one of the day. */
+export const BODIES = 300;
+export const SEEDS = [20_261_126, Math.floor(Date.now() / 1000)];
+const AT_ONCE = 8;
+/** What takes longer than this hangs. */
+const HANGS_MS = 20_000;
+
+export interface Sent {
+  what: string;
+  method: string;
+  path: string;
+  body?: string;
+}
+
+interface Failed {
+  what: string;
+  status: number | 'hangs';
+  body: string;
+  answer: string;
+}
+
+export class FuzzWorld {
+  readonly here = new Installation();
+  keeper!: Person;
+  ids: string[] = [];
+
+  async begin(): Promise<void> {
+    // Not a line for each of so many requests.
+    this.keeper = (await this.here.begin({ INSEL_LOG: 'warn' })).administrator;
+    const small = await recordSmall(this.keeper);
+    await recordTern(this.keeper, small);
+    for (const name of ['mist', 'haar'])
+      await this.keeper.make('guest.plan', guestBody(small, name));
+    const client = await this.here.connect();
+    const { rows } = await client.query<{ id: string }>(
+      'select distinct unnest(record_ids)::text as id from log order by 1',
+    );
+    await client.end();
+    this.ids = rows.map(({ id }) => id);
+  }
+
+  /** @returns what failed or hung, and how many answered with which status */
+  async sendAll(
+    requests: Iterable<Sent>,
+  ): Promise<{ failed: Failed[]; statuses: Map<number, number> }> {
+    const failed: Failed[] = [];
+    const statuses = new Map<number, number>();
+    const left = requests[Symbol.iterator]();
+    const one = async () => {
+      for (let next = left.next(); !next.done; next = left.next()) {
+        const { what, path, body } = next.value;
+        const answer = await this.send(next.value);
+        const status = answer?.status ?? 'hangs';
+        if (status !== 'hangs') statuses.set(status, (statuses.get(status) ?? 0) + 1);
+        const missing = answer?.text.includes('program-missing');
+        if (status === 'hangs' || (status >= 500 && !missing))
+          failed.push({
+            what,
+            status,
+            body: `${path} ${body ?? ''}`.slice(0, 700),
+            answer: answer?.text.slice(0, 300) ?? '',
+          });
+      }
+    };
+    await Promise.all(Array.from({ length: AT_ONCE }, one));
+    return { failed, statuses };
+  }
+
+  /** Sent again with what was read, where the door asks for it: what lies behind it is reached. */
+  private async send({
+    method,
+    path,
+    body,
+  }: Sent): Promise<{ status: number; text: string } | null> {
+    const answer = await this.keeper.raw(method, path, body, HANGS_MS).catch(() => null);
+    if (answer?.status !== 428) return answer;
+    const { current } = JSON.parse(answer.text) as { current: unknown };
+    const again = JSON.stringify({ ...(JSON.parse(body!) as object), expects: current });
+    return this.keeper.raw(method, path, again, HANGS_MS).catch(() => null);
+  }
+}
