@@ -85,9 +85,10 @@ test('they are planned in one change', async () => {
   const all = page.getByRole('region', { name: 'All of them' });
   for (const name of names) await expect(all.getByRole('link', { name })).toBeVisible();
   await expect(all.getByText(`${names[0]!}-system`)).toBeVisible();
+  await page.getByRole('button', { name: 'First-start files of all' }).click();
   const [file] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Take the first-start files of all' }).click(),
+    page.getByRole('button', { name: 'Take them, one folder each' }).click(),
   ]);
   expect(file.suggestedFilename()).toBe('first-start-gauge-master.zip');
 });

@@ -25,7 +25,7 @@ interface Failed {
 export class FuzzWorld {
   readonly here = new Installation();
   keeper!: Person;
-  ids: string[] = [];
+  ids = new Map<string, string[]>();
 
   async begin(): Promise<void> {
     // Not a line for each of so many requests.
@@ -35,11 +35,11 @@ export class FuzzWorld {
     for (const name of ['mist', 'haar'])
       await this.keeper.make('guest.plan', guestBody(small, name));
     const client = await this.here.connect();
-    const { rows } = await client.query<{ id: string }>(
-      'select distinct unnest(record_ids)::text as id from log order by 1',
+    const { rows } = await client.query<{ kind: string; id: string }>(
+      `select distinct p->>'kind' as kind, p->>'id' as id from log, jsonb_array_elements(patches) p order by 2`,
     );
     await client.end();
-    this.ids = rows.map(({ id }) => id);
+    for (const { kind, id } of rows) this.ids.set(kind, [...(this.ids.get(kind) ?? []), id]);
   }
 
   /** @returns what failed or hung, and how many answered with which status */

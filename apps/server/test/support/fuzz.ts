@@ -61,8 +61,14 @@ const BROKEN: readonly unknown[] = [
   ['\0'],
 ];
 
-/** Ids that are in the record, of every kind mixed. */
-export type Ids = readonly string[];
+/** Ids that are in the record, by kind. */
+export type Ids = ReadonlyMap<string, readonly string[]>;
+
+/** Mostly one of the kind that is wanted, if there is one. */
+function idOf(random: Random, ids: Ids, kind?: string): string {
+  const right = kind === undefined ? undefined : ids.get(kind);
+  return right && random() < 0.8 ? pick(random, right) : pick(random, [...ids.values()].flat());
+}
 
 function valueOf(random: Random, field: Field<unknown>, ids: Ids, depth: number): unknown {
   const number = () => {
@@ -85,9 +91,9 @@ function valueOf(random: Random, field: Field<unknown>, ids: Ids, depth: number)
     case 'choices':
       return list(() => pick(random, field.choices ?? ['']));
     case 'ref':
-      return pick(random, ids);
+      return idOf(random, ids, field.to);
     case 'refs':
-      return list(() => pick(random, ids));
+      return list(() => idOf(random, ids, field.to));
     case 'integers':
       return list(number);
     case 'date':
@@ -166,7 +172,7 @@ export function changeBody(random: Random, type: ChangeType, ids: Ids): string {
     if (random() < 0.15) body[name] = random() < 0.5 ? 'because' : pick(random, BROKEN);
   if (random() < 0.5)
     body.expects = pick(random, [
-      [{ id: pick(random, ids), revision: Math.floor(random() * 40) }],
+      [{ id: idOf(random, ids), revision: Math.floor(random() * 40) }],
       [],
       pick(random, BROKEN),
       [{ id: pick(random, BROKEN), revision: pick(random, BROKEN) }],
@@ -185,7 +191,7 @@ export function readRequest(
   const value = () =>
     random() < 0.4
       ? pick(random, BROKEN)
-      : pick(random, [pick(random, ids), word(random), 3, 'down']);
+      : pick(random, [idOf(random, ids), word(random), 3, 'down']);
   const asked: Record<string, unknown> = {};
   for (const [field] of type ? slotsOf(type) : []) if (random() < 0.6) asked[field] = value();
   if (random() < 0.05) asked['constructor' as string] = 'x';
@@ -195,7 +201,7 @@ export function readRequest(
   };
   const filled = path
     .replace('POST ', '')
-    .replace(/:(\w+)/g, () => plain(random() < 0.5 ? pick(random, ids) : value()) || 'x');
+    .replace(/:(\w+)/g, () => plain(random() < 0.5 ? idOf(random, ids) : value()) || 'x');
   if (path.startsWith('POST '))
     return { method: 'POST', path: filled, body: JSON.stringify(asked) };
   const query = Object.entries(asked).map(([field, given]) => `${field}=${plain(given)}`);

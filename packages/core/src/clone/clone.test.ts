@@ -96,7 +96,7 @@ describe('a batch is spread', () => {
       code: 'no-seat',
       field: 'spread',
       sentence:
-        'There is room for 0 of these 2 clones: no host of those chosen has memory, processors, networks and a pool for one more.',
+        'There is room for 0 of 2 clones: no host of those chosen has memory, processors, networks and a pool for one more.',
     });
   });
   it('a host that is written stays, and names say where each is', () => {

@@ -37,7 +37,7 @@ export const decideEditPool: DeciderOf<typeof editPool> = (
     for (const reach of held) {
       if (!hostIds.includes(reach.hostId)) draft.remove('poolReach', reach.id);
     }
-    for (const hostId of hostIds) {
+    for (const hostId of new Set(hostIds)) {
       if (!held.some((reach) => reach.hostId === hostId))
         draft.create('poolReach', { poolId: pool.id, hostId });
     }

@@ -89,12 +89,16 @@ export function complaint(field: Field<unknown>, value: unknown): string | undef
     case 'ref':
       return typeof value === 'string' && value !== '' ? undefined : 'Choose a record.';
     case 'texts':
+      if (!isTexts(value)) return 'Give a list.';
+      return value.some(holdsSecret) ? SECRET : undefined;
     case 'addresses':
-      return Array.isArray(value) && value.every((member) => typeof member === 'string')
-        ? undefined
-        : 'Give a list.';
+      if (!isTexts(value)) return 'Give a list.';
+      return value.map((member) => sentenceOf(parseAddress(member))).find(Boolean);
   }
 }
+
+const isTexts = (value: unknown): value is string[] =>
+  Array.isArray(value) && value.every((member) => typeof member === 'string');
 
 /** Said where a text holds a private key: the record keeps no secrets of the fleet. */
 export const SECRET =
