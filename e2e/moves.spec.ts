@@ -121,3 +121,18 @@ test('a planned bar is moved by keys, with what follows; the calendar is taken',
   ]);
   expect(file.suggestedFilename()).toBe('migrations.ics');
 });
+
+test('what a guest prints before and after stands compared; a reading out of its time is refused in words', async () => {
+  await page.goto(`${BASE()}/migrations?state=rolled+back`);
+  await page.getByRole('rowgroup').getByText('archive', { exact: true }).first().click();
+  const compared = page.getByRole('group', { name: 'Compared' });
+  await expect(compared.getByText('missing: tcp 2049')).toBeVisible();
+  await expect(compared.getByText('failed now: storage-net.service')).toBeVisible();
+  await page.goto(`${BASE()}/migrations?state=planned`);
+  await page.getByRole('rowgroup').getByText('tide-ingest', { exact: true }).first().click();
+  await page.getByRole('button', { name: 'Paste what it prints before its move' }).click();
+  await page.getByLabel('What it printed before its move').fill('uptime: 1');
+  await page.getByRole('button', { name: 'Take it in' }).click();
+  await expect(page.getByText(/^This is not what the script prints/).first()).toBeVisible();
+  await expect(page.getByLabel('What it printed before its move')).toHaveValue('uptime: 1');
+});

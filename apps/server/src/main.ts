@@ -23,6 +23,7 @@ import { openApiDocument } from './http/openapi.js';
 import { endOnUncaught, RedactingLogger } from './logging/redacting-logger.js';
 import { redacted, safeText } from './logging/safe-text.js';
 import { FleetKeeper } from './record/keeper.js';
+import { RoutineMoves } from './record/routine-moves.js';
 import { SYSTEM } from './record/system-actor.js';
 import { WritePath } from './record/write-path.js';
 import { endWith } from './start-problem.js';
@@ -112,6 +113,7 @@ async function begin(config: Config): Promise<void> {
   if (!(await app.get(People).anyAdministrator()))
     console.log(`INSEL_SET_UP_TOKEN ${await app.get(SetUp).tokenForFirst()}`);
   console.log('INSEL_READY');
+  app.get(RoutineMoves).start();
   await keeper.countRows().catch(() => undefined);
   const clear = () =>
     Promise.all([app.get(Sessions).clear(), app.get(SignInAttempts).clear()]).catch(

@@ -3,6 +3,7 @@ import type {
   CalibrationView,
   MigrationSheet,
   Problem,
+  ReadAnswer,
   TimetableView,
   Written,
 } from '@insel/contract';
@@ -10,10 +11,10 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
   guestBody,
   Installation,
+  Person,
   planner as signedInPlanner,
   recordSmall,
   recordTern,
-  type Person,
   type Small,
 } from './support/server.js';
 
@@ -102,6 +103,25 @@ describe('a stopped move', () => {
     expect(body.runs).toMatchObject([{ guest: 'web', tookSeconds: 700, method: 'block image' }]);
     expect((await sheet()).estimate.basis).toBe('this route');
   });
+  it('what it prints is taken in before and after, in its time', async () => {
+    const take = async (when: string, lines: string[]) => {
+      const { id } = (await sheet()).migration;
+      return planner.make<Problem>('migration.take-reading', {
+        id,
+        when,
+        text: ['insel-reading: 1', ...lines].join('\n'),
+      });
+    };
+    expect((await take('before', ['name: web'])).body.code).toBe('reading-out-of-time');
+    expect((await take('after', ['name: web', 'failed: x.service'])).status).toBe(201);
+    const { readings, acceptsItself } = await sheet();
+    expect(readings).toMatchObject({ before: null, after: { by: 'planner', lines: 2 } });
+    expect(readings.verdicts.filter(({ holds }) => holds === false)).toMatchObject([
+      { what: 'failed' },
+    ]);
+    expect(acceptsItself!.against).toEqual(['failed: failed now: x.service']);
+    expect((await take('after', ['name: web'])).status).toBe(201);
+  });
   it('goes back with what was ticked kept, and the record agrees with its log', async () => {
     const { id } = (await sheet()).migration;
     expect((await planner.make('migration.step', { id, step: 'roll back' })).status).toBe(201);
@@ -110,5 +130,34 @@ describe('a stopped move', () => {
     expect(after.steps.filter(({ state }) => state === 'done').length).toBeGreaterThan(4);
     expect((await tick(planner, 'answers')).body.code).toBe('state-cannot-follow');
     expect(here.checkRecord().status).toBe(0);
+  });
+  it('accepts itself a day later, on whichever server looks first, and says so in the log', async () => {
+    const { guestId: moved, targetHostId } = (await sheet()).migration;
+    const pools = await planner.call<{ id: string; name: string }[]>('GET', 'pools');
+    const { body } = await planner.make<Written>('migration.plan', {
+      guestId: moved,
+      targetHostId,
+      targetPoolId: pools.body.find(({ name }) => name === 'tern-data')!.id,
+      running: false,
+      linkBitsPerSecond: 1e9,
+    });
+    moveId = body.created.find(({ kind }) => kind === 'migration')!.id;
+    for (const key of ['backup', 'shut-down', 'copied', 'source-off', 'first-start'])
+      expect([key, (await tick(planner, key)).status]).toEqual([key, 201]);
+    const { switchedAt } = (await sheet()).migration;
+    const later = new Date(Date.parse(switchedAt!) + 25 * 3_600_000).toISOString();
+    const servers = await Promise.all([1, 2].map(() => here.startServer({ INSEL_NOW: later })));
+    const person = await new Person(servers[0]!.base).signIn('keeper');
+    const state = async () =>
+      (await person.call<MigrationSheet>('GET', `migrations/${moveId}`)).body.migration.state;
+    for (let i = 0; i < 50 && (await state()) !== 'accepted'; i += 1)
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    expect(await state()).toBe('accepted');
+    const log = await person.call<ReadAnswer<'log'>>('GET', 'log?take=1');
+    expect(log.body.rows[0]).toMatchObject({
+      actorName: 'Insel',
+      reason: 'A day without a finding',
+    });
+    for (const { process: child } of servers) child.kill('SIGTERM');
   });
 });

@@ -3,6 +3,7 @@ import type { BatchTimeView } from './clone-views.js';
 import type { GuestListRow } from './guest-views.js';
 import type { AddressView, FindingMark, Named, NeedView } from './shared-views.js';
 import type {
+  AcceptsItself,
   DecideBy,
   MoveKind,
   MoveMethod,
@@ -18,6 +19,7 @@ import type {
   HostInput,
   HostLevel,
   MachineFacts,
+  ReadingVerdict,
   Row,
   Subject,
   SuitabilityPoint,
@@ -273,6 +275,12 @@ export interface SideView extends Named {
   pools: { id: string; name: string; freeBytes: number }[];
 }
 
+export interface ReadingView {
+  takenAt: string;
+  by: string;
+  lines: number;
+}
+
 export interface MigrationSheet {
   migration: Row<'migration'>;
   guest: Named & { state: string; vcpu: number; memoryMiB: number; volumeBytes: number };
@@ -284,6 +292,10 @@ export interface MigrationSheet {
   holds: (Row<'hold'> & { place: Named })[];
   /** In their order; empty for moves from before there were any. */
   steps: Row<'moveStep'>[];
+  /** What it printed before and after, and what that says; null where it did not. */
+  readings: { before: ReadingView | null; after: ReadingView | null; verdicts: ReadingVerdict[] };
+  /** When it accepts itself, and what stands against that now; null where a named user accepts. */
+  acceptsItself: AcceptsItself | null;
   kind: MoveKind;
   method: MoveMethod;
   decideBy: DecideBy | null;

@@ -92,10 +92,30 @@ async function takenBack({
       happenedAt: before(5.3),
       override: 'in a hurry',
     });
+  const moveId = () => fleet.referring('migration', 'guestId', guestId).at(-1)!.id;
+  const read = (when: 'before' | 'after', lines: readonly string[]) =>
+    make({
+      type: 'migration.take-reading',
+      input: { id: moveId(), when, text: ['insel-reading: 1', ...lines].join('\n') },
+      happenedAt: before(when === 'before' ? 5.35 : 5.28),
+    });
+  const [address] = fleet
+    .referring('adapter', 'guestId', guestId)
+    .flatMap((adapter) => fleet.referring('address', 'adapterId', adapter.id));
+  const printed = [
+    'name: archive',
+    'machine-id: 5d0c1f6a2b7e4c93a1d8f0b26e47c35a',
+    `address: eth0 ${address?.ip ?? '192.0.2.1'}/24`,
+    'mount: / ext4',
+    'mount: /srv/archive xfs',
+    'listens: tcp 22',
+  ];
+  await read('before', [...printed, 'listens: tcp 2049', 'share: /srv/archive', 'uptime: 5184000']);
   await tick(['backup', 'shut-down']);
   await tick(['copied']);
   await tick(['source-off']);
   await tick(['first-start']);
+  await read('after', [...printed, 'failed: storage-net.service', 'uptime: 340']);
   await tick(['answers'], {
     state: 'failed',
     remark: 'It came up without its second network: the switch port was not carried.',

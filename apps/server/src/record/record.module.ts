@@ -3,10 +3,11 @@ import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
 import { OrderCache } from '../views/common.js';
 import { FleetKeeper } from './keeper.js';
+import { RoutineMoves } from './routine-moves.js';
 import { Samples } from './samples.js';
 import { WritePath } from './write-path.js';
 
-const SHARED = [Clock, FleetKeeper, WritePath, Computation, OrderCache, Samples];
+const SHARED = [Clock, FleetKeeper, WritePath, RoutineMoves, Computation, OrderCache, Samples];
 
 /** What every area needs: the fleet, the way to alter it, the worker. */
 @Global()

@@ -7,7 +7,9 @@ import type {
   SideView,
 } from '@insel/contract';
 import {
+  acceptsItself,
   calibration,
+  compareReadings,
   decideBy,
   findingsOn,
   headroom,
@@ -17,9 +19,11 @@ import {
   migrationChecks,
   poolFigures,
   poolsOf,
+  readingsOf,
   routeEstimate,
   volumeBytes,
   type Fleet,
+  type Row,
 } from '@insel/core';
 import { asRead, markOf, namedById, siteName } from './common.js';
 
@@ -100,6 +104,18 @@ export function migrationRoute(fleet: Fleet, query: RouteQuery, now: string): Mi
   };
 }
 
+function readingsView(fleet: Fleet, migration: Row<'migration'>): MigrationSheet['readings'] {
+  const [before] = readingsOf(fleet, migration.id, 'before');
+  const [after] = readingsOf(fleet, migration.id, 'after');
+  const view = (row: Row<'moveReading'> | undefined) =>
+    row ? { takenAt: row.takenAt, by: row.by, lines: row.lines.length } : null;
+  return {
+    before: view(before),
+    after: view(after),
+    verdicts: after ? compareReadings(fleet, migration, before?.lines ?? [], after.lines) : [],
+  };
+}
+
 export function migrationSheet(fleet: Fleet, id: string, now: string): MigrationSheet {
   const migration = fleet.need('migration', id);
   const guest = fleet.need('guest', migration.guestId);
@@ -144,6 +160,8 @@ export function migrationSheet(fleet: Fleet, id: string, now: string): Migration
         : namedById(fleet, 'pool', hold.poolId!),
     })),
     steps: fleet.referring('moveStep', 'migrationId', id).sort((a, b) => a.position - b.position),
+    readings: readingsView(fleet, migration),
+    acceptsItself: acceptsItself(fleet, migration, now),
     kind: kindOfMove(fleet, migration),
     method: methodOf({ ...migration, movesStorage: moves.length > 0 }),
     decideBy: decideBy(fleet, migration),

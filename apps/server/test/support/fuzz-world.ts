@@ -3,7 +3,10 @@ import { guestBody, Installation, recordSmall, recordTern, type Person } from '.
 
 /** Bodies for each change and read, half from a seed that stays, half from one of the day. */
 export const BODIES = 300;
-export const SEEDS = [20_261_126, Math.floor(Date.now() / 1000)];
+export const SEEDS = [
+  20_261_126,
+  Number(process.env.INSEL_FUZZ_SEED ?? Math.floor(Date.now() / 1000)),
+];
 const AT_ONCE = 8;
 /** What takes longer than this hangs. */
 const HANGS_MS = 20_000;
@@ -61,12 +64,18 @@ export class FuzzWorld {
             what,
             status,
             body: `${path} ${body ?? ''}`.slice(0, 700),
-            answer: answer?.text.slice(0, 300) ?? '',
+            answer: `${answer?.text.slice(0, 200) ?? ''} ${this.lastError()}`,
           });
       }
     };
     await Promise.all(Array.from({ length: AT_ONCE }, one));
     return { failed, statuses };
+  }
+
+  /** What the server said last of a failure. */
+  private lastError(): string {
+    const text = this.here.servers[0]!.output();
+    return text.slice(text.lastIndexOf('ERROR')).slice(0, 400);
   }
 
   /** Sent again with what was read, where the door asks for it: what lies behind it is reached. */

@@ -60,6 +60,7 @@ import {
   decidePlanMigration,
   decideReleaseHold,
   decideStepMigration,
+  decideTakeReading,
   decideTickMove,
 } from '../migration/index.js';
 import { decideForgetNames, decideTakeNames } from '../names/index.js';
@@ -146,6 +147,7 @@ export const DECIDERS: { readonly [T in ChangeType]: DeciderOf<(typeof DESCRIPTI
   'migration.plan': decidePlanMigration,
   'migration.step': decideStepMigration,
   'migration.tick': decideTickMove,
+  'migration.take-reading': decideTakeReading,
   'names.forget': decideForgetNames,
   'names.take': decideTakeNames,
   'network.edit': decideEditNetwork,

@@ -60,6 +60,7 @@ import {
   planMigration,
   releaseHold,
   stepMigration,
+  takeReading,
   tickMove,
 } from '../migration/index.js';
 import { forgetNames, takeNames } from '../names/index.js';
@@ -145,6 +146,7 @@ export const DESCRIPTIONS = {
   'migration.plan': planMigration,
   'migration.step': stepMigration,
   'migration.tick': tickMove,
+  'migration.take-reading': takeReading,
   'names.forget': forgetNames,
   'names.take': takeNames,
   'network.edit': editNetwork,

@@ -707,6 +707,14 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
       type: 'migration.tick',
       input: { stepIds: [step!.id], state: 'skipped', remark: 'nothing to save' },
     };
+    yield {
+      type: 'migration.take-reading',
+      input: {
+        id: of('migration', (row) => row.guestId === guest('gauge-01')).id,
+        when: 'before',
+        text: 'insel-reading: 1\nname: gauge-01\n',
+      },
+    };
   }
 
   function* templates(): Generator<Change, void> {

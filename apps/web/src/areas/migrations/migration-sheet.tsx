@@ -22,9 +22,26 @@ import { ProblemNote } from '../../components/problem.js';
 import { Figure } from '../../components/workings.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { Checks, EstimateLines } from './checks.js';
+import { ReadingsPart } from './readings-part.js';
 import { StepsPart } from './steps-part.js';
 import { TroublePart } from './trouble-part.js';
 import { hrefOf, useRead } from '../../frame/read.js';
+
+function AcceptsItselfNote({ sheet: { acceptsItself } }: { sheet: MigrationSheet }) {
+  if (!acceptsItself) return null;
+  const { at, against } = acceptsItself;
+  return (
+    <p className="mb-2 text-[13px]">
+      Accepts itself on <span className="mono">{at.slice(0, 16).replace('T', ' ')}</span>
+      {against.length === 0 ? ', unless something is found.' : ' at the earliest. Against it now:'}
+      {against.map((sentence) => (
+        <span key={sentence} className="block text-amber">
+          ◆ {sentence}
+        </span>
+      ))}
+    </p>
+  );
+}
 
 export function MigrationSheetView({ id }: { id: string }) {
   const sheet = useRead('migration', { id });
@@ -55,6 +72,8 @@ export function MigrationSheetView({ id }: { id: string }) {
       <Steps sheet={sheet.data} />
       <Deadline sheet={sheet.data} />
       <StepsPart sheet={sheet.data} />
+      <AcceptsItselfNote sheet={sheet.data} />
+      <ReadingsPart sheet={sheet.data} />
       <TroublePart sheet={sheet.data} />
       <Part title="Both sides">
         <div className="grid grid-cols-[110px_1fr_1fr] gap-x-4">

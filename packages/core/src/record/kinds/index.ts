@@ -9,7 +9,7 @@ import { buildTick, drive, guestGroup, snapshot } from './guest-care.js';
 import { array, disk, memoryModule, numaNode, port } from './hardware.js';
 import { hostGroup, placementMember, placementRule } from './host-group.js';
 import { host, pool, poolReach, uplink, virtualSwitch } from './host.js';
-import { hold, migration, moveStep, volumeMove } from './migration.js';
+import { hold, migration, moveReading, moveStep, volumeMove } from './migration.js';
 import { nameRecord, quarantine } from './names.js';
 import { address, network, networkSite, range, routingDomain, subnet } from './network.js';
 import { rack, site } from './place.js';
@@ -92,6 +92,7 @@ const described = {
   migration,
   volumeMove,
   moveStep,
+  moveReading,
   hold,
   nameRecord,
   service,

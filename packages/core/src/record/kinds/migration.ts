@@ -9,6 +9,7 @@ import {
   ref,
   since,
   text,
+  texts,
   time,
 } from '../field.js';
 import { described } from './described.js';
@@ -109,5 +110,18 @@ export const moveStep = {
     at: optional(time()),
     by: text(100),
     remark: text(2000),
+  },
+} as const;
+
+/** What a guest printed of itself, before its move or after it. */
+export const moveReading = {
+  owner: 'migrationId',
+  fields: {
+    migrationId: ref('migration'),
+    when: choice('before', 'after'),
+    takenAt: time(),
+    by: text(100),
+    /** One "key: value" each. */
+    lines: texts(),
   },
 } as const;
