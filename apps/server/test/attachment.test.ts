@@ -74,5 +74,13 @@ it('redacts for good, with a reason, by an administrator only, and leaves a tomb
   expect((await keeper.make('attachment.redact', { sha256, reason: 'again' })).status).toBe(409);
 });
 
+it('stays redacted when the same text is posted again', async () => {
+  expect((await keeper.make('log.note', { text: LONG })).status).toBe(201);
+  const { sha256, redacted } = (await newest()).attachment!;
+  expect(redacted).toBe(true);
+  const { body } = await keeper.call<{ text: null }>('GET', `log/attachments/${sha256}`);
+  expect(body.text).toBeNull();
+});
+
 it('the record replays after a redaction as before', async () =>
   expect(here.checkRecord().stdout).toContain('The three agree.'));

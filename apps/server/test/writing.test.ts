@@ -43,6 +43,25 @@ describe('two servers on one database', () => {
     expect(seen.body.map((site) => site.name)).toContain('Harbour house');
   });
 
+  it('find at once what was made at the other a moment ago, in questions and in changes', async () => {
+    for (let i = 0; i < 10; i += 1) {
+      const made = await person.make<Written>('guest.plan', guestBody(small, `moment-${i}`));
+      const id = made.body.created.find(({ kind }) => kind === 'guest')!.id;
+      const told = { 'X-Insel-Revision': String(made.body.revision) };
+      const input = { input: { id, notes: 'seen at once' } };
+      const asked = await other.call<{ objections: unknown[] }>(
+        'POST',
+        'changes/guest.edit/preview',
+        input,
+        told,
+      );
+      expect([asked.status, asked.body.objections]).toEqual([200, []]);
+      const expects = [{ id, revision: made.body.revision }];
+      const done = await other.call('POST', 'changes/guest.edit', { ...input, expects });
+      expect(done.status).toBe(201);
+    }
+  });
+
   it('agree with log and tables', () => {
     const checked = here.checkRecord();
     expect(checked.stdout).toContain('The three agree.');
@@ -234,7 +253,9 @@ describe('the log', () => {
     const made = await person.make<Written>('site.record', { name: 'the mole' });
     const siteId = made.body.created.find(({ kind }) => kind === 'site')!.id;
     await person.make('host.edit', { id: small.hostId, siteId });
-    expect((await rows(`site=${siteId}&take=5`)).map(([type]) => type)).toEqual([
+    expect((await rows(`site=${siteId}&take=4`)).map(([type]) => type)).toEqual([
+      'host.edit',
+      'site.record',
       'guest.edit',
       'guest.plan',
     ]);

@@ -53,7 +53,7 @@ export async function readThisMachine(reader: Reader = LIVE): Promise<MachineFac
   };
   const [lscpu, lsblk, addr, route] = await Promise.all([
     reader.json('lscpu', '-J'),
-    reader.json('lsblk', '-J', '-b', '-d', '-o', 'NAME,TYPE,SIZE,ROTA,MODEL,SERIAL'),
+    reader.json('lsblk', '-J', '-b', '-o', 'NAME,TYPE,SIZE,ROTA,MODEL,SERIAL,MOUNTPOINT'),
     reader.json('ip', '-j', 'addr'),
     reader.json('ip', '-j', 'route'),
   ]);

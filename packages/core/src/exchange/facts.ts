@@ -93,6 +93,7 @@ export function understandFacts(json: Record<string, unknown>): FactsResult {
     modules: modulesOf(string(json.modules)),
     nodes: nodesOf(string(json.nodes), threadsPerCore ?? 1),
     disks: need(disksOf(json.lsblk), 'disks (lsblk --json -b)'),
+    systemBays: systemBaysOf(json.lsblk),
     ports: portsOf(string(json.net)),
     addresses: need(addressesOf(json.addr), 'addresses (ip)') ?? [],
     gateway: gatewayOf(json.route),
@@ -219,6 +220,19 @@ function nodesOf(text: string, threadsPerCore: number): MachineFacts['nodes'] {
   });
   return nodes.length ? nodes : null;
 }
+
+/** Disks on which, however deep, something of the system is mounted. */
+function systemBaysOf(value: unknown): string[] {
+  const holdsSystem = (device: Record<string, unknown>): boolean =>
+    [device.mountpoint, Array.isArray(device.mountpoints) ? device.mountpoints : []]
+      .flat()
+      .some((place) => typeof place === 'string' && SYSTEM_PLACES.has(place)) ||
+    (list(device.children) ?? []).some(holdsSystem);
+  return (list((value as { blockdevices?: unknown } | null)?.blockdevices) ?? [])
+    .filter(holdsSystem)
+    .map((disk) => string(disk.name).slice(0, 100));
+}
+const SYSTEM_PLACES = new Set(['/', '/boot', '/boot/efi', '/usr', '[SWAP]']);
 
 /** lsblk -J -b: sizes are numbers, in old versions text; devices of size 0 occur. */
 function disksOf(value: unknown): MachineFacts['disks'] {

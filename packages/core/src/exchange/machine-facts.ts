@@ -31,6 +31,8 @@ export interface MachineFacts {
   modules: ModuleFact[] | null;
   nodes: NodeFact[] | null;
   disks: DiskFact[] | null;
+  /** Disks on which the system itself lies: they are offered as no pool. */
+  systemBays: string[];
   ports: PortFact[] | null;
   addresses: { port: string; mac: string | null; ip: string; prefixLength: number }[];
   gateway: string | null;
@@ -63,6 +65,7 @@ export const NO_FACTS: MachineFacts = {
   modules: null,
   nodes: null,
   disks: null,
+  systemBays: [],
   ports: null,
   addresses: [],
   gateway: null,

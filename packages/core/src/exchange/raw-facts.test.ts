@@ -91,6 +91,23 @@ describe('what is not there', () => {
     ]);
     expect(found.unread).toContain('disks (lsblk --json -b)');
   });
+  it('the disk of the system itself is told, however deep its file system lies', () => {
+    const disk = (name: string, children: object[] = []) => ({
+      ...{ name, type: 'disk', size: 1e12 },
+      children,
+    });
+    const lvm = { name: 'root', type: 'lvm', mountpoints: ['/'] };
+    const lsblk = {
+      blockdevices: [
+        disk('sda', [{ name: 'sda1', type: 'part', mountpoint: null, children: [lvm] }]),
+        disk('sdb', [{ name: 'sdb1', type: 'part', mountpoint: '/srv' }]),
+        disk('sdc'),
+      ],
+    };
+    const { facts: found } = facts(`${tool('lscpu', '--json')}\n${JSON.stringify(lsblk)}`);
+    expect(found.systemBays).toEqual(['sda']);
+    expect(found.disks).toHaveLength(3);
+  });
   it('rounded sizes are no bytes', () => {
     const lsblk = { blockdevices: [{ name: 'sda', type: 'disk', size: '1.8T' }] };
     const { facts: found } = facts(`${tool('lscpu', '--json')}\n${JSON.stringify(lsblk)}`);

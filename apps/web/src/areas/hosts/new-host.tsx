@@ -36,7 +36,10 @@ type Draft = typeof EMPTY;
 
 /** What the live system said, as the beginning of a form. */
 export function draftFrom(machine: ThisMachine): Partial<Draft> {
-  const [disk] = [...(machine.disks ?? [])].sort((a, b) => b.bytes - a.bytes);
+  // The largest disk that is not the system's own.
+  const [disk] = (machine.disks ?? [])
+    .filter(({ bay }) => !machine.systemBays.includes(bay))
+    .sort((a, b) => b.bytes - a.bytes);
   return {
     name: machine.hostName ?? '',
     processorModel: machine.processorModel ?? '',
