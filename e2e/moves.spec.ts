@@ -133,6 +133,6 @@ test('what a guest prints before and after stands compared; a reading out of its
   await page.getByRole('button', { name: 'Paste what it prints before its move' }).click();
   await page.getByLabel('What it printed before its move').fill('uptime: 1');
   await page.getByRole('button', { name: 'Take it in' }).click();
-  await expect(page.getByText(/^This is not what the script prints/).first()).toBeVisible();
+  await expect(page.getByRole('alert')).toContainText('This is not what the script prints');
   await expect(page.getByLabel('What it printed before its move')).toHaveValue('uptime: 1');
 });

@@ -4,6 +4,7 @@ import type { GuestListRow } from './guest-views.js';
 import type { AddressView, FindingMark, Named, NeedView } from './shared-views.js';
 import type {
   AcceptsItself,
+  CopyProgress,
   DecideBy,
   MoveKind,
   MoveMethod,
@@ -294,6 +295,8 @@ export interface MigrationSheet {
   steps: Row<'moveStep'>[];
   /** What it printed before and after, and what that says; null where it did not. */
   readings: { before: ReadingView | null; after: ReadingView | null; verdicts: ReadingVerdict[] };
+  /** Of a copy under way, where somebody said how far it is. */
+  progress: CopyProgress | null;
   /** When it accepts itself, and what stands against that now; null where a named user accepts. */
   acceptsItself: AcceptsItself | null;
   kind: MoveKind;

@@ -25,6 +25,7 @@ export const editMigration = change({
       'method',
       'linkBitsPerSecond',
       'dirtyBytesPerSecond',
+      'bytesDone',
       'notes',
       'owner',
     ),
@@ -49,6 +50,17 @@ export const decideEditMigration: DeciderOf<typeof editMigration> = (
     });
   const fault = windowFault({ ...migration, ...fields });
   if (fault) return fault;
+  if (fields.bytesDone !== undefined) {
+    if (migration.state !== 'started')
+      return refuse({
+        code: 'state-cannot-follow',
+        field: 'bytesDone',
+        sentence: `The migration is ${migration.state}: how far its copy is is said while it runs.`,
+      });
+    draft.update('migration', id, {
+      bytesDoneAt: fields.bytesDone === null ? null : context.happenedAt,
+    });
+  }
   const guest = fleet.need('guest', migration.guestId);
   return {
     draft,

@@ -10,6 +10,7 @@ export * from './method.js';
 export * from './move-steps.js';
 export * from './plan-migration.js';
 export * from './precopy.js';
+export * from './progress.js';
 export * from './reading-script.js';
 export * from './release-hold.js';
 export * from './route.js';

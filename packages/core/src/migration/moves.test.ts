@@ -4,6 +4,7 @@ import type { Change, Input } from '../change/index.js';
 import { smallWorld, type World } from '../change/testing.js';
 import {
   calibration,
+  copyProgress,
   decideBy,
   holdDays,
   migrationChecks,
@@ -362,5 +363,53 @@ describe('the time to decide', () => {
         }),
       ),
     ).toMatchObject({ code: 'window-backwards' });
+  });
+});
+
+describe('a copy that is under way', () => {
+  const at = (minutes: number) => new Date(Date.parse(world.now) + minutes * 60_000).toISOString();
+  const begin = () => {
+    world.make(plan({}, 'to see how far it is'));
+    world.make({
+      type: 'migration.step',
+      input: { id: open().id, step: 'start' },
+      override: 'to see how far it is',
+    });
+  };
+  const done = (share: number, minutes: number) =>
+    world.make({
+      type: 'migration.edit',
+      input: { id: open().id, bytesDone: Math.round(open().bytes * share) },
+      happenedAt: at(minutes),
+    });
+  it('says nothing new before a tenth of its bytes and five minutes', () => {
+    begin();
+    expect(copyProgress(open())).toBeNull();
+    done(0.05, -1);
+    expect(copyProgress(open())).toMatchObject({ said: false });
+  });
+  // Worked by hand: a quarter in ten minutes is forty minutes in all, thirty of them left.
+  it('is expected to go on at the rate it has had', () => {
+    const started = { ...WAITING, bytes: 4e9, startedAt: at(0), estimateSeconds: 900 };
+    expect(copyProgress({ ...started, bytesDone: 1e9, bytesDoneAt: at(10) })).toMatchObject({
+      said: true,
+      whole: { value: 2400 },
+      endsAt: at(40),
+      expectedSeconds: 900,
+    });
+    expect(copyProgress({ ...started, bytesDone: 1e9, bytesDoneAt: at(4) })).toEqual({
+      said: false,
+      why: 'A new estimate is made from a tenth of the bytes and 5 minutes on; so far 25 % in 4 min.',
+    });
+    expect(copyProgress({ ...started, bytesDone: 5e9, bytesDoneAt: at(10) })).toMatchObject({
+      whole: { value: 600 },
+    });
+  });
+  const WAITING = { state: 'started' as const, bytesDone: null, bytesDoneAt: null };
+  it('is told how far it is only while it runs', () => {
+    world.make(plan({}, 'to see how far it is'));
+    expect(
+      world.try({ type: 'migration.edit', input: { id: open().id, bytesDone: 1 } }),
+    ).toMatchObject({ code: 'state-cannot-follow', field: 'bytesDone' });
   });
 });

@@ -15,6 +15,9 @@ export class Migration0014Roles extends Migration {
     this.addSql('create index on move_reading (migration_id)');
     this.addSql('grant select, insert, update, delete on "move_reading" to insel_app');
     this.addSql(
+      'alter table migration add column bytes_done bigint check (bytes_done >= 0), add column bytes_done_at timestamptz',
+    );
+    this.addSql(
       'alter table pool add column starts_at_once integer check (starts_at_once between 1 and 1000)',
     );
   }

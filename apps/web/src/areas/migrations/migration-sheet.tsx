@@ -8,6 +8,7 @@ import {
   formatLinkSpeed,
   formatMemory,
   METHODS,
+  parseBytes,
   parseDuration,
 } from '@insel/core';
 import { Dialog } from 'radix-ui';
@@ -131,6 +132,22 @@ export function MigrationSheetView({ id }: { id: string }) {
               {migration.estimateSeconds === null ? '–' : formatDuration(migration.estimateSeconds)}
             </span>
           </Fact>
+          {migration.state === 'started' && (
+            <Fact name="Copied so far">
+              <Editable<number | null>
+                at={editing('migration.edit', migration)('bytesDone')}
+                name="Copied so far"
+                value={migration.bytesDone}
+                show={(held) => (held === null ? 'not said' : formatBinary(held))}
+                write={(held) => (held === null ? '' : formatBinary(held))}
+                parse={(text) =>
+                  text.trim() === '' ? { ok: true, value: null } : parseBytes(text)
+                }
+                mono
+              />
+              <Progress progress={sheet.data.progress} />
+            </Fact>
+          )}
           <Fact name="Really took">
             {migration.copySeconds === null ? '–' : formatDuration(migration.copySeconds)}
           </Fact>
@@ -157,6 +174,21 @@ export function MigrationSheetView({ id }: { id: string }) {
         </Link>
       </Part>
     </article>
+  );
+}
+
+/** By what it has done, beside what was expected. */
+function Progress({ progress }: { progress: MigrationSheet['progress'] }) {
+  if (!progress) return null;
+  if (!progress.said) return <span className="block text-[13px] text-faint">{progress.why}</span>;
+  const { whole, endsAt, expectedSeconds } = progress;
+  return (
+    <span className="block text-[13px]">
+      by that <Figure figure={whole} rounding="up" /> in all, done {minuteOf(endsAt)} UTC
+      {expectedSeconds !== null && (
+        <span className="text-pencil">; expected were {formatDuration(expectedSeconds)}</span>
+      )}
+    </span>
   );
 }
 

@@ -49,6 +49,9 @@ export const migration = {
     switchedAt: optional(time()),
     endedAt: optional(time()),
     copySeconds: optional(integer(1)),
+    /** Bytes that were copied when somebody looked last, and when that was. */
+    bytesDone: since(9, optional(integer(0))),
+    bytesDoneAt: since(9, optional(time())),
     /** How its bytes travel; null: as is usual for what it is. */
     method: since(8, optional(choice(...MOVE_METHODS))),
     /** Memory that the running guest writes, in bytes per second; null: nobody knows. */
