@@ -32,6 +32,9 @@ import { serveWebApp } from './web-app.js';
 /** Time that requests under way get when the server ends. */
 const ENDING_MS = 1500;
 
+/** Counting the rows of a large record takes the database seconds: after the first rush of a start. */
+const MANY_GUESTS = 2000;
+const CALM_MS = 120_000;
 /** What is kept for a while only is cleared away so often. */
 const CLEARING_MS = 3_600_000;
 
@@ -114,7 +117,9 @@ async function begin(config: Config): Promise<void> {
     console.log(`INSEL_SET_UP_TOKEN ${await app.get(SetUp).tokenForFirst()}`);
   console.log('INSEL_READY');
   app.get(RoutineMoves).start();
-  await keeper.countRows().catch(() => undefined);
+  const count = () => void keeper.countRows().catch(() => undefined);
+  if (keeper.fleet.count('guest') < MANY_GUESTS) count();
+  else setTimeout(count, CALM_MS).unref();
   const clear = () =>
     Promise.all([app.get(Sessions).clear(), app.get(SignInAttempts).clear()]).catch(
       () => undefined,
