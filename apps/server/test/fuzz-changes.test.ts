@@ -30,7 +30,14 @@ function* changes(): Generator<Sent> {
 
 describe(`with the seeds ${SEEDS.join(' and ')}`, () => {
   it('no change fails, hangs, or is made in part', { timeout: 900_000 }, async () => {
+    const memory = async () =>
+      (await world.keeper.call<{ memoryMiB: number }>('GET', 'health')).body.memoryMiB;
+    const before = await memory();
     const { failed, statuses } = await world.sendAll(changes());
+    const answered = [...statuses].sort(([a], [b]) => a - b);
+    console.log(
+      `answered ${answered.map(([status, n]) => `${status}: ${n}`).join(', ')}; memory ${before} → ${await memory()} MiB`,
+    );
     expect(failed.slice(0, 12)).toEqual([]);
     const sent = [...statuses.values()].reduce((sum, n) => sum + n, 0);
     expect(sent).toBe(CHANGE_TYPES.length * BODIES);
