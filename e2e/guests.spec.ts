@@ -333,6 +333,21 @@ test('roles are altered, and a group tells how it is spread', async () => {
   await expect(region('Groups').getByText('lamp keepers')).toBeVisible();
 });
 
+test('numbers that can be read both ways are asked once for their column, never taken silently', async () => {
+  await page.goto(`${BASE()}/guests/table`);
+  const rows = page.getByLabel('Rows copied from a spreadsheet, or CSV, with a line of headings');
+  await rows.fill(
+    'Rechner\tWirt\tKerne\tArbeitsspeicher\tFestplatte\nfog-log\tkestrel\t2\t2,5 GiB\t1.000 GB',
+  );
+  await expect(page.getByText('as 1.234,5', { exact: true })).toBeVisible();
+  await expect(page.getByText('1.000 GB: say at its head how this column writes')).toBeVisible();
+  const disk = page.getByLabel('How column disk writes numbers');
+  await disk.selectOption('comma');
+  await expect(page.getByText('say at its head')).toHaveCount(0);
+  await expect(page.getByText('every cell was read')).toBeVisible();
+  await rows.fill('');
+});
+
 test('guests come from a table, cell by cell, and are edited together', async () => {
   await page.goto(`${BASE()}/guests/table`);
   await page

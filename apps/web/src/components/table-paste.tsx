@@ -1,5 +1,12 @@
 /** Many rows from a spreadsheet: paste, say which column is what, see every cell as it was read, record all or none. */
-import type { Input, TableRow } from '@insel/core';
+import {
+  notationOf,
+  plainNumber,
+  type Input,
+  type ColumnNotation,
+  type NumberNotation,
+  type TableRow,
+} from '@insel/core';
 import Papa from 'papaparse';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -21,6 +28,8 @@ export interface TableKind<C extends string> {
   example: string;
   needed: string;
   columns: readonly C[];
+  /** Those whose cells begin with a number. */
+  numbers: readonly C[];
   guess: (headings: readonly string[]) => (C | null)[];
   read: (rows: string[][], columns: (C | null)[]) => TableRow<C>[];
 }
@@ -30,6 +39,8 @@ export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
   const [draft, set, forget] = useDraft(`${kind.one}-table`, () => ({
     text: '',
     columns: null as (C | null)[] | null,
+    /** What was said of a column whose numbers can be read both ways. */
+    notations: {} as Partial<Record<C, NumberNotation>>,
     reason: '',
     override: '',
   }));
@@ -40,7 +51,37 @@ export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
     .map((row) => row.map(fused));
   const [header = [], ...body] = cells;
   const columns = draft.columns?.length === header.length ? draft.columns : kind.guess(header);
-  const rows = kind.read(body, columns);
+  const notations = new Map(
+    columns.flatMap((column, i) =>
+      column && kind.numbers.includes(column)
+        ? [[column, notationOf(body.map((row) => row[i] ?? ''))] as const]
+        : [],
+    ),
+  );
+  const said = (column: C): NumberNotation | undefined => {
+    const found = notations.get(column);
+    return found && ('settled' in found ? found.settled : draft.notations[column]);
+  };
+  const plain = body.map((row) =>
+    row.map((cell, i) => {
+      const notation = columns[i] ? said(columns[i]) : undefined;
+      return notation ? plainNumber(cell, notation) : cell;
+    }),
+  );
+  const unsaid = [...notations].flatMap(([column, found]) =>
+    'asked' in found && !draft.notations[column] ? [{ column, example: found.asked }] : [],
+  );
+  const rows = kind.read(plain, columns).map((row, n) => ({
+    ...row,
+    errors: [
+      ...unsaid.flatMap(({ column, example }) =>
+        n === 0
+          ? [{ column, sentence: `${example}: say at its head how this column writes numbers.` }]
+          : [],
+      ),
+      ...row.errors,
+    ],
+  }));
   const faults = rows.reduce((sum, row) => sum + row.errors.length, 0);
   const type = `${kind.one}.record-many` as const;
   const input = { [kind.many]: rows.map((row) => row.body) } as unknown as Input<typeof type>;
@@ -73,7 +114,7 @@ export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
               className="mono h-36 w-full text-[12px]"
               placeholder={kind.example}
               value={draft.text}
-              onChange={(event) => set({ text: event.target.value, columns: null })}
+              onChange={(event) => set({ text: event.target.value, columns: null, notations: {} })}
             />
           </Field>
           <p className="my-1">
@@ -82,7 +123,9 @@ export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
               aria-label="A CSV file"
               accept=".csv,.tsv,.txt,text/csv"
               onChange={(event) =>
-                void event.target.files?.[0]?.text().then((text) => set({ text, columns: null }))
+                void textOf(event.target.files?.[0]).then(
+                  (text) => text !== null && set({ text, columns: null, notations: {} }),
+                )
               }
             />
           </p>
@@ -118,6 +161,14 @@ export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
                             </option>
                           ))}
                         </select>
+                        <Notation
+                          column={columns[i] ?? null}
+                          found={columns[i] ? notations.get(columns[i]) : undefined}
+                          said={columns[i] ? draft.notations[columns[i]] : undefined}
+                          onSaid={(notation) =>
+                            set({ notations: { ...draft.notations, [columns[i]!]: notation } })
+                          }
+                        />
                       </th>
                     ))}
                   </tr>
@@ -188,5 +239,49 @@ export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
         </form>
       }
     />
+  );
+}
+
+/** Text of a file: UTF-8, or what spreadsheets on old systems write where it is none. */
+async function textOf(file: File | undefined): Promise<string | null> {
+  if (!file) return null;
+  const bytes = await file.arrayBuffer();
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes);
+  }
+}
+
+/** How a column writes its numbers: said by the column itself, or asked once. */
+function Notation({
+  column,
+  found,
+  said,
+  onSaid,
+}: {
+  column: string | null;
+  found: ColumnNotation | undefined;
+  said: NumberNotation | undefined;
+  onSaid: (notation: NumberNotation) => void;
+}) {
+  if (!found) return null;
+  if ('settled' in found)
+    return found.settled === 'comma' ? (
+      <span className="block text-xs font-normal text-faint">as 1.234,5</span>
+    ) : null;
+  return (
+    <select
+      aria-label={`How column ${column} writes numbers`}
+      className={`mt-1 w-[110px] ${said ? '' : 'border-signal'}`}
+      value={said ?? ''}
+      onChange={(event) => onSaid(event.target.value as NumberNotation)}
+    >
+      <option value="" disabled>
+        {found.asked} is …
+      </option>
+      <option value="point">as in 1,234.5</option>
+      <option value="comma">as in 1.234,5</option>
+    </select>
   );
 }

@@ -49,25 +49,28 @@ export const GUEST_COLUMNS = [
 ] as const;
 export type GuestColumn = (typeof GUEST_COLUMNS)[number];
 
-/** Headings that people write for a column, beside its own name. */
+/** Columns whose cells begin with a number. */
+export const GUEST_NUMBERS: readonly GuestColumn[] = ['vcpu', 'memory', 'disk'];
+
+/** Headings that people write for a column, beside its own name: English, German, French, Spanish. */
 const ALSO: Partial<Record<GuestColumn, RegExp>> = {
-  name: /^(guest|vm|machine|server|host ?name)$/,
-  host: /^(node|on|runs on|hypervisor)$/,
-  state: /^(status|power.*)$/,
+  name: /^(guest|vm|machine|server|host ?name|rechner|nom|nombre)$/,
+  host: /^(node|on|runs on|hypervisor|wirt|hôte|anfitrión)$/,
+  state: /^(status|power.*|zustand|état|estado)$/,
   family: /^(os|system|guest os|operating system)$/,
   role: /^(profile)$/,
-  vcpu: /^(v?cpus?|cores|processors)$/,
-  memory: /^(ram.*|mem.*)$/,
-  disk: /^(disk.*|storage|size|provisioned.*)$/,
+  vcpu: /^(v?cpus?|cores|processors|prozessoren|kerne|processeurs|procesadores)$/,
+  memory: /^(ram.*|mem.*|arbeitsspeicher|hauptspeicher|mémoire.*)$/,
+  disk: /^(disk.*|storage|size|provisioned.*|festplatte|speicherplatz|disque|disco)$/,
   pool: /^(storage pool)$/,
-  network: /^(net|vlan.*|subnet)$/,
-  address: /^(ip.*)$/,
+  network: /^(net|vlan.*|subnet|netz|réseau|red)$/,
+  address: /^(ip.*|adresse|dirección)$/,
   mac: /^(mac.*)$/,
-  purpose: /^(use|description|what)$/,
-  owner: /^(contact|responsible)$/,
+  purpose: /^(use|description|what|zweck|beschreibung|descripción)$/,
+  owner: /^(contact|responsible|verantwortlich.*|propriétaire|propietario)$/,
   labels: /^(tags?)$/,
   end: /^(end date|until|expires.*)$/,
-  notes: /^(comment.*|remarks?|note)$/,
+  notes: /^(comment.*|remarks?|note|bemerkung(en)?|remarque|notas)$/,
 };
 
 export const guessGuestColumns = (headings: readonly string[]): (GuestColumn | null)[] =>

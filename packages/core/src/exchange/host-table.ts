@@ -57,31 +57,42 @@ export const HOST_COLUMNS = [
 ] as const;
 export type HostColumn = (typeof HOST_COLUMNS)[number];
 
-/** Headings that people write for a column, beside its own name. */
+/** Columns whose cells begin with a number. */
+export const HOST_NUMBERS: readonly HostColumn[] = [
+  'sockets',
+  'cores',
+  'threads',
+  'memory',
+  'storage',
+  'weight',
+  'draw',
+];
+
+/** Headings that people write for a column, beside its own name: English, German, French, Spanish. */
 const ALSO: Partial<Record<HostColumn, RegExp>> = {
-  name: /^(host(name)?|server|machine name)$/,
-  site: /^(location|place|building)$/,
+  name: /^(host(name)?|server|machine name|rechner|nom|nombre)$/,
+  site: /^(location|place|building|standort|site|lieu|lugar)$/,
   group: /^(host group|cluster)$/,
   unit: /^(u|rack unit|position)$/,
   height: /^(height.*|rack units|size u)$/,
   machine: /^(model|machine model|type)$/,
-  serial: /^(serial.*|s\/?n)$/,
-  processor: /^(cpu( model)?|processor model)$/,
+  serial: /^(serial.*|s\/?n|seriennummer|numéro de série|número de serie)$/,
+  processor: /^(cpu( model)?|processor model|prozessor|processeur|procesador)$/,
   sockets: /^(cpus|packages|sockets)$/,
-  cores: /^(cores.*)$/,
+  cores: /^(cores.*|kerne|cœurs|núcleos)$/,
   threads: /^(threads.*|smt)$/,
-  memory: /^(ram.*|memory.*|mem)$/,
-  storage: /^(disk.*|pool.*|capacity|usable.*)$/,
-  address: /^(ip.*|management.*|address)$/,
+  memory: /^(ram.*|memory.*|mem|arbeitsspeicher|hauptspeicher|mémoire.*|memoria)$/,
+  storage: /^(disk.*|pool.*|capacity|usable.*|speicherplatz|festplatten?|stockage|almacenamiento)$/,
+  address: /^(ip.*|management.*|address|adresse|dirección)$/,
   network: /^(net|subnet|vlan.*)$/,
   'out-of-band': /^(oob.*|out.?of.?band.*|controller address|bmc.*)$/,
-  purpose: /^(role|use|description)$/,
-  owner: /^(contact|responsible)$/,
+  purpose: /^(role|use|description|zweck|beschreibung|usage|descripción)$/,
+  owner: /^(contact|responsible|verantwortlich.*|responsable)$/,
   labels: /^(tags?)$/,
-  weight: /^(weight.*|kg)$/,
+  weight: /^(weight.*|kg|gewicht|poids|peso)$/,
   draw: /^(power.*|watts?|draw.*)$/,
   warranty: /^(warranty.*|support.*)$/,
-  notes: /^(comment.*|remarks?|note)$/,
+  notes: /^(comment.*|remarks?|note|bemerkung(en)?|remarque|notas)$/,
 };
 
 /** What each heading probably is. */

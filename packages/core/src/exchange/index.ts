@@ -9,3 +9,9 @@ export * from './redfish.js';
 export * from './take-facts.js';
 export * from './take-list.js';
 export type { TableRow } from './read-cells.js';
+export {
+  notationOf,
+  plainNumber,
+  type ColumnNotation,
+  type NumberNotation,
+} from './number-notation.js';

@@ -36,8 +36,8 @@ export function StartOrderPage() {
         </div>
         <p className="text-[13px] text-faint">
           Counted from when the power is back. Each starts as soon as all it needs is up; a service
-          is there with the first who provides it; a host starts as many guests at once as it or its
-          group allows. Durations are those of the record.
+          is there with the first who provides it; a host or a pool starts as many guests at once as
+          it or its group allows. Durations are those of the record.
         </p>
         {order.error && <p className="text-signal">{order.error.message}</p>}
         {order.data?.waves.map((wave) => (

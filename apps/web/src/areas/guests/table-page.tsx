@@ -1,4 +1,10 @@
-import { GUEST_COLUMNS, guessGuestColumns, readGuestTable, type GuestColumn } from '@insel/core';
+import {
+  GUEST_COLUMNS,
+  GUEST_NUMBERS,
+  guessGuestColumns,
+  readGuestTable,
+  type GuestColumn,
+} from '@insel/core';
 import { TablePaste, type TableKind } from '../../components/table-paste.js';
 import { useRead } from '../../frame/read.js';
 
@@ -23,6 +29,7 @@ export function GuestTablePage() {
       'name\thost\tvcpu\tmemory\tdisk\tnetwork\taddress\nfog-log\tplover\t2\t2 GiB\t40 GiB\tannex-guests\t172.22.14.120',
     needed: 'names, hosts, vCPU and memory',
     columns: GUEST_COLUMNS,
+    numbers: GUEST_NUMBERS,
     guess: guessGuestColumns,
     read: (rows, columns) =>
       readGuestTable(rows, columns, { hosts: reached, networks, profiles, groups }),

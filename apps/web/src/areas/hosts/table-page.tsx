@@ -1,4 +1,10 @@
-import { guessColumns, HOST_COLUMNS, readHostTable, type HostColumn } from '@insel/core';
+import {
+  guessColumns,
+  HOST_COLUMNS,
+  HOST_NUMBERS,
+  readHostTable,
+  type HostColumn,
+} from '@insel/core';
 import { TablePaste, type TableKind } from '../../components/table-paste.js';
 import { useRead } from '../../frame/read.js';
 
@@ -16,6 +22,7 @@ export function TablePage() {
       'name\tsite\tcores\tmemory\taddress\nskerry-1\tHarbour house\t16\t128 GiB\t172.22.10.31',
     needed: 'names, cores and memory',
     columns: HOST_COLUMNS,
+    numbers: HOST_NUMBERS,
     guess: guessColumns,
     read: (rows, columns) =>
       readHostTable(rows, columns, { sites, platforms, racks, groups, networks }),
