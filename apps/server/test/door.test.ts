@@ -178,6 +178,46 @@ describe('the log of the server', () => {
   });
 });
 
+describe('a text of 50,000 names', () => {
+  const text = many(
+    50_000,
+    (i) => `h${i} IN A 10.${(i >> 16) & 255}.${(i >> 8) & 255}.${i & 255}`,
+  ).join('\n');
+  it(
+    'is decided and previewed in the worker: nobody else waits, and it is recorded once',
+    { timeout: 240_000 },
+    async () => {
+      const input = { text, source: 'harbour.example.zone', origin: 'harbour.example.' };
+      const began = performance.now();
+      const asked = keeper.preview<{ objections: unknown[] }>('names.take', input);
+      const waited = await longestWait(asked);
+      expect((await asked).body.objections).toEqual([]);
+      // Decided on the main thread everybody would wait for nearly all of it.
+      expect(waited).toBeLessThan((performance.now() - began) / 2);
+      const { status, body } = await keeper.make<{ title: string }>('names.take', input);
+      expect([status, body.title]).toEqual([201, 'took 50,000 names of harbour.example.zone in']);
+      expect(here.checkRecord().stdout).toContain('The three agree.');
+    },
+  );
+  it(
+    'that somebody overtook is decided again on the record as it is then',
+    { timeout: 240_000 },
+    async () => {
+      const input = {
+        text: text.slice(0, 200_000),
+        source: 'short.zone',
+        origin: 'harbour.example.',
+      };
+      const [taken, planned] = await Promise.all([
+        keeper.make('names.take', input),
+        keeper.make('guest.plan', guestBody(small, 'overtaking')),
+      ]);
+      expect([taken.status, planned.status]).toEqual([201, 201]);
+      expect(here.checkRecord().stdout).toContain('The three agree.');
+    },
+  );
+});
+
 describe('bodies that take their time', () => {
   it('hold no connection to the database: a hundred idle ones leave it to everybody else', async () => {
     const { connect } = await import('node:net');

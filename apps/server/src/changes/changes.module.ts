@@ -5,6 +5,8 @@ import { descriptionOf, mayAsk, type Change, type ChangeType, type Unmet } from 
 import { Body, Controller, Get, HttpCode, Module, Param, Post, Req } from '@nestjs/common';
 import { ForReaders, notYourRole, type SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
+import { Computation } from '../computation/computation.js';
+import { takesLong } from '../computation/long-change.js';
 import { checkBody } from '../http/check-body.js';
 import { ProblemException, refused } from '../http/problem-exception.js';
 import { contextAt } from '../record/context.js';
@@ -18,6 +20,7 @@ class ChangesController {
     private readonly path: WritePath,
     private readonly keeper: FleetKeeper,
     private readonly clock: Clock,
+    private readonly computation: Computation,
   ) {}
 
   @Post(':type')
@@ -49,7 +52,10 @@ class ChangesController {
     @Body() body: unknown,
   ): Promise<Preview> {
     const { expects: _, ...change } = await changeIn(known(type), body);
-    return preview(this.keeper.fleet, change, contextAt(this.clock.now(), request.account));
+    const context = contextAt(this.clock.now(), request.account);
+    return takesLong(change) && this.computation.running
+      ? this.computation.preview(change, context)
+      : preview(this.keeper.fleet, change, context);
   }
 
   /** What came of a request of the same person by its Idempotency-Key, where its answer was lost. */

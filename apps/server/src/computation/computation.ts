@@ -1,12 +1,14 @@
 /** The main thread's side of the computation worker: starts it, feeds it, asks it. */
 import { Worker } from 'node:worker_threads';
-import type { ReadName } from '@insel/contract';
+import type { Preview, ReadName } from '@insel/contract';
+import type { Change, Context } from '@insel/core';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { CONFIG, type Config } from '../config.js';
 import { ProblemException } from '../http/problem-exception.js';
 import { safeText } from '../logging/safe-text.js';
 import { FleetKeeper } from '../record/keeper.js';
 import type { FromWorker, Job, ToWorker } from './jobs.js';
+import type { ChangeJob, Decided } from './long-change.js';
 
 /** A worker that ended is begun anew after so long. */
 const RESTART_MS = 500;
@@ -51,16 +53,35 @@ export class Computation implements OnApplicationShutdown {
 
   /** Asks the worker; the answer holds for the fleet at this process's revision or later. */
   ask(name: ReadName, query: object, asking: Job['asking']): Promise<unknown> {
+    return this.send({ type: 'job', name, query, asking });
+  }
+
+  get running(): boolean {
+    return this.worker !== undefined;
+  }
+
+  /** Decides a change that takes long, on a fleet of this process's revision or later. */
+  decide(change: Change, { now, actor }: Pick<Context, 'now' | 'actor'>): Promise<Decided> {
+    return this.send({ type: 'change', what: 'decide', change, now, actor }) as Promise<Decided>;
+  }
+
+  preview(change: Change, { now, actor }: Pick<Context, 'now' | 'actor'>): Promise<Preview> {
+    return this.send({ type: 'change', what: 'preview', change, now, actor }) as Promise<Preview>;
+  }
+
+  private send(
+    asked: Omit<Job, 'id' | 'revision'> | Omit<ChangeJob, 'id' | 'revision'>,
+  ): Promise<unknown> {
     const id = (this.next += 1);
     return new Promise((resolve, reject) => {
       this.open.set(id, { resolve, reject });
-      this.say({ type: 'job', id, name, revision: this.keeper.fleet.revision, query, asking });
+      this.say({ ...asked, id, revision: this.keeper.fleet.revision } as Job | ChangeJob);
     });
   }
 
   private say(message: ToWorker): void {
     if (this.worker) this.worker.postMessage(message);
-    else if (message.type === 'job') this.waiting.push(message);
+    else if (message.type !== 'entries') this.waiting.push(message);
   }
 
   private hear(message: FromWorker): void {

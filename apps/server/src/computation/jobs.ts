@@ -2,6 +2,7 @@
 import type { Problem, ReadName } from '@insel/contract';
 import type { LogEntry } from '@insel/core';
 import type { Asking } from '../reads/read.js';
+import type { ChangeJob } from './long-change.js';
 
 export interface Job {
   type: 'job';
@@ -13,7 +14,7 @@ export interface Job {
   asking: Omit<Asking, 'orders'>;
 }
 
-export type ToWorker = { type: 'entries'; entries: LogEntry[] } | Job;
+export type ToWorker = { type: 'entries'; entries: LogEntry[] } | Job | ChangeJob;
 export type FromWorker =
   | { type: 'ready'; revision: number }
   | { type: 'done'; id: number; answer: unknown }

@@ -11,6 +11,7 @@ import type { Read } from '../reads/read.js';
 import { loadFleet } from '../record/load.js';
 import { OrderCache } from '../views/common.js';
 import type { FromWorker, Job, ToWorker } from './jobs.js';
+import { answerToChange, type ChangeJob } from './long-change.js';
 
 const port = parentPort!;
 const say = (message: FromWorker) => port.postMessage(message);
@@ -18,7 +19,7 @@ const say = (message: FromWorker) => port.postMessage(message);
 const replica: { fleet?: Fleet } = {};
 const early: LogEntry[] = [];
 const orders = new OrderCache();
-let waiting: Job[] = [];
+let waiting: (Job | ChangeJob)[] = [];
 
 port.on('message', (message: ToWorker) => {
   if (message.type === 'entries') {
@@ -47,7 +48,9 @@ function work(): void {
   }
 }
 
-async function answer(fleet: Fleet, { name, query, asking }: Job): Promise<unknown> {
+async function answer(fleet: Fleet, job: Job | ChangeJob): Promise<unknown> {
+  if (job.type === 'change') return answerToChange(fleet, job);
+  const { name, query, asking } = job;
   const read = EVERY_READ[name] as Read<ReadName>;
   if (typeof read === 'function' || !('inWorker' in read))
     throw new Error(`${name} is no read of the worker`);

@@ -23,6 +23,8 @@ import type { Written } from '@insel/contract';
 import { MikroORM, type EntityManager } from '@mikro-orm/postgresql';
 import { Injectable, Logger } from '@nestjs/common';
 import { Clock } from '../clock.js';
+import { Computation } from '../computation/computation.js';
+import { takesLong, type Decided } from '../computation/long-change.js';
 import { ProblemException } from '../http/problem-exception.js';
 import { contextAt } from './context.js';
 import { FleetKeeper } from './keeper.js';
@@ -85,12 +87,20 @@ export class WritePath {
     private readonly orm: MikroORM,
     private readonly keeper: FleetKeeper,
     private readonly clock: Clock,
+    private readonly computation: Computation,
   ) {}
 
   /** Writers of this process queue here; those of others at the lock. */
   commit(request: WriteRequest): Promise<WriteResult> {
     this.keeper.mayBeWritten();
-    const turn = this.tail.then(() => this.transact(request));
+    // Before the queue: nobody waits for a long decision but who asked for it.
+    return takesLong(request.change) && this.computation.running
+      ? this.decideEarly(request).then((early) => this.queue(request, early))
+      : this.queue(request);
+  }
+
+  private queue(request: WriteRequest, early?: Decided): Promise<WriteResult> {
+    const turn = this.tail.then(() => this.transact(request, early));
     this.tail = turn.catch(() => undefined);
     return turn;
   }
@@ -115,12 +125,14 @@ export class WritePath {
     return turn;
   }
 
-  private async transact(request: WriteRequest): Promise<WriteResult> {
+  private async transact(request: WriteRequest, early?: Decided): Promise<WriteResult> {
     if (!mayAsk(request.actor.role, request.change.type)) return { kind: 'forbidden' };
     await this.keeper.lookAgain();
     const progress: Progress = { entry: undefined, committing: false, givenUp: false };
     try {
-      const result = await this.keeper.database.whileThere(() => this.recordIn(request, progress));
+      const result = await this.keeper.database.whileThere(() =>
+        this.recordIn(request, progress, early),
+      );
       if (progress.entry) this.keeper.apply([progress.entry]);
       return result;
     } catch (error) {
@@ -156,7 +168,18 @@ export class WritePath {
     }
   }
 
-  private async recordIn(request: WriteRequest, progress: Progress): Promise<WriteResult> {
+  /** Undefined where the worker could not: then it is decided under the lock. */
+  private async decideEarly({ change, actor, now }: WriteRequest): Promise<Decided | undefined> {
+    return this.computation
+      .decide(change, { now: now ?? this.clock.now(), actor })
+      .catch(() => undefined);
+  }
+
+  private async recordIn(
+    request: WriteRequest,
+    progress: Progress,
+    early?: Decided,
+  ): Promise<WriteResult> {
     return this.orm.em.fork().transactional(async (em): Promise<WriteResult> => {
       const send = sqlIn(em);
       const sql: Sql = (text, parameters) => {
@@ -169,7 +192,10 @@ export class WritePath {
       const failed = request.expects && unmet(this.keeper.fleet, request.change, request.expects);
       if (failed) return { kind: 'unmet', unmet: failed };
       const context = contextAt(request.now ?? this.clock.now(), request.actor);
-      const decision = await this.decideNow(sql, request.change, context);
+      const decision =
+        early?.revision === this.keeper.fleet.revision
+          ? early.decision
+          : await this.decideNow(sql, request.change, context);
       if (isRefusal(decision)) return { kind: 'refused', refusal: decision };
       const { change, texts } = stored(request.change);
       const entry = this.entryFor(request.change, change, decision, context);
