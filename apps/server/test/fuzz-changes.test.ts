@@ -7,7 +7,7 @@ import { BODIES, FuzzWorld, SEEDS, type Sent } from './support/fuzz-world.js';
 /** Changes whose bodies alter so much that the rest would find nothing left to alter come last. */
 const LAST = new Set<ChangeType>(['undo']);
 /** One body of so many is only previewed, which costs ten times as much. */
-const PREVIEWED = 6;
+const PREVIEWED = 10;
 
 const world = new FuzzWorld();
 beforeAll(() => world.begin());

@@ -260,7 +260,7 @@ describe('the log', () => {
       'guest.plan',
     ]);
     const away = await person.call<Problem>('GET', 'log?from=yesterday');
-    expect([away.status, away.body.field]).toEqual([400, 'from']);
+    expect([away.status, away.body.field]).toEqual([422, 'from']);
   });
   it('can only be added to, says the database', async () => {
     const client = await here.connect();
