@@ -200,7 +200,7 @@ try {
   await check('script before the first screen', 'node', ['scripts/first-load.mjs'], 1);
   await vitest('core', 'core', 10);
   await vitest('outside', 'outside', 10);
-  await vitest('server', 'server', 15);
+  await vitest('server', 'server', 22);
   await endToEnd(25);
   await secretsInOutput();
 } catch (error) {
