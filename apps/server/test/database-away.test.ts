@@ -1,5 +1,6 @@
 /** A database that hangs, goes, and comes back: nobody waits long, reading goes on, nothing given up is carried out later. */
 import type { Problem, Written } from '@insel/contract';
+import { spawnSync } from 'node:child_process';
 import { createServer } from 'node:net';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { Proxy } from './support/proxy.js';
@@ -185,6 +186,25 @@ describe('a start', () => {
     expect(text).toContain(sentence);
     expect(text).not.toMatch(/\n\s+at /);
     expect(text).not.toContain('test-app');
+  });
+});
+
+describe('a database of a newer version', () => {
+  it('is not brought back: the migration that is not known is named, without a trace', async () => {
+    const owner = await here.connect('owner');
+    await owner.query(
+      `insert into schema_migration (name, executed_at) values ('migration-0999-later', now())`,
+    );
+    const cli = new URL('../dist/cli/migrate.js', import.meta.url).pathname;
+    const done = spawnSync(process.execPath, [cli], {
+      encoding: 'utf8',
+      env: { ...process.env, INSEL_OWNER_URL: here.url('owner') },
+    });
+    await owner.query(`delete from schema_migration where name = 'migration-0999-later'`);
+    await owner.end();
+    expect(done.status).toBe(1);
+    expect(done.stderr).toContain('it has migration-0999-later, which this one does not know');
+    expect(done.stderr).not.toMatch(/\n\s+at /);
   });
 });
 

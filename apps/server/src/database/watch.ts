@@ -102,7 +102,7 @@ interface Held {
 const LOST =
   /^(08|57P0[123]|53300|57014|55P03|25P03)|ECONNREFUSED|ECONNRESET|ETIMEDOUT|EPIPE|ENOTFOUND/;
 const SAYS_SO =
-  /Connection terminated|Timeout acquiring a connection|read timeout|timeout expired|Client has encountered a connection error|Unable to acquire a connection/i;
+  /Connection terminated|Timeout acquiring a connection|read timeout|timeout expired|timeout exceeded when trying to connect|Client has encountered a connection error|Unable to acquire a connection/i;
 
 /** Whether the database could not be asked, or was given up. */
 export function isConnectionLost(error: unknown): boolean {
