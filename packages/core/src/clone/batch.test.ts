@@ -87,6 +87,17 @@ describe('of a batch is said', () => {
   });
 });
 
+it.each([['999.1.1.1'], ['%'], ['00000000-0000-0000-0000-000000000000']])(
+  'an address that is none, %s, is refused at its cell, beside ones that take the next free',
+  (ip) => {
+    for (const taking of ['run', 'single', 'none'] as const)
+      expect(world.try(make({ taking, clones: [{}, { ip }, {}] }))).toMatchObject({
+        code: 'bad-address',
+        field: 'clones.1.ip',
+      });
+  },
+);
+
 describe('storage', () => {
   // By hand: a pool of 1,000 GB with the master of 50 GB; copies of 50 GB each.
   it.each([

@@ -1,5 +1,5 @@
 /** Addresses of a batch of clones: per adapter of the origin a column, one for each clone. */
-import { canonicalOr } from '../address/index.js';
+import { canonicalOr, parseAddress } from '../address/index.js';
 import { firstSubnet, nextFree } from '../network/index.js';
 import {
   holderName,
@@ -30,6 +30,14 @@ export function addressColumns(
     const subnet = adapter.networkId ? firstSubnet(fleet, adapter.networkId) : undefined;
     for (const [i, ip] of chosen.entries()) {
       if (!ip) continue;
+      const read = parseAddress(ip);
+      if (!read.ok)
+        return refuse({
+          code: 'bad-address',
+          field: `clones.${i}.ip`,
+          sentence: read.sentence,
+          remedy: 'Empty the cell: it takes the next free one.',
+        });
       const held = subnet && fleet.withIp(subnet.domainId, ip).find((row) => row.use !== 'shared');
       if (held || taken.has(ip))
         return refuse({
