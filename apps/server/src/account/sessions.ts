@@ -28,7 +28,14 @@ export class Sessions {
     private readonly attempts: SignInAttempts,
     private readonly database: DatabaseWatch,
     private readonly endings: SessionEndings,
-  ) {}
+  ) {
+    // Who was switched off, or has another password, is not remembered for when the database is away.
+    endings.on((ended) => {
+      if (!('personId' in ended)) return;
+      for (const [hash, { account }] of this.known)
+        if (account.id === ended.personId) this.known.delete(hash);
+    });
+  }
 
   /** Gives the token of a new session. */
   async signIn(
