@@ -71,6 +71,7 @@ const WHY = {
   'ip-address': 'tests: addresses against a library',
   'ipaddr.js': 'tests: addresses against another library',
   netmask: 'tests: addresses against a third library',
+  'p-queue': 'turns at comparing passwords',
   papaparse: 'CSV',
   pg: 'what the mapper is too slow for: loading the record, measured samples',
   pino: 'the server’s log',

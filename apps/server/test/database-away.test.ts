@@ -138,6 +138,28 @@ describe('a database that is away', () => {
     const again = await keeper.make<Written>('guest.plan', guestBody(small, 'four'));
     expect(again.status).toBe(201);
   });
+  it('remembers who may read, but not who was switched off before it went', async () => {
+    const people = await Promise.all(
+      ['stays', 'goes'].map(async (name) => {
+        await keeper.call('POST', 'people', { name, role: 'reader', password: PASSWORD });
+        const person = new Person(server.base);
+        await person.signIn(name);
+        expect((await person.call('GET', 'hosts')).status).toBe(200);
+        return person;
+      }),
+    );
+    const { body: listed } = await keeper.call<{ id: string; name: string }[]>('GET', 'people');
+    const goes = listed.find(({ name }) => name === 'goes')!;
+    await keeper.call('PATCH', `people/${goes.id}`, { active: false });
+    proxy.shut = true;
+    proxy.cut();
+    await until(async () => !(await health()).fresh);
+    const answers = await Promise.all(people.map((person) => person.call('GET', 'hosts')));
+    expect(answers.map(({ status }) => status)).toEqual([200, 503]);
+    proxy.shut = false;
+    await until(async () => (await health()).fresh);
+    expect((await people[1]!.call('GET', 'hosts')).status).toBe(401);
+  });
 });
 
 describe('a start', () => {

@@ -82,8 +82,9 @@ it('strangers by the hundred never keep a real sign-in waiting for long', async 
   await new Promise((resolve) => setTimeout(resolve, 100));
   const began = performance.now();
   expect((await attempt('keeper', PASSWORD, '203.0.113.9')).status).toBe(201);
-  // 1 s is wanted; the crowd itself takes time on a slow machine.
-  expect(performance.now() - began).toBeLessThan(3000);
+  // 1 s is wanted; a slow machine may take twice as long.
+  const took = performance.now() - began;
+  expect(took).toBeLessThan(2000);
   expect((await Promise.all(crowd)).some(({ status }) => status === 503)).toBe(true);
 });
 

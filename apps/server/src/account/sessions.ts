@@ -7,7 +7,7 @@ import { PersonEntity, SessionEntity } from '../database/entities.js';
 import { DatabaseWatch } from '../database/watch.js';
 import { ProblemException } from '../http/problem-exception.js';
 import { accountOf } from './people.js';
-import { hashPassword, newToken, tokenHash, verifyPassword } from './passwords.js';
+import { amongStrangers, hashPassword, newToken, tokenHash, verifyPassword } from './passwords.js';
 import { SessionEndings } from './session-endings.js';
 import { SignInAttempts } from './sign-in-attempts.js';
 
@@ -39,6 +39,15 @@ export class Sessions {
 
   /** Gives the token of a new session. */
   async signIn(
+    name: string,
+    password: string,
+    source: string,
+  ): Promise<{ token: string; account: Account }> {
+    const compare = () => this.compare(name, password, source);
+    return (await this.attempts.isKnown(name, source)) ? compare() : amongStrangers(compare);
+  }
+
+  private async compare(
     name: string,
     password: string,
     source: string,

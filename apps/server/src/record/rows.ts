@@ -2,7 +2,9 @@
  * How a row of the record becomes a row of its table and back: names in snake case, values as they are. The one codec
  * for everyday writes, start-up and the check of the record.
  */
+import { setImmediate } from 'node:timers/promises';
 import { KIND_NAMES, KINDS, type Fleet, type Kind, type Patch, type Values } from '@insel/core';
+import type { EntityManager, PostgreSqlConnection } from '@mikro-orm/postgresql';
 
 /** @example snake('installedMiB') // 'installed_mib' */
 export const snake = (name: string): string =>
@@ -25,10 +27,41 @@ export const columnsOf = (kind: Kind): string =>
 /** Runs one statement and gives its rows. */
 export type Sql = (text: string, parameters: unknown[]) => Promise<Record<string, unknown>[]>;
 
+/**
+ * Sends statements in the transaction of that manager. Parameters travel beside the text: the mapper would write them into
+ * it letter by letter, which takes seconds for a large list.
+ */
+export const sqlIn = (em: EntityManager): Sql => {
+  const knex = (em.getConnection() as PostgreSqlConnection).getKnex();
+  const transaction = em.getTransactionContext()!;
+  return async (text, parameters) => {
+    const query = knex.raw(text, parameters as never[]).transacting(transaction as never);
+    return ((await query) as { rows: Record<string, unknown>[] }).rows;
+  };
+};
+
+/** Rows of one statement, or of one turn at writing JSON: others are answered in between. */
+const AT_ONCE = 1000;
+
+const partsOf = <T>(rows: readonly T[]): T[][] =>
+  Array.from({ length: Math.ceil(rows.length / AT_ONCE) }, (_, i) =>
+    rows.slice(i * AT_ONCE, (i + 1) * AT_ONCE),
+  );
+
+/** A list as JSON, written part by part, so that a long one holds nobody up. */
+export async function jsonOf(rows: readonly unknown[]): Promise<string> {
+  const written: string[] = [];
+  for (const part of partsOf(rows)) {
+    written.push(JSON.stringify(part).slice(1, -1));
+    if (part.length === AT_ONCE) await setImmediate();
+  }
+  return `[${written.join(',')}]`;
+}
+
 /** A row met another revision than the one it was decided on: somebody wrote past the lock. */
 export class LostUpdate extends Error {}
 
-/** Writes patches as one statement per kind and operation, each guarded by id and the revision seen. */
+/** Writes patches as one statement per kind and operation (and thousand rows), each guarded by id and the revision seen. */
 export async function persist(
   fleet: Fleet,
   patches: readonly Patch[],
@@ -37,27 +70,21 @@ export async function persist(
 ): Promise<void> {
   for (const kind of KIND_NAMES) {
     const mine = patches.filter((patch) => patch.kind === kind);
-    await removeRows(
-      kind,
-      mine.flatMap((patch) => (patch.op === 'delete' ? [{ id: patch.id, seen: patch.seen }] : [])),
-      sql,
+    if (mine.length === 0) continue;
+    const removed = mine.flatMap((patch) =>
+      patch.op === 'delete' ? [{ id: patch.id, seen: patch.seen }] : [],
     );
-    await updateRows(
-      kind,
-      mine.flatMap((patch) =>
-        patch.op === 'update'
-          ? [{ seen: patch.seen, row: { ...fleet.need(kind, patch.id), ...patch.after, revision } }]
-          : [],
-      ),
-      sql,
+    const updated = mine.flatMap((patch) =>
+      patch.op === 'update'
+        ? [{ seen: patch.seen, row: { ...fleet.need(kind, patch.id), ...patch.after, revision } }]
+        : [],
     );
-    await insertRows(
-      kind,
-      mine.flatMap((patch) =>
-        patch.op === 'create' ? [{ ...patch.after, id: patch.id, revision }] : [],
-      ),
-      sql,
+    const created = mine.flatMap((patch) =>
+      patch.op === 'create' ? [{ ...patch.after, id: patch.id, revision }] : [],
     );
+    for (const part of partsOf(removed)) await removeRows(kind, part, sql);
+    for (const part of partsOf(updated)) await updateRows(kind, part, sql);
+    for (const part of partsOf(created)) await insertRows(kind, part, sql);
   }
 }
 
@@ -71,7 +98,6 @@ async function removeRows(
   rows: { id: string; seen: number }[],
   sql: Sql,
 ): Promise<void> {
-  if (rows.length === 0) return;
   const done = await sql(
     `delete from ${tableOf(kind)} t using jsonb_to_recordset(?::jsonb) as s(id uuid, seen bigint) where t.id = s.id and t.revision = s.seen returning t.id`,
     [JSON.stringify(rows)],
@@ -84,7 +110,6 @@ async function updateRows(
   rows: { seen: number; row: Values }[],
   sql: Sql,
 ): Promise<void> {
-  if (rows.length === 0) return;
   const set = fieldsOf(kind)
     .filter((name) => name !== 'id')
     .map((name) => `"${snake(name)}" = x."${snake(name)}"`)
@@ -102,7 +127,6 @@ async function updateRows(
 }
 
 async function insertRows(kind: Kind, rows: Values[], sql: Sql): Promise<void> {
-  if (rows.length === 0) return;
   await sql(
     `insert into ${tableOf(kind)} (${columnsOf(kind)}) select ${columnsOf(kind)} from jsonb_populate_recordset(null::${tableOf(kind)}, ?::jsonb)`,
     [JSON.stringify(rows.map((row) => toTable(kind, row)))],

@@ -20,7 +20,7 @@ import {
   type Unmet,
 } from '@insel/core';
 import type { Written } from '@insel/contract';
-import { MikroORM, type EntityManager } from '@mikro-orm/postgresql';
+import { MikroORM } from '@mikro-orm/postgresql';
 import { Injectable, Logger } from '@nestjs/common';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
@@ -29,7 +29,7 @@ import { ProblemException } from '../http/problem-exception.js';
 import { contextAt } from './context.js';
 import { FleetKeeper } from './keeper.js';
 import { entryOf, LOG_COLUMNS } from './log-rows.js';
-import { persist, type Sql } from './rows.js';
+import { jsonOf, persist, sqlIn, type Sql } from './rows.js';
 import { stored, type LongText } from './stored-input.js';
 
 export interface WriteRequest {
@@ -285,11 +285,6 @@ export class WritePath {
   }
 }
 
-const sqlIn = (em: EntityManager): Sql => {
-  const context = em.getTransactionContext();
-  return (text, parameters) => em.getConnection().execute(text, parameters, 'all', context);
-};
-
 /** Whether the log's entry is the one that was to be written, and not another server's of the same number. */
 const sameEntry = (one: LogEntry, other: LogEntry): boolean =>
   one.at === other.at &&
@@ -348,7 +343,7 @@ async function append(sql: Sql, entry: LogEntry): Promise<void> {
       entry.change.type,
       JSON.stringify(entry.change),
       JSON.stringify(entry.subjects),
-      JSON.stringify(entry.patches),
+      await jsonOf(entry.patches),
       JSON.stringify(ids),
     ],
   );
