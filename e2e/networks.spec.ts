@@ -221,6 +221,18 @@ test('a network inside a host is added, its mode explained, and a guest gets an 
   await expect(guest.getByText('192.168.70.2')).toBeVisible();
 });
 
+test('several networks travel over one adapter of a guest, told apart by their tags', async () => {
+  await page.goto(`${BASE()}/guests?q=visitor-gate`);
+  await page.getByRole('rowgroup').getByText('visitor-gate').click();
+  const guest = page.getByRole('article', { name: 'Guest visitor-gate' });
+  await expect(guest.getByText('tagged on adapter 1, VLAN 232')).toBeVisible();
+  await guest.getByRole('button', { name: 'Add an adapter' }).click();
+  await guest.getByLabel('How its frames travel').selectOption('tagged on adapter 1');
+  await guest.getByRole('button', { name: 'Add it' }).click();
+  await expect(guest.getByRole('alert').first()).toContainText('Choose the network.');
+  await guest.getByRole('button', { name: 'Drop' }).click();
+});
+
 test('zones are made from the record, and a file of names is compared with it', async () => {
   await room('Names');
   for (const [label, text] of [

@@ -30,6 +30,8 @@ export interface GuestListRow extends Named, Expectation {
 
 export interface AdapterView extends Row<'adapter'> {
   network: Named | null;
+  /** Of a sub-interface: the place of the adapter that it travels over, from 0. */
+  trunk: number | null;
   addresses: AddressView[];
   /** Link-local IPv6 address that its MAC makes; empty without a MAC. */
   linkLocal: string;

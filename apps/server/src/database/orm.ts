@@ -17,6 +17,7 @@ import { Migration0012Templates } from './migrations/migration-0012-templates.js
 import { Migration0013Moves } from './migrations/migration-0013-moves.js';
 import { Migration0014Roles } from './migrations/migration-0014-roles.js';
 import { Migration0015Accounts } from './migrations/migration-0015-accounts.js';
+import { Migration0016Trunks } from './migrations/migration-0016-trunks.js';
 
 const MIGRATIONS = [
   { name: 'migration-0001-record', class: Migration0001Record },
@@ -34,6 +35,7 @@ const MIGRATIONS = [
   { name: 'migration-0013-moves', class: Migration0013Moves },
   { name: 'migration-0014-roles', class: Migration0014Roles },
   { name: 'migration-0015-accounts', class: Migration0015Accounts },
+  { name: 'migration-0016-trunks', class: Migration0016Trunks },
 ];
 
 /** Nobody waits longer than this for the database, and it does not work longer than this for somebody who has gone. */

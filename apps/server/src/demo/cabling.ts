@@ -448,6 +448,7 @@ async function writeRouters({ make, fleet, id }: Wirer): Promise<void> {
     input: {
       guestId: gate,
       networkId: id('network', 'office'),
+      trunkId: first!.id,
       address: { as: 'given', ip: '172.22.32.40' },
     },
   });

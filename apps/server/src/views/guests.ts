@@ -1,6 +1,7 @@
 import type { AdapterView, GuestListRow, GuestSheet, IdentityView } from '@insel/contract';
 import {
   adapterName,
+  macOfAdapter,
   checkedAt,
   findingsOn,
   headroom,
@@ -96,7 +97,8 @@ function adapterView(fleet: Fleet, guest: Row<'guest'>, adapter: Row<'adapter'>)
       .referring('address', 'adapterId', adapter.id)
       .sort(byIp)
       .map((row) => addressView(fleet, row)),
-    linkLocal: linkLocalOf(adapter.mac),
+    trunk: fleet.get('adapter', adapter.trunkId)?.position ?? null,
+    linkLocal: linkLocalOf(macOfAdapter(fleet, adapter)),
     inside: adapterName(fleet, guest, adapter),
     switchName:
       fleet

@@ -37,6 +37,10 @@ export interface CopyWish {
   adapters: readonly (Pick<AdapterInput, 'address' | 'mac'> & { use?: Row<'address'>['use'] })[];
 }
 
+/** Place of an adapter among them; undefined for none. */
+const placeIn = (adapters: Origin['adapters'], id: string | null): number | undefined =>
+  id === null ? undefined : adapters.findIndex((adapter) => adapter.id === id);
+
 export function copyGuest(
   fleet: Fleet,
   draft: Draft,
@@ -67,6 +71,7 @@ export function copyGuest(
       adapters: adapters.map((adapter, i) => ({
         ...copiedOf('adapter', adapter),
         networkId: adapter.networkId ?? undefined,
+        trunk: placeIn(adapters, adapter.trunkId),
         ...wish.adapters[i]!,
       })),
     },

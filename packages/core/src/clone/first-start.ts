@@ -9,9 +9,18 @@ import { domainOf } from '../names/machine-names.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { IdentityItem } from './identity.js';
 
-export interface EthernetConfig {
+export interface EthernetConfig extends AddressConfig {
   match: { macaddress: string };
   'set-name'?: string;
+}
+
+/** A sub-interface: tagged with that VLAN over another interface. */
+export interface VlanConfig extends AddressConfig {
+  id: number;
+  link: string;
+}
+
+interface AddressConfig {
   mtu?: number;
   dhcp4?: boolean;
   dhcp6?: boolean;
@@ -34,7 +43,11 @@ export interface FirstStart {
   };
   /** Public keys that have to be put into user-data, by the name under which the place keeps them. */
   signInKeys: string[];
-  networkConfig: { version: 2; ethernets: Record<string, EthernetConfig> };
+  networkConfig: {
+    version: 2;
+    ethernets: Record<string, EthernetConfig>;
+    vlans?: Record<string, VlanConfig>;
+  };
   /** Items of identity that the files really set. */
   sets: IdentityItem[];
   /** What they do not set, and has to be done by hand. */
@@ -54,22 +67,52 @@ export function firstStart(fleet: Fleet, guestId: string): FirstStart {
   const name = guest.name.toLowerCase();
   const profile = fleet.get('profile', guest.profileId);
   const left: string[] = [];
+  const told = ({ id }: Row<'adapter'>): Told => ({
+    domain,
+    gateway: id === place.adapter?.id && !guest.noGateway ? place.gateway : null,
+    nameServers: id === place.adapter?.id ? place.nameServers : [],
+  });
   const ethernets: Record<string, EthernetConfig> = {};
+  const vlans: Record<string, VlanConfig> = {};
+  const names = new Map<string, string>();
   for (const [i, adapter] of adapters.entries()) {
+    if (adapter.trunkId !== null) continue;
     if (!adapter.mac) {
       left.push(`Adapter ${i + 1} has no recorded MAC address: it cannot be recognised inside.`);
       continue;
     }
-    if (fleet.referringCount('address', 'adapterId', adapter.id) === 0)
+    const carries = adapters.some(({ trunkId }) => trunkId === adapter.id);
+    const bare = fleet.referringCount('address', 'adapterId', adapter.id) === 0;
+    if (bare && !carries)
       left.push(`Adapter ${i + 1} has no recorded address: it is assumed to draw a lease.`);
-    ethernets[adapter.nameInside || `net${i}`] = ethernet(fleet, guest, adapter, {
-      domain,
-      gateway: adapter.id === place.adapter?.id && !guest.noGateway ? place.gateway : null,
-      nameServers: adapter.id === place.adapter?.id ? place.nameServers : [],
-    });
+    const inside = adapter.nameInside || `net${i}`;
+    names.set(adapter.id, inside);
+    ethernets[inside] = {
+      match: { macaddress: adapter.mac.toLowerCase() },
+      // Without a name of its own it could not be told apart from what the kernel calls it, and nothing could be put on it.
+      ...(adapter.nameInside || carries ? { 'set-name': inside } : {}),
+      ...addressing(fleet, guest, adapter, told(adapter), carries),
+    };
+  }
+  for (const [i, adapter] of adapters.entries()) {
+    if (adapter.trunkId === null) continue;
+    const link = names.get(adapter.trunkId);
+    const id = fleet.get('network', adapter.networkId)?.vlanId;
+    if (!link || !id)
+      left.push(
+        `Adapter ${i + 1} is a sub-interface ${link ? 'on a network without a VLAN id' : 'over an adapter without a recorded MAC address'}: it cannot be set up.`,
+      );
+    else
+      vlans[adapter.nameInside || `${link}.${id}`] = {
+        id,
+        link,
+        ...addressing(fleet, guest, adapter, told(adapter)),
+      };
   }
   if (!place.gateway && !guest.noGateway) left.push('No gateway is decided.');
-  const fixed = Object.values(ethernets).some((one) => one.addresses !== undefined);
+  const fixed = Object.values({ ...ethernets, ...vlans }).some(
+    (one) => one.addresses !== undefined,
+  );
   left.push(
     'Machine identifier: the version must have been generalised; an empty one is drawn anew at the first start.',
     profile?.signInKeys.length
@@ -90,18 +133,26 @@ export function firstStart(fleet: Fleet, guestId: string): FirstStart {
         : {}),
     },
     signInKeys: [...(profile?.signInKeys ?? [])],
-    networkConfig: { version: 2, ethernets },
+    networkConfig: { version: 2, ethernets, ...(Object.keys(vlans).length ? { vlans } : {}) },
     sets: ['computer name', ...(fixed ? (['static address'] as const) : []), 'SSH host keys'],
     left,
   };
 }
 
-function ethernet(
+interface Told {
+  domain: string;
+  gateway: string | null;
+  nameServers: readonly string[];
+}
+
+/** @param bare no address is taken for none, rather than for a lease */
+function addressing(
   fleet: Fleet,
   guest: Row<'guest'>,
   adapter: Row<'adapter'>,
-  told: { domain: string; gateway: string | null; nameServers: readonly string[] },
-): EthernetConfig {
+  told: Told,
+  bare = false,
+): AddressConfig {
   const rows = fleet
     .referring('address', 'adapterId', adapter.id)
     .filter((row) => row.use !== 'shared');
@@ -114,10 +165,8 @@ function ethernet(
   const mtu = adapter.networkId ? fleet.need('network', adapter.networkId).mtu : USUAL_MTU;
   const gateways = told.gateway ? [told.gateway, guest.gateway6 || []].flat() : [];
   return {
-    match: { macaddress: adapter.mac!.toLowerCase() },
-    ...(adapter.nameInside ? { 'set-name': adapter.nameInside } : {}),
     ...(mtu === USUAL_MTU ? {} : { mtu }),
-    ...(v4 || rows.length === 0 ? { dhcp4: true } : {}),
+    ...(v4 || (rows.length === 0 && !bare) ? { dhcp4: true } : {}),
     ...(v6 ? { dhcp6: true } : {}),
     ...(own.length ? { addresses: own } : {}),
     ...(own.length && gateways.length

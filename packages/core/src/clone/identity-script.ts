@@ -2,6 +2,7 @@
  * A script that gives one Linux clone an identity of its own, made for it from the record: for a version that was not
  * generalised, run at its console before it touches a network. Commands of the general system tools, from memory.
  */
+import { macOfAdapter } from '../guest/interface-name.js';
 import { domainOf } from '../names/machine-names.js';
 import type { Fleet } from '../record/index.js';
 
@@ -51,7 +52,7 @@ export function identityScript(fleet: Fleet, guestId: string): string {
     '# What the record says of its network; enter it where this system keeps it',
     ...adapters.map((adapter, i) => {
       const held = addresses.filter((row) => row.adapterId === adapter.id).map((row) => row.ip);
-      return `#   adapter ${i + 1}, MAC ${adapter.mac ?? 'unknown'}: ${held.join(', ') || 'no address'}`;
+      return `#   adapter ${i + 1}, MAC ${macOfAdapter(fleet, adapter) ?? 'unknown'}: ${held.join(', ') || 'no address'}`;
     }),
     '',
     '# Left to you: certificates, licence, password of the administrator, enrolment.',

@@ -71,6 +71,8 @@ const adapter = {
   masquerade: 'copied',
   model: 'copied',
   nameInside: 'copied',
+  /** The copy of the adapter that it travels over. */
+  trunkId: 'renewed',
 } as const satisfies Answers<'adapter'>;
 
 /** Static routes are in the disk that is copied. */

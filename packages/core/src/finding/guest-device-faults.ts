@@ -15,6 +15,7 @@ export const guestDeviceFaults = ruleAt(
     const first = guest.state === 'planned' || guest.state === 'building';
     const told = notOffered(fleet, guest, platform);
     if (first) told.push(...notDriven(fleet, guest));
+    told.push(...untaggable(fleet, guest));
     if (guest.firmware !== 'unknown') told.push(...firmwareFault(guest, platform, first));
     if (guest.processorMode !== 'unknown')
       told.push(...processorFault(fleet, guest, host, platform));
@@ -23,6 +24,30 @@ export const guestDeviceFaults = ruleAt(
     return told;
   },
 );
+
+/** Its VLAN was taken from the network, or it was put on another one, after the sub-interface was added. */
+function untaggable(fleet: Fleet, guest: Row<'guest'>): RuleFinding[] {
+  return fleet.referring('adapter', 'guestId', guest.id).flatMap((adapter) => {
+    const network = fleet.get('network', adapter.networkId);
+    if (adapter.trunkId === null || network?.vlanId) return [];
+    const over = fleet.need('adapter', adapter.trunkId).position + 1;
+    return [
+      {
+        rule: 'sub-interface-without-vlan',
+        at: adapter.id,
+        severity: 'blocker' as const,
+        evidence: `Adapter ${adapter.position + 1} of ${guest.name} is tagged on adapter ${over}, ${network ? `and ${network.name} has no VLAN id` : 'and is on no network'}.`,
+        consequence: 'There is no tag that its frames could carry: it has no connection.',
+        remedy: network
+          ? `Record the VLAN id of ${network.name}, or put it on another network.`
+          : 'Put it on a network with a VLAN id, or remove it.',
+        source: standard(
+          'IEEE 802.1Q: frames of several networks on one link are told apart by the VLAN id in their tag',
+        ),
+      },
+    ];
+  });
+}
 
 function notDriven(fleet: Fleet, guest: Row<'guest'>): RuleFinding[] {
   const profile = fleet.get('profile', guest.profileId);

@@ -2,7 +2,7 @@
  * The steps of building one guest, with every value to type, a caution where one is due, and the first checks. Each step
  * has a key of its own, under which it is ticked with its time. Common practice throughout, no source.
  */
-import { prefixOf } from '../address/index.js';
+import { contains, addressOf, prefixOf } from '../address/index.js';
 import { machineName } from '../names/machine-names.js';
 import { formatBinary, formatBoth, formatMemory, GIB, type MiB } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
@@ -279,7 +279,7 @@ function addressSteps(at: At): BuildStep[] {
       text: `Adapter ${i + 1}${name ? `, ${expected ? 'expected as' : 'known as'} ${name}` : ''}: address and prefix`,
       value: addresses.join(', ') || null,
       caution:
-        i > 0 && guest.forwards
+        guest.forwards && adapter.id !== place.adapter?.id
           ? 'An inside: no gateway here, or its answers leave by the wrong side.'
           : undefined,
     };
@@ -298,24 +298,32 @@ function addressSteps(at: At): BuildStep[] {
   return steps;
 }
 
-/** Gateway and name servers by the first address whose subnet names a gateway. */
+/**
+ * Gateway and name servers: on the adapter on whose subnet the noted gateway lies, or else by the first address whose subnet
+ * names one that is not the guest itself.
+ */
 export function placeOf({ fleet, guest, adapters }: Pick<At, 'fleet' | 'guest' | 'adapters'>): {
   gateway: string | null;
   nameServers: readonly string[];
   adapter: Row<'adapter'> | undefined;
 } {
-  for (const adapter of adapters) {
-    for (const address of fleet.referring('address', 'adapterId', adapter.id)) {
+  const own = new Set<string>();
+  const places = adapters.flatMap((adapter) =>
+    fleet.referring('address', 'adapterId', adapter.id).flatMap((address) => {
+      own.add(address.ip);
       const subnet = fleet.get('subnet', address.subnetId);
-      if (subnet?.gateway)
-        return {
-          gateway: guest.gateway ?? subnet.gateway,
-          nameServers: subnet.nameServers,
-          adapter,
-        };
-    }
-  }
-  return { gateway: guest.gateway, nameServers: [], adapter: undefined };
+      return subnet ? [{ adapter, subnet }] : [];
+    }),
+  );
+  const noted = guest.gateway === null ? undefined : addressOf(guest.gateway);
+  const place =
+    places.find(({ subnet }) => noted && contains(prefixOf(subnet.prefix), noted)) ??
+    places.find(({ subnet }) => subnet.gateway && !own.has(subnet.gateway));
+  return {
+    gateway: guest.gateway ?? place?.subnet.gateway ?? null,
+    nameServers: place?.subnet.nameServers ?? [],
+    adapter: place?.adapter,
+  };
 }
 
 function leaving({ media, volumes }: At): BuildStep[] {

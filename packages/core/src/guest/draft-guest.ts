@@ -19,7 +19,12 @@ import {
 } from '../record/index.js';
 
 /** What is said of a copy: what is planned is plugged in, and has its address set inside. */
-type AdapterParts = AdapterInput & { connected?: boolean; use?: Row<'address'>['use'] };
+type AdapterParts = AdapterInput & {
+  connected?: boolean;
+  use?: Row<'address'>['use'];
+  /** Of a sub-interface: the place of the adapter that it travels over. */
+  trunk?: number;
+};
 
 /** A guest to be drafted: its own fields apart from its parts. */
 export interface GuestParts {
@@ -104,8 +109,9 @@ export function draftGuest(
       );
     }
   }
+  const adapterIds: string[] = [];
   for (const [i, adapter] of input.adapters.entries()) {
-    const fault = draftAdapter(fleet, draft, context, {
+    const made = draftAdapter(fleet, draft, context, {
       guestId,
       hostId,
       adapter,
@@ -114,8 +120,12 @@ export function draftGuest(
       givenOut,
       objections,
     });
-    if (fault) return fault;
+    if (isRefusal(made)) return made;
+    adapterIds.push(made.adapterId);
   }
+  for (const [i, { trunk }] of input.adapters.entries())
+    if (trunk !== undefined)
+      draft.update('adapter', adapterIds[i]!, { trunkId: adapterIds[trunk]! });
   for (const mediumId of new Set(input.mediumIds)) draft.create('drive', { guestId, mediumId });
   return { guestId, objections };
 }
@@ -170,18 +180,21 @@ function draftAdapter(
   draft: Draft,
   context: Context,
   one: AdapterDraft,
-): Refusal | undefined {
+): Refusal | { adapterId: string } {
   const { guestId, hostId, adapter, position, assigned, givenOut, objections } = one;
   const field = `adapters.${position}`;
-  const mac = chooseMac(
-    fleet,
-    context,
-    macBlockAt(fleet, hostId),
-    adapter.mac,
-    assigned,
-    givenOut,
-    `${field}.mac`,
-  );
+  const mac =
+    adapter.trunk === undefined
+      ? chooseMac(
+          fleet,
+          context,
+          macBlockAt(fleet, hostId),
+          adapter.mac,
+          assigned,
+          givenOut,
+          `${field}.mac`,
+        )
+      : null;
   if (isRefusal(mac)) return mac;
   const network = fleet.get('network', adapter.networkId);
   if (assigned && network && !carriesNetwork(fleet, hostId, network.id)) {
@@ -205,7 +218,7 @@ function draftAdapter(
     masquerade: adapter.masquerade,
     connected: adapter.connected,
   });
-  if (adapter.address.as === 'none') return undefined;
+  if (adapter.address.as === 'none') return { adapterId };
   const given = giveAddress(fleet, draft, {
     holder: { adapterId },
     networkId: adapter.networkId ?? null,
@@ -220,7 +233,7 @@ function draftAdapter(
   if (isRefusal(given)) return given;
   givenOut.ips.add(given.ip);
   if (assigned) objections.push(...given.objections);
-  return undefined;
+  return { adapterId };
 }
 
 function chooseMac(

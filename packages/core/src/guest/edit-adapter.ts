@@ -41,6 +41,12 @@ export const decideEditAdapter: DeciderOf<typeof editAdapter> = (
   const held = fleet.get('adapter', id);
   if (!held) return noSuch('adapter');
   const guest = fleet.need('guest', held.guestId);
+  if (given.mac !== undefined && held.trunkId !== null)
+    return refuse({
+      code: 'mac-of-trunk',
+      field: 'mac',
+      sentence: 'A sub-interface has the MAC of the adapter that it travels over.',
+    });
   const generate = given.mac === '';
   const mac = generate
     ? generateMac(

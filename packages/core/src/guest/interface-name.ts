@@ -20,16 +20,26 @@ export function interfaceName(
   return '';
 }
 
-/** What is noted for the adapter, or else what is to be expected. */
+/** The MAC that its frames carry: of a sub-interface that of its trunk. */
+export const macOfAdapter = (fleet: Fleet, adapter: Row<'adapter'>): string | null =>
+  (fleet.get('adapter', adapter.trunkId) ?? adapter).mac;
+
+/** What is noted for the adapter, or else what is to be expected; of a sub-interface that of its trunk, a dot and its VLAN. */
 export function adapterName(
   fleet: Fleet,
   guest: Row<'guest'>,
   adapter: Row<'adapter'>,
 ): { name: string; expected: boolean } {
   if (adapter.nameInside) return { name: adapter.nameInside, expected: false };
+  const trunk = fleet.get('adapter', adapter.trunkId);
+  if (trunk) {
+    const { name } = adapterName(fleet, guest, trunk);
+    const vlan = fleet.get('network', adapter.networkId)?.vlanId;
+    return { name: name && vlan ? `${name}.${vlan}` : '', expected: true };
+  }
   const place = fleet
     .referring('adapter', 'guestId', guest.id)
-    .filter((other) => other.position < adapter.position).length;
+    .filter((other) => other.trunkId === null && other.position < adapter.position).length;
   return {
     name: interfaceName(guest.family, platformOf(fleet, guest.hostId), place),
     expected: true,

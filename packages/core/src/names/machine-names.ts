@@ -1,4 +1,5 @@
 /** What every machine of the record is called in full, with the addresses that name stands for. */
+import { macOfAdapter } from '../guest/interface-name.js';
 import { parseName } from '../address/index.js';
 import { OUT_OF_BAND } from '../host/management.js';
 import { machineOf, type Fleet, type NamedKind, type Row } from '../record/index.js';
@@ -91,7 +92,9 @@ export function domainOf(fleet: Fleet, own: string, address: Row<'address'> | un
 export const trimDomain = (text: string): string => text.trim().toLowerCase().replace(/\.$/, '');
 
 function macOf(fleet: Fleet, address: Row<'address'>): string | null {
-  if (address.adapterId) return fleet.need('adapter', address.adapterId).mac;
+  if (address.adapterId) {
+    return macOfAdapter(fleet, fleet.need('adapter', address.adapterId));
+  }
   if (address.devicePortId) return fleet.need('devicePort', address.devicePortId).mac;
   return (
     fleet.referring('port', 'hostId', address.hostId!).find((port) => port.management && port.mac)

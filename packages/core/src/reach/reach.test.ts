@@ -673,3 +673,24 @@ describe('networks inside a host', () => {
     expect(ask(world, 'three', 'tide').verdict).toBe('yes');
   });
 });
+
+describe('sub-interfaces over one adapter', () => {
+  it('reach each of their networks, and none once the adapter is unplugged', () => {
+    const world = place();
+    guest(world, 'mole', 'gannet', 'shore', '192.0.2.5');
+    guest(world, 'crest', 'tern', 'hill', '192.0.2.135');
+    const [trunk] = world.fleet.referring('adapter', 'guestId', world.id('guest', 'mole'));
+    world.make({
+      type: 'adapter.add',
+      input: {
+        guestId: world.id('guest', 'mole'),
+        networkId: world.id('network', 'hill'),
+        trunkId: trunk!.id,
+        address: { as: 'given', ip: '192.0.2.136' },
+      },
+    });
+    expect(ask(world, 'mole', 'crest').verdict).toBe('yes');
+    world.make({ type: 'adapter.edit', input: { id: trunk!.id, connected: false } });
+    expect(ask(world, 'crest', { ip: '192.0.2.136' }).verdict).toBe('no');
+  });
+});

@@ -307,6 +307,7 @@ class Builder {
     );
     const host = this.fleet.need('host', guest.hostId);
     const ifaces = adapters.map((adapter) => {
+      const trunk = this.fleet.get('adapter', adapter.trunkId);
       const name = `adapter ${adapter.position + 1}${adapter.networkId ? ` on ${this.fleet.need('network', adapter.networkId).name}` : ''}`;
       const node = adapter.networkId
         ? (this.wiring.find(nodeKeys.adapter(adapter.id)) ?? null)
@@ -315,7 +316,7 @@ class Builder {
         { node, networkId: adapter.networkId, kind: 'adapter', rowId: adapter.id },
         name,
         rows.get(adapter.id)!,
-        { up: adapter.connected, masquerade: adapter.masquerade },
+        { up: adapter.connected && (trunk?.connected ?? true), masquerade: adapter.masquerade },
       );
     });
     const on = guest.state === 'in service' && host.state !== 'failed' && host.state !== 'retired';

@@ -309,15 +309,17 @@ class Drawing {
     const guest = this.fleet.need('guest', adapter.guestId);
     const node = this.wiring.node(nodeKeys.adapter(adapter.id));
     if (!adapter.networkId) return;
-    const unplugged: Blocked | null = adapter.connected
+    const trunk = this.fleet.get('adapter', adapter.trunkId);
+    const loose = trunk && !trunk.connected ? trunk : adapter;
+    const unplugged: Blocked | null = loose.connected
       ? null
       : {
           code: 'adapter-unplugged',
-          sentence: `Adapter ${adapter.position + 1} of ${guest.name} is not connected.`,
+          sentence: `Adapter ${loose.position + 1} of ${guest.name} is not connected.`,
           mends: [
             {
-              label: `Connect adapter ${adapter.position + 1} of ${guest.name}`,
-              change: { type: 'adapter.edit', input: { id: adapter.id, connected: true } },
+              label: `Connect adapter ${loose.position + 1} of ${guest.name}`,
+              change: { type: 'adapter.edit', input: { id: loose.id, connected: true } },
             },
           ],
           at: { kind: 'guest', id: guest.id, name: guest.name },

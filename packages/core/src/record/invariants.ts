@@ -133,7 +133,7 @@ function brokenRow(fleet: Fleet, kind: Kind, id: string): Refusal | undefined {
     case 'device':
       return nameTwice(fleet, row as Row<'device'>);
     case 'adapter':
-      return macTwice(fleet, row as Row<'adapter'>);
+      return noTrunk(fleet, row as Row<'adapter'>) ?? macTwice(fleet, row as Row<'adapter'>);
     case 'switchPort':
       return vlansUnreadable(row as Row<'switchPort'>);
     case 'port':
@@ -228,6 +228,21 @@ function rackPlaceTaken(fleet: Fleet, row: Row<'host'>): Refusal | undefined {
     sentence: `${other.name} stands in ${units} of ${rack.name}.`,
     remedy: 'Choose free units.',
   });
+}
+
+/** A sub-interface travels over an adapter of its own guest, and has no MAC of its own. */
+function noTrunk(fleet: Fleet, row: Row<'adapter'>): Refusal | undefined {
+  if (row.trunkId === null) return undefined;
+  const trunk = fleet.get('adapter', row.trunkId);
+  const sentence =
+    trunk && (trunk.guestId !== row.guestId || trunk.trunkId !== null || trunk.id === row.id)
+      ? 'A sub-interface travels over an adapter of the same guest that is none itself.'
+      : row.mac !== null
+        ? 'A sub-interface has the MAC of the adapter that it travels over.'
+        : fleet.referringCount('adapter', 'trunkId', row.id) > 0
+          ? 'Sub-interfaces travel over this adapter: it cannot be one itself.'
+          : '';
+  return sentence ? refuse({ code: 'no-trunk', field: 'trunkId', sentence }) : undefined;
 }
 
 function macTwice(fleet: Fleet, row: Row<'adapter'>): Refusal | undefined {

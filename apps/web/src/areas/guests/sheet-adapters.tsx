@@ -34,17 +34,19 @@ function AddAdapter({ guestId, adapters }: { guestId: string; adapters: AdapterV
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();
   const [open, setOpen] = useState(false);
-  const [draft, setDraft] = useState({ networkId: '', ip: '' });
+  const [draft, setDraft] = useState({ networkId: '', ip: '', trunkId: '' });
   if (!mayPlan) return null;
   const send = async () => {
     const ip = draft.ip.trim();
     const input: Input<'adapter.add'> = {
       guestId,
       networkId: draft.networkId || null,
+      ...(draft.trunkId ? { trunkId: draft.trunkId } : {}),
       address: ip ? { as: 'given', ip } : { as: draft.networkId ? 'next' : 'none' },
     };
     if (await make('adapter.add', input)) setOpen(false);
   };
+  const trunks = adapters.filter(({ trunkId }) => trunkId === null);
   const [a, b] = adapters;
   return (
     <div className="mt-1 flex flex-wrap items-center gap-3">
@@ -59,6 +61,20 @@ function AddAdapter({ guestId, adapters }: { guestId: string; adapters: AdapterV
               placeholder="network"
             />
           </span>
+          {trunks.length > 0 && (
+            <select
+              aria-label="How its frames travel"
+              value={draft.trunkId}
+              onChange={(event) => setDraft({ ...draft, trunkId: event.target.value })}
+            >
+              <option value="">an adapter of its own</option>
+              {trunks.map(({ id, position }) => (
+                <option key={id} value={id}>
+                  tagged on adapter {position + 1}
+                </option>
+              ))}
+            </select>
+          )}
           <input
             aria-label="Address of the new adapter"
             placeholder="next free address"
@@ -125,17 +141,30 @@ function AdapterLine({
         ) : (
           <span className="text-faint">no network</span>
         )}
-        <Editable
-          name="MAC"
-          at={at('mac')}
-          value={adapter.mac}
-          show={(value) => value ?? 'unknown'}
-          write={(value) => value ?? ''}
-          parse={(text) => (text.trim() === '' ? { ok: true, value: '' } : parseMac(text))}
-          mono
-        />
+        {adapter.trunk === null ? (
+          <Editable
+            name="MAC"
+            at={at('mac')}
+            value={adapter.mac}
+            show={(value) => value ?? 'unknown'}
+            write={(value) => value ?? ''}
+            parse={(text) => (text.trim() === '' ? { ok: true, value: '' } : parseMac(text))}
+            mono
+          />
+        ) : (
+          <span>
+            tagged on adapter {adapter.trunk + 1}
+            {adapter.vlanId ? `, VLAN ${adapter.vlanId}` : ''}
+          </span>
+        )}
         <span className="text-faint">
-          {adapter.macAssigned ? 'generated' : adapter.mac ? 'found' : ''}
+          {adapter.trunk !== null
+            ? 'sub-interface'
+            : adapter.macAssigned
+              ? 'generated'
+              : adapter.mac
+                ? 'found'
+                : ''}
         </span>
       </div>
       <div className="flex flex-wrap gap-x-4 text-[13px]">
@@ -158,15 +187,17 @@ function AdapterLine({
           parse={(text) => ({ ok: true, value: text.trim() })}
           mono
         />
-        <OneOf
-          at={at('model')}
-          name={`Model of adapter ${adapter.position + 1}`}
-          value={adapter.model}
-          choices={ADAPTER_MODELS.map((model) => ({
-            value: model,
-            label: model === 'unknown' ? 'model not known' : model,
-          }))}
-        />
+        {adapter.trunk === null && (
+          <OneOf
+            at={at('model')}
+            name={`Model of adapter ${adapter.position + 1}`}
+            value={adapter.model}
+            choices={ADAPTER_MODELS.map((model) => ({
+              value: model,
+              label: model === 'unknown' ? 'model not known' : model,
+            }))}
+          />
+        )}
         <YesNo
           at={at('connected')}
           name={`Adapter ${adapter.position + 1} is`}

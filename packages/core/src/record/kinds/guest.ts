@@ -10,6 +10,7 @@ import {
   ref,
   text,
   time,
+  since,
 } from '../field.js';
 import { described } from './described.js';
 import { routing } from './device.js';
@@ -97,5 +98,7 @@ export const adapter = {
     model: initially(choice(...ADAPTER_MODELS), 'unknown'),
     /** What the guest calls it, where that is known to differ from its platform's pattern. */
     nameInside: text(60),
+    /** A sub-interface: its frames travel over that adapter of the same guest with the tag of their network's VLAN, and have its MAC. */
+    trunkId: since(10, optional(ref('adapter'))),
   },
 } as const;
