@@ -79,14 +79,22 @@ function toleranceAt(fleet: Fleet, now: string): Promise<Tolerance> {
   return answer;
 }
 
-/** Taken up again from the beginning when the record alters meanwhile; other questions are heard between two failures. */
+/** Attempts that leave room for other questions; the next one goes through, so that a busy record starves nobody. */
+const POLITE = 3;
+
+/**
+ * Taken up again when the record alters meanwhile: what was found of a failure is kept until something alters that it was
+ * computed from. Other questions are heard between two failures.
+ */
 async function untilSettled(fleet: Fleet, now: string): Promise<Tolerance> {
-  for (;;) {
+  for (let attempt = 0; ; attempt += 1) {
     const { revision } = fleet;
+    const politely = () =>
+      new Promise<boolean>((resolve) => setImmediate(() => resolve(fleet.revision === revision)));
     const found = await tolerance(
       fleet,
       now,
-      () => new Promise((resolve) => setImmediate(() => resolve(fleet.revision === revision))),
+      attempt < POLITE ? politely : () => Promise.resolve(fleet.revision === revision),
     );
     if (found) return found;
   }
@@ -99,7 +107,8 @@ interface AllFindings extends Omit<ReadAnswer<'findings'>, 'matching'> {
 const kept = new WeakMap<Fleet, AllFindings>();
 
 function findingsOn(fleet: Fleet, now: string): AllFindings {
-  const key = `${fleet.revision}|${now.slice(0, 10)}`;
+  // To the minute: rules note themselves when time alters what they say.
+  const key = `${fleet.revision}|${now.slice(0, 16)}`;
   const held = kept.get(fleet);
   if (held?.key === key) return held;
   const findings = allFindings(fleet, now);

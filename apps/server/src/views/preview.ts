@@ -44,37 +44,36 @@ export function preview(fleet: Fleet, change: Change, context: Context): Preview
       build: null,
     };
   const places = touchedPlaces(fleet, decision.patches);
-  const figures = () => new Map(places.map(({ key, figure }) => [key, figure()]));
-  const findings = () =>
+  const would = fleet.overlay(decision.patches);
+  const figuresIn = (one: Fleet) => new Map(places.map(({ key, figure }) => [key, figure(one)]));
+  const findingsIn = (one: Fleet) =>
     new Map(
-      nearFindings(fleet, decision.patches, context.now).map((finding) => [finding.id, finding]),
+      nearFindings(one, decision.patches, context.now).map((finding) => [finding.id, finding]),
     );
-  const [figuresBefore, findingsBefore] = [figures(), findings()];
+  const [figuresBefore, findingsBefore] = [figuresIn(fleet), findingsIn(fleet)];
   const promotion = promotionTime(fleet, decision);
   const tolerance = makesClones(decision)
     ? toleranceMoved(fleet, decision.patches, context.now)
     : null;
-  return fleet.supposing(decision.patches, () => {
-    const [figuresAfter, findingsAfter] = [figures(), findings()];
-    return {
-      objections,
-      before,
-      after: waterline(fleet),
-      places: places.map(({ key, kind, id, name }) => ({
-        kind,
-        id,
-        name,
-        before: figuresBefore.get(key)!,
-        after: figuresAfter.get(key)!,
-      })),
-      appearing: [...findingsAfter.values()].filter((finding) => !findingsBefore.has(finding.id)),
-      vanishing: [...findingsBefore.values()].filter((finding) => !findingsAfter.has(finding.id)),
-      made: madeGuests(fleet, decision),
-      time: batchTimeOf(fleet, decision) ?? promotion,
-      tolerance,
-      build: onlyBuild(fleet, decision),
-    };
-  });
+  const [figuresAfter, findingsAfter] = [figuresIn(would), findingsIn(would)];
+  return {
+    objections,
+    before,
+    after: waterline(would),
+    places: places.map(({ key, kind, id, name }) => ({
+      kind,
+      id,
+      name,
+      before: figuresBefore.get(key)!,
+      after: figuresAfter.get(key)!,
+    })),
+    appearing: [...findingsAfter.values()].filter((finding) => !findingsBefore.has(finding.id)),
+    vanishing: [...findingsBefore.values()].filter((finding) => !findingsAfter.has(finding.id)),
+    made: madeGuests(would, decision),
+    time: batchTimeOf(would, decision) ?? promotion,
+    tolerance,
+    build: onlyBuild(would, decision),
+  };
 }
 
 interface Place {
@@ -82,7 +81,7 @@ interface Place {
   kind: string;
   id: string;
   name: string;
-  figure: () => Figure;
+  figure: (fleet: Fleet) => Figure;
 }
 
 function touchedPlaces(fleet: Fleet, patches: readonly Patch[]): Place[] {
@@ -109,14 +108,14 @@ function touchedPlaces(fleet: Fleet, patches: readonly Patch[]): Place[] {
           kind: 'host',
           id,
           name: `${host.name}, memory`,
-          figure: () => headroom(fleet, id).memory,
+          figure: (one) => headroom(one, id).memory,
         },
         {
           key: `${id}|vcpu`,
           kind: 'host',
           id,
           name: `${host.name}, processors`,
-          figure: () => headroom(fleet, id).vcpu,
+          figure: (one) => headroom(one, id).vcpu,
         },
       ];
     }),
@@ -128,7 +127,7 @@ function touchedPlaces(fleet: Fleet, patches: readonly Patch[]): Place[] {
         kind: 'pool',
         id,
         name: `pool ${pool.name}, ${words}`,
-        figure: () => poolFigures(fleet, id)[what],
+        figure: (one) => poolFigures(one, id)[what],
       });
       return [
         place('free', 'really free'),

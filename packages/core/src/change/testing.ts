@@ -37,6 +37,12 @@ export class World {
   make(change: Change): Decision {
     const decision = this.try(change);
     if (isRefusal(decision)) throw new Error(`${decision.code}: ${decision.sentence}`);
+    this.record(change, decision);
+    return decision;
+  }
+
+  /** Applies what was decided. */
+  record(change: Change, decision: Decision): void {
     const revision = this.fleet.revision + 1;
     const { patches, title, subjects } = decision;
     this.fleet.apply(patches, revision);
@@ -54,7 +60,6 @@ export class World {
       subjects,
       patches,
     });
-    return decision;
   }
 
   id(

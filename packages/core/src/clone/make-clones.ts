@@ -161,8 +161,7 @@ export const decideMakeClones: DeciderOf<typeof makeClones> = (fleet, input, con
 function licenceObjections(fleet: Fleet, patches: readonly Patch[]): Refusal[] {
   if (fleet.count('entitlement') === 0) return [];
   const before = new Set(exceeded(fleet).map(({ entitlement }) => entitlement.id));
-  return fleet
-    .supposing(patches, () => exceeded(fleet))
+  return exceeded(fleet.overlay(patches))
     .filter(({ entitlement }) => !before.has(entitlement.id))
     .map(({ entitlement, used }) =>
       objection({

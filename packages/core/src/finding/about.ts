@@ -22,7 +22,7 @@ export function markOn(
   const light: Look = (at, found) => rulesAt(fleet, at, found, now, false);
   const look: Look = (at, found) =>
     at === 'subnet'
-      ? fleet.memo(found, `findings ${now.slice(0, 10)}`, () => light(at, found))
+      ? fleet.memo(found, 'light findings', () => light(at, found), now)
       : light(at, found);
   const found = withAcceptances(fleet, gather(fleet, kind, id, look), now).filter(
     (finding) => !finding.accepted,
@@ -40,7 +40,7 @@ export function findingsOn(fleet: Fleet, kind: SheetKind, id: string, now: strin
 }
 
 function gather(fleet: Fleet, kind: SheetKind, id: string, look: Look): Finding[] {
-  const mine = look(kind, id);
+  const mine = [...look(kind, id)];
   const held = (addresses: { id: string; subnetId: string | null }[]) => [
     ...addresses.flatMap((address) => look('address', address.id)),
     ...[...subnetsOf(addresses)]

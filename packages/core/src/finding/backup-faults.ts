@@ -2,6 +2,7 @@ import { own, practice } from '../figure/index.js';
 import { homeOf } from '../placement/failure.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { Finding, Rule } from './finding.js';
+import { isOlder } from './ages.js';
 
 /** A copy is late when it is older than this many intervals. */
 const LATE = 1.5;
@@ -16,7 +17,7 @@ export const backupFaults: Rule<'backup'> = {
     const guest = fleet.need('guest', copy.guestId);
     if (guest.state === 'retired') return [];
     return [
-      late(copy, guest, now),
+      late(fleet, copy, guest, now),
       neverRestored(copy, guest),
       samePlace(fleet, copy, guest),
     ].flatMap((told) => told ?? []);
@@ -31,12 +32,10 @@ const mend = (guest: Row<'guest'>) => ({
   id: guest.id,
 });
 
-function late(copy: Row<'backup'>, guest: Row<'guest'>, now: string): Fault {
-  const age =
-    copy.lastSuccessAt === null
-      ? Infinity
-      : (Date.parse(now) - Date.parse(copy.lastSuccessAt)) / MINUTE;
-  if (age <= LATE * copy.everyMinutes) return undefined;
+function late(fleet: Fleet, copy: Row<'backup'>, guest: Row<'guest'>, now: string): Fault {
+  const mayBe = LATE * copy.everyMinutes * MINUTE;
+  if (copy.lastSuccessAt !== null && !isOlder(fleet, copy.lastSuccessAt, mayBe, now))
+    return undefined;
   const last =
     copy.lastSuccessAt === null
       ? 'has never succeeded'

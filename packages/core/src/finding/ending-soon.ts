@@ -1,11 +1,12 @@
 import { own } from '../figure/index.js';
-import { daysUntil, hostRule } from './host-finding.js';
+import { hostRule } from './host-finding.js';
+import { daysUntil } from './ages.js';
 
 /** Days before the end from which a certificate, a licence or a warranty is worth a word. */
 const AHEAD = 30;
 
 /** A certificate, licence or warranty of a host ends soon, or has ended. */
-export const endingSoon = hostRule('ending-soon', (_fleet, host, now) => {
+export const endingSoon = hostRule('ending-soon', (fleet, host, now) => {
   const ends = [
     {
       what: 'certificate of the console',
@@ -30,7 +31,7 @@ export const endingSoon = hostRule('ending-soon', (_fleet, host, now) => {
     },
   ];
   return ends.flatMap(({ what, date, consequence, remedy, grave }) => {
-    const days = date === null ? Infinity : daysUntil(date, now);
+    const days = date === null ? Infinity : daysUntil(fleet, date, now);
     if (days > AHEAD) return [];
     const severity = !grave
       ? ('note' as const)

@@ -1,7 +1,7 @@
 import { entitlementUse } from '../clone/entitlement-use.js';
 import { own } from '../figure/index.js';
-import { daysUntil } from './host-finding.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
+import { daysUntil } from './ages.js';
 
 const AHEAD = 30;
 
@@ -21,7 +21,7 @@ export const entitlementFaults = ruleAt(
         remedy: 'Obtain more, retire copies, gather them on fewer hosts, or mend what is counted.',
         source: own('The arithmetic of this licence, as it was entered'),
       });
-    const days = until === null ? Infinity : daysUntil(until, now);
+    const days = until === null ? Infinity : daysUntil(fleet, until, now);
     if (days <= AHEAD)
       found.push({
         rule: 'entitlement-ends',

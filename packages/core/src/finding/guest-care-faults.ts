@@ -1,7 +1,7 @@
 import { own, practice } from '../figure/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import { daysUntil } from './host-finding.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
+import { daysUntil, daysSince } from './ages.js';
 
 /** Days after which a snapshot is worth a word, and a worry. Common practice: days, not weeks. */
 const SNAPSHOT_DAYS = [7, 30] as const;
@@ -15,21 +15,18 @@ export const guestCareFaults = ruleAt(
   'snapshot-old',
   (fleet, guest, now): RuleFinding[] => [
     ...snapshots(fleet, guest, now),
-    ...overdue(guest, now),
+    ...overdue(fleet, guest, now),
     ...forgotten(fleet, guest, now),
     ...unowned(fleet, guest),
     ...runningBase(fleet, guest),
   ],
 );
 
-const daysSince = (time: string, now: string): number =>
-  (Date.parse(now) - Date.parse(time)) / 86_400_000;
-
 function snapshots(fleet: Fleet, guest: Row<'guest'>, now: string): RuleFinding[] {
   if (fleet.referringCount('snapshot', 'guestId', guest.id) === 0) return [];
   return fleet.referring('snapshot', 'guestId', guest.id).flatMap((snapshot): RuleFinding[] => {
-    const age = Math.floor(daysSince(snapshot.takenAt, now));
-    const past = snapshot.keepUntil !== null && daysUntil(snapshot.keepUntil, now) < 0;
+    const age = daysSince(fleet, snapshot.takenAt, now);
+    const past = snapshot.keepUntil !== null && daysUntil(fleet, snapshot.keepUntil, now) < 0;
     if (age < SNAPSHOT_DAYS[0] && !past) return [];
     const pool = fleet.need('pool', snapshot.poolId).name;
     const grows = snapshot.growthBytesPerDay
@@ -48,9 +45,9 @@ function snapshots(fleet: Fleet, guest: Row<'guest'>, now: string): RuleFinding[
   });
 }
 
-function overdue(guest: Row<'guest'>, now: string): RuleFinding[] {
+function overdue(fleet: Fleet, guest: Row<'guest'>, now: string): RuleFinding[] {
   if (!guest.endDate) return [];
-  const days = daysUntil(guest.endDate, now);
+  const days = daysUntil(fleet, guest.endDate, now);
   if (days > AHEAD) return [];
   const who = guest.owner ? `Ask ${guest.owner}, then` : 'Find out whose it is, then';
   if (days < 0)
@@ -84,10 +81,10 @@ function forgotten(fleet: Fleet, guest: Row<'guest'>, now: string): RuleFinding[
     fleet.referringCount('clone', 'originId', guest.id) > 0
   )
     return [];
-  const days = Math.floor(daysSince(guest.stateAt, now));
+  const days = daysSince(fleet, guest.stateAt, now);
   if (
     days < FORGOTTEN_DAYS ||
-    (guest.confirmedAt && daysSince(guest.confirmedAt, now) < FORGOTTEN_DAYS)
+    (guest.confirmedAt && daysSince(fleet, guest.confirmedAt, now) < FORGOTTEN_DAYS)
   )
     return [];
   return [

@@ -1,5 +1,6 @@
 import { practice, printValue } from '../figure/index.js';
 import type { Rule } from './finding.js';
+import { isPastDay } from './ages.js';
 
 /** Disks kept after a migration are past the day until which they were to be kept. */
 export const holdPastDate: Rule<'migration'> = {
@@ -9,7 +10,7 @@ export const holdPastDate: Rule<'migration'> = {
     const migration = fleet.need('migration', id);
     const guest = fleet.need('guest', migration.guestId);
     return fleet.referring('hold', 'migrationId', id).flatMap((hold) => {
-      if (!hold.poolId || hold.until === null || hold.until >= now.slice(0, 10)) return [];
+      if (!hold.poolId || hold.until === null || !isPastDay(fleet, hold.until, now)) return [];
       const pool = fleet.need('pool', hold.poolId).name;
       return [
         {

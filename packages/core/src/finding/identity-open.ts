@@ -2,6 +2,7 @@ import { aboutItem, LATE_DAYS, TIERS, type Tier } from '../clone/identity.js';
 import { practice } from '../figure/index.js';
 import { counted } from '../quantity/index.js';
 import type { Rule, Severity } from './finding.js';
+import { isOlder } from './ages.js';
 
 const DAY = 86_400_000;
 
@@ -21,7 +22,7 @@ export const identityOpen: Rule<'guest'> = {
       if (!first) return [];
       const origin = fleet.need('guest', clone.originId);
       const names = open.map((item) => item.item).join(', ');
-      const late = Date.parse(now) - Date.parse(clone.madeAt) > LATE_DAYS * DAY;
+      const late = isOlder(fleet, clone.madeAt, LATE_DAYS * DAY, now);
       return [
         {
           id: `identity-open|${id}|${clone.id}`,

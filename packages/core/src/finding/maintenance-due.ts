@@ -1,10 +1,11 @@
 import { practice } from '../figure/index.js';
-import { daysUntil, hostRule } from './host-finding.js';
+import { hostRule } from './host-finding.js';
+import { daysUntil } from './ages.js';
 
 /** The day of a host's next maintenance has passed. */
-export const maintenanceDue = hostRule('maintenance-due', (_fleet, host, now) => {
+export const maintenanceDue = hostRule('maintenance-due', (fleet, host, now) => {
   const due = host.nextMaintenanceOn;
-  if (due === null || daysUntil(due, now) >= 0) return [];
+  if (due === null || daysUntil(fleet, due, now) >= 0) return [];
   return [
     {
       severity: 'caution',

@@ -1,5 +1,5 @@
 /** Every rule, by the kind of record it looks at. A new rule is one file and one line here. */
-import type { Fleet, Kind } from '../record/index.js';
+import type { Fleet, Kind, Row } from '../record/index.js';
 import { withAcceptances } from './accepted.js';
 import { addressOnWrongNetwork } from './address-on-wrong-network.js';
 import { addressPrefixDiffers } from './address-prefix-differs.js';
@@ -131,6 +131,9 @@ const BY_KIND: ReadonlyMap<Kind, readonly Rule[]> = new Map(
 
 const RANK: Record<Severity, number> = { blocker: 0, caution: 1, note: 2 };
 
+/** One for all rows that nothing is wrong with. */
+const NONE: Finding[] = [];
+
 /** What is accepted comes last. */
 export const bySeverity = (a: Finding, b: Finding): number =>
   Number(Boolean(a.accepted)) - Number(Boolean(b.accepted)) ||
@@ -156,18 +159,76 @@ export const rulesAt = (
   id: string,
   now: string,
   heavy: boolean,
-): Finding[] =>
-  (BY_KIND.get(kind) ?? []).flatMap((rule) =>
+): Finding[] => {
+  const found = (BY_KIND.get(kind) ?? []).flatMap((rule) =>
     rule.heavy && !heavy ? [] : rule.look(fleet, id, now),
   );
+  return found.length ? found : NONE;
+};
 
-/** Findings of the whole fleet, gravest first. */
+/** Parts of a record that rules look at, with the record: each of them is a part of one. */
+export function ruledParts(fleet: Fleet, kind: Kind, id: string): { kind: Kind; id: string }[] {
+  const addresses = (rows: readonly Row<'address'>[]) =>
+    rows.map((row) => ({ kind: 'address' as const, id: row.id }));
+  switch (kind) {
+    case 'guest':
+      return [
+        ...fleet
+          .referring('backup', 'guestId', id)
+          .map((row) => ({ kind: 'backup' as const, id: row.id })),
+        ...fleet
+          .referring('adapter', 'guestId', id)
+          .flatMap((row) => [
+            { kind: 'adapter' as const, id: row.id },
+            ...addresses(fleet.referring('address', 'adapterId', row.id)),
+          ]),
+      ];
+    case 'host':
+      return addresses(fleet.referring('address', 'hostId', id));
+    case 'device':
+      return fleet
+        .referring('devicePort', 'deviceId', id)
+        .flatMap((port) => addresses(fleet.referring('address', 'devicePortId', port.id)));
+    default:
+      return [];
+  }
+}
+const PARTS: readonly Kind[] = ['backup', 'adapter', 'address'];
+
+/**
+ * Findings of the whole fleet, gravest first. The first time costs a look at every row of the ruled kinds; after a patch
+ * only what rules read of the altered rows is looked at.
+ */
 export function allFindings(fleet: Fleet, now: string): Finding[] {
   const found: Finding[] = [];
-  for (const kind of RULED_KINDS)
-    for (const row of fleet.all(kind)) found.push(...findingsAt(fleet, kind, row.id, now));
-  return found.sort(bySeverity);
+  for (const kind of RULED_KINDS.filter((one) => !PARTS.includes(one)))
+    for (const [name, look] of looksAt(kind))
+      for (const list of fleet
+        .gathered(kind, name, (one, id, at) => look(one, kind, id, at), now)
+        .values())
+        found.push(...list);
+  return withAcceptances(fleet, found, now).sort(bySeverity);
 }
+
+type LookAt = (fleet: Fleet, kind: Kind, id: string, now: string) => Finding[];
+/** Rules that look at the whole fleet stand apart: what they read alters with nearly every patch. */
+const LIGHT: [string, LookAt] = [
+  'findings',
+  (fleet, kind, id, now) => {
+    const found = rulesAt(fleet, kind, id, now, false);
+    const ofParts = ruledParts(fleet, kind, id).flatMap((part) =>
+      rulesAt(fleet, part.kind, part.id, now, false),
+    );
+    return ofParts.length ? [...found, ...ofParts] : found;
+  },
+];
+const HEAVY: [string, LookAt] = [
+  'heavy findings',
+  (fleet, kind, id, now) =>
+    BY_KIND.get(kind)!.flatMap((rule) => (rule.heavy ? rule.look(fleet, id, now) : NONE)),
+];
+const looksAt = (kind: Kind): [string, LookAt][] =>
+  BY_KIND.get(kind)!.some(({ heavy }) => heavy) ? [LIGHT, HEAVY] : [LIGHT];
 
 /** Findings of those of the given records that a rule looks at. */
 export function allFindingsAt(fleet: Fleet, ids: Iterable<string>, now: string): Finding[] {

@@ -1,11 +1,6 @@
-import {
-  AGE_DAYS,
-  AGE_SOURCE,
-  ageOfVersion,
-  currentVersion,
-  versionName,
-} from '../clone/version.js';
+import { AGE_DAYS, AGE_SOURCE, currentVersion, versionName } from '../clone/version.js';
 import { practice } from '../figure/index.js';
+import { daysSince } from './ages.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
 
 /** The current version of a template has grown old, or hardly any activation is left to reset. */
@@ -14,8 +9,9 @@ export const templateFaults = ruleAt(
   'template-old',
   (fleet, template, now): RuleFinding[] => {
     const version = currentVersion(fleet, template.id);
-    const age = version && ageOfVersion(version, now);
-    if (!version || age === undefined || age === null || age < AGE_DAYS.note) return [];
+    if (!version?.sealedAt) return [];
+    const age = daysSince(fleet, version.sealedAt, now);
+    if (age < AGE_DAYS.note) return [];
     return [
       {
         severity: age >= AGE_DAYS.caution ? 'caution' : 'note',

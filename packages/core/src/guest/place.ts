@@ -335,38 +335,37 @@ function toleranceWith(
     draft.create('volume', { guestId, poolId, bytes: placing.bytes, label: 'system', thin: false });
   for (const [position, networkId] of placing.networkIds.entries())
     draft.create('adapter', { guestId, networkId, position });
-  return fleet.supposing(draft.patches(), () => {
-    const after = domains.map((domain) => ({
-      domain,
-      outcome: failureOutcome(fleet, domain, context.now, BUDGET),
-    }));
-    const lost = after.find(
-      ({ domain, outcome }) => holding.includes(domain) && outcome.answer !== 'all restart',
-    );
-    const itself = after
-      .find(({ domain }) => domain.id === rank.hostId)
-      ?.outcome.guests.find((guest) => guest.guestId === guestId);
-    if (itself && itself.onHostId === null)
-      return {
-        answer: 'lost' as const,
-        sentence:
-          itself.way === 'waits'
-            ? `when ${rank.name} fails it is down, though its disks are intact`
-            : `when ${rank.name} fails it does not come back: ${itself.sentence.split(';')[0]}`,
-      };
-    if (lost)
-      return {
-        answer: 'lost' as const,
-        sentence:
-          lost.outcome.answer === 'not settled'
-            ? `whether ${lost.domain.name} may still fail is not settled`
-            : `${lost.domain.name} could no longer fail without a guest left down`,
-      };
+  const would = fleet.overlay(draft.patches());
+  const after = domains.map((domain) => ({
+    domain,
+    outcome: failureOutcome(would, domain, context.now, BUDGET),
+  }));
+  const lost = after.find(
+    ({ domain, outcome }) => holding.includes(domain) && outcome.answer !== 'all restart',
+  );
+  const itself = after
+    .find(({ domain }) => domain.id === rank.hostId)
+    ?.outcome.guests.find((guest) => guest.guestId === guestId);
+  if (itself && itself.onHostId === null)
     return {
-      answer: 'kept' as const,
-      sentence: itself?.onHostId
-        ? `it restarts on ${fleet.need('host', itself.onHostId).name}; whatever could fail before still can`
-        : 'whatever could fail before still can',
+      answer: 'lost' as const,
+      sentence:
+        itself.way === 'waits'
+          ? `when ${rank.name} fails it is down, though its disks are intact`
+          : `when ${rank.name} fails it does not come back: ${itself.sentence.split(';')[0]}`,
     };
-  });
+  if (lost)
+    return {
+      answer: 'lost' as const,
+      sentence:
+        lost.outcome.answer === 'not settled'
+          ? `whether ${lost.domain.name} may still fail is not settled`
+          : `${lost.domain.name} could no longer fail without a guest left down`,
+    };
+  return {
+    answer: 'kept' as const,
+    sentence: itself?.onHostId
+      ? `it restarts on ${fleet.need('host', itself.onHostId).name}; whatever could fail before still can`
+      : 'whatever could fail before still can',
+  };
 }

@@ -32,9 +32,8 @@ export interface MeasuredUse {
 
 /** @param measured the newest sample, where there is one: it goes before what somebody noted */
 export function poolFigures(fleet: Fleet, poolId: string, measured?: MeasuredUse): PoolFigures {
-  const pool = fleet.need('pool', poolId);
-  if (measured) return figuresOf(fleet, pool, measured);
-  return fleet.memo(poolId, 'figures', () => figuresOf(fleet, pool, null));
+  if (measured) return figuresOf(fleet, fleet.need('pool', poolId), measured);
+  return fleet.memo(poolId, 'figures', () => figuresOf(fleet, fleet.need('pool', poolId), null));
 }
 
 function figuresOf(fleet: Fleet, pool: Row<'pool'>, sample: MeasuredUse | null): PoolFigures {

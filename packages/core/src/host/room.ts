@@ -12,10 +12,11 @@ export interface Places {
 
 /** Objections to the fleet as it would be with the patches, for the hosts and pools that the plan puts something on. */
 export function roomObjections(fleet: Fleet, patches: readonly Patch[], places: Places): Refusal[] {
-  return fleet.supposing(patches, () => [
-    ...[...new Set(places.hosts)].flatMap((id) => hostObjections(fleet, id)),
-    ...[...new Set(places.pools)].flatMap((id) => poolObjections(fleet, id)),
-  ]);
+  const would = fleet.overlay(patches);
+  return [
+    ...[...new Set(places.hosts)].flatMap((id) => hostObjections(would, id)),
+    ...[...new Set(places.pools)].flatMap((id) => poolObjections(would, id)),
+  ];
 }
 
 function hostObjections(fleet: Fleet, hostId: string): Refusal[] {

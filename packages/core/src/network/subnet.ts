@@ -23,11 +23,12 @@ export function heldIn(fleet: Fleet, subnetId: string): Row<'address'>[] {
 }
 
 /** @param today day, YYYY-MM-DD, from which on released addresses count as free again; left out: all of them still rest */
-export function subnetRuns(fleet: Fleet, subnetId: string, today = ''): Run[] {
-  const rests = fleet
-    .referring('quarantine', 'subnetId', subnetId)
-    .filter((row) => row.until > today);
-  return fleet.memo(subnetId, `runs ${rests.length}`, () => {
+export function subnetRuns(fleet: Fleet, subnetId: string, today?: string): Run[] {
+  const name = today ? 'runs' : 'runs, all at rest';
+  const compute = () => {
+    const resting = fleet.referring('quarantine', 'subnetId', subnetId);
+    for (const { until } of resting) fleet.alters(Date.parse(until));
+    const rests = resting.filter((row) => !today || row.until > today);
     const subnet = fleet.need('subnet', subnetId);
     const ranges = fleet.referring('range', 'subnetId', subnetId).map((range) => ({
       use: range.use,
@@ -44,7 +45,8 @@ export function subnetRuns(fleet: Fleet, subnetId: string, today = ''): Run[] {
       offered: ranges.filter(({ use }) => use === 'static'),
       resting: rests.map((row) => addressOf(row.ip).value),
     });
-  });
+  };
+  return fleet.memo(subnetId, name, compute, today);
 }
 
 /** How addresses are taken: by the subnet's policy one by one, or one consecutive run. */

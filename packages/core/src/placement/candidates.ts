@@ -32,10 +32,11 @@ export function standInsOf(
   return (groupId) => {
     const held = known.get(groupId);
     if (held) return held;
-    const living = [...fleet.all('host')]
-      .filter(
-        (host) => host.state === 'in service' && !fallen.has(host.id) && host.groupId === groupId,
-      )
+    const mates = groupId
+      ? fleet.referring('host', 'groupId', groupId)
+      : [...fleet.all('host')].filter((host) => host.groupId === null);
+    const living = mates
+      .filter((host) => host.state === 'in service' && !fallen.has(host.id))
       .map((host) => host.id);
     const group = fleet.get('hostGroup', groupId);
     const votes = living.length + (group?.witness ? 1 : 0);

@@ -38,16 +38,10 @@ export function failureDomains(fleet: Fleet): FailureDomain[] {
 /** Hosts that are gone: the failed ones, and hosts nested in guests that ran on them. */
 export function fallenHosts(fleet: Fleet, hostIds: Iterable<string>): Set<string> {
   const fallen = new Set(hostIds);
-  for (let grew = true; grew;) {
-    grew = false;
-    for (const host of fleet.all('host')) {
-      const outer = fleet.get('guest', host.outerGuestId);
-      if (outer && fallen.has(outer.hostId) && !fallen.has(host.id)) {
-        fallen.add(host.id);
-        grew = true;
-      }
-    }
-  }
+  // A set is gone through in the order of adding, what is added meanwhile included.
+  for (const hostId of fallen)
+    for (const guest of fleet.referring('guest', 'hostId', hostId))
+      for (const nested of fleet.referring('host', 'outerGuestId', guest.id)) fallen.add(nested.id);
   return fallen;
 }
 

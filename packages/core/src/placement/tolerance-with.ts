@@ -52,9 +52,8 @@ export function toleranceMoved(
     ...near.filter(({ id }) => !hostIds.has(id)),
   ].slice(0, MOST_ASKED);
   const before = asked.map((domain) => failureFates(fleet, domain, now));
-  const after = fleet.supposing(serving(patches), () =>
-    asked.map((domain) => failureFates(fleet, domain, now)),
-  );
+  const would = fleet.overlay(serving(patches));
+  const after = asked.map((domain) => failureFates(would, domain, now));
   return {
     asked: asked.length,
     of: near.length,

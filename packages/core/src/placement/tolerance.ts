@@ -364,10 +364,12 @@ export interface Tolerance {
   sites: ToleranceLine[];
 }
 
-/** The answer without what stays free afterwards. */
+/** The answer without what stays free afterwards, nor how old copies are: kept until what it was computed from alters. */
 export function failureFates(fleet: Fleet, domain: FailureDomain, now: string): ToleranceLine {
-  const { failed, answer, counts } = fatesOf(fleet, domain, now);
-  return { failed, answer, counts };
+  return fleet.memo(domain.id, `fate of a ${domain.kind}`, () => {
+    const { failed, answer, counts } = fatesOf(fleet, domain, now);
+    return { failed, answer, counts };
+  });
 }
 
 /** The answer for every host, rack and site. @param pause called between failures, so that a worker can hear other questions or stop */

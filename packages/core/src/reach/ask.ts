@@ -247,14 +247,11 @@ function smallestMend(
   for (const mend of mends.slice(0, MOST_TRIED)) {
     const decision = decide(fleet, mend.change);
     if (isRefusal(decision)) continue;
-    const better = fleet.supposing(decision.patches, () => {
-      const world = worldOf(fleet);
-      const ends = findEnds(world, question);
-      return (
-        !('sentence' in ends) &&
-        ping(world.topology, ends.sender, ends.to, ends.target).verdict === 'yes'
-      );
-    });
+    const world = worldOf(fleet.overlay(decision.patches));
+    const ends = findEnds(world, question);
+    const better =
+      !('sentence' in ends) &&
+      ping(world.topology, ends.sender, ends.to, ends.target).verdict === 'yes';
     if (better) return { ...mend, expects: expectationsOf(fleet, mend.change) };
   }
   return null;

@@ -71,7 +71,7 @@ describe('a fleet', () => {
       before: { name: '6' },
       after: { name: 'six' },
     };
-    fleet.supposing([rename], () => undefined);
+    fleet.overlay([rename]);
     fleet.apply([rename], 2);
     expect(ofSite()).toEqual(['5', '6', '7', '8']);
     fleet.apply([{ op: 'delete', kind: 'network', id: '7', seen: 1, before: {} }], 3);
@@ -79,38 +79,72 @@ describe('a fleet', () => {
     expect(ofSite()).toEqual(['4', '5', '6', '8']);
     expect([...fleet.all('network')].map(({ id }) => id)).toEqual(['4', '5', '6', '8']);
   });
-  it('keeps what it knew through a supposition, and nothing of what it supposed', () => {
+  it('is laid over with what would be, and over that again; what it kept stays', () => {
     const fleet = new Fleet();
     fleet.apply([site('1', 'Annex'), network('5', '1')], 1);
     let asked = 0;
-    const ofSite = () =>
-      fleet.memo(
-        '1',
-        'networks',
-        () => ((asked += 1), fleet.referringCount('network', 'siteId', '1')),
-      );
-    const all = () => fleet.whole('networks', () => ((asked += 1), fleet.count('network')));
-    expect([ofSite(), all(), asked]).toEqual([1, 1, 2]);
-    const supposed = () => [ofSite(), all()];
-    expect(
-      fleet.supposing([network('6', '1')], () => [
-        supposed(),
-        fleet.supposing([network('7', '1')], supposed),
-        supposed(),
-      ]),
-    ).toEqual([
-      [2, 2],
-      [3, 3],
-      [2, 2],
+    const ask = (one: Fleet) => [
+      one.memo('1', 'n', () => ((asked += 1), one.referringCount('network', 'siteId', '1'))),
+      one.whole('n', () => ((asked += 1), one.count('network'))),
+      one.memo('1', 'name', () => ((asked += 1), one.need('site', '1').name)),
+    ];
+    expect([ask(fleet), asked]).toEqual([[1, 1, 'Annex'], 3]);
+    const would = fleet.overlay([network('6', '1')]);
+    // The name was computed from nothing that is other there.
+    expect([ask(would), asked]).toEqual([[2, 2, 'Annex'], 5]);
+    expect(ask(would.overlay([network('7', '1')]))).toEqual([3, 3, 'Annex']);
+    expect([ask(would), asked]).toEqual([[2, 2, 'Annex'], 7]);
+    expect([ask(fleet), asked]).toEqual([[1, 1, 'Annex'], 7]);
+    expect(() => fleet.overlay([site('1', 'twice')])).toThrow(/exists already/);
+    fleet.apply([network('8', '1')], 2);
+    expect(() => ask(would)).toThrow('the fleet under an overlay has altered');
+  });
+  it('knows under an overlay what was kept only afterwards', () => {
+    const fleet = new Fleet();
+    fleet.apply([site('1', 'Annex')], 1);
+    const would = fleet.overlay([
+      { op: 'update', kind: 'site', id: '1', seen: 1, before: {}, after: { name: 'Pier' } },
     ]);
-    expect(asked).toBe(6);
-    expect([ofSite(), all(), asked]).toEqual([1, 1, 6]);
-    expect(() =>
-      fleet.supposing([site('1', 'twice')], () => {
-        throw new Error('never asked');
-      }),
-    ).toThrow(/exists already/);
-    expect([ofSite(), all(), asked]).toEqual([1, 1, 6]);
+    const name = (one: Fleet) => one.memo('1', 'name', () => one.need('site', '1').name);
+    expect([name(fleet), name(would)]).toEqual(['Annex', 'Pier']);
+  });
+  it('keeps a value until something that it was computed from alters, or its time has come', () => {
+    const fleet = new Fleet();
+    fleet.apply([site('1', 'Annex'), site('2', 'Pier')], 1);
+    let asked = 0;
+    const name = (id: string) =>
+      fleet.memo(id, 'name', () => ((asked += 1), fleet.need('site', id).name));
+    const both = () => fleet.memo('1', 'both', () => ((asked += 1), `${name('1')}, ${name('2')}`));
+    expect([both(), asked]).toEqual(['Annex, Pier', 3]);
+    fleet.apply(
+      [{ op: 'update', kind: 'site', id: '2', seen: 1, before: {}, after: { name: 'Quay' } }],
+      2,
+    );
+    expect([both(), asked]).toEqual(['Annex, Quay', 5]);
+    expect([name('1'), asked]).toEqual(['Annex', 5]);
+    const noon = '2026-11-20T12:00:00.000Z';
+    const late = (now: string) =>
+      fleet.memo('1', 'late', () => (fleet.alters(Date.parse(noon)), now >= noon), now);
+    expect(late('2026-11-20T11:59:59.000Z')).toBe(false);
+    expect(late('2026-11-20T12:00:00.000Z')).toBe(true);
+    // Asked of an earlier time again, as of then.
+    expect(late('2026-11-20T08:00:00.000Z')).toBe(false);
+  });
+  it('does not keep what throws, and says when a value is computed from itself', () => {
+    const fleet = new Fleet();
+    let once = true;
+    const shaky = () =>
+      fleet.whole('shaky', () => {
+        if (once) {
+          once = false;
+          throw new Error('not yet');
+        }
+        return 'there';
+      });
+    expect(shaky).toThrow('not yet');
+    expect(shaky()).toBe('there');
+    const round = (): unknown => fleet.whole('round', () => round());
+    expect(round).toThrow('a value is computed from itself');
   });
   it('forgets what it kept of a record when a patch touches it or what refers to it', () => {
     const fleet = new Fleet();

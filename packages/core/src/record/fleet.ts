@@ -1,12 +1,24 @@
 /**
  * The record in memory: every row, found by id, by what refers to it, by name, MAC and address. Rows are never altered
- * in place; `apply` puts new ones where patches say so and keeps the indexes. Nothing ever clones a Fleet: to ask what
- * would be, `supposing` applies patches, asks, and puts everything back.
+ * in place; `apply` puts new ones where patches say so, keeps the indexes, and wakes what was computed from them. Nothing
+ * ever copies a Fleet: to ask what would be, `overlay` lays rows over it and reads through to it.
  */
-import { IndexMap } from './index-map.js';
+import { IndexMap, type Index } from './index-map.js';
 import { KIND_NAMES, REFERENCES, type Kind, type Row } from './kinds/index.js';
+import { LayeredIndex, LayeredTable } from './layered.js';
 import type { Patch } from './patch.js';
-import { Table } from './table.js';
+import { Table, type Rows } from './table.js';
+import {
+  Family,
+  fieldsToIndex,
+  fieldToIndex,
+  LOOK_UPS,
+  lookUpsOf,
+  Memo,
+  OWNER_FIELD,
+  Tracks,
+  type Altered,
+} from './tracking.js';
 
 type AnyRow = Readonly<Record<string, unknown>> & {
   readonly id: string;
@@ -15,38 +27,79 @@ type AnyRow = Readonly<Record<string, unknown>> & {
 /** Kinds whose names people give machines. */
 export type NamedKind = 'host' | 'guest' | 'device';
 export type MacKind = 'adapter' | 'port' | 'devicePort';
-type Undone = { kind: Kind; id: string; row: AnyRow | undefined };
 
-/** Kinds whose values are read in the figures of what refers to them: a platform's coefficients, a group's policy, a network's name. */
-const READ_BY: Partial<Record<Kind, string>> = {
-  platform: 'host.platformId',
-  network: 'subnet.networkId',
-  hostGroup: 'host.groupId',
-};
+/** Place of the value kept for the whole fleet among those kept for its records. */
+const WHOLE = '';
+/** Of a part: the kind of its owner. */
+const OWNER_KIND: Readonly<Partial<Record<Kind, Kind>>> = Object.fromEntries(
+  KIND_NAMES.flatMap((kind) => {
+    const to = REFERENCES[kind].find(({ field }) => field === OWNER_FIELD[kind])?.to;
+    return to ? [[kind, to]] : [];
+  }),
+);
+const KINDS_IN = Object.fromEntries(LOOK_UPS.map(({ name, kinds }) => [name, kinds]));
+
+/** Of an overlay: what it alters, and which values of the fleet under it do therefore not hold. */
+interface Over {
+  /** The fleet that all of it lies on, and its revision. */
+  ground: Fleet;
+  revision: number;
+  altered: Altered[];
+  stale: Set<Memo>;
+  /** How much was computed on the ground when that was found. */
+  asOf: number;
+}
+
+/** Values of all rows of a kind that are not empty. */
+interface Gathered {
+  values: Map<string, readonly unknown[]>;
+  /** Rows whose value alters by itself, and the span in which none of them does, in ms. */
+  timed: Set<string>;
+  from: number;
+  until: number;
+}
 
 export class Fleet {
   /** Number of the last change that is in this fleet. */
   revision = 0;
-  private readonly tables = new Map<Kind, Table<AnyRow>>(
-    KIND_NAMES.map((kind) => [kind, new Table<AnyRow>()]),
-  );
-  private readonly references = new Map<string, IndexMap>();
-  private readonly names = new IndexMap();
-  private readonly macs = new IndexMap();
-  private readonly ips = new IndexMap();
-  private readonly memos = new Map<string, Map<string, unknown>>();
-  private wholes = new Map<string, unknown>();
-  /** What was kept of records before the supposition that goes on touched them. */
-  private setAside: Map<string, Map<string, unknown> | undefined> | undefined;
+  private readonly tables = new Map<Kind, Rows<AnyRow>>();
+  private readonly indexes = new Map<string, Index>();
+  /** What is kept, by name. */
+  private readonly kept = new Map<string, Family>();
+  private readonly gatherings = new Map<string, Gathered>();
+  private readonly gatheredOf = new Map<Kind, Family[]>();
+  private readonly tracks: Tracks;
+  private readonly over: Over | undefined;
 
-  constructor() {
-    for (const kind of KIND_NAMES)
+  /** @param base the fleet that this one is laid over; it may not alter meanwhile */
+  constructor(private readonly base?: Fleet) {
+    this.tracks = base?.tracks ?? new Tracks();
+    if (base) {
+      this.revision = base.revision;
+      this.over = base.over
+        ? { ...base.over, altered: [...base.over.altered], stale: new Set(base.over.stale) }
+        : {
+            ground: base,
+            revision: base.revision,
+            altered: [],
+            stale: new Set(),
+            asOf: base.tracks.computed,
+          };
+      return;
+    }
+    for (const kind of KIND_NAMES) {
+      this.tables.set(kind, new Table<AnyRow>());
       for (const { field } of REFERENCES[kind])
-        this.references.set(`${kind}.${field}`, new IndexMap());
+        this.indexes.set(`${kind}.${field}`, new IndexMap());
+    }
+    for (const { name } of LOOK_UPS) this.indexes.set(name, new IndexMap());
   }
 
   get<K extends Kind>(kind: K, id: string | null | undefined): Row<K> | undefined {
-    return id ? (this.tables.get(kind)!.get(id) as Row<K> | undefined) : undefined;
+    if (!id) return undefined;
+    const row = this.rows(kind).get(id);
+    if (this.tracks.noting) this.tracks.row(kind, this.rootOf(kind, id, row));
+    return row as Row<K> | undefined;
   }
 
   /** @throws Error if there is no such row: for ids that the record itself vouches for */
@@ -58,24 +111,25 @@ export class Fleet {
 
   /** In the order of their ids, which is that of their making. */
   all<K extends Kind>(kind: K): Iterable<Row<K>> {
-    return this.tables.get(kind)!.values() as Iterable<Row<K>>;
+    this.tracks.table(kind);
+    return this.rows(kind).values() as Iterable<Row<K>>;
   }
 
   count(kind: Kind): number {
-    return this.tables.get(kind)!.size;
+    this.tracks.size(kind);
+    return this.rows(kind).size;
   }
 
   /** Rows of a kind whose field refers to that id, in the order of their ids. */
   referring<K extends Kind>(kind: K, field: keyof Row<K> & string, id: string): Row<K>[] {
-    const table = this.tables.get(kind)!;
+    const table = this.rows(kind);
     const rows: Row<K>[] = [];
-    for (const found of this.references.get(`${kind}.${field}`)!.get(id))
-      rows.push(table.get(found) as Row<K>);
+    for (const found of this.referringIds(kind, field, id)) rows.push(table.get(found) as Row<K>);
     return rows;
   }
 
   referringCount<K extends Kind>(kind: K, field: keyof Row<K> & string, id: string): number {
-    return this.references.get(`${kind}.${field}`)!.count(id);
+    return this.referringIds(kind, field, id).length;
   }
 
   /** What refers to a row, by kind and field; empty if it can go. */
@@ -86,7 +140,7 @@ export class Fleet {
         .map(({ field }) => ({
           kind: from,
           field,
-          ids: [...this.references.get(`${from}.${field}`)!.get(id)],
+          ids: [...this.referringIds(from, field, id)],
         }))
         .filter(({ ids }) => ids.length > 0),
     );
@@ -94,7 +148,7 @@ export class Fleet {
 
   /** Hosts, guests and devices of that name, upper and lower case alike. */
   named(name: string): { kind: NamedKind; id: string }[] {
-    return [...this.names.get(name.toLowerCase())].map((key) => splitKey<NamedKind>(key));
+    return this.found('names', name.toLowerCase()).map((key) => splitKey<NamedKind>(key));
   }
 
   /** Adapters that carry a MAC. */
@@ -105,33 +159,54 @@ export class Fleet {
   }
 
   /** How many carry a MAC. */
-  macCarriers = (mac: string): number => this.macs.count(mac);
+  macCarriers(mac: string): number {
+    return this.found('macs', mac).length;
+  }
 
   /** Whatever carries a MAC: adapters of guests, ports of hosts and of devices. */
   macHolders(mac: string): { kind: MacKind; id: string }[] {
-    return [...this.macs.get(mac)].map((key) => splitKey<MacKind>(key));
+    return this.found('macs', mac).map((key) => splitKey<MacKind>(key));
   }
 
   /** Address rows of one address in one routing domain, canonical text. */
   withIp(domainId: string, ip: string): Row<'address'>[] {
-    return [...this.ips.get(`${domainId}|${ip}`)].map((id) => this.need('address', id));
+    return this.found('ips', `${domainId}|${ip}`).map((id) => this.need('address', id));
   }
 
   /**
-   * A value computed from a record and kept until a patch touches the record or a row that refers to it. The computation
-   * may only read what such patches announce.
+   * A value computed from a record, kept until something that it was computed from alters. The computation reads nothing
+   * but this fleet, and is told apart by record and name alone.
+   * @param now time of asking, where the value alters with time: see `alters`
    */
-  memo<T>(id: string, name: string, compute: () => T): T {
-    let kept = this.memos.get(id);
-    if (!kept) this.memos.set(id, (kept = new Map()));
-    if (!kept.has(name)) kept.set(name, compute());
-    return kept.get(name) as T;
+  memo<T>(id: string, name: string, compute: () => T, now?: string): T {
+    return this.recall(id, name, compute, now, false) as T;
   }
 
-  /** A value computed from the whole fleet, kept until any row alters, a supposed one included. */
+  /** A value computed from most of the fleet, kept until a row of a kind alters that it read. */
   whole<T>(name: string, compute: () => T): T {
-    if (!this.wholes.has(name)) this.wholes.set(name, compute());
-    return this.wholes.get(name) as T;
+    return this.recall(WHOLE, name, compute, undefined, true) as T;
+  }
+
+  /**
+   * Lists computed from each row of a kind, kept for those that are not empty; after a patch only what read the altered
+   * rows is computed anew. The first time costs a look at each row.
+   * @param compute reads nothing but the fleet that it is handed
+   */
+  gathered<T>(
+    kind: Kind,
+    name: string,
+    compute: (fleet: Fleet, id: string, now: string) => readonly T[],
+    now: string,
+  ): ReadonlyMap<string, readonly T[]> {
+    const found = this.over
+      ? this.gatheredOver(this.over, kind, name, compute, now)
+      : this.gatheredHere(kind, name, compute, now);
+    return found.values as Map<string, readonly T[]>;
+  }
+
+  /** Notes that what is being computed alters by itself at that time, in ms, be it past or to come. */
+  alters(at: number): void {
+    this.tracks.alters(at);
   }
 
   /** Applies decided patches in order as that revision. @throws Error if a patch does not fit: the record would be wrong */
@@ -146,36 +221,164 @@ export class Fleet {
   }
 
   /**
-   * Asks a question of the fleet as it would be with these patches; afterwards the fleet is as before, with all that it
-   * had kept. What is kept of the supposed fleet is dropped.
+   * The fleet as it would be with these patches, laid over this one. It holds as long as this one stays as it is.
+   * @throws Error if a patch does not fit
    */
-  supposing<T>(patches: readonly Patch[], ask: () => T): T {
-    const undo: Undone[] = [];
-    const { wholes, setAside } = this;
-    const mine = new Map<string, Map<string, unknown> | undefined>();
-    this.wholes = new Map();
-    this.setAside = mine;
-    try {
-      for (const patch of patches) {
-        undo.push({
-          kind: patch.kind,
-          id: patch.id,
-          row: this.tables.get(patch.kind)!.get(patch.id),
-        });
-        this.applyOne(patch, this.revision);
-      }
-      return ask();
-    } finally {
-      this.setAside = undefined;
-      for (const { kind, id, row } of undo.reverse()) this.put(kind, id, row);
-      for (const [id, kept] of mine) if (kept) this.memos.set(id, kept);
-      this.wholes = wholes;
-      this.setAside = setAside;
+  overlay(patches: readonly Patch[]): Fleet {
+    const would = new Fleet(this);
+    for (const patch of patches) would.applyOne(patch, this.revision);
+    return would;
+  }
+
+  private familyOf(name: string): Family {
+    let family = this.kept.get(name);
+    if (!family) this.kept.set(name, (family = new Family()));
+    return family;
+  }
+
+  private recall(
+    id: string,
+    name: string,
+    compute: () => unknown,
+    now: string | undefined,
+    coarse: boolean,
+  ): unknown {
+    const at = now === undefined ? undefined : Date.parse(now);
+    const under = this.over && this.heldUnder(this.over, id, name, at);
+    if (under) {
+      this.tracks.read(under);
+      return under.value;
     }
+    const family = this.familyOf(name);
+    let memo = family.memos.get(id);
+    if (!memo) family.memos.set(id, (memo = new Memo(id, family)));
+    if (!memo.holdsAt(at))
+      this.tracks.compute(memo, compute, at, { coarse, noted: this.over === undefined });
+    this.tracks.read(memo);
+    return memo.value;
+  }
+
+  /** What the ground keeps, if it holds here as well. */
+  private heldUnder(
+    over: Over,
+    id: string,
+    name: string,
+    at: number | undefined,
+  ): Memo | undefined {
+    const memo = over.ground.kept.get(name)?.memos.get(id);
+    if (!memo?.holdsAt(at)) return undefined;
+    return this.staleOf(over).has(memo) ? undefined : memo;
+  }
+
+  /** Values of the ground that were computed from what is altered here. */
+  private staleOf(over: Over): Set<Memo> {
+    if (over.ground.revision !== over.revision)
+      throw new Error('the fleet under an overlay has altered');
+    if (over.asOf !== this.tracks.computed) {
+      over.stale = new Set();
+      for (const altered of over.altered) this.tracks.collect(altered, over.stale);
+      over.asOf = this.tracks.computed;
+    }
+    return over.stale;
+  }
+
+  private gatheredHere(
+    kind: Kind,
+    name: string,
+    compute: (fleet: Fleet, id: string, now: string) => readonly unknown[],
+    now: string,
+  ): Gathered {
+    const at = Date.parse(now);
+    const key = `${kind}|${name}`;
+    const family = this.familyOf(key);
+    let held = this.gatherings.get(key);
+    if (!held) {
+      held = { values: new Map(), timed: new Set(), from: -Infinity, until: Infinity };
+      this.gatherings.set(key, held);
+      this.gatheredOf.set(kind, [...(this.gatheredOf.get(kind) ?? []), family]);
+      for (const { id } of this.rows(kind).values()) family.awake.add(id);
+    } else if (at < held.from || at >= held.until) {
+      for (const id of held.timed) family.awake.add(id);
+      held.timed.clear();
+      [held.from, held.until] = [-Infinity, Infinity];
+    }
+    for (const id of [...family.awake]) {
+      family.awake.delete(id);
+      held.values.delete(id);
+      if (!this.rows(kind).get(id)) continue;
+      const list = this.memo(id, key, () => compute(this, id, now), now);
+      if (list.length) held.values.set(id, list);
+      const { from, until } = family.memos.get(id)!.reading!;
+      if (from === -Infinity && until === Infinity) continue;
+      held.timed.add(id);
+      held.from = Math.max(held.from, from);
+      held.until = Math.min(held.until, until);
+    }
+    return held;
+  }
+
+  private gatheredOver(
+    over: Over,
+    kind: Kind,
+    name: string,
+    compute: (fleet: Fleet, id: string, now: string) => readonly unknown[],
+    now: string,
+  ): Gathered {
+    const key = `${kind}|${name}`;
+    const under = over.ground.gatheredHere(kind, name, compute, now);
+    const family = over.ground.familyOf(key);
+    const anew = new Set<string>();
+    for (const memo of this.staleOf(over)) if (memo.family === family) anew.add(memo.id);
+    for (const altered of over.altered) if (altered.kind === kind) anew.add(altered.id);
+    if (anew.size === 0) return under;
+    const values = new Map(under.values);
+    for (const id of anew) {
+      values.delete(id);
+      if (!this.rows(kind).get(id)) continue;
+      const list = this.memo(id, key, () => compute(this, id, now), now);
+      if (list.length) values.set(id, list);
+    }
+    return { ...under, values };
+  }
+
+  private rows(kind: Kind): Rows<AnyRow> {
+    return this.tables.get(kind) ?? this.base!.rows(kind);
+  }
+
+  private index(name: string): Index {
+    return this.indexes.get(name) ?? this.base!.index(name);
+  }
+
+  private referringIds(kind: Kind, field: string, id: string): readonly string[] {
+    const { index, owner, to } = fieldToIndex(kind, field);
+    if (this.tracks.noting) {
+      if (owner) this.tracks.row(kind, OWNER_FIELD[to] ? this.rootOf(to, id) : id);
+      else this.tracks.look(index, id, [kind]);
+    }
+    return this.index(index).get(id);
+  }
+
+  /** The row that one is a part of, however deep; itself where it is none. */
+  private rootOf(kind: Kind, id: string, row = this.rows(kind).get(id)): string {
+    const field = OWNER_FIELD[kind];
+    const ownerId = field && row ? (row[field] as string | null) : null;
+    if (!ownerId) return id;
+    const owner = OWNER_KIND[kind]!;
+    return OWNER_FIELD[owner] ? this.rootOf(owner, ownerId) : ownerId;
+  }
+
+  private rootsOf(kind: Kind, id: string, ...rows: (AnyRow | undefined)[]): string[] {
+    if (!OWNER_FIELD[kind]) return [];
+    return rows.flatMap((row) => (row ? [this.rootOf(kind, id, row)] : []));
+  }
+
+  private found(name: 'names' | 'macs' | 'ips', key: string): readonly string[] {
+    this.tracks.look(name, key, KINDS_IN[name]!);
+    return this.index(name).get(key);
   }
 
   private applyOne(patch: Patch, revision: number): void {
-    const held = this.tables.get(patch.kind)!.get(patch.id);
+    const held = this.rows(patch.kind).get(patch.id);
     if (patch.op === 'create') {
       if (held) throw new Error(`${patch.kind} ${patch.id} exists already`);
       this.put(patch.kind, patch.id, { ...patch.after, id: patch.id, revision });
@@ -190,14 +393,16 @@ export class Fleet {
   }
 
   private put(kind: Kind, id: string, row: AnyRow | undefined): void {
-    const table = this.tables.get(kind)!;
+    const table = this.writable(kind);
     const held = table.get(id);
     if (held === row) return;
     if (row) table.set(row);
     else table.delete(id);
     this.file(kind, id, held, row);
-    this.forget(kind, id, held, row);
-    this.wholes.clear();
+    // Nobody has read anything while a record is being loaded.
+    if (this.tracks.computed === 0 && !this.over) return;
+    const roots = this.rootsOf(kind, id, held, row);
+    this.hear({ kind, id, before: held, after: row, roots });
   }
 
   private file(
@@ -206,64 +411,62 @@ export class Fleet {
     before: AnyRow | undefined,
     after: AnyRow | undefined,
   ): void {
-    for (const { field } of REFERENCES[kind]) {
-      const to = (row: AnyRow) => row[field] as string | null;
-      refile(
-        this.references.get(`${kind}.${field}`)!,
+    for (const { field, index } of fieldsToIndex(kind))
+      this.refile(
+        index,
         id,
-        before && to(before),
-        after && to(after),
+        before?.[field] as string | null | undefined,
+        after?.[field] as string | null | undefined,
       );
-    }
-    if (kind === 'host' || kind === 'guest' || kind === 'device') {
-      const name = (row: AnyRow) => String(row.name).toLowerCase();
-      refile(this.names, `${kind}|${id}`, before && name(before), after && name(after));
-    }
-    if (kind === 'adapter' || kind === 'port' || kind === 'devicePort') {
-      const mac = (row: AnyRow) => row.mac as string | null;
-      refile(this.macs, `${kind}|${id}`, before && mac(before), after && mac(after));
-    }
-    if (kind === 'address') {
-      const ip = (row: AnyRow) => `${String(row.domainId)}|${String(row.ip)}`;
-      refile(this.ips, id, before && ip(before), after && ip(after));
-    }
+    for (const { name, keyOf } of lookUpsOf(kind))
+      this.refile(
+        name,
+        name === 'ips' ? id : `${kind}|${id}`,
+        before && keyOf(before),
+        after && keyOf(after),
+      );
   }
 
-  private forget(
-    kind: Kind,
+  /** Files an id under another key; what stays under its key is not touched. */
+  private refile(
+    name: string,
     id: string,
-    before: AnyRow | undefined,
-    after: AnyRow | undefined,
+    before: string | null | undefined,
+    after: string | null | undefined,
   ): void {
-    this.drop(id);
-    for (const { field } of REFERENCES[kind]) {
-      if (before?.[field]) this.drop(before[field] as string);
-      if (after?.[field]) this.drop(after[field] as string);
-    }
-    const dependent = READ_BY[kind];
-    if (dependent) for (const reader of this.references.get(dependent)!.get(id)) this.drop(reader);
-    // A pool tells what is there from what is only planned.
-    if (kind === 'guest' && before?.state !== after?.state) {
-      for (const volume of this.referring('volume', 'guestId', id)) this.drop(volume.poolId);
-    }
+    if (before === after) return;
+    const index = this.writableIndex(name);
+    if (before) index.remove(before, id);
+    if (after) index.add(after, id);
   }
 
-  private drop(id: string): void {
-    if (this.setAside && !this.setAside.has(id)) this.setAside.set(id, this.memos.get(id));
-    this.memos.delete(id);
+  /** What was computed from a row that alters no longer holds. */
+  private hear(altered: Altered): void {
+    if (this.over) {
+      this.over.altered.push(altered);
+      this.tracks.collect(altered, this.over.stale);
+      this.kept.clear();
+      return;
+    }
+    const { kind, id, before, after } = altered;
+    this.tracks.wake(altered);
+    if (!before) for (const family of this.gatheredOf.get(kind) ?? []) family.awake.add(id);
+    if (after) return;
+    for (const family of this.kept.values()) family.memos.delete(id);
+    for (const family of this.gatheredOf.get(kind) ?? []) family.awake.add(id);
   }
-}
 
-/** Files an id under another key; what stays under its key is not touched. */
-function refile(
-  index: IndexMap,
-  id: string,
-  before: string | null | undefined,
-  after: string | null | undefined,
-): void {
-  if (before === after) return;
-  if (before) index.remove(before, id);
-  if (after) index.add(after, id);
+  private writable(kind: Kind): Rows<AnyRow> {
+    let table = this.tables.get(kind);
+    if (!table) this.tables.set(kind, (table = new LayeredTable(this.base!.rows(kind))));
+    return table;
+  }
+
+  private writableIndex(name: string): Index {
+    let index = this.indexes.get(name);
+    if (!index) this.indexes.set(name, (index = new LayeredIndex(this.base!.index(name))));
+    return index;
+  }
 }
 
 function splitKey<K extends Kind>(key: string): { kind: K; id: string } {

@@ -4,7 +4,15 @@
  */
 import { placeOf } from './sorted.js';
 
-export class IndexMap {
+export interface Index {
+  add(key: string, id: string): void;
+  remove(key: string, id: string): void;
+  /** The lowest first. */
+  get(key: string): readonly string[];
+  count(key: string): number;
+}
+
+export class IndexMap implements Index {
   private readonly map = new Map<string, string | string[]>();
 
   add(key: string, id: string): void {
@@ -29,7 +37,6 @@ export class IndexMap {
     }
   }
 
-  /** The lowest first. */
   get(key: string): readonly string[] {
     const held = this.map.get(key);
     return held === undefined ? [] : typeof held === 'string' ? [held] : held;

@@ -27,16 +27,13 @@ export function brokenInvariant(fleet: Fleet, patches: readonly Patch[]): Refusa
     const fault = patch.op === 'delete' ? undefined : fieldFault(patch.kind, patch.after);
     if (fault) return fault;
   }
-  return fleet.supposing(patches, () => {
-    for (const patch of patches) {
-      const fault =
-        patch.op === 'delete'
-          ? stillReferred(fleet, patch)
-          : brokenRow(fleet, patch.kind, patch.id);
-      if (fault) return fault;
-    }
-    return undefined;
-  });
+  const would = fleet.overlay(patches);
+  for (const patch of patches) {
+    const fault =
+      patch.op === 'delete' ? stillReferred(would, patch) : brokenRow(would, patch.kind, patch.id);
+    if (fault) return fault;
+  }
+  return undefined;
 }
 
 function fieldFault(kind: Kind, values: Values): Refusal | undefined {

@@ -4,7 +4,16 @@
  */
 import { placeOf } from './sorted.js';
 
-export class Table<R extends { readonly id: string }> {
+export interface Rows<R extends { readonly id: string }> {
+  get(id: string): R | undefined;
+  readonly size: number;
+  /** By id, from the lowest. */
+  values(): Iterable<R>;
+  set(row: R): void;
+  delete(id: string): void;
+}
+
+export class Table<R extends { readonly id: string }> implements Rows<R> {
   private readonly byId = new Map<string, R>();
   private readonly order: R[] = [];
 
@@ -16,7 +25,6 @@ export class Table<R extends { readonly id: string }> {
     return this.byId.size;
   }
 
-  /** By id, from the lowest. */
   values(): Iterable<R> {
     return this.order;
   }

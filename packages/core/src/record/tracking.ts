@@ -1,0 +1,302 @@
+/**
+ * What a kept value was computed from: while it is, every row and every look-up that is read notes it (design 2, section 3).
+ * A patch wakes what read the rows it alters, and what was computed from that; nothing else. Costs one list entry for each
+ * thing read.
+ */
+import { KIND_NAMES, KINDS, REFERENCES, type Kind } from './kinds/index.js';
+
+type AnyRow = Readonly<Record<string, unknown>>;
+
+/** A row as it was and as it is; undefined: not there. */
+export interface Altered {
+  kind: Kind;
+  id: string;
+  before: AnyRow | undefined;
+  after: AnyRow | undefined;
+  /** Rows that it was and is a part of. */
+  roots: readonly string[];
+}
+
+/** Of a part: the field with its owner. A row with its parts, and theirs, is read as one. */
+export const OWNER_FIELD: Readonly<Partial<Record<Kind, string>>> = Object.fromEntries(
+  KIND_NAMES.flatMap((kind) => {
+    const { owner } = KINDS[kind] as { owner?: string };
+    return owner ? [[kind, owner]] : [];
+  }),
+);
+
+/** Fields that refer to records, with the name of their index and whether they say of what a row is a part. */
+const FIELDS = new Map(
+  KIND_NAMES.map((kind) => [
+    kind,
+    REFERENCES[kind].map(({ field, to }) => ({
+      field,
+      to,
+      index: `${kind}.${field}`,
+      owner: OWNER_FIELD[kind] === field,
+    })),
+  ]),
+);
+export const fieldsToIndex = (kind: Kind) => FIELDS.get(kind)!;
+
+/** The same by field: writing the name anew at each look-up would cost more than the look-up. */
+const FIELD_OF = new Map(
+  KIND_NAMES.map((kind) => [kind, new Map(fieldsToIndex(kind).map((one) => [one.field, one]))]),
+);
+export const fieldToIndex = (kind: Kind, field: string) => FIELD_OF.get(kind)!.get(field)!;
+
+/** Who read something: mostly one, which is kept bare. */
+type Readers = Reading | Reading[];
+const FEW = 16;
+
+/** Enters a reader. Those that have read anew since are let go, so that no list grows with the age of the record. */
+function entered(readers: Readers | undefined, reading: Reading): Readers {
+  if (readers === undefined) return reading;
+  if (readers instanceof Reading) {
+    if (readers === reading || !readers.live) return reading;
+    return [readers, reading];
+  }
+  const { length } = readers;
+  if (readers[length - 1] === reading) return readers;
+  const full = length >= FEW && (length & (length - 1)) === 0;
+  const kept = full ? readers.filter((one) => one.live) : readers;
+  kept.push(reading);
+  return kept;
+}
+
+const each = (readers: Readers | undefined, visit: (memo: Memo) => void): void => {
+  if (readers === undefined) return;
+  if (readers instanceof Reading) {
+    if (readers.live) visit(readers.memo);
+  } else for (const reading of readers) if (reading.live) visit(reading.memo);
+};
+
+/** One computation of a kept value. */
+class Reading {
+  /** The answer is the same from then on until then, in ms. */
+  from = -Infinity;
+  until = Infinity;
+
+  /** @param coarse what is computed from most of the fleet notes tables, not rows */
+  constructor(
+    readonly memo: Memo,
+    readonly coarse: boolean,
+    /** Time of asking, in ms; left out where the value does not alter with time. */
+    readonly at: number | undefined,
+  ) {}
+
+  get live(): boolean {
+    return this.memo.reading === this;
+  }
+}
+
+/** Values of one name, kept by record. */
+export class Family {
+  readonly memos = new Map<string, Memo>();
+  /** Records whose value has to be made anew, where somebody gathers all of them. */
+  readonly awake = new Set<string>();
+}
+
+/** A kept value. */
+export class Memo {
+  /** The computation that the value comes from; none where it has to be made. */
+  reading: Reading | undefined;
+  value: unknown;
+  computing = false;
+  private readers: Readers | undefined;
+
+  constructor(
+    readonly id: string,
+    readonly family: Family,
+  ) {}
+
+  note(reading: Reading): void {
+    this.readers = entered(this.readers, reading);
+  }
+
+  /** @param at left out where the value does not alter with time */
+  holdsAt(at: number | undefined): boolean {
+    if (this.reading === undefined) return false;
+    return at === undefined || (this.reading.from <= at && at < this.reading.until);
+  }
+
+  /** It no longer holds, nor does what was computed from it. */
+  wake(): void {
+    if (this.reading === undefined) return;
+    this.reading = undefined;
+    this.value = undefined;
+    this.family.awake.add(this.id);
+    const { readers } = this;
+    this.readers = undefined;
+    each(readers, (memo) => memo.wake());
+  }
+
+  /** Adds it and whatever was computed from it. */
+  collect(into: Set<Memo>): void {
+    if (into.has(this)) return;
+    into.add(this);
+    each(this.readers, (memo) => memo.collect(into));
+  }
+}
+
+/** What can be read of one sort, with who did: rows, tables, what an index files under a key. */
+type Slots = Map<string, Readers>;
+
+/** Notes who reads what of one fleet. */
+export class Tracks {
+  /** Values computed so far. */
+  computed = 0;
+  private current: Reading | undefined;
+  /** The innermost computation, of an overlay as well: its answer may alter with time. */
+  private timed: Reading | undefined;
+  private readonly rows: Slots = new Map();
+  private readonly tables: Slots = new Map();
+  private readonly sizes: Slots = new Map();
+  private readonly looks = new Map<string, Slots>();
+
+  /** Whether anybody listens at the moment. */
+  get noting(): boolean {
+    return this.current !== undefined;
+  }
+
+  /** A row with its parts. @param kind of what is read @param root the row that it is a part of, or itself */
+  row(kind: Kind, root: string): void {
+    if (this.current?.coarse) this.table(kind);
+    else this.note(this.rows, root);
+  }
+
+  /** All rows of a kind. */
+  table(kind: Kind): void {
+    this.note(this.tables, kind);
+  }
+
+  /** How many rows there are of a kind. */
+  size(kind: Kind): void {
+    this.note(this.sizes, kind);
+  }
+
+  /** What an index files under a key, with the rows. @param kinds of the rows that are filed in it */
+  look(name: string, key: string, kinds: readonly Kind[]): void {
+    if (this.current === undefined) return;
+    if (this.current.coarse) return kinds.forEach((kind) => this.table(kind));
+    let slots = this.looks.get(name);
+    if (!slots) this.looks.set(name, (slots = new Map()));
+    this.note(slots, key);
+  }
+
+  private note(slots: Slots, key: string): void {
+    if (this.current === undefined) return;
+    const held = slots.get(key);
+    const now = entered(held, this.current);
+    if (now !== held) slots.set(key, now);
+  }
+
+  /** A kept value was read. */
+  read(memo: Memo): void {
+    if (this.current) memo.note(this.current);
+    if (!this.timed) return;
+    const { from, until } = memo.reading!;
+    this.timed.from = Math.max(this.timed.from, from);
+    this.timed.until = Math.min(this.timed.until, until);
+  }
+
+  /** The answer alters at that time, be it to come or past. */
+  alters(at: number): void {
+    const { timed } = this;
+    if (timed?.at === undefined) return;
+    if (at <= timed.at) timed.from = Math.max(timed.from, at);
+    else timed.until = Math.min(timed.until, at);
+  }
+
+  /**
+   * Computes a value and notes what it reads. One that throws is not kept.
+   * @param noted false in an overlay: what is read counts for the computation around it
+   */
+  compute(
+    memo: Memo,
+    work: () => unknown,
+    at: number | undefined,
+    { coarse = false, noted = true },
+  ): void {
+    if (memo.computing) throw new Error('a value is computed from itself');
+    const { current, timed } = this;
+    const reading = new Reading(memo, coarse, at);
+    memo.wake();
+    memo.computing = true;
+    if (noted) this.current = reading;
+    this.timed = reading;
+    try {
+      memo.value = work();
+      memo.reading = reading;
+      this.computed += 1;
+    } finally {
+      memo.computing = false;
+      this.current = current;
+      this.timed = timed;
+    }
+  }
+
+  /** What was computed from a row no longer holds. */
+  wake(altered: Altered): void {
+    this.visit(altered, (slots, key) => {
+      const readers = slots.get(key);
+      if (readers === undefined) return;
+      slots.delete(key);
+      each(readers, (memo) => memo.wake());
+    });
+  }
+
+  /** Adds what was computed from a row. */
+  collect(altered: Altered, into: Set<Memo>): void {
+    this.visit(altered, (slots, key) => each(slots.get(key), (memo) => memo.collect(into)));
+  }
+
+  private visit(
+    { kind, id, before, after, roots }: Altered,
+    meet: (slots: Slots, key: string) => void,
+  ): void {
+    const at = (slots: Slots | undefined, key: unknown) => {
+      if (slots && typeof key === 'string') meet(slots, key);
+    };
+    at(this.rows, id);
+    for (const root of roots) if (root !== id) at(this.rows, root);
+    at(this.tables, kind);
+    if (!before || !after) at(this.sizes, kind);
+    for (const { field, index, owner } of fieldsToIndex(kind)) {
+      if (owner) continue;
+      const slots = this.looks.get(index);
+      at(slots, before?.[field]);
+      if (after?.[field] !== before?.[field]) at(slots, after?.[field]);
+    }
+    for (const { name, keyOf } of lookUpsOf(kind)) {
+      const [old, now] = [before && keyOf(before), after && keyOf(after)];
+      if (old === now) continue;
+      at(this.looks.get(name), old);
+      at(this.looks.get(name), now);
+    }
+  }
+}
+
+/** Indexes beside those of references, with the key under which a row is filed. */
+export const LOOK_UPS: readonly {
+  name: 'names' | 'macs' | 'ips';
+  kinds: readonly Kind[];
+  keyOf: (row: AnyRow) => string | null;
+}[] = [
+  {
+    name: 'names',
+    kinds: ['host', 'guest', 'device'],
+    keyOf: (row) => String(row.name).toLowerCase(),
+  },
+  {
+    name: 'macs',
+    kinds: ['adapter', 'port', 'devicePort'],
+    keyOf: (row) => row.mac as string | null,
+  },
+  { name: 'ips', kinds: ['address'], keyOf: (row) => `${String(row.domainId)}|${String(row.ip)}` },
+];
+
+const LOOK_UPS_OF = new Map(
+  KIND_NAMES.map((kind) => [kind, LOOK_UPS.filter(({ kinds }) => kinds.includes(kind))]),
+);
+export const lookUpsOf = (kind: Kind): typeof LOOK_UPS => LOOK_UPS_OF.get(kind)!;
