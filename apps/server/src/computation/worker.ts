@@ -9,7 +9,7 @@ import { ProblemException } from '../http/problem-exception.js';
 import { EVERY_READ } from '../reads/every-read.js';
 import type { Read } from '../reads/read.js';
 import { loadFleet } from '../record/load.js';
-import { OrderCache } from '../views/common.js';
+import { OrderCache } from '../views/orders.js';
 import type { FromWorker, Job, ToWorker } from './jobs.js';
 import { answerToChange, type ChangeJob } from './long-change.js';
 

@@ -9,7 +9,7 @@ import {
 } from '@insel/core';
 import { notFound } from '../http/problem-exception.js';
 import { contextAt } from '../record/context.js';
-import { byName, cacheKey, sortedIds, windowOf } from '../views/common.js';
+import { byName, windowOf } from '../views/common.js';
 import { guestBuildView, guestGroupView, mediumView } from '../views/guest-care.js';
 import { filesOf, firstStartView } from '../views/first-start.js';
 import { seedImage } from '../views/seed-image.js';
@@ -63,9 +63,9 @@ export const GUEST_READS: Reads<
   | 'media'
 > = {
   guests(fleet, query, { now, orders }) {
-    const ids = orders.ids(fleet.revision, cacheKey('guest', query), () => {
-      const wanted = query.q?.toLowerCase();
-      const rows = [...fleet.all('guest')].filter(
+    const wanted = query.q?.toLowerCase();
+    const rows = () =>
+      [...fleet.all('guest')].filter(
         (guest) =>
           (!query.state || guest.state === query.state) &&
           (!query.profileId || guest.profileId === query.profileId) &&
@@ -84,8 +84,13 @@ export const GUEST_READS: Reads<
             guest.purpose.toLowerCase().includes(wanted) ||
             firstAddress(fleet, guest.id).includes(wanted)),
       );
-      return sortedIds(rows, (SORTS[query.sort ?? 'name'] ?? SORTS.name!)(fleet), query.order);
-    });
+    const ids = orders.ids(
+      fleet,
+      'guest',
+      query,
+      rows,
+      (SORTS[query.sort ?? 'name'] ?? SORTS.name!)(fleet),
+    );
     return windowOf(fleet, ids, query, (id) => guestRow(fleet, id, now));
   },
 

@@ -16,7 +16,7 @@ import {
   type Row,
 } from '@insel/core';
 import { notFound, refused } from '../http/problem-exception.js';
-import { asRead, cacheKey, siteName, sortedIds, windowOf } from '../views/common.js';
+import { asRead, siteName, windowOf } from '../views/common.js';
 import { hostRow, hostSheet } from '../views/hosts.js';
 import { sheetPage } from '../views/sheet-page.js';
 import { found, type Reads } from './read.js';
@@ -49,17 +49,16 @@ export const HOST_READS: Reads<
   | 'factsCompared'
 > = {
   hosts(fleet, query, { now, orders }) {
-    const ids = orders.ids(fleet.revision, cacheKey('host', query), () => {
-      const wanted = query.q?.toLowerCase();
-      const rows = [...fleet.all('host')].filter(
+    const wanted = query.q?.toLowerCase();
+    const key = SORTS[query.sort ?? 'site'] ?? SORTS.site!;
+    const rows = () =>
+      [...fleet.all('host')].filter(
         (host) =>
           (!wanted || host.name.toLowerCase().includes(wanted)) &&
           (!query.state || host.state === query.state) &&
           (!query.siteId || host.siteId === query.siteId),
       );
-      const key = SORTS[query.sort ?? 'site'] ?? SORTS.site!;
-      return sortedIds(rows, (row) => key(fleet, row), query.order);
-    });
+    const ids = orders.ids(fleet, 'host', query, rows, (row) => key(fleet, row));
     return windowOf(fleet, ids, query, (id) => hostRow(fleet, id, now));
   },
 

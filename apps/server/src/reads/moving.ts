@@ -1,6 +1,7 @@
 /** Clones with where they came from; migrations, and the route of one that is being thought of. */
 import { likelyCauses, readProof, verdictsOn } from '@insel/core';
-import { named, sortedIds, windowOf } from '../views/common.js';
+import { named, windowOf } from '../views/common.js';
+import { sortedIds } from '../views/orders.js';
 import { firstStartView } from '../views/first-start.js';
 import { entitlementViews, templateViews } from '../views/templates.js';
 import { runbookPage } from '../views/runbook.js';

@@ -1,7 +1,7 @@
 /** Networks: the list, a sheet, subnets, free addresses, and who reaches whom. */
 import { nextFree, refuse, subnetFigures, type Fleet, type Row } from '@insel/core';
 import { refused } from '../http/problem-exception.js';
-import { cacheKey, named, siteName, sortedIds, windowOf } from '../views/common.js';
+import { named, siteName, windowOf } from '../views/common.js';
 import { networkRow, networkSheet } from '../views/networks.js';
 import { matrixView, reachView } from '../views/reach.js';
 import { found, type Reads } from './read.js';
@@ -26,9 +26,10 @@ export const NETWORK_READS: Reads<
   'networks' | 'network' | 'subnets' | 'nextFree' | 'reach' | 'matrix'
 > = {
   networks(fleet, query, { now, orders }) {
-    const ids = orders.ids(fleet.revision, cacheKey('network', query), () => {
-      const wanted = query.q?.toLowerCase();
-      const rows = [...fleet.all('network')].filter(
+    const wanted = query.q?.toLowerCase();
+    const key = SORTS[query.sort ?? 'site'] ?? SORTS.site!;
+    const rows = () =>
+      [...fleet.all('network')].filter(
         (network) =>
           (!wanted ||
             network.name.toLowerCase().includes(wanted) ||
@@ -38,9 +39,7 @@ export const NETWORK_READS: Reads<
               .some((subnet) => subnet.prefix.includes(wanted))) &&
           (!query.siteId || network.siteId === query.siteId),
       );
-      const key = SORTS[query.sort ?? 'site'] ?? SORTS.site!;
-      return sortedIds(rows, (row) => key(fleet, row), query.order);
-    });
+    const ids = orders.ids(fleet, 'network', query, rows, (row) => key(fleet, row));
     return windowOf(fleet, ids, query, (id) => networkRow(fleet, id, now));
   },
 

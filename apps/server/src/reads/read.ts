@@ -7,7 +7,7 @@ import type { Fleet, Row } from '@insel/core';
 import type { MikroORM } from '@mikro-orm/postgresql';
 import { notFound } from '../http/problem-exception.js';
 import type { Samples } from '../record/samples.js';
-import type { OrderCache } from '../views/common.js';
+import type { OrderCache } from '../views/orders.js';
 
 /** Who asks, and when. */
 export interface Asking {

@@ -17,7 +17,7 @@ import { Computation } from '../computation/computation.js';
 import { checkBody } from '../http/check-body.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { Samples } from '../record/samples.js';
-import { OrderCache } from '../views/common.js';
+import { OrderCache } from '../views/orders.js';
 import { EVERY_READ } from './every-read.js';
 import type { Asking, Read } from './read.js';
 

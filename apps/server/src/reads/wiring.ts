@@ -1,7 +1,7 @@
 /** Physical switches, lines, devices, and where the cables of hosts go. */
 import { addressesOf } from '@insel/core';
 import { notFound } from '../http/problem-exception.js';
-import { byName, cacheKey, sortedIds, windowOf } from '../views/common.js';
+import { byName, windowOf } from '../views/common.js';
 import {
   deviceRow,
   deviceView,
@@ -48,20 +48,17 @@ export const WIRING_READS: Reads<
   lines: (fleet) => [...fleet.all('switchLine')].sort(byName).map((line) => lineView(fleet, line)),
 
   devices(fleet, query, { now, orders }) {
-    const ids = orders.ids(fleet.revision, cacheKey('device', query), () => {
-      const wanted = query.q?.toLowerCase();
-      const rows = [...fleet.all('device')].filter(
+    const wanted = query.q?.toLowerCase();
+    const rows = () =>
+      [...fleet.all('device')].filter(
         (device) =>
           !wanted ||
           device.name.toLowerCase().includes(wanted) ||
           addressesOf(fleet, 'device', device.id).some((row) => row.ip.includes(wanted)),
       );
-      return sortedIds(
-        rows,
-        (row) => (query.sort === 'kind' ? row.kind : row.name.toLowerCase()),
-        query.order,
-      );
-    });
+    const ids = orders.ids(fleet, 'device', query, rows, (row) =>
+      query.sort === 'kind' ? row.kind : row.name.toLowerCase(),
+    );
     return windowOf(fleet, ids, query, (id) => deviceRow(fleet, fleet.need('device', id), now));
   },
 

@@ -1,7 +1,7 @@
 import { Global, Module } from '@nestjs/common';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
-import { OrderCache } from '../views/common.js';
+import { OrderCache } from '../views/orders.js';
 import { FleetKeeper } from './keeper.js';
 import { RoutineMoves } from './routine-moves.js';
 import { Samples } from './samples.js';

@@ -129,7 +129,9 @@ export class Fleet {
   }
 
   referringCount<K extends Kind>(kind: K, field: keyof Row<K> & string, id: string): number {
-    return this.referringIds(kind, field, id).length;
+    const { index, owner, to } = fieldToIndex(kind, field);
+    this.noteReferring(kind, id, index, owner, to);
+    return this.index(index).count(id);
   }
 
   /** What refers to a row, by kind and field; empty if it can go. */
@@ -160,7 +162,8 @@ export class Fleet {
 
   /** How many carry a MAC. */
   macCarriers(mac: string): number {
-    return this.found('macs', mac).length;
+    this.tracks.look('macs', mac, KINDS_IN.macs!);
+    return this.index('macs').count(mac);
   }
 
   /** Whatever carries a MAC: adapters of guests, ports of hosts and of devices. */
@@ -196,7 +199,7 @@ export class Fleet {
     kind: Kind,
     name: string,
     compute: (fleet: Fleet, id: string, now: string) => readonly T[],
-    now: string,
+    now = '',
   ): ReadonlyMap<string, readonly T[]> {
     const found = this.over
       ? this.gatheredOver(this.over, kind, name, compute, now)
@@ -288,7 +291,7 @@ export class Fleet {
     compute: (fleet: Fleet, id: string, now: string) => readonly unknown[],
     now: string,
   ): Gathered {
-    const at = Date.parse(now);
+    const at = now ? Date.parse(now) : undefined;
     const key = `${kind}|${name}`;
     const family = this.familyOf(key);
     let held = this.gatherings.get(key);
@@ -297,7 +300,7 @@ export class Fleet {
       this.gatherings.set(key, held);
       this.gatheredOf.set(kind, [...(this.gatheredOf.get(kind) ?? []), family]);
       for (const { id } of this.rows(kind).values()) family.awake.add(id);
-    } else if (at < held.from || at >= held.until) {
+    } else if (at !== undefined && (at < held.from || at >= held.until)) {
       for (const id of held.timed) family.awake.add(id);
       held.timed.clear();
       [held.from, held.until] = [-Infinity, Infinity];
@@ -306,7 +309,7 @@ export class Fleet {
       family.awake.delete(id);
       held.values.delete(id);
       if (!this.rows(kind).get(id)) continue;
-      const list = this.memo(id, key, () => compute(this, id, now), now);
+      const list = this.memo(id, key, () => compute(this, id, now), now || undefined);
       if (list.length) held.values.set(id, list);
       const { from, until } = family.memos.get(id)!.reading!;
       if (from === -Infinity && until === Infinity) continue;
@@ -335,7 +338,7 @@ export class Fleet {
     for (const id of anew) {
       values.delete(id);
       if (!this.rows(kind).get(id)) continue;
-      const list = this.memo(id, key, () => compute(this, id, now), now);
+      const list = this.memo(id, key, () => compute(this, id, now), now || undefined);
       if (list.length) values.set(id, list);
     }
     return { ...under, values };
@@ -351,11 +354,14 @@ export class Fleet {
 
   private referringIds(kind: Kind, field: string, id: string): readonly string[] {
     const { index, owner, to } = fieldToIndex(kind, field);
-    if (this.tracks.noting) {
-      if (owner) this.tracks.row(kind, OWNER_FIELD[to] ? this.rootOf(to, id) : id);
-      else this.tracks.look(index, id, [kind]);
-    }
+    this.noteReferring(kind, id, index, owner, to);
     return this.index(index).get(id);
+  }
+
+  private noteReferring(kind: Kind, id: string, index: string, owner: boolean, to: Kind): void {
+    if (!this.tracks.noting) return;
+    if (owner) this.tracks.row(kind, OWNER_FIELD[to] ? this.rootOf(to, id) : id);
+    else this.tracks.look(index, id, [kind]);
   }
 
   /** The row that one is a part of, however deep; itself where it is none. */

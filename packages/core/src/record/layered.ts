@@ -55,35 +55,59 @@ export class LayeredTable<R extends { readonly id: string }> implements Rows<R> 
   }
 }
 
+/** What is filed under a key here and not below, and the other way round. */
+interface Delta {
+  added: string[];
+  removed: Set<string>;
+  /** All ids in their order, made when they are first asked for. */
+  merged: string[] | undefined;
+}
+
 /** An index over another one, which may not alter while this one is used. */
 export class LayeredIndex implements Index {
-  private readonly own = new Map<string, string[]>();
+  private readonly own = new Map<string, Delta>();
 
   constructor(private readonly base: Index) {}
 
   add(key: string, id: string): void {
-    const ids = this.mine(key);
-    const at = placeOf(ids.length, (i) => ids[i]! < id);
-    if (ids[at] !== id) ids.splice(at, 0, id);
+    const delta = this.mine(key);
+    delta.merged = undefined;
+    if (delta.removed.delete(id)) return;
+    delta.added.push(id);
   }
 
   remove(key: string, id: string): void {
-    const ids = this.mine(key);
-    const at = placeOf(ids.length, (i) => ids[i]! < id);
-    if (ids[at] === id) ids.splice(at, 1);
+    const delta = this.mine(key);
+    delta.merged = undefined;
+    const at = delta.added.indexOf(id);
+    if (at === -1) delta.removed.add(id);
+    else delta.added.splice(at, 1);
   }
 
   get(key: string): readonly string[] {
-    return this.own.get(key) ?? this.base.get(key);
+    const delta = this.own.get(key);
+    return delta ? (delta.merged ??= merged(this.base.get(key), delta)) : this.base.get(key);
   }
 
   count(key: string): number {
-    return this.own.get(key)?.length ?? this.base.count(key);
+    const delta = this.own.get(key);
+    return this.base.count(key) + (delta ? delta.added.length - delta.removed.size : 0);
   }
 
-  private mine(key: string): string[] {
-    let ids = this.own.get(key);
-    if (!ids) this.own.set(key, (ids = [...this.base.get(key)]));
-    return ids;
+  private mine(key: string): Delta {
+    let delta = this.own.get(key);
+    if (!delta) this.own.set(key, (delta = { added: [], removed: new Set(), merged: undefined }));
+    return delta;
   }
+}
+
+function merged(base: readonly string[], { added, removed }: Delta): string[] {
+  const ids = removed.size ? base.filter((id) => !removed.has(id)) : [...base];
+  for (const id of added)
+    ids.splice(
+      placeOf(ids.length, (i) => ids[i]! < id),
+      0,
+      id,
+    );
+  return ids;
 }

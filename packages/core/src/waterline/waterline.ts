@@ -3,7 +3,7 @@
  * the one that is about to run over.
  */
 import type { Figure } from '../figure/index.js';
-import { headroom } from '../host/headroom.js';
+import { headroom, type Headroom } from '../host/headroom.js';
 import { carries } from '../host/load.js';
 import { poolFigures, type PoolFigures } from '../host/pool.js';
 import { subnetFigures } from '../network/subnet.js';
@@ -19,56 +19,49 @@ export interface Level {
 
 export type Waterline = Level[];
 
+/** The shares of every host, pool and subnet are kept: after a patch only those that it touches are worked out anew. */
 export function waterline(fleet: Fleet): Waterline {
-  const hosts = [...fleet.all('host')].filter(carries);
-  const level = <T extends { id: string }>(
-    resource: Level['resource'],
-    kind: Kind,
-    rows: Iterable<T>,
-    taken: (row: T) => Figure,
-    name: (row: T) => string,
-  ): Level => {
-    let top: { row: T; figure: Figure } | undefined;
-    for (const row of rows) {
-      const figure = taken(row);
-      if (figure.value !== null && (!top || figure.value > top.figure.value!))
-        top = { row, figure };
-    }
-    return top
-      ? { resource, place: { kind, id: top.row.id, name: name(top.row) }, taken: top.figure }
-      : { resource, place: null, taken: null };
-  };
   return [
-    level(
-      'processors',
-      'host',
-      hosts,
-      (host) => headroom(fleet, host.id).vcpuUsed,
-      (host) => host.name,
-    ),
-    level(
-      'memory',
-      'host',
-      hosts,
-      (host) => headroom(fleet, host.id).memoryUsed,
-      (host) => host.name,
-    ),
-    level(
-      'storage',
-      'pool',
-      fleet.all('pool'),
-      (pool) => fuller(poolFigures(fleet, pool.id)),
-      (pool) => pool.name,
-    ),
-    level(
-      'addresses',
-      'subnet',
-      fleet.all('subnet'),
-      (subnet) => subnetFigures(fleet, subnet.id).taken,
-      (subnet) => fleet.need('network', subnet.networkId).name,
-    ),
+    level(fleet, 'processors', 'host', hostShares, ({ vcpuUsed }) => vcpuUsed),
+    level(fleet, 'memory', 'host', hostShares, ({ memoryUsed }) => memoryUsed),
+    level(fleet, 'storage', 'pool', poolShares, (figure) => figure),
+    level(fleet, 'addresses', 'subnet', subnetShares, (figure) => figure),
   ];
 }
+
+const hostShares = (fleet: Fleet, id: string): Headroom[] =>
+  carries(fleet.need('host', id)) ? [headroom(fleet, id)] : [];
+const poolShares = (fleet: Fleet, id: string): Figure[] => [fuller(poolFigures(fleet, id))];
+const subnetShares = (fleet: Fleet, id: string): Figure[] => [subnetFigures(fleet, id).taken];
+
+/** The fullest of them; of two alike the one recorded first. */
+function level<T>(
+  fleet: Fleet,
+  resource: Level['resource'],
+  kind: 'host' | 'pool' | 'subnet',
+  shares: (fleet: Fleet, id: string) => readonly T[],
+  taken: (share: T) => Figure,
+): Level {
+  let top: { id: string; figure: Figure } | undefined;
+  for (const [id, [share]] of fleet.gathered(kind, 'shares', shares)) {
+    const figure = taken(share!);
+    if (figure.value === null) continue;
+    const above = top ? figure.value - top.figure.value! : 1;
+    if (above > 0 || (above === 0 && id < top!.id)) top = { id, figure };
+  }
+  if (!top) return { resource, place: null, taken: null };
+  return {
+    resource,
+    place: { kind, id: top.id, name: nameOf(fleet, kind, top.id) },
+    taken: top.figure,
+  };
+}
+
+/** A subnet goes by the name of its network. */
+const nameOf = (fleet: Fleet, kind: 'host' | 'pool' | 'subnet', id: string): string =>
+  kind === 'subnet'
+    ? fleet.need('network', fleet.need('subnet', id).networkId).name
+    : fleet.need(kind, id).name;
 
 /** A pool is as tight as what it has promised, or as what it really holds, whichever is more. */
 const fuller = ({ taken, fill }: PoolFigures): Figure => (fill.value > taken.value ? fill : taken);
