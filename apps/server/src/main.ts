@@ -22,7 +22,10 @@ import { allowedHosts, readable, sameOrigin } from './http/request-checks.js';
 import { openApiDocument } from './http/openapi.js';
 import { endOnUncaught, RedactingLogger } from './logging/redacting-logger.js';
 import { redacted, safeText } from './logging/safe-text.js';
+import { Clock } from './clock.js';
 import { FleetKeeper } from './record/keeper.js';
+import { warm } from './record/warm.js';
+import { OrderCache } from './views/orders.js';
 import { RoutineMoves } from './record/routine-moves.js';
 import { SYSTEM } from './record/system-actor.js';
 import { WritePath } from './record/write-path.js';
@@ -110,6 +113,7 @@ async function begin(config: Config): Promise<void> {
 
   const keeper = app.get(FleetKeeper);
   await keeper.start();
+  warm(keeper, { now: app.get(Clock).now(), orders: app.get(OrderCache) });
   if (keeper.fleet.revision === 0)
     await app.get(WritePath).commit({ change: { type: 'record.begin', input: {} }, actor: SYSTEM });
   app.get(Computation).start();

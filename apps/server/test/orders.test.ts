@@ -2,9 +2,10 @@
 import { Fleet, type Patch } from '@insel/core';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { OrderCache, sortedIds } from '../src/views/orders.js';
+import { OrderCache, sortedRows } from '../src/views/orders.js';
 
 const id = (n: number) => String(n).padStart(3, '0');
+const namesOf = (rows: readonly { id: string }[]) => rows.map((row) => row.id);
 const named = (n: number, name: string, there: boolean): Patch =>
   there
     ? { op: 'update', kind: 'site', id: id(n), seen: 0, before: {}, after: { name } }
@@ -25,14 +26,17 @@ it('an order follows the record, of a fleet and of what is laid over it', () => 
         const fleet = new Fleet();
         const orders = new OrderCache();
         const ids = (one: Fleet, cache: OrderCache) =>
-          cache.ids(
-            one,
-            'site',
-            { order },
-            () => one.all('site'),
-            (site) => site.name,
+          namesOf(
+            cache.sorted(
+              one,
+              'site',
+              { order },
+              () => one.all('site'),
+              (site) => site.name,
+            ),
           );
-        const sorted = (one: Fleet) => sortedIds(one.all('site'), (site) => site.name, order);
+        const sorted = (one: Fleet) =>
+          namesOf(sortedRows(one.all('site'), (site) => site.name, order));
         for (const { n, name, goes, over } of steps) {
           const there = fleet.get('site', id(n)) !== undefined;
           const patch: Patch =

@@ -4,7 +4,8 @@
  */
 import { parentPort, workerData } from 'node:worker_threads';
 import type { Problem, ReadName } from '@insel/contract';
-import { upcast, type Fleet, type LogEntry } from '@insel/core';
+import { setImmediate } from 'node:timers/promises';
+import { prepareFindings, upcast, type Fleet, type LogEntry } from '@insel/core';
 import { ProblemException } from '../http/problem-exception.js';
 import { EVERY_READ } from '../reads/every-read.js';
 import type { Read } from '../reads/read.js';
@@ -16,6 +17,8 @@ import { answerToChange, type ChangeJob } from './long-change.js';
 const port = parentPort!;
 const say = (message: FromWorker) => port.postMessage(message);
 
+/** Takes a few hundredths of a second. */
+const ROWS_AT_ONCE = 300;
 const replica: { fleet?: Fleet } = {};
 const early: LogEntry[] = [];
 const orders = new OrderCache();
@@ -66,3 +69,6 @@ const failure = (id: number, error: unknown): FromWorker =>
 follow(early.splice(0));
 say({ type: 'ready', revision: replica.fleet!.revision });
 work();
+// The first look at all findings takes seconds in a large fleet: taken in small steps, between which questions are answered.
+while (!prepareFindings(replica.fleet!, new Date().toISOString(), ROWS_AT_ONCE))
+  await setImmediate();

@@ -84,14 +84,14 @@ export const GUEST_READS: Reads<
             guest.purpose.toLowerCase().includes(wanted) ||
             firstAddress(fleet, guest.id).includes(wanted)),
       );
-    const ids = orders.ids(
+    const sorted = orders.sorted(
       fleet,
       'guest',
       query,
       rows,
       (SORTS[query.sort ?? 'name'] ?? SORTS.name!)(fleet),
     );
-    return windowOf(fleet, ids, query, (id) => guestRow(fleet, id, now));
+    return windowOf(fleet, sorted, query, (id) => guestRow(fleet, id, now));
   },
 
   guest: (fleet, { id }, { now }) => guestSheet(fleet, found(fleet, 'guest', id).id, now),

@@ -58,8 +58,8 @@ export const HOST_READS: Reads<
           (!query.state || host.state === query.state) &&
           (!query.siteId || host.siteId === query.siteId),
       );
-    const ids = orders.ids(fleet, 'host', query, rows, (row) => key(fleet, row));
-    return windowOf(fleet, ids, query, (id) => hostRow(fleet, id, now));
+    const sorted = orders.sorted(fleet, 'host', query, rows, (row) => key(fleet, row));
+    return windowOf(fleet, sorted, query, (id) => hostRow(fleet, id, now));
   },
 
   host: (fleet, { id }, { now }) => hostSheet(fleet, found(fleet, 'host', id).id, now),

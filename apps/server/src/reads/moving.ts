@@ -1,7 +1,7 @@
 /** Clones with where they came from; migrations, and the route of one that is being thought of. */
 import { likelyCauses, readProof, verdictsOn } from '@insel/core';
 import { named, windowOf } from '../views/common.js';
-import { sortedIds } from '../views/orders.js';
+import { sortedRows } from '../views/orders.js';
 import { firstStartView } from '../views/first-start.js';
 import { entitlementViews, templateViews } from '../views/templates.js';
 import { runbookPage } from '../views/runbook.js';
@@ -59,8 +59,8 @@ export const MOVING_READS: Reads<
     const rows = [...fleet.all('migration')].filter(
       (row) => !query.state || row.state === query.state,
     );
-    const ids = sortedIds(rows, (row) => row.plannedAt, 'down');
-    return windowOf(fleet, ids, query, (id) => migrationRow(fleet, id, now));
+    const sorted = sortedRows(rows, (row) => row.plannedAt, 'down');
+    return windowOf(fleet, sorted, query, (id) => migrationRow(fleet, id, now));
   },
 
   migration: (fleet, { id }, { now }) =>

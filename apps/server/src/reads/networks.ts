@@ -39,8 +39,8 @@ export const NETWORK_READS: Reads<
               .some((subnet) => subnet.prefix.includes(wanted))) &&
           (!query.siteId || network.siteId === query.siteId),
       );
-    const ids = orders.ids(fleet, 'network', query, rows, (row) => key(fleet, row));
-    return windowOf(fleet, ids, query, (id) => networkRow(fleet, id, now));
+    const sorted = orders.sorted(fleet, 'network', query, rows, (row) => key(fleet, row));
+    return windowOf(fleet, sorted, query, (id) => networkRow(fleet, id, now));
   },
 
   network: (fleet, { id }, { now }) => networkSheet(fleet, found(fleet, 'network', id).id, now),

@@ -56,10 +56,10 @@ export const WIRING_READS: Reads<
           device.name.toLowerCase().includes(wanted) ||
           addressesOf(fleet, 'device', device.id).some((row) => row.ip.includes(wanted)),
       );
-    const ids = orders.ids(fleet, 'device', query, rows, (row) =>
+    const sorted = orders.sorted(fleet, 'device', query, rows, (row) =>
       query.sort === 'kind' ? row.kind : row.name.toLowerCase(),
     );
-    return windowOf(fleet, ids, query, (id) => deviceRow(fleet, fleet.need('device', id), now));
+    return windowOf(fleet, sorted, query, (id) => deviceRow(fleet, fleet.need('device', id), now));
   },
 
   device: (fleet, { id }, { now }) => ({

@@ -5,7 +5,6 @@ import {
   prefixOf,
   type Expectation,
   type Fleet,
-  type Kind,
   type Row,
   type SheetKind,
 } from '@insel/core';
@@ -66,13 +65,13 @@ export interface Ordering {
 
 export function windowOf<T>(
   fleet: Fleet,
-  ids: string[],
+  sorted: readonly { id: string }[],
   { from = 0, take = 100 }: Ordering,
   view: (id: string) => T,
 ): ListWindow<T> {
   return {
-    rows: ids.slice(from, from + take).map(view),
-    total: ids.length,
+    rows: sorted.slice(from, from + take).map(({ id }) => view(id)),
+    total: sorted.length,
     from,
     revision: fleet.revision,
   };

@@ -210,6 +210,15 @@ export function allFindings(fleet: Fleet, now: string): Finding[] {
   return withAcceptances(fleet, found, now).sort(bySeverity);
 }
 
+/** Looks at so many rows for `allFindings` beforehand. Gives whether all of them have been looked at. */
+export function prepareFindings(fleet: Fleet, now: string, most: number): boolean {
+  return RULED_KINDS.filter((kind) => !PARTS.includes(kind)).every((kind) =>
+    looksAt(kind).every(([name, look]) =>
+      fleet.gatherSome(kind, name, (one, id, at) => look(one, kind, id, at), now, most),
+    ),
+  );
+}
+
 type LookAt = (fleet: Fleet, kind: Kind, id: string, now: string) => Finding[];
 /** Rules that look at the whole fleet stand apart: what they read alters with nearly every patch. */
 const LIGHT: [string, LookAt] = [

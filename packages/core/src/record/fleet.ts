@@ -207,6 +207,21 @@ export class Fleet {
     return found.values as Map<string, readonly T[]>;
   }
 
+  /**
+   * Does a part of what `gathered` would do: so many rows at most. Gives whether all of them are done.
+   * @param now time of asking
+   */
+  gatherSome(
+    kind: Kind,
+    name: string,
+    compute: (fleet: Fleet, id: string, now: string) => readonly unknown[],
+    now: string,
+    most: number,
+  ): boolean {
+    this.gatheredHere(kind, name, compute, now, most);
+    return this.familyOf(`${kind}|${name}`).awake.size === 0;
+  }
+
   /** Notes that what is being computed alters by itself at that time, in ms, be it past or to come. */
   alters(at: number): void {
     this.tracks.alters(at);
@@ -290,6 +305,7 @@ export class Fleet {
     name: string,
     compute: (fleet: Fleet, id: string, now: string) => readonly unknown[],
     now: string,
+    most = Infinity,
   ): Gathered {
     const at = now ? Date.parse(now) : undefined;
     const key = `${kind}|${name}`;
@@ -305,7 +321,10 @@ export class Fleet {
       held.timed.clear();
       [held.from, held.until] = [-Infinity, Infinity];
     }
+    let done = 0;
     for (const id of [...family.awake]) {
+      if (done >= most) break;
+      done += 1;
       family.awake.delete(id);
       held.values.delete(id);
       if (!this.rows(kind).get(id)) continue;
