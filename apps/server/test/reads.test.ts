@@ -222,6 +222,82 @@ it.each(NAMES)('%s is for nobody who has not signed in', async (name) => {
   expect([status, body.code]).toEqual([401, 'not-signed-in']);
 });
 
+describe('as of another time', () => {
+  const asOf = async (name: ReadName, moment: string | number) => {
+    const { method, path, body } = requestOf(name, ASKED[name]() as object);
+    const at = `${path}${path.includes('?') ? '&' : '?'}asOf=${encodeURIComponent(moment)}`;
+    return reader.call<unknown>(method, at, body);
+  };
+  /** A row that was altered since has the revision of the moment that is asked about; how long it took is of no matter. */
+  const withoutRevisions = (value: unknown): string =>
+    JSON.stringify(value, (key, part: unknown) =>
+      ['revision', 'milliseconds'].includes(key) ? undefined : part,
+    );
+  /** The log is what it is, whenever it is asked; what is offered is drawn anew each time. */
+  const UNALIKE: ReadName[] = ['log'];
+  const PAST = JSON_NAMES.filter((name) => !UNALIKE.includes(name));
+  const before = new Map<ReadName, string>();
+  let moment: number;
+  let at: string;
+
+  beforeAll(async () => {
+    const { body } = await reader.call<{ rows: { revision: number; at: string }[] }>('GET', 'log');
+    ({ revision: moment, at } = body.rows[0]!);
+    for (const name of PAST) before.set(name, withoutRevisions((await asOf(name, moment)).body));
+    const undone: Written[] = [];
+    const make = async (type: Parameters<Person['make']>[0], input: Record<string, unknown>) => {
+      const { status, body: written } = await administrator.make<Written>(type, input);
+      expect([type, status, written.title]).toEqual([type, 201, expect.anything()]);
+      undone.push(written);
+    };
+    await make('guest.edit', { id: world.guestId, memoryMiB: 700, name: 'ebb' });
+    await make('host.edit', { id: world.hostId, name: 'tern', installedMiB: 99_000 });
+    await make('guest.plan', guestBody(world, 'later'));
+    await make('network.edit', { id: world.networkId, name: 'other', vlanId: 77 });
+    return async () => {
+      for (const { revision } of undone.reverse()) await administrator.make('undo', { revision });
+    };
+  });
+
+  it.each(PAST)('%s answers as it did then, by revision and by time', async (name) => {
+    const answer = await asOf(name, moment);
+    expect([answer.status, withoutRevisions(answer.body)]).toEqual([200, before.get(name)]);
+    expect((await asOf(name, at)).status).toBe(200);
+  });
+  it('what came later is not there, and what is now differs', async () => {
+    const names = (body: unknown) =>
+      (body as { rows: { name: string }[] }).rows.map((row) => row.name);
+    expect(names((await asOf('guests', moment)).body)).toEqual(['tide']);
+    expect(names((await ask(reader, 'guests', ASKED.guests())).body)).toEqual(['ebb', 'later']);
+  });
+  it.each([
+    ['tomorrow', 'Say a revision, or a time as 2026-11-20T08:00Z.'],
+    ['999999', /^The log has no entry 999999; its last one is \d+\.$/],
+    ['1999-01-01', 'The record had not begun by then.'],
+    ['2027-W01-1,x', 'Say a revision, or a time as 2026-11-20T08:00Z.'],
+  ])('%s is no such time', async (moment_, sentence) => {
+    const { status, body } = await asOf('hosts', moment_);
+    expect([status, body]).toEqual([
+      422,
+      expect.objectContaining({
+        code: 'not-as-of',
+        field: 'asOf',
+        sentence: typeof sentence === 'string' ? sentence : expect.stringMatching(sentence),
+      }),
+    ]);
+  });
+  it('is answered while the record alters', async () => {
+    const answers = await Promise.all(
+      Array.from({ length: 30 }, async (_, i) => {
+        if (i % 3 === 0)
+          await administrator.make('guest.edit', { id: world.guestId, purpose: `turn ${i}` });
+        return asOf(i % 2 ? 'tolerance' : 'pools', moment);
+      }),
+    );
+    expect(answers.map(({ status }) => status)).toEqual(answers.map(() => 200));
+  });
+});
+
 const OF_ONE = NAMES.filter((name) => /:id/.test(READ_PATHS[name]) && name !== 'profileUse');
 it.each(OF_ONE)('%s of what is not recorded is 404', async (name) => {
   const { status, body } = await ask<Problem>(reader, name, {

@@ -1,13 +1,13 @@
 /** The main thread's side of the computation worker: starts it, feeds it, asks it. */
 import { Worker } from 'node:worker_threads';
 import type { Preview, ReadName } from '@insel/contract';
-import type { Change, Context } from '@insel/core';
+import { GroundMoved, type Change, type Context } from '@insel/core';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { CONFIG, type Config } from '../config.js';
 import { ProblemException } from '../http/problem-exception.js';
 import { safeText } from '../logging/safe-text.js';
 import { FleetKeeper } from '../record/keeper.js';
-import type { FromWorker, Job, ToWorker } from './jobs.js';
+import type { FromWorker, Job, Over, ToWorker } from './jobs.js';
 import type { ChangeJob, Decided } from './long-change.js';
 
 /** A worker that ended is begun anew after so long. */
@@ -51,9 +51,12 @@ export class Computation implements OnApplicationShutdown {
     for (const job of this.waiting.splice(0)) this.say(job);
   }
 
-  /** Asks the worker; the answer holds for the fleet at this process's revision or later. */
-  ask(name: ReadName, query: object, asking: Job['asking']): Promise<unknown> {
-    return this.send({ type: 'job', name, query, asking });
+  /**
+   * Asks the worker; the answer holds for the fleet at this process's revision or later.
+   * @throws GroundMoved where the fleet under an overlay has altered meanwhile
+   */
+  ask(name: ReadName, query: object, asking: Job['asking'], over?: Over): Promise<unknown> {
+    return this.send({ type: 'job', name, query, asking, over });
   }
 
   get running(): boolean {
@@ -89,6 +92,7 @@ export class Computation implements OnApplicationShutdown {
     const job = this.open.get(message.id);
     this.open.delete(message.id);
     if (message.type === 'done') job?.resolve(message.answer);
+    else if (message.type === 'moved') job?.reject(new GroundMoved());
     else if (message.type === 'refused')
       job?.reject(new ProblemException(message.problem.status, message.problem));
     else job?.reject(new Error(message.message));

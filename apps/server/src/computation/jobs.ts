@@ -1,6 +1,6 @@
 /** What the computation worker is asked: reads that look at the whole fleet. What it answers. */
 import type { Problem, ReadName } from '@insel/contract';
-import type { LogEntry } from '@insel/core';
+import type { LogEntry, Patch } from '@insel/core';
 import type { Asking } from '../reads/read.js';
 import type { ChangeJob } from './long-change.js';
 
@@ -12,6 +12,14 @@ export interface Job {
   name: ReadName;
   query: object;
   asking: Omit<Asking, 'orders'>;
+  /** Asked of an overlay: of which revision, and what makes it. */
+  over?: Over;
+}
+
+export interface Over {
+  base: number;
+  revision: number;
+  patches: Patch[];
 }
 
 export type ToWorker = { type: 'entries'; entries: LogEntry[] } | Job | ChangeJob;
@@ -19,4 +27,6 @@ export type FromWorker =
   | { type: 'ready'; revision: number }
   | { type: 'done'; id: number; answer: unknown }
   | { type: 'refused'; id: number; problem: Problem }
+  /** The fleet under the overlay has altered: ask anew. */
+  | { type: 'moved'; id: number }
   | { type: 'failed'; id: number; message: string };

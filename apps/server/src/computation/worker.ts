@@ -5,7 +5,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import type { Problem, ReadName } from '@insel/contract';
 import { setImmediate } from 'node:timers/promises';
-import { prepareFindings, upcast, type Fleet, type LogEntry } from '@insel/core';
+import { GroundMoved, prepareFindings, upcast, type Fleet, type LogEntry } from '@insel/core';
 import { ProblemException } from '../http/problem-exception.js';
 import { EVERY_READ } from '../reads/every-read.js';
 import type { Read } from '../reads/read.js';
@@ -53,17 +53,23 @@ function work(): void {
 
 async function answer(fleet: Fleet, job: Job | ChangeJob): Promise<unknown> {
   if (job.type === 'change') return answerToChange(fleet, job);
-  const { name, query, asking } = job;
+  const { name, query, asking, over } = job;
+  if (over && over.base !== fleet.revision) throw new GroundMoved();
   const read = EVERY_READ[name] as Read<ReadName>;
   if (typeof read === 'function' || !('inWorker' in read))
     throw new Error(`${name} is no read of the worker`);
-  return read.inWorker(fleet, query as never, { ...asking, orders });
+  if (!over) return read.inWorker(fleet, query as never, { ...asking, orders });
+  const would = fleet.overlay(over.patches);
+  would.revision = over.revision;
+  return read.inWorker(would, query as never, { ...asking, orders: new OrderCache(orders) });
 }
 
 const failure = (id: number, error: unknown): FromWorker =>
-  error instanceof ProblemException
-    ? { type: 'refused', id, problem: error.getResponse() as Problem }
-    : { type: 'failed', id, message: (error as Error).message };
+  error instanceof GroundMoved
+    ? { type: 'moved', id }
+    : error instanceof ProblemException
+      ? { type: 'refused', id, problem: error.getResponse() as Problem }
+      : { type: 'failed', id, message: (error as Error).message };
 
 ({ fleet: replica.fleet } = await loadFleet((workerData as { databaseUrl: string }).databaseUrl));
 follow(early.splice(0));

@@ -1,5 +1,6 @@
 /** The door for reads: every one has its path by the contract; what is asked is checked, and answered from where it stands. */
 import { READ_PATHS, READ_QUERIES, requestOf, type Contract, type ReadName } from '@insel/contract';
+import { GroundMoved } from '@insel/core';
 import { MikroORM } from '@mikro-orm/postgresql';
 import {
   Controller,
@@ -16,6 +17,7 @@ import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
 import { checkBody } from '../http/check-body.js';
 import { FleetKeeper } from '../record/keeper.js';
+import { PastFleets, type PastFleet } from '../record/past-fleets.js';
 import { Samples } from '../record/samples.js';
 import { OrderCache } from '../views/orders.js';
 import { EVERY_READ } from './every-read.js';
@@ -30,36 +32,66 @@ class ReadsController {
     private readonly computation: Computation,
     private readonly orm: MikroORM,
     private readonly samples: Samples,
+    private readonly past: PastFleets,
   ) {}
 
   async answer(name: ReadName, request: SignedIn): Promise<unknown> {
-    const query = await queryOf(name, request);
-    const { fleet } = this.keeper;
+    const { asOf, query } = await askedOf(name, request);
     const { id, name: who, role } = request.account;
-    const asking: Asking = {
-      now: this.clock.now(),
-      account: { id, name: who, role },
-      orders: this.orders,
-    };
+    const account = { id, name: who, role };
+    for (let attempt = 1; ; attempt += 1) {
+      const past = asOf === undefined ? undefined : await this.past.at(asOf);
+      try {
+        return await this.answerOf(name, query, account, past);
+      } catch (error) {
+        if (!(error instanceof GroundMoved) || attempt === MOST_ATTEMPTS) throw error;
+      }
+    }
+  }
+
+  /** @throws GroundMoved where the record altered while it was asked as of another time */
+  private async answerOf(
+    name: ReadName,
+    query: never,
+    account: Asking['account'],
+    past: PastFleet | undefined,
+  ): Promise<unknown> {
+    const fleet = past?.fleet ?? this.keeper.fleet;
+    const now = past?.now ?? this.clock.now();
+    const asking: Asking = { now, account, orders: past?.orders ?? this.orders };
     const read = EVERY_READ[name] as Read<ReadName>;
     if (typeof read === 'function') return read(fleet, query, asking);
     if ('inWorker' in read)
-      return this.computation.ask(name, query, { now: asking.now, account: asking.account });
-    const answer: unknown = await read.fromTables(
-      { orm: this.orm, samples: this.samples },
-      query,
-      fleet,
-      asking,
-    );
+      return this.computation.ask(
+        name,
+        query,
+        { now, account },
+        past && { base: past.base, revision: fleet.revision, patches: past.patches },
+      );
+    const samples = past ? this.samples.upTo(new Date(now)) : this.samples;
+    const answer: unknown = await read.fromTables({ orm: this.orm, samples }, query, fleet, asking);
     return answer instanceof Uint8Array ? new StreamableFile(answer) : answer;
   }
 }
 
-/** @throws ProblemException 422 where something asked is not as its class wants it */
-async function queryOf(name: ReadName, { method, query, body, params }: SignedIn): Promise<never> {
+/** A record that alters as fast as it is asked about the past. */
+const MOST_ATTEMPTS = 5;
+
+/**
+ * Every read can be asked as of another time: a revision or a time, in the address.
+ * @throws ProblemException 422 where something asked is not as its class wants it
+ */
+async function askedOf(
+  name: ReadName,
+  { method, query, body, params }: SignedIn,
+): Promise<{ asOf: string | undefined; query: never }> {
   const type = (READ_QUERIES as Partial<Record<ReadName, Contract>>)[name];
-  const asked: unknown = method === 'POST' ? body : query;
-  return { ...(type && (await checkBody(type, asked))), ...params } as never;
+  const { asOf, ...rest } = query;
+  const asked: unknown = method === 'POST' ? body : rest;
+  return {
+    asOf: asOf === undefined ? undefined : String(asOf as string),
+    query: { ...(type && (await checkBody(type, asked))), ...params } as never,
+  };
 }
 
 /** Answers that are no JSON. */

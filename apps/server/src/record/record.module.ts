@@ -1,13 +1,24 @@
+import { MikroORM } from '@mikro-orm/postgresql';
 import { Global, Module } from '@nestjs/common';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
 import { OrderCache } from '../views/orders.js';
 import { FleetKeeper } from './keeper.js';
+import { PastFleets } from './past-fleets.js';
 import { RoutineMoves } from './routine-moves.js';
 import { Samples } from './samples.js';
 import { WritePath } from './write-path.js';
 
-const SHARED = [Clock, FleetKeeper, WritePath, RoutineMoves, Computation, OrderCache, Samples];
+const SHARED = [
+  Clock,
+  FleetKeeper,
+  WritePath,
+  RoutineMoves,
+  Computation,
+  OrderCache,
+  PastFleets,
+  { provide: Samples, useFactory: (orm: MikroORM) => new Samples(orm), inject: [MikroORM] },
+];
 
 /** What every area needs: the fleet, the way to alter it, the worker. */
 @Global()

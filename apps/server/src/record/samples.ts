@@ -1,7 +1,6 @@
 /** Measured samples in tables of their own: no log, no fleet. Read by guest or pool, taken in by import. */
 import type { ImportRow, SimilarUse } from '@insel/contract';
 import { MikroORM } from '@mikro-orm/postgresql';
-import { Injectable } from '@nestjs/common';
 
 export interface Sample {
   at: string;
@@ -10,9 +9,22 @@ export interface Sample {
   diskBytes: number | null;
 }
 
-@Injectable()
 export class Samples {
-  constructor(private readonly orm: MikroORM) {}
+  private readonly table: string;
+
+  constructor(
+    private readonly orm: MikroORM,
+    until?: Date,
+  ) {
+    this.table = until
+      ? `(select * from sample where at <= '${until.toISOString()}') sample`
+      : 'sample';
+  }
+
+  /** Samples as far as they had been taken by then. */
+  upTo(time: Date): Samples {
+    return new Samples(this.orm, time);
+  }
 
   private rows<T>(sql: string, parameters: unknown[] = []): Promise<T[]> {
     return this.orm.em.getConnection().execute<T[]>(sql, parameters, 'all');
@@ -26,7 +38,7 @@ export class Samples {
       memory_mib: number | null;
       disk_bytes: string | null;
     }>(
-      `select at, cpu_percent, memory_mib, disk_bytes from sample where subject_id = ? and at >= (select max(at) from sample where subject_id = ?) - make_interval(days => ?) order by at`,
+      `select at, cpu_percent, memory_mib, disk_bytes from ${this.table} where subject_id = ? and at >= (select max(at) from ${this.table} where subject_id = ?) - make_interval(days => ?) order by at`,
       [subjectId, subjectId, days],
     );
     return rows.map((row) => ({
@@ -42,7 +54,7 @@ export class Samples {
     if (ids.length === 0) return [];
     const rows = await this.rows<{ id: string; at: Date; disk_bytes: string }>(
       `select x.id, newest.at, newest.disk_bytes from unnest(array[${ids.map(() => '?').join(', ')}]::uuid[]) as x (id)
-       cross join lateral (select at, disk_bytes from sample where subject_id = x.id and disk_bytes is not null order by at desc limit 1) newest`,
+       cross join lateral (select at, disk_bytes from ${this.table} where subject_id = x.id and disk_bytes is not null order by at desc limit 1) newest`,
       [...ids],
     );
     return rows.map((row) => ({
@@ -62,7 +74,7 @@ export class Samples {
       memory: number | null;
     }>(
       `select subject_id, count(*) n, percentile_cont(0.95) within group (order by cpu_percent) cpu, percentile_cont(0.95) within group (order by memory_mib) memory
-       from sample where subject_id in (${guests.map(() => '?').join(', ')}) group by subject_id`,
+       from ${this.table} where subject_id in (${guests.map(() => '?').join(', ')}) group by subject_id`,
       guests.map(({ id }) => id),
     );
     if (rows.length === 0) return null;

@@ -4,12 +4,17 @@ import { createContext, useContext, useEffect, type ReactNode } from 'react';
 import { SignIn } from '../areas/account/sign-in.js';
 import { SetUp } from '../areas/account/set-up.js';
 import { noteRevision, call } from './api.js';
+import { useAsOf } from './standpoint.js';
 
 const AccountContext = createContext<Account | null>(null);
 
 /** Who is signed in. */
 export const useAccount = (): Account => useContext(AccountContext)!;
-export const useMayPlan = (): boolean => useAccount().role !== 'reader';
+/** Whether what is shown may be altered: not by a reader, and never the past. */
+export const useMayPlan = (): boolean => {
+  const { role } = useAccount();
+  return useAsOf() === '' && role !== 'reader';
+};
 
 /** The server says with the page who is signed in. */
 function inThePage(): SessionState | undefined {

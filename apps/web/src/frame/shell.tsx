@@ -7,6 +7,7 @@ import { AREAS } from './areas.js';
 import { call } from './api.js';
 import { KEY_HELP, useKeys } from './keys.js';
 import { AsOf } from './as-of.js';
+import { DatabaseAway } from './database-away.js';
 import { useAccount } from './session.js';
 import { switchLight } from './theme.js';
 import { Waterline } from './waterline.js';
@@ -42,6 +43,7 @@ export function Shell() {
         </Suspense>
         <AccountMenu showKeys={() => setHelp(true)} />
       </header>
+      <DatabaseAway />
       <AsOf />
       <main className="min-h-0 flex-1">
         <Suspense fallback={null}>

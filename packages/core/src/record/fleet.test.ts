@@ -130,6 +130,20 @@ describe('a fleet', () => {
     // Asked of an earlier time again, as of then.
     expect(late('2026-11-20T08:00:00.000Z')).toBe(false);
   });
+  it('gathers what comes after it was asked while there was nothing', () => {
+    const fleet = new Fleet();
+    const names = (one: Fleet) => [
+      ...one.gathered('site', 'names', (at, id) => [at.need('site', id).name]).values(),
+    ];
+    expect(names(fleet)).toEqual([]);
+    fleet.apply([site('1', 'Annex'), site('2', 'Pier')], 1);
+    expect(names(fleet)).toEqual([['Annex'], ['Pier']]);
+    const gone: Patch = { op: 'delete', kind: 'site', id: '1', seen: 1, before: {} };
+    expect(names(fleet.overlay([gone, site('3', 'Quay')])).sort()).toEqual([['Pier'], ['Quay']]);
+    expect(names(fleet)).toEqual([['Annex'], ['Pier']]);
+    fleet.apply([gone], 2);
+    expect(names(fleet)).toEqual([['Pier']]);
+  });
   it('does not keep what throws, and says when a value is computed from itself', () => {
     const fleet = new Fleet();
     let once = true;

@@ -59,6 +59,13 @@ interface Gathered {
   until: number;
 }
 
+/** An overlay was asked after the fleet under it had altered: it has to be made anew. */
+export class GroundMoved extends Error {
+  constructor() {
+    super('the fleet under an overlay has altered');
+  }
+}
+
 export class Fleet {
   /** Number of the last change that is in this fleet. */
   revision = 0;
@@ -290,8 +297,7 @@ export class Fleet {
 
   /** Values of the ground that were computed from what is altered here. */
   private staleOf(over: Over): Set<Memo> {
-    if (over.ground.revision !== over.revision)
-      throw new Error('the fleet under an overlay has altered');
+    if (over.ground.revision !== over.revision) throw new GroundMoved();
     if (over.asOf !== this.tracks.computed) {
       over.stale = new Set();
       for (const altered of over.altered) this.tracks.collect(altered, over.stale);
@@ -363,6 +369,11 @@ export class Fleet {
     return { ...under, values };
   }
 
+  /** Whether it lies on that fleet, which is as it was then. */
+  isOver(ground: Fleet): boolean {
+    return this.over?.ground === ground && this.over.revision === ground.revision;
+  }
+
   private rows(kind: Kind): Rows<AnyRow> {
     return this.tables.get(kind) ?? this.base!.rows(kind);
   }
@@ -425,7 +436,7 @@ export class Fleet {
     else table.delete(id);
     this.file(kind, id, held, row);
     // Nobody has read anything while a record is being loaded.
-    if (this.tracks.computed === 0 && !this.over) return;
+    if (!this.over && this.tracks.computed === 0 && this.gatherings.size === 0) return;
     const roots = this.rootsOf(kind, id, held, row);
     this.hear({ kind, id, before: held, after: row, roots });
   }

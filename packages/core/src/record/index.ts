@@ -11,3 +11,4 @@ export { gainedWith } from './gaining.js';
 export * from './log.js';
 export * from './patch.js';
 export * from './refusal.js';
+export * from './as-of.js';

@@ -184,17 +184,24 @@ function Entry({ row }: { row: LogRow }) {
           </details>
         )}
       </div>
-      {mayPlan && row.undoable ? (
-        <button
-          type="button"
+      <span className="flex gap-3">
+        <Link
           className="act"
-          onClick={() => void undo(row.revision).then(() => client.invalidateQueries())}
+          to={`/hosts?asOf=${row.revision}`}
+          aria-label={`The record after entry ${row.revision}`}
         >
-          Undo
-        </button>
-      ) : (
-        <span />
-      )}
+          As it was
+        </Link>
+        {mayPlan && row.undoable && (
+          <button
+            type="button"
+            className="act"
+            onClick={() => void undo(row.revision).then(() => client.invalidateQueries())}
+          >
+            Undo
+          </button>
+        )}
+      </span>
     </li>
   );
 }
