@@ -11,6 +11,7 @@ export * from './migration/index.js';
 export * from './names/index.js';
 export * from './network/index.js';
 export * from './placement/index.js';
+export * from './plan/index.js';
 export * from './quantity/index.js';
 export * from './reach/index.js';
 export * from './record/index.js';

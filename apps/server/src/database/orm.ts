@@ -18,6 +18,7 @@ import { Migration0013Moves } from './migrations/migration-0013-moves.js';
 import { Migration0014Roles } from './migrations/migration-0014-roles.js';
 import { Migration0015Accounts } from './migrations/migration-0015-accounts.js';
 import { Migration0016Trunks } from './migrations/migration-0016-trunks.js';
+import { Migration0017Plans } from './migrations/migration-0017-plans.js';
 
 const MIGRATIONS = [
   { name: 'migration-0001-record', class: Migration0001Record },
@@ -36,6 +37,7 @@ const MIGRATIONS = [
   { name: 'migration-0014-roles', class: Migration0014Roles },
   { name: 'migration-0015-accounts', class: Migration0015Accounts },
   { name: 'migration-0016-trunks', class: Migration0016Trunks },
+  { name: 'migration-0017-plans', class: Migration0017Plans },
 ];
 
 /** Nobody waits longer than this for the database, and it does not work longer than this for somebody who has gone. */

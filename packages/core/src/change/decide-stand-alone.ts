@@ -39,6 +39,8 @@ const WORD: Readonly<Record<StandAlone, string>> = {
   snapshot: 'snapshot',
   entitlement: 'licence',
   template: 'template',
+  plan: 'plan',
+  planStep: 'step of a plan',
 };
 /** Kinds of which two may have one name: what is found somewhere, or has a place of its own. */
 const MAY_REPEAT: ReadonlySet<StandAlone> = new Set(['device', 'switchLine', 'snapshot']);
@@ -142,6 +144,7 @@ function partsOf(fleet: Fleet, kind: StandAlone, id: string): { kind: Kind; id: 
   if (kind === 'service') return of('provider', fleet.referring('provider', 'serviceId', id));
   if (kind === 'physicalSwitch')
     return of('switchPort', fleet.referring('switchPort', 'physicalSwitchId', id));
+  if (kind === 'plan') return of('planStep', fleet.referring('planStep', 'planId', id));
   if (kind !== 'device') return [];
   const ports = fleet.referring('devicePort', 'deviceId', id);
   return [
@@ -171,6 +174,7 @@ function titleOf(fleet: Fleet, kind: StandAlone, row: object): string {
     return `${fleet.get('medium', (row as Values).mediumId as string)?.name ?? 'a medium'} in a drive of ${guestName(fleet, (row as Values).guestId)}`;
   if (kind === 'snapshot')
     return `snapshot ${String((row as Values).name)} of ${guestName(fleet, (row as Values).guestId)}`;
+  if (kind === 'planStep') return `step of the plan ${planName(fleet, row as Values)}`;
   if (kind === 'dependency')
     return `that ${routed(fleet, row as Values)?.name ?? 'a machine'} needs ${neededName(fleet, row as Values)}`;
   return kind === 'backup' && 'guestId' in row
@@ -178,6 +182,8 @@ function titleOf(fleet: Fleet, kind: StandAlone, row: object): string {
     : `${WORD[kind]} ${String((row as { name?: string }).name)}`;
 }
 
+const planName = (fleet: Fleet, row: Values): string =>
+  fleet.get('plan', row.planId as string | null)?.name ?? '';
 const providerName = (fleet: Fleet, row: Values): string => routed(fleet, row)?.name ?? 'a machine';
 const neededName = (fleet: Fleet, row: Values): string =>
   fleet.get('service', row.serviceId as string | null)?.name ?? guestName(fleet, row.onGuestId);
@@ -197,6 +203,8 @@ function subjectsOf(fleet: Fleet, kind: Kind, id: string, values: Values): Subje
       },
       ...[routed(fleet, values)].flatMap((subject) => subject ?? []),
     ];
+  if (kind === 'planStep')
+    return [{ kind: 'plan', id: String(values.planId), name: planName(fleet, values) }];
   if (kind === 'route' || kind === 'dependency')
     return [routed(fleet, values)].flatMap((subject) => subject ?? []);
   return [{ kind, id, name: String(values.name ?? '') }];

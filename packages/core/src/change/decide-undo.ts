@@ -22,7 +22,7 @@ export const decideUndo: DeciderOf<typeof undo> = (fleet, input, context) => {
   const { entry } = context;
   if (!entry)
     return refuse({ code: 'not-found', sentence: `The log has no entry ${input.revision}.` });
-  if (!undoable(changeOf(entry).type)) {
+  if (!undoable(typeDone(fleet, entry))) {
     return refuse({
       code: 'cannot-be-undone',
       sentence: `"${entry.title}" records something done in the world: it is not undone.`,
@@ -37,6 +37,13 @@ export const decideUndo: DeciderOf<typeof undo> = (fleet, input, context) => {
   }
   return { draft, title: `undid: ${entry.title}`, subjects: entry.subjects };
 };
+
+/** Of a step of a plan that was carried out: what it did. */
+function typeDone(fleet: Fleet, entry: LogEntry): string {
+  const { type, input } = changeOf(entry);
+  if (type !== 'plan-step.carry-out') return type;
+  return fleet.get('planStep', (input as { id: string }).id)?.type ?? type;
+}
 
 function later(fleet: Fleet, entry: LogEntry, patch: Patch): Refusal | undefined {
   const row = fleet.get(patch.kind, patch.id) as (Values & { revision: number }) | undefined;

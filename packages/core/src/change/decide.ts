@@ -15,6 +15,7 @@ import {
   type Decision,
   type Description,
   type Extras,
+  type OtherChanges,
   type Fleet,
   type Outcome,
   type Refusal,
@@ -101,8 +102,24 @@ function outcomeOf(
       field: 'reason',
       sentence: 'Write why: of this the log keeps the reason.',
     });
-  return decider(fleet, change.input, { ...context, ...needed, happenedAt, reason });
+  return decider(fleet, change.input, {
+    ...context,
+    ...needed,
+    happenedAt,
+    reason,
+    others: OTHERS,
+  });
 }
+
+const OTHERS: OtherChanges = {
+  decide: (fleet, change, context) => decide(fleet, change as unknown as Change, context),
+  drawable: (type) => {
+    const description = descriptionOf(type);
+    return (
+      description && description.carried !== 'only afterwards' && description.role === 'planner'
+    );
+  },
+};
 
 /** The pasted text, or the word beside the input, that holds a private key; fields of rows are looked at with the invariants. */
 const secretIn = ({ input }: Description, change: Change): string | undefined =>

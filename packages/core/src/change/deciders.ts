@@ -14,6 +14,7 @@ import {
   decideTickSealItems,
 } from '../clone/index.js';
 import { decideTakeFacts, decideTakeList } from '../exchange/index.js';
+import { decideCarryOutStep, decideDrawStep, decideOrderSteps } from '../plan/decide-plan.js';
 import { decideAcceptFinding, decideEndAcceptance } from '../finding/decide-accept-finding.js';
 import {
   decideAddAdapter,
@@ -119,6 +120,9 @@ export const DECIDERS: { readonly [T in ChangeType]: DeciderOf<(typeof DESCRIPTI
   'device.record': decideRecordDevice,
   'device.set-ports': decideSetDevicePorts,
   'finding.accept': decideAcceptFinding,
+  'plan-step.draw': decideDrawStep,
+  'plan.order': decideOrderSteps,
+  'plan-step.carry-out': decideCarryOutStep,
   'finding.end-acceptance': decideEndAcceptance,
   'guest.edit': decideEditGuest,
   'guest.edit-many': decideEditGuests,

@@ -14,6 +14,7 @@ import {
   tickSealItems,
 } from '../clone/index.js';
 import { takeFacts, takeList } from '../exchange/index.js';
+import { carryOutStep, drawStep, orderSteps } from '../plan/plan-changes.js';
 import { acceptFinding, endAcceptance } from '../finding/accept-finding.js';
 import {
   addAdapter,
@@ -118,6 +119,9 @@ export const DESCRIPTIONS = {
   'device.record': recordDevice,
   'device.set-ports': setDevicePorts,
   'finding.accept': acceptFinding,
+  'plan-step.draw': drawStep,
+  'plan.order': orderSteps,
+  'plan-step.carry-out': carryOutStep,
   'finding.end-acceptance': endAcceptance,
   'guest.edit': editGuest,
   'guest.edit-many': editGuests,

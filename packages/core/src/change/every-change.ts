@@ -35,6 +35,7 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
   yield* lists();
   yield* log();
   yield* later();
+  yield* plans();
 
   function* places(): Generator<Change, void> {
     yield { type: 'site.record', input: { name: 'Pier house' } };
@@ -758,5 +759,27 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
       type: 'entitlement.record',
       input: { name: 'Linux support', unit: 'processor', count: 2, family: 'Linux' },
     };
+  }
+  function* plans(): Generator<Change, void> {
+    yield {
+      type: 'plan.record',
+      input: { name: 'more memory', purpose: 'The gauges ask for it.', owner: 'desk' },
+    };
+    const planId = id('plan', 'more memory');
+    const tide = of('guest', (row) => row.name === 'tide');
+    for (const [type, input] of [
+      ['guest.edit', { id: tide.id, memoryMiB: tide.memoryMiB + 512 }],
+      ['site.record', { name: 'Quay house' }],
+      ['guest.edit', { id: tide.id, notes: 'has more memory' }],
+    ] as const)
+      yield { type: 'plan-step.draw', input: { planId, type, input: JSON.stringify(input) } };
+    const steps = () =>
+      [...fleet.all('planStep')].sort((a, b) => a.position - b.position).map((row) => row.id);
+    const [first, second, third] = steps();
+    yield { type: 'plan-step.edit', input: { id: first!, day: '2027-01-16', person: 'planner' } };
+    yield { type: 'plan.order', input: { planId, ids: [second!, first!, third!] } };
+    yield { type: 'plan-step.carry-out', input: { id: second! } };
+    yield { type: 'plan-step.remove', input: { id: third! } };
+    yield { type: 'plan.edit', input: { id: planId, state: 'given up' } };
   }
 }

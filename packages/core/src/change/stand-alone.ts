@@ -112,6 +112,24 @@ export const STAND_ALONE_DESCRIPTIONS = {
     'takenAt',
   ),
   ...whole('entitlement', 'licence', 'entitlement', fieldsOf('entitlement')),
+  ...whole('plan', 'plan', 'plan', fieldsOf('plan')),
+  // A step is drawn by a change of its own; what it does stays as it was drawn.
+  ...editing(
+    'plan-step',
+    'step of a plan',
+    'planStep',
+    fieldsOf('planStep'),
+    'planId',
+    'position',
+    'type',
+    'shape',
+    'input',
+    'seed',
+    'drawnAt',
+    'drawnBy',
+    'doneAt',
+  ),
+  ...removing('plan-step', 'step of a plan', 'planStep'),
   // A template is begun with its first version.
   ...editing('template', 'template', 'template', fieldsOf('template')),
   ...removing('template', 'template', 'template'),
@@ -149,5 +167,7 @@ export const STAND_ALONE = {
   route: 'route',
   provider: 'provider',
   need: 'dependency',
+  plan: 'plan',
+  'plan-step': 'planStep',
 } as const satisfies Readonly<Record<string, Kind>>;
 export type StandAlone = (typeof STAND_ALONE)[keyof typeof STAND_ALONE];

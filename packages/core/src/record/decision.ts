@@ -42,6 +42,19 @@ export interface ChangeContext extends Context {
   entry?: LogEntry;
   /** The pasted text that the change is about. */
   pasted?: PastedState;
+  /** What is known of the other changes: for those that are about changes. */
+  others: OtherChanges;
+}
+
+/** Handed to deciders, which stand below the table of all changes. */
+export interface OtherChanges {
+  decide: (
+    fleet: Fleet,
+    change: { type: string; input: object; override?: string },
+    context: Context,
+  ) => Decision | Refusal;
+  /** Whether any planner may make it, and draw it in a plan instead; undefined where there is none of that type. */
+  drawable: (type: string) => boolean | undefined;
 }
 
 /** A record a change is about, with its name at that time. */

@@ -1,4 +1,5 @@
 /** The kinds of record, each described once. A new kind is added here and nowhere else in the machinery. */
+import { plan, planStep } from './plan.js';
 import type { Field } from '../field.js';
 import { acceptance } from './acceptance.js';
 import { backup, hostBuild, medium, verification, verificationTest } from './upkeep.js';
@@ -99,6 +100,8 @@ const described = {
   provider,
   dependency,
   acceptance,
+  plan,
+  planStep,
 } as const;
 
 type Described = typeof described;

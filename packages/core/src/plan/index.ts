@@ -1,0 +1,4 @@
+export * from './decide-plan.js';
+export * from './plan-changes.js';
+export * from './plan-fleet.js';
+export * from './step-context.js';

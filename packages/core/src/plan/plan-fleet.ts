@@ -1,0 +1,82 @@
+/** A plan laid over the record: each step is decided on what stands below it. Costs what deciding its steps costs. */
+import {
+  isRefusal,
+  refuse,
+  type Context,
+  type Decision,
+  type Fleet,
+  type Patch,
+  type Refusal,
+  type Row,
+} from '../record/index.js';
+import { contextOfStep } from './step-context.js';
+
+/** A change whose type and input were kept as they were given. */
+export interface DrawnChange {
+  type: string;
+  input: object;
+  override?: string;
+}
+/** Decides what was drawn; handed in, since a plan knows every change and every change may be in a plan. */
+export type DecideDrawn = (
+  fleet: Fleet,
+  change: DrawnChange,
+  context: Context,
+) => Decision | Refusal;
+
+/** What a step comes to. */
+export interface StepOutcome {
+  step: Row<'planStep'>;
+  /** What it would do; or why it no longer can. */
+  decision: Decision | Refusal;
+}
+
+/** Steps of a plan, the first one first. */
+export const stepsOf = (fleet: Fleet, planId: string): Row<'planStep'>[] =>
+  fleet
+    .referring('planStep', 'planId', planId)
+    .sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1));
+
+/**
+ * Objections are gone past and told with the outcome: a plan may be drawn against them, carrying it out asks again.
+ * @returns a refusal as well where what was kept cannot be read any more
+ */
+export function decideStep(
+  fleet: Fleet,
+  step: Row<'planStep'>,
+  context: Context,
+  decide: DecideDrawn,
+  override = 'in a plan',
+): Decision | Refusal {
+  try {
+    const input = JSON.parse(step.input) as object;
+    return decide(fleet, { type: step.type, input, override }, contextOfStep(step, context));
+  } catch (error) {
+    return refuse({
+      code: 'step-unreadable',
+      sentence: `What was drawn can no longer be decided: ${(error as Error).message}.`,
+      remedy: 'Drop the step and draw it again.',
+    });
+  }
+}
+
+/** The fleet with the steps that are still to be done; what no longer decides is left out and told. */
+export function planFleet(
+  fleet: Fleet,
+  planId: string,
+  context: Context,
+  decide: DecideDrawn,
+): { would: Fleet; outcomes: StepOutcome[]; patches: Patch[] } {
+  const would = fleet.overlay([]);
+  const patches: Patch[] = [];
+  const outcomes: StepOutcome[] = [];
+  for (const step of stepsOf(fleet, planId)) {
+    if (step.doneAt !== null) continue;
+    const decision = decideStep(would, step, context, decide);
+    outcomes.push({ step, decision });
+    if (isRefusal(decision)) continue;
+    would.apply(decision.patches, fleet.revision);
+    patches.push(...decision.patches);
+  }
+  return { would, outcomes, patches };
+}
