@@ -27,6 +27,7 @@ interface World extends Small {
   migrationId: string;
   profileId: string;
   sha256: string;
+  planId: string;
 }
 const NOBODY = '00000000-0000-7000-8000-000000000000';
 
@@ -89,6 +90,7 @@ beforeAll(async () => {
     'GET',
     'log',
   );
+  world.planId = await made('plan', 'plan.record', { name: 'autumn' });
   world.sha256 = body.rows[0]!.attachment!.sha256;
   await keeper.call('POST', 'people', {
     name: 'reader',
@@ -167,6 +169,8 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
   sampleImports: () => ({}),
   startOrder: () => ({}),
   services: () => ({}),
+  plans: () => ({}),
+  plan: () => ({ id: world.planId }),
   clones: () => ({}),
   templates: () => ({}),
   entitlements: () => ({}),

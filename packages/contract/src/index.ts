@@ -23,3 +23,4 @@ export * from './sizing.js';
 export * from './starts.js';
 export * from './views.js';
 export * from './wiring-views.js';
+export * from './plans.js';

@@ -70,6 +70,9 @@ export const READ_PATHS = {
   startOrder: 'start-order',
   services: 'services',
 
+  plans: 'plans',
+  plan: 'plans/:id',
+
   clones: 'clones',
   templates: 'templates',
   entitlements: 'entitlements',

@@ -46,6 +46,7 @@ import {
   type TimetableView,
 } from './migrations.js';
 import { ReadListBody, ReadNamesBody, ZoneQuery } from './names.js';
+import type { PlanRow, PlanSheet } from './plans.js';
 import { MatrixBody, ReachQuery, type MatrixView, type ReachView } from './reach.js';
 import type { READ_PATHS, ReadName } from './read-paths.js';
 import {
@@ -196,6 +197,8 @@ export interface ReadAnswers {
 
   clones: Lineage[];
   templates: TemplateView[];
+  plans: PlanRow[];
+  plan: PlanSheet;
   entitlements: EntitlementView[];
   knownBy: KnownByView;
   proofRead: ReadProofView;

@@ -1,7 +1,14 @@
 /** The door of the record: every change comes in here, is checked against its description, and is written or refused. */
 import { createHash } from 'node:crypto';
 import { ChangeBody, inputClass, type Preview, type Written } from '@insel/contract';
-import { descriptionOf, mayAsk, type Change, type ChangeType, type Unmet } from '@insel/core';
+import {
+  descriptionOf,
+  mayAsk,
+  type Change,
+  type ChangeOf,
+  type ChangeType,
+  type Unmet,
+} from '@insel/core';
 import { Body, Controller, Get, HttpCode, Module, Param, Post, Req } from '@nestjs/common';
 import { ForReaders, notYourRole, type SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
@@ -11,6 +18,7 @@ import { checkBody } from '../http/check-body.js';
 import { ProblemException, refused } from '../http/problem-exception.js';
 import { contextAt } from '../record/context.js';
 import { FleetKeeper } from '../record/keeper.js';
+import { PlannedFleets } from '../record/planned-fleets.js';
 import { WritePath, type WriteResult } from '../record/write-path.js';
 import { preview } from '../views/preview.js';
 
@@ -21,6 +29,7 @@ class ChangesController {
     private readonly keeper: FleetKeeper,
     private readonly clock: Clock,
     private readonly computation: Computation,
+    private readonly planned: PlannedFleets,
   ) {}
 
   @Post(':type')
@@ -30,12 +39,15 @@ class ChangesController {
     @Body() body: unknown,
   ): Promise<Written> {
     if (!mayAsk(request.account.role, known(type))) throw notYourRole(request.account.role);
-    const { expects = [], ...change } = await changeIn(known(type), body);
+    const { expects = [], ...asked } = await changeIn(known(type), body);
+    const plan = planIn(request);
+    // What is read of a plan stands in no row yet: a step is decided anew instead.
+    const change = plan === undefined ? asked : drawn(plan, asked);
     const key = keyOf(request);
     const result = await this.path.commit({
       change,
       actor: request.account,
-      expects,
+      expects: plan === undefined ? expects : [],
       idempotency: key === undefined ? undefined : { key, bodyHash: hashOf(request) },
     });
     if (result.kind === 'written') return result.written;
@@ -53,6 +65,9 @@ class ChangesController {
   ): Promise<Preview> {
     const { expects: _, ...change } = await changeIn(known(type), body);
     const context = contextAt(this.clock.now(), request.account);
+    const plan = planIn(request);
+    if (plan !== undefined)
+      return preview(this.planned.of(plan, request.account).fleet, change, context);
     return takesLong(change) && this.computation.running
       ? this.computation.preview(change, context)
       : preview(this.keeper.fleet, change, context);
@@ -88,6 +103,16 @@ class ChangesController {
     }
   }
 }
+
+/** The plan in the address, in which a change is drawn instead of being made. */
+const planIn = ({ query }: SignedIn): string | undefined =>
+  query.plan === undefined ? undefined : String(query.plan as string).toLowerCase();
+
+/** A change as a step of a plan: its input has been checked like any other. */
+const drawn = (planId: string, { type, input, reason }: Change): ChangeOf<'plan-step.draw'> => ({
+  type: 'plan-step.draw',
+  input: { planId, type, input: JSON.stringify(input), ...(reason ? { remark: reason } : {}) },
+});
 
 /** @throws ProblemException 404 for a type that nobody described */
 function known(type: string): ChangeType {
@@ -135,7 +160,7 @@ const LONGEST_KEY = 200;
 
 function hashOf(request: SignedIn): string {
   return createHash('sha256')
-    .update(`${request.path}\n${JSON.stringify(request.body ?? null)}`)
+    .update(`${request.originalUrl}\n${JSON.stringify(request.body ?? null)}`)
     .digest('hex');
 }
 

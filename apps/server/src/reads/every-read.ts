@@ -6,6 +6,7 @@ import { MEASURED_READS } from './measured.js';
 import { MOVING_READS } from './moving.js';
 import { NAME_READS } from './names.js';
 import { NETWORK_READS } from './networks.js';
+import { PLAN_READS } from './plans.js';
 import { PLACE_READS } from './places.js';
 import type { Reads } from './read.js';
 import { WHOLE_FLEET_READS } from './whole-fleet.js';
@@ -21,5 +22,6 @@ export const EVERY_READ: Reads = {
   ...GUEST_READS,
   ...MEASURED_READS,
   ...MOVING_READS,
+  ...PLAN_READS,
   ...LOG_READS,
 };

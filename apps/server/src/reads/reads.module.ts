@@ -17,7 +17,9 @@ import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
 import { checkBody } from '../http/check-body.js';
 import { FleetKeeper } from '../record/keeper.js';
-import { PastFleets, type PastFleet } from '../record/past-fleets.js';
+import type { LaidOver } from '../record/laid-over.js';
+import { PastFleets } from '../record/past-fleets.js';
+import { PlannedFleets } from '../record/planned-fleets.js';
 import { Samples } from '../record/samples.js';
 import { OrderCache } from '../views/orders.js';
 import { EVERY_READ } from './every-read.js';
@@ -33,16 +35,22 @@ class ReadsController {
     private readonly orm: MikroORM,
     private readonly samples: Samples,
     private readonly past: PastFleets,
+    private readonly planned: PlannedFleets,
   ) {}
 
   async answer(name: ReadName, request: SignedIn): Promise<unknown> {
-    const { asOf, query } = await askedOf(name, request);
+    const { asOf, plan, query } = await askedOf(name, request);
     const { id, name: who, role } = request.account;
     const account = { id, name: who, role };
     for (let attempt = 1; ; attempt += 1) {
-      const past = asOf === undefined ? undefined : await this.past.at(asOf);
+      const over =
+        asOf !== undefined
+          ? await this.past.at(asOf)
+          : plan !== undefined
+            ? this.planned.of(plan, account)
+            : undefined;
       try {
-        return await this.answerOf(name, query, account, past);
+        return await this.answerOf(name, query, account, over);
       } catch (error) {
         if (!(error instanceof GroundMoved) || attempt === MOST_ATTEMPTS) throw error;
       }
@@ -54,11 +62,11 @@ class ReadsController {
     name: ReadName,
     query: never,
     account: Asking['account'],
-    past: PastFleet | undefined,
+    over: LaidOver | undefined,
   ): Promise<unknown> {
-    const fleet = past?.fleet ?? this.keeper.fleet;
-    const now = past?.now ?? this.clock.now();
-    const asking: Asking = { now, account, orders: past?.orders ?? this.orders };
+    const fleet = over?.fleet ?? this.keeper.fleet;
+    const now = over?.now ?? this.clock.now();
+    const asking: Asking = { now, account, orders: over?.orders ?? this.orders };
     const read = EVERY_READ[name] as Read<ReadName>;
     if (typeof read === 'function') return read(fleet, query, asking);
     if ('inWorker' in read)
@@ -66,9 +74,9 @@ class ReadsController {
         name,
         query,
         { now, account },
-        past && { base: past.base, revision: fleet.revision, patches: past.patches },
+        over && { base: over.base, revision: fleet.revision, patches: over.patches },
       );
-    const samples = past ? this.samples.upTo(new Date(now)) : this.samples;
+    const samples = over ? this.samples.upTo(new Date(now)) : this.samples;
     const answer: unknown = await read.fromTables({ orm: this.orm, samples }, query, fleet, asking);
     return answer instanceof Uint8Array ? new StreamableFile(answer) : answer;
   }
@@ -78,18 +86,19 @@ class ReadsController {
 const MOST_ATTEMPTS = 5;
 
 /**
- * Every read can be asked as of another time: a revision or a time, in the address.
+ * Every read can be asked as of another time (a revision or a time) or with a plan drawn in (its id), in the address.
  * @throws ProblemException 422 where something asked is not as its class wants it
  */
 async function askedOf(
   name: ReadName,
   { method, query, body, params }: SignedIn,
-): Promise<{ asOf: string | undefined; query: never }> {
+): Promise<{ asOf: string | undefined; plan: string | undefined; query: never }> {
   const type = (READ_QUERIES as Partial<Record<ReadName, Contract>>)[name];
-  const { asOf, ...rest } = query;
+  const { asOf, plan, ...rest } = query;
   const asked: unknown = method === 'POST' ? body : rest;
   return {
     asOf: asOf === undefined ? undefined : String(asOf as string),
+    plan: plan === undefined ? undefined : String(plan as string).toLowerCase(),
     query: { ...(type && (await checkBody(type, asked))), ...params } as never,
   };
 }

@@ -1,29 +1,20 @@
 /** The record as it was: overlays over the fleet, made of the log, the last few of them kept while the fleet stays as it is. */
-import { fleetAsOf, type Fleet, type Patch } from '@insel/core';
+import { fleetAsOf, type Fleet } from '@insel/core';
 import { MikroORM } from '@mikro-orm/postgresql';
 import { Injectable } from '@nestjs/common';
 import { ProblemException } from '../http/problem-exception.js';
 import { OrderCache } from '../views/orders.js';
 import { FleetKeeper } from './keeper.js';
+import type { LaidOver } from './laid-over.js';
 import { entryOf, LOG_COLUMNS } from './log-rows.js';
 
 /** Further back it would take longer than anybody waits. */
 const MOST_ENTRIES = 10_000;
 const MOST_KEPT = 4;
 
-/** A fleet and the time at which it is looked at. */
-export interface PastFleet {
-  fleet: Fleet;
-  /** Revision of the fleet that it is laid over, and what makes it of that one. */
-  base: number;
-  patches: Patch[];
-  now: string;
-  orders: OrderCache;
-}
-
 @Injectable()
 export class PastFleets {
-  private readonly kept = new Map<string, PastFleet>();
+  private readonly kept = new Map<string, LaidOver>();
 
   constructor(
     private readonly keeper: FleetKeeper,
@@ -35,7 +26,7 @@ export class PastFleets {
    * @param asked a revision, or a time
    * @throws ProblemException 422 where it is neither, is yet to come, or lies too far back
    */
-  async at(asked: string): Promise<PastFleet> {
+  async at(asked: string): Promise<LaidOver> {
     for (;;) {
       const { fleet } = this.keeper;
       const base = fleet.revision;
@@ -51,7 +42,7 @@ export class PastFleets {
     }
   }
 
-  private async make(fleet: Fleet, asked: string): Promise<PastFleet | undefined> {
+  private async make(fleet: Fleet, asked: string): Promise<LaidOver | undefined> {
     const base = fleet.revision;
     const { revision, now } = await this.momentOf(asked, base);
     const rows = await this.rows(

@@ -4,6 +4,7 @@ import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
 import { OrderCache } from '../views/orders.js';
 import { FleetKeeper } from './keeper.js';
+import { PlannedFleets } from './planned-fleets.js';
 import { PastFleets } from './past-fleets.js';
 import { RoutineMoves } from './routine-moves.js';
 import { Samples } from './samples.js';
@@ -17,6 +18,7 @@ const SHARED = [
   Computation,
   OrderCache,
   PastFleets,
+  PlannedFleets,
   { provide: Samples, useFactory: (orm: MikroORM) => new Samples(orm), inject: [MikroORM] },
 ];
 

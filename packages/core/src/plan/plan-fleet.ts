@@ -60,12 +60,16 @@ export function decideStep(
   }
 }
 
-/** The fleet with the steps that are still to be done; what no longer decides is left out and told. */
+/**
+ * The fleet with the steps that are still to be done; what no longer decides is left out and told.
+ * @param told hears of each step, with the fleet as it would be after it
+ */
 export function planFleet(
   fleet: Fleet,
   planId: string,
   context: Context,
   decide: DecideDrawn,
+  told?: (outcome: StepOutcome, so: Fleet) => void,
 ): { would: Fleet; outcomes: StepOutcome[]; patches: Patch[] } {
   const would = fleet.overlay([]);
   const patches: Patch[] = [];
@@ -73,10 +77,13 @@ export function planFleet(
   for (const step of stepsOf(fleet, planId)) {
     if (step.doneAt !== null) continue;
     const decision = decideStep(would, step, context, decide);
-    outcomes.push({ step, decision });
-    if (isRefusal(decision)) continue;
-    would.apply(decision.patches, fleet.revision);
-    patches.push(...decision.patches);
+    const outcome = { step, decision };
+    outcomes.push(outcome);
+    if (!isRefusal(decision)) {
+      would.apply(decision.patches, fleet.revision);
+      patches.push(...decision.patches);
+    }
+    told?.(outcome, would);
   }
   return { would, outcomes, patches };
 }

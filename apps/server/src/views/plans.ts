@@ -1,0 +1,98 @@
+/** What a plan comes to: each step on what stands below it, findings that appear and vanish, what it touches. */
+import type { PlanMark, PlanOutcome, PlanRow, PlanSheet } from '@insel/contract';
+import {
+  allFindings,
+  decide,
+  descriptionOf,
+  isRefusal,
+  planFleet,
+  stepsOf,
+  waterline,
+  type Change,
+  type Context,
+  type DecideDrawn,
+  type Finding,
+  type Fleet,
+  type Patch,
+  type StepOutcome,
+} from '@insel/core';
+
+export const decideDrawn: DecideDrawn = (fleet, change, context) =>
+  decide(fleet, change as unknown as Change, context);
+
+export function planRow(fleet: Fleet, id: string): PlanRow {
+  const steps = stepsOf(fleet, id);
+  return {
+    ...fleet.need('plan', id),
+    steps: steps.length,
+    done: steps.filter(({ doneAt }) => doneAt !== null).length,
+  };
+}
+
+/** Costs what deciding the steps costs, and a look at what each of them touches. */
+export function planSheet(fleet: Fleet, id: string, context: Context): PlanSheet {
+  const findingsIn = (one: Fleet) =>
+    new Map(allFindings(one, context.now).map((finding) => [finding.id, finding]));
+  const before = findingsIn(fleet);
+  let below = before;
+  const outcomes = new Map<string, PlanOutcome>();
+  const { would, patches } = planFleet(fleet, id, context, decideDrawn, (outcome, so) => {
+    const now = isRefusal(outcome.decision) ? below : findingsIn(so);
+    outcomes.set(outcome.step.id, outcomeView(outcome, below, now));
+    below = now;
+  });
+  return {
+    plan: fleet.need('plan', id),
+    steps: stepsOf(fleet, id).map((step) => ({
+      ...step,
+      change: descriptionOf(step.type)?.title ?? step.type,
+      outcome: outcomes.get(step.id) ?? null,
+    })),
+    before: waterline(fleet),
+    after: waterline(would),
+    ...difference(before, below),
+    marks: marksOf(fleet, would, patches),
+  };
+}
+
+function outcomeView(
+  { decision }: StepOutcome,
+  before: ReadonlyMap<string, Finding>,
+  after: ReadonlyMap<string, Finding>,
+): PlanOutcome {
+  if (isRefusal(decision))
+    return {
+      title: '',
+      objections: [],
+      refusal: { sentence: decision.sentence, remedy: decision.remedy ?? '' },
+      appearing: [],
+      vanishing: [],
+    };
+  return {
+    title: decision.title,
+    objections: decision.overridden.map(({ sentence }) => sentence),
+    refusal: null,
+    ...difference(before, after),
+  };
+}
+
+const difference = (
+  before: ReadonlyMap<string, Finding>,
+  after: ReadonlyMap<string, Finding>,
+): Pick<PlanOutcome, 'appearing' | 'vanishing'> => ({
+  appearing: [...after.values()].filter(({ id }) => !before.has(id)),
+  vanishing: [...before.values()].filter(({ id }) => !after.has(id)),
+});
+
+/** Records of their own that it touches: what is a part counts for what it is a part of, whose revision follows it. */
+function marksOf(fleet: Fleet, would: Fleet, patches: readonly Patch[]): PlanMark[] {
+  const marks = new Map<string, PlanMark>();
+  for (const { kind, id } of patches) {
+    const [was, is] = [fleet.get(kind, id), would.get(kind, id)];
+    const row = is ?? was;
+    if (!row || !('name' in row) || kind === 'planStep') continue;
+    const how = !was ? 'new' : is ? 'altered' : 'gone';
+    marks.set(id, { kind, id, name: String(row.name), how });
+  }
+  return [...marks.values()];
+}

@@ -1,0 +1,45 @@
+/** Plans as they are shown: steps with what they come to, and what the record would be. */
+import type { Finding, Row, Waterline } from '@insel/core';
+
+export interface PlanRow extends Row<'plan'> {
+  /** Steps in all, and those that are carried out. */
+  steps: number;
+  done: number;
+}
+
+/** What a step comes to on what stands below it. */
+export interface PlanOutcome {
+  /** What it would do, in words; empty where it no longer can. */
+  title: string;
+  /** What it goes past. */
+  objections: string[];
+  /** Why it can no longer be done, and what mends that; null where it can. */
+  refusal: { sentence: string; remedy: string } | null;
+  appearing: Finding[];
+  vanishing: Finding[];
+}
+
+export interface PlanStepView extends Row<'planStep'> {
+  /** The change, as on its button. */
+  change: string;
+  /** Null once it is carried out. */
+  outcome: PlanOutcome | null;
+}
+
+/** A record that a plan touches. */
+export interface PlanMark {
+  kind: Finding['about']['kind'];
+  id: string;
+  name: string;
+  how: 'new' | 'altered' | 'gone';
+}
+
+export interface PlanSheet {
+  plan: Row<'plan'>;
+  steps: PlanStepView[];
+  before: Waterline;
+  after: Waterline;
+  appearing: Finding[];
+  vanishing: Finding[];
+  marks: PlanMark[];
+}
