@@ -39,6 +39,8 @@ const SCREENS = [
   'guests/samples',
   'guests/table',
   'guests/:guest',
+  'guests?plan=:plan',
+  'guests?asOf=100',
   'guests/:guest/build',
   'guests/:guest/end',
   'guests/:guest/use',
@@ -53,6 +55,8 @@ const SCREENS = [
   'migrations/actual',
   'migrations/timetable',
   'migrations/:move',
+  'plans',
+  'plans/:plan',
   'guests/start-order',
   'findings',
   'account',
@@ -60,7 +64,7 @@ const SCREENS = [
 ];
 
 let page: Page;
-const ids = { host: '', guest: '', move: '' };
+const ids = { host: '', guest: '', move: '', plan: '' };
 
 test.beforeAll(async ({ browser }) => {
   page = await signedIn(browser);
@@ -74,6 +78,10 @@ test.beforeAll(async ({ browser }) => {
     await page.waitForURL(new RegExp(`/${path}/[0-9a-f-]+`));
     ids[kind] = new URL(page.url()).pathname.split('/').pop()!;
   }
+  await page.goto(`${BASE()}/plans`);
+  await page.getByRole('link', { name: 'Before the storms' }).click();
+  await page.waitForURL(/plans\/[0-9a-f-]+/);
+  ids.plan = new URL(page.url()).pathname.split('/').pop()!;
 });
 test.afterAll(() => page.close());
 
@@ -82,7 +90,8 @@ for (const screen of SCREENS)
     const path = screen
       .replace(':host', ids.host)
       .replace(':guest', ids.guest)
-      .replace(':move', ids.move);
+      .replace(':move', ids.move)
+      .replace(':plan', ids.plan);
     for (const light of ['day', 'night']) {
       await page.evaluate((wanted) => localStorage.setItem('light', wanted), light);
       await page.goto(`${BASE()}/${path}`);

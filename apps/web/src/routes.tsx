@@ -131,6 +131,10 @@ export const PAGES = (
       <Route path=":id?" element={page(() => import('./areas/guests/guests.js'), 'Guests')} />
     </Route>
 
+    <Route path="plans">
+      <Route path=":id?" element={page(() => import('./areas/plans/plans.js'), 'Plans')} />
+    </Route>
+
     <Route
       path="clones/new"
       element={page(() => import('./areas/clones/make-clones.js'), 'MakeClonesPage')}

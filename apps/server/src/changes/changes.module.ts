@@ -50,8 +50,21 @@ class ChangesController {
       expects: plan === undefined ? expects : [],
       idempotency: key === undefined ? undefined : { key, bodyHash: hashOf(request) },
     });
-    if (result.kind === 'written') return result.written;
+    if (result.kind === 'written')
+      return plan === undefined
+        ? result.written
+        : { ...result.written, created: this.createdIn(plan, request.account) };
     throw this.problemOf(result, request);
+  }
+
+  /** What a plan would make, the last of it first: whoever drew it looks at it there. */
+  private createdIn(plan: string, account: SignedIn['account']): Written['created'] {
+    return this.planned
+      .of(plan, account)
+      .patches.filter(({ op }) => op === 'create')
+      .map(({ kind, id }) => ({ kind, id }))
+      .reverse()
+      .slice(0, 1000);
   }
 
   /** What it would do; alters nothing. */

@@ -6,6 +6,7 @@ import { writeCabling } from './cabling.js';
 import { devicesOf, writeCareOfGuests } from './guest-care.js';
 import { writeStarts } from './starts.js';
 import { writeMoves } from './moves.js';
+import { writePlans } from './plans.js';
 import { writeTemplates } from './templates.js';
 import { ALIKE, BACKUPS, GROUPS, MACHINES, MEDIA, RACKS, VERIFIED } from './machines.js';
 import { GUESTS, HOSTS, NETWORKS, SHARED_POOL, SITES, volumeOf } from './place.js';
@@ -260,6 +261,7 @@ export async function writeDemo(
   day(0.06);
   await writeTemplates({ make, fleet, id, base });
   day(0.05);
+  await writePlans({ make, fleet, id });
   await writeMoves({ make, fleet, id, base });
   await make({
     type: 'finding.accept',

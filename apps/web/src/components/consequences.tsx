@@ -2,6 +2,7 @@ import type { Preview } from '@insel/contract';
 import { printValue, type ChangeType, type Finding, type Input } from '@insel/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { previewOf } from '../frame/change.js';
+import { useStandpoint } from '../frame/standpoint.js';
 import { useSettled } from './use-settled.js';
 import { Gauge } from './gauge.js';
 import { FindingLine } from './mark.js';
@@ -14,7 +15,7 @@ export function usePreview<T extends ChangeType>(
 ): Preview | undefined {
   const asked = useSettled(input);
   const { data } = useQuery({
-    queryKey: ['preview', type, asked],
+    queryKey: ['preview', type, asked, useStandpoint()],
     queryFn: () => previewOf(type, asked!),
     enabled: asked !== null,
     retry: false,

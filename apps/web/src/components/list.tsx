@@ -4,7 +4,9 @@ import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
+import { PencilMark, usePlanMarks } from '../frame/in-plan.js';
 import { read, readOptions } from '../frame/read.js';
+import { useStandpoint } from '../frame/standpoint.js';
 import { TakeList } from './take-list.js';
 import type { Seen } from '../frame/change.js';
 
@@ -62,6 +64,8 @@ export function RecordList<T extends Seen>({
   const scroller = useRef<HTMLDivElement>(null);
   const [at, setAt] = useState(0);
   const query = Object.fromEntries([...search].filter(([name]) => KEPT.has(name)));
+  // Read anew when the standpoint alters.
+  useStandpoint();
   const windowAt = (from: number) =>
     readOptions(area, { ...query, from, take: WINDOW } as ReadQuery<RecordLists>, { keep: true });
   const head = useQuery(windowAt(0)) as UseQueryResult<ListWindow<T>>;
@@ -84,6 +88,7 @@ export function RecordList<T extends Seen>({
     const page = from === 0 ? head.data : rest[windows.indexOf(from)]?.data;
     return page?.rows[index - from];
   };
+  const marks = usePlanMarks();
   const visible = columns.filter((column) => !(narrow && column.spare));
   const template = `${chosen ? '18px ' : ''}${visible.map((column) => column.width).join(' ')}`;
   const open = (row: T | undefined) => {
@@ -223,6 +228,7 @@ export function RecordList<T extends Seen>({
                         title={column === visible[0] ? nameOf(row) : undefined}
                       >
                         {column.cell(row)}
+                        {column === visible[0] && <PencilMark how={marks.get(row.id)} />}
                       </span>
                     ))
                   ) : (

@@ -13,6 +13,7 @@ export const AREAS: readonly Area[] = [
   { path: 'guests', title: 'Guests', make: '/guests/new' },
   { path: 'clones', title: 'Clones', make: '/clones/new' },
   { path: 'migrations', title: 'Migrations', make: '/migrations/new' },
+  { path: 'plans', title: 'Plans' },
   { path: 'log', title: 'Log', make: '/log?note' },
   { path: 'findings', title: 'Findings' },
 ];

@@ -1,7 +1,7 @@
 /** The record as it was: which moment is shown, another one, and the way back to now. */
 import { useState } from 'react';
 import { useRead } from './read.js';
-import { useStandpoint } from './standpoint.js';
+import { useStandpointInAddress } from './standpoint.js';
 
 /** The last entry of that time, by revision or by day and time. */
 const entryQuery = (asOf: string) =>
@@ -10,8 +10,8 @@ const entryQuery = (asOf: string) =>
     : { until: asOf.slice(0, 10), take: 1 };
 
 export function AsOf() {
-  const { asOf, set } = useStandpoint();
-  return asOf ? <Moment key={asOf} asOf={asOf} set={set} /> : null;
+  const [{ asOf }, set] = useStandpointInAddress();
+  return asOf ? <Moment key={asOf} asOf={asOf} set={(to) => set({ asOf: to })} /> : null;
 }
 
 function Moment({ asOf, set }: { asOf: string; set: (asOf: string) => void }) {

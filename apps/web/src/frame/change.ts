@@ -5,6 +5,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { call, problemOf } from './api.js';
+import { fromStandpoint } from './standpoint.js';
 
 const QUICK_MS = 400;
 
@@ -33,9 +34,15 @@ export function bodyOf(
   };
 }
 
+/** Where it is made; with a plan drawn in it is drawn there instead. What is about plans is always made. */
+const pathOf = (type: ChangeType): string =>
+  /^plan(-step)?\./.test(type) || type === 'undo'
+    ? `changes/${type}`
+    : fromStandpoint(`changes/${type}`);
+
 /** What a change would do; alters nothing. */
 export const previewOf = <T extends ChangeType>(type: T, input: Input<T>): Promise<Preview> =>
-  call<Preview>('POST', `changes/${type}/preview`, { body: bodyOf(input) });
+  call<Preview>('POST', fromStandpoint(`changes/${type}/preview`), { body: bodyOf(input) });
 
 export function useChange() {
   const client = useQueryClient();
@@ -54,11 +61,11 @@ export function useChange() {
     ): Promise<Written | undefined> => {
       last.current = { type, input, options };
       const body = bodyOf(input, options);
-      const of = JSON.stringify([type, body]);
+      const of = JSON.stringify([pathOf(type), body]);
       if (key.current?.of !== of) key.current = { of, key: crypto.randomUUID() };
       setBusy(true);
       try {
-        const written = await call<Written>('POST', `changes/${type}`, {
+        const written = await call<Written>('POST', pathOf(type), {
           body,
           key: key.current.key,
         });

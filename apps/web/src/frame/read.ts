@@ -8,7 +8,7 @@ import {
   type UseQueryResult,
 } from '@tanstack/react-query';
 import { call } from './api.js';
-import { asOfAsked, useAsOf } from './standpoint.js';
+import { fromStandpoint, standpoint, useStandpoint } from './standpoint.js';
 
 export interface ReadOptions {
   /** The last answer stays while another is fetched. */
@@ -30,19 +30,17 @@ type AskedPerhaps<N extends ReadName> =
 
 export function read<N extends ReadName>(name: N, ...[query]: Asked<N>): Promise<ReadAnswer<N>> {
   const { method, path, body } = requestOf(name, query as object | undefined);
-  return call<ReadAnswer<N>>(method, asOfIn(name, path), body ? { body } : {});
+  return call<ReadAnswer<N>>(method, pathOf(name, path), body ? { body } : {});
 }
 
-/** The log is not of any time. */
-function asOfIn(name: ReadName, path: string): string {
-  const asOf = asOfAsked();
-  if (!asOf || name === 'log' || name === 'attachment') return path;
-  return `${path}${path.includes('?') ? '&' : '?'}asOf=${encodeURIComponent(asOf)}`;
-}
+/** The log is of no time; plans are told from the record as it is. */
+const OF_NOW: ReadonlySet<ReadName> = new Set(['log', 'attachment', 'plans', 'plan']);
+const pathOf = (name: ReadName, path: string): string =>
+  OF_NOW.has(name) ? path : fromStandpoint(path);
 
 /** Where a browser finds an answer that is a page or a file of its own. */
 export const hrefOf = <N extends ReadName>(name: N, ...[query]: Asked<N>): string =>
-  `/api/${asOfIn(name, requestOf(name, query as object | undefined).path)}`;
+  `/api/${pathOf(name, requestOf(name, query as object | undefined).path)}`;
 
 /** For reads of which a page needs a number that is not fixed. */
 export const readOptions = <N extends ReadName>(
@@ -50,7 +48,7 @@ export const readOptions = <N extends ReadName>(
   ...[query, options = {}]: AskedPerhaps<N>
 ) =>
   queryOptions({
-    queryKey: [name, query ?? null, asOfAsked()],
+    queryKey: [name, query ?? null, OF_NOW.has(name) ? null : standpoint()],
     queryFn: () => read(name, ...([query ?? undefined] as unknown as Asked<N>)),
     enabled: query !== null,
     ...(options.keep ? { placeholderData: keepPreviousData as never } : {}),
@@ -63,6 +61,6 @@ export function useRead<N extends ReadName>(
   ...asked: AskedPerhaps<N>
 ): UseQueryResult<ReadAnswer<N>> {
   // Read anew when the standpoint alters.
-  useAsOf();
+  useStandpoint();
   return useQuery(readOptions(name, ...asked)) as UseQueryResult<ReadAnswer<N>>;
 }

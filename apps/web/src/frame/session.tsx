@@ -4,7 +4,7 @@ import { createContext, useContext, useEffect, type ReactNode } from 'react';
 import { SignIn } from '../areas/account/sign-in.js';
 import { SetUp } from '../areas/account/set-up.js';
 import { noteRevision, call } from './api.js';
-import { useAsOf } from './standpoint.js';
+import { useStandpoint } from './standpoint.js';
 
 const AccountContext = createContext<Account | null>(null);
 
@@ -13,7 +13,7 @@ export const useAccount = (): Account => useContext(AccountContext)!;
 /** Whether what is shown may be altered: not by a reader, and never the past. */
 export const useMayPlan = (): boolean => {
   const { role } = useAccount();
-  return useAsOf() === '' && role !== 'reader';
+  return useStandpoint().asOf === '' && role !== 'reader';
 };
 
 /** The server says with the page who is signed in. */

@@ -7,6 +7,7 @@ import { AREAS } from './areas.js';
 import { call } from './api.js';
 import { KEY_HELP, useKeys } from './keys.js';
 import { AsOf } from './as-of.js';
+import { InPlan } from './in-plan.js';
 import { DatabaseAway } from './database-away.js';
 import { useAccount } from './session.js';
 import { switchLight } from './theme.js';
@@ -45,6 +46,7 @@ export function Shell() {
       </header>
       <DatabaseAway />
       <AsOf />
+      <InPlan />
       <main className="min-h-0 flex-1">
         <Suspense fallback={null}>
           <Outlet />

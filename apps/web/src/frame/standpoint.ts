@@ -1,18 +1,32 @@
-/** From where the record is looked at: as it is, or as it was at another time. It stands in the address, whatever view is opened. */
+/**
+ * From where the record is looked at: as it is, as it was at another time, or with a plan drawn in. It stands in the
+ * address, whatever view is opened.
+ */
 import { useEffect, useSyncExternalStore } from 'react';
 import { useSearchParams } from 'react-router';
 
-const inAddress = (): string => new URLSearchParams(location.search).get('asOf') ?? '';
+export interface Standpoint {
+  /** A revision or a time; empty for now. */
+  asOf: string;
+  /** Id of a plan; empty for the record as it is. */
+  plan: string;
+}
+const NAMES = ['asOf', 'plan'] as const;
+const NOW: Standpoint = { asOf: '', plan: '' };
 
-let held = inAddress();
+const inAddress = (search: URLSearchParams): Standpoint | null =>
+  NAMES.some((name) => search.has(name))
+    ? { asOf: search.get('asOf') ?? '', plan: search.get('plan') ?? '' }
+    : null;
+
+let held: Standpoint = inAddress(new URLSearchParams(location.search)) ?? NOW;
 const listeners = new Set<() => void>();
 
-/** A revision or a time; empty for now. */
-export const asOfAsked = (): string => held;
+export const standpoint = (): Standpoint => held;
 
-function look(asOf: string): void {
-  if (asOf === held) return;
-  held = asOf;
+function look(to: Standpoint): void {
+  if (NAMES.every((name) => to[name] === held[name])) return;
+  held = to;
   for (const listener of [...listeners]) listener();
 }
 
@@ -21,31 +35,37 @@ const follow = (listener: () => void) => {
   return () => listeners.delete(listener);
 };
 
-export const useAsOf = (): string => useSyncExternalStore(follow, asOfAsked);
+export const useStandpoint = (): Standpoint => useSyncExternalStore(follow, standpoint);
+
+/** A path with the standpoint in its address. */
+export function fromStandpoint(path: string): string {
+  const asked = NAMES.filter((name) => held[name]).map(
+    (name) => `${name}=${encodeURIComponent(held[name])}`,
+  );
+  return asked.length ? `${path}${path.includes('?') ? '&' : '?'}${asked.join('&')}` : path;
+}
+
+const written = (search: URLSearchParams, to: Standpoint): URLSearchParams => {
+  for (const name of NAMES)
+    if (to[name]) search.set(name, to[name]);
+    else search.delete(name);
+  return search;
+};
 
 /** Keeps the address and the standpoint together: links inside say nothing of it, and nothing is lost by them. */
-export function useStandpoint(): { asOf: string; set: (asOf: string) => void } {
+export function useStandpointInAddress(): [Standpoint, (to: Partial<Standpoint>) => void] {
   const [search, setSearch] = useSearchParams();
-  const asked = search.get('asOf');
-  const asOf = useAsOf();
+  const now = useStandpoint();
+  const asked = inAddress(search);
+  const [asOf, plan] = [asked?.asOf, asked?.plan];
   useEffect(() => {
-    if (asked !== null) look(asked);
-    else if (held)
-      setSearch(
-        (now) => {
-          now.set('asOf', held);
-          return now;
-        },
-        { replace: true },
-      );
-  }, [asked, search, setSearch]);
-  const set = (to: string) => {
-    look(to);
-    setSearch((now) => {
-      if (to) now.set('asOf', to);
-      else now.delete('asOf');
-      return now;
-    });
+    if (asOf !== undefined && plan !== undefined) look({ asOf, plan });
+    else if (held !== NOW) setSearch((old) => written(old, held), { replace: true });
+  }, [asOf, plan, search, setSearch]);
+  const set = (to: Partial<Standpoint>) => {
+    const next = { ...NOW, ...to };
+    look(next.asOf || next.plan ? next : NOW);
+    setSearch((old) => written(old, next));
   };
-  return { asOf, set };
+  return [now, set];
 }

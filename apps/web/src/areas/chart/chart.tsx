@@ -8,7 +8,7 @@ import { useUrlState } from '../../frame/url-state.js';
 import { FailurePanel, TolerancePanel } from './failure.js';
 import { HostSquare, Wash, type Arrival, type Scale } from './square.js';
 import { read, useRead } from '../../frame/read.js';
-import { useAsOf } from '../../frame/standpoint.js';
+import { useStandpoint } from '../../frame/standpoint.js';
 
 /** The largest host's sides, in pixels. */
 const LARGEST = { x: 180, y: 190 };
@@ -19,7 +19,7 @@ export function Chart() {
   const [label, networkId] = [search.get('label') ?? '', search.get('network') ?? ''];
   const filter = { label, networkId };
   const chart = useInfiniteQuery({
-    queryKey: ['chart', filter, useAsOf()],
+    queryKey: ['chart', filter, useStandpoint()],
     queryFn: ({ pageParam }) => read('chart', { ...filter, from: pageParam }),
     initialPageParam: 0,
     getNextPageParam: (last, pages) => {

@@ -6,7 +6,7 @@ import { useState, type KeyboardEvent } from 'react';
 import { Link } from 'react-router';
 import { useUrlState } from '../../frame/url-state.js';
 import { read, useRead } from '../../frame/read.js';
-import { useAsOf } from '../../frame/standpoint.js';
+import { useStandpoint } from '../../frame/standpoint.js';
 
 /** More columns than fit a screen are no table any more; the figures count all. */
 const MOST_SHOWN = 60;
@@ -46,7 +46,7 @@ export function MatrixPage() {
   const hosts = useRead('hosts', { take: 200 }).data?.rows ?? [];
   const guests =
     useQuery({
-      queryKey: ['list', 'guests', 'matrix', hostId, networkId, state, useAsOf()],
+      queryKey: ['list', 'guests', 'matrix', hostId, networkId, state, useStandpoint()],
       queryFn: () => everyGuest({ hostId, networkId, state }),
       placeholderData: keepPreviousData,
     }).data ?? [];

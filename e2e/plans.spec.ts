@@ -1,0 +1,68 @@
+/** Plans: drawn in pencil over every view, looked at, put in order, carried out. */
+import { expect, test, type Page } from '@playwright/test';
+import { BASE, revisionNow, signedIn, takeBackTo } from './signed-in.js';
+
+test.describe.configure({ mode: 'serial' });
+let page: Page;
+let before: number;
+test.beforeAll(async ({ browser }) => {
+  page = await signedIn(browser);
+  before = await revisionNow(page);
+});
+test.afterAll(() => takeBackTo(page, before));
+
+const pencil = () => page.getByRole('status').filter({ hasText: 'Drawn in pencil' });
+const plan = () => page.getByRole('article', { name: 'Plan Quieter nights' });
+
+test('a plan is begun, and without a name it says so', async () => {
+  await page.goto(`${BASE()}/plans`);
+  await page.getByRole('button', { name: 'Begin a plan' }).click();
+  await expect(page.getByRole('alert')).toContainText('Write a name');
+  await page.getByLabel('Name of a new plan').fill('Quieter nights');
+  await page.getByLabel('What for', { exact: true }).fill('Fewer guests are up at night.');
+  await page.getByRole('button', { name: 'Begin a plan' }).click();
+  await expect(plan()).toBeVisible();
+  await expect(plan()).toContainText('No step yet');
+});
+
+test('what is altered in any view becomes a step, and the record stays', async () => {
+  await plan().getByRole('link', { name: 'Draw in this plan' }).click();
+  await expect(pencil()).toContainText('Quieter nights');
+  await page.getByRole('link', { name: 'Guests', exact: true }).first().click();
+  await expect(page).toHaveURL(/plan=/);
+  await page.getByLabel('Filter by name').first().fill('storm-page');
+  await page.getByRole('rowgroup').getByText('storm-page', { exact: true }).click();
+  const guest = page.getByRole('article', { name: 'Guest storm-page' });
+  await guest.getByRole('button', { name: /^vCPU: / }).click();
+  await guest.getByRole('textbox', { name: 'vCPU' }).fill('3');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/Drew in Quieter nights: edited storm-page/)).toBeVisible();
+  await expect(guest.getByRole('button', { name: /^vCPU: 3/ })).toBeVisible();
+  await expect(page.getByRole('rowgroup').getByText('✎ altered')).toBeVisible();
+  await page.getByRole('button', { name: 'Leave the plan' }).click();
+  await expect(pencil()).toHaveCount(0);
+  await expect(guest.getByRole('button', { name: /^vCPU: 3/ })).toHaveCount(0);
+});
+
+test('steps are put in order, dropped, and carried out', async () => {
+  await page.goto(`${BASE()}/plans`);
+  await page.getByRole('link', { name: 'Before the storms' }).click();
+  const storms = page.getByRole('article', { name: 'Plan Before the storms' });
+  await expect(storms.getByRole('listitem')).toHaveCount(3);
+  await storms.getByRole('button', { name: 'Step 3 earlier' }).click();
+  await expect(storms.getByRole('listitem').nth(1)).toContainText('tide-db');
+  await page.getByRole('link', { name: 'Quieter nights' }).click();
+  await expect(plan().getByRole('listitem')).toHaveCount(1);
+  await plan().getByRole('button', { name: 'Carry out step 1' }).click();
+  await expect(plan().getByRole('listitem')).toContainText('carried out');
+  await expect(page.getByText(/Quieter nights, step 1/).first()).toBeVisible();
+});
+
+test('a step that the record has overtaken says so in its place, the others go on', async () => {
+  await page.getByRole('link', { name: 'Night watch' }).click();
+  const watch = page.getByRole('article', { name: 'Plan Night watch' });
+  await expect(watch.getByRole('listitem').first()).toContainText('Can no longer be done');
+  await expect(watch.getByRole('listitem').nth(1)).toContainText(/Edited ledger/);
+  await watch.getByRole('button', { name: 'Carry out step 1' }).click();
+  await expect(watch.getByRole('alert').first()).toContainText('night watch');
+});
