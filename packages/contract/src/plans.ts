@@ -11,6 +11,8 @@ export interface PlanRow extends Row<'plan'> {
 export interface PlanOutcome {
   /** What it would do, in words; empty where it no longer can. */
   title: string;
+  /** What differs, in one line. */
+  difference: string;
   /** What it goes past. */
   objections: string[];
   /** Why it can no longer be done, and what mends that; null where it can. */

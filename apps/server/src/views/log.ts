@@ -88,7 +88,16 @@ const manyOf = (kind: string): string =>
 const saysSomething = (patch: Patch) =>
   patch.op !== 'update' || Object.keys(patch.after).length > 0;
 
-function differenceOf(fleet: Fleet, entry: LogEntry, patch: Patch): LogRow['difference'][number] {
+/** What was decided together: names of what is made come from there. */
+type Together = Pick<LogEntry, 'patches'>;
+
+/** What differs, in one line. */
+export const differenceLine = (fleet: Fleet, together: Together): string =>
+  summaryOf(
+    together.patches.filter(saysSomething).map((patch) => differenceOf(fleet, together, patch)),
+  );
+
+function differenceOf(fleet: Fleet, entry: Together, patch: Patch): LogRow['difference'][number] {
   const before: Values = patch.op === 'create' ? {} : patch.before;
   const after: Values = patch.op === 'delete' ? {} : patch.after;
   const held = fleet.get(patch.kind, patch.id) as Values | undefined;
@@ -118,7 +127,7 @@ const UUID = /^[0-9a-f]{8}-[0-9a-f-]{27}$/;
 const fieldWords = (field: string): string =>
   kindWords(field.replace(/(MiB|Bytes|Ids?)$/, '')).trim() || 'size';
 
-function shown(fleet: Fleet, entry: LogEntry, value: unknown, field: string): string {
+function shown(fleet: Fleet, entry: Together, value: unknown, field: string): string {
   if (value === null || value === undefined || value === '') return '';
   if (Array.isArray(value)) return value.join(', ');
   if (typeof value === 'number' && field.endsWith('MiB')) return formatMemory(value);
@@ -129,7 +138,7 @@ function shown(fleet: Fleet, entry: LogEntry, value: unknown, field: string): st
   return String(value);
 }
 
-function nameOf(fleet: Fleet, entry: LogEntry, id: string): string {
+function nameOf(fleet: Fleet, entry: Together, id: string): string {
   const created = entry.patches.find((patch) => patch.id === id && patch.op === 'create');
   if (created?.op === 'create' && created.after.name) return String(created.after.name);
   for (const kind of [

@@ -1,4 +1,5 @@
 /** What a plan comes to: each step on what stands below it, findings that appear and vanish, what it touches. */
+import { differenceLine } from './log.js';
 import type { PlanMark, PlanOutcome, PlanRow, PlanSheet } from '@insel/contract';
 import {
   allFindings,
@@ -38,7 +39,7 @@ export function planSheet(fleet: Fleet, id: string, context: Context): PlanSheet
   const outcomes = new Map<string, PlanOutcome>();
   const { would, patches } = planFleet(fleet, id, context, decideDrawn, (outcome, so) => {
     const now = isRefusal(outcome.decision) ? below : findingsIn(so);
-    outcomes.set(outcome.step.id, outcomeView(outcome, below, now));
+    outcomes.set(outcome.step.id, outcomeView(so, outcome, below, now));
     below = now;
   });
   return {
@@ -56,6 +57,7 @@ export function planSheet(fleet: Fleet, id: string, context: Context): PlanSheet
 }
 
 function outcomeView(
+  so: Fleet,
   { decision }: StepOutcome,
   before: ReadonlyMap<string, Finding>,
   after: ReadonlyMap<string, Finding>,
@@ -63,6 +65,7 @@ function outcomeView(
   if (isRefusal(decision))
     return {
       title: '',
+      difference: '',
       objections: [],
       refusal: { sentence: decision.sentence, remedy: decision.remedy ?? '' },
       appearing: [],
@@ -70,6 +73,7 @@ function outcomeView(
     };
   return {
     title: decision.title,
+    difference: differenceLine(so, decision),
     objections: decision.overridden.map(({ sentence }) => sentence),
     refusal: null,
     ...difference(before, after),

@@ -330,6 +330,7 @@ function Step({
           <b className="text-amber">◆ Meets an objection.</b> {sentence}
         </p>
       ))}
+      {outcome?.difference && <p className="text-[13px] text-pencil">{outcome.difference}</p>}
       {outcome && <Moved appearing={outcome.appearing} vanishing={outcome.vanishing} />}
       <div className="flex flex-wrap gap-x-4 text-[13px] text-faint">
         <span>
@@ -391,7 +392,9 @@ function Moved({ appearing, vanishing }: Pick<PlanSheet, 'appearing' | 'vanishin
         </span>
       ))}
       {appearing.length > 2 && <span className="mr-3">and {appearing.length - 2} more.</span>}
-      {vanishing.length > 0 && <span>{counted(vanishing.length, 'finding')} vanish.</span>}
+      {vanishing.length > 0 && (
+        <span>{counted(vanishing.length, 'finding vanishes', 'findings vanish')}.</span>
+      )}
     </p>
   );
 }
