@@ -21,14 +21,6 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
       await page.locator('article [data-figure]').first().click();
     },
   ],
-  [
-    'bays',
-    'hosts',
-    async (page) => {
-      await open('eider')(page);
-      await page.getByRole('region', { name: 'Bays' }).evaluate((bays) => bays.scrollIntoView());
-    },
-  ],
   ['network', 'networks', open('annex-guests')],
   ['patch-table', 'networks/patch'],
   [
@@ -82,6 +74,7 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['templates', 'clones/templates'],
   ['migration', 'migrations', open('bird-song')],
   ['timetable', 'migrations/timetable'],
+  ['plans', 'plans', (page) => page.getByRole('link', { name: 'Before the storms' }).click()],
   ['log', 'log'],
   [
     'findings',
