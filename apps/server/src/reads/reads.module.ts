@@ -16,6 +16,7 @@ import { ForReaders, type SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
 import { checkBody } from '../http/check-body.js';
+import { ProblemException } from '../http/problem-exception.js';
 import { FleetKeeper } from '../record/keeper.js';
 import type { LaidOver } from '../record/laid-over.js';
 import { PastFleets } from '../record/past-fleets.js';
@@ -52,7 +53,14 @@ class ReadsController {
       try {
         return await this.answerOf(name, query, account, over);
       } catch (error) {
-        if (!(error instanceof GroundMoved) || attempt === MOST_ATTEMPTS) throw error;
+        if (!(error instanceof GroundMoved)) throw error;
+        if (attempt === MOST_ATTEMPTS)
+          throw new ProblemException(503, {
+            code: 'altering',
+            sentence: 'The record alters faster than this can be read of it.',
+            remedy: 'Try again in a second.',
+            retryAfterSeconds: 1,
+          });
       }
     }
   }

@@ -181,7 +181,8 @@ const Findings = ({ title, findings }: { title: string; findings: readonly Findi
   <section className="mt-2">
     <h3 className="font-bold">{title}</h3>
     {findings.map((finding) => (
-      <FindingLine key={finding.id} finding={finding} />
+      // What mends it would be done in the record: it is drawn in the plan instead.
+      <FindingLine key={finding.id} brief finding={{ ...finding, mend: undefined }} />
     ))}
   </section>
 );
