@@ -1,6 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
-import { allFindings, allFindingsAt, placesOf, findingsOn, markOn, RULES } from './index.js';
+import {
+  allFindings,
+  allFindingsAt,
+  findingsAt,
+  findingsOn,
+  markOn,
+  placesOf,
+  RULES,
+} from './index.js';
 
 const rulesOf = (world: World) =>
   allFindings(world.fleet, world.now).map((finding) => finding.rule);
@@ -153,3 +161,30 @@ describe('nothing is found', () => {
 
 it('every rule has a name of its own at its kind', () =>
   expect(new Set(RULES.map((rule) => `${rule.name} ${rule.kind}`)).size).toBe(RULES.length));
+
+it('after a change of one guest only what rules read of it is looked at again', () => {
+  const world = smallWorld();
+  const names = Array.from({ length: 60 }, (_, i) => `gauge-${i}`);
+  for (const name of names) world.make({ ...world.plan(name, 'gannet', 64), override: 'many' });
+  const now = world.now;
+  const looked = { guest: 0, host: 0, subnet: 0, pool: 0 };
+  const look = () => {
+    for (const kind of ['guest', 'host', 'subnet', 'pool'] as const)
+      world.fleet.gathered(
+        kind,
+        'counted',
+        (fleet, id, at) => ((looked[kind] += 1), findingsAt(fleet, kind, id, at, false)),
+        now,
+      );
+    return Object.values(looked).reduce((sum, n) => sum + n, 0);
+  };
+  const first = look();
+  expect(looked.guest).toBe(60);
+  world.make({
+    type: 'guest.edit',
+    input: { id: world.id('guest', 'gauge-7'), memoryMiB: 96 },
+    override: 'more',
+  });
+  expect(look() - first).toBeLessThanOrEqual(20);
+  expect(looked.guest).toBeLessThanOrEqual(62);
+});
