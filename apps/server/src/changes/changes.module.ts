@@ -20,7 +20,7 @@ import { contextAt } from '../record/context.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { PlannedFleets } from '../record/planned-fleets.js';
 import { WritePath, type WriteResult } from '../record/write-path.js';
-import { preview } from '../views/preview.js';
+import { FEW_GUESTS, preview } from '../views/preview.js';
 
 @Controller('api/changes')
 class ChangesController {
@@ -81,9 +81,12 @@ class ChangesController {
     const plan = planIn(request);
     if (plan !== undefined)
       return preview(this.planned.of(plan, request.account).fleet, change, context);
-    return takesLong(change) && this.computation.running
+    const { fleet } = this.keeper;
+    // In a large fleet the worker keeps all findings: it tells exactly which of them move.
+    const there = takesLong(change) || fleet.count('guest') > FEW_GUESTS;
+    return there && this.computation.running
       ? this.computation.preview(change, context)
-      : preview(this.keeper.fleet, change, context);
+      : preview(fleet, change, context);
   }
 
   /** What came of a request of the same person by its Idempotency-Key, where its answer was lost. */

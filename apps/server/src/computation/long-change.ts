@@ -12,7 +12,7 @@ import {
   type Refusal,
 } from '@insel/core';
 import { contextAt } from '../record/context.js';
-import { preview } from '../views/preview.js';
+import { lookingIn, preview } from '../views/preview.js';
 
 /** A text of more characters, or a list of more parts, takes long. */
 const LONG_TEXT = 100_000;
@@ -48,6 +48,6 @@ export function answerToChange(
 ): Decided | Preview {
   const context = contextAt(now, actor);
   return what === 'preview'
-    ? preview(fleet, change, context)
+    ? preview(fleet, change, context, lookingIn(fleet, true))
     : { revision: fleet.revision, decision: decide(fleet, change, context) };
 }

@@ -1,7 +1,9 @@
 /** The fleet as it would be with a change that somebody is typing: what it meets, what it moves, what it makes. */
 import type { Preview } from '@insel/contract';
 import {
+  allFindings,
   allFindingsAt,
+  lightFindings,
   decide,
   diskNames,
   guestBuild,
@@ -24,7 +26,22 @@ import {
 import { adaptersOf, firstAddress } from './guests.js';
 import { namedById } from './common.js';
 
-export function preview(fleet: Fleet, change: Change, context: Context): Preview {
+/** Up to so many guests all findings are looked at wherever a preview is asked; above it where they are kept. */
+export const FEW_GUESTS = 2000;
+
+/** Of which findings it is told whether they move: all; all but those of rules that look at the whole fleet; near ones. */
+export type Looking = 'all' | 'kept' | 'near';
+
+/** @param kept where findings of the whole fleet are kept, in the worker */
+export const lookingIn = (fleet: Fleet, kept: boolean): Looking =>
+  fleet.count('guest') <= FEW_GUESTS ? 'all' : kept ? 'kept' : 'near';
+
+export function preview(
+  fleet: Fleet,
+  change: Change,
+  context: Context,
+  looking: Looking = lookingIn(fleet, false),
+): Preview {
   const objections = objectionsTo(fleet, change, context).map(
     ({ refused: _, ...objection }) => objection,
   );
@@ -43,12 +60,15 @@ export function preview(fleet: Fleet, change: Change, context: Context): Preview
       tolerance: null,
       build: null,
     };
-  const places = touchedPlaces(fleet, decision.patches);
   const would = fleet.overlay(decision.patches);
+  const places = touchedPlaces(fleet, would, decision.patches);
   const figuresIn = (one: Fleet) => new Map(places.map(({ key, figure }) => [key, figure(one)]));
   const findingsIn = (one: Fleet) =>
     new Map(
-      nearFindings(one, decision.patches, context.now).map((finding) => [finding.id, finding]),
+      findingsOf(one, looking, decision.patches, context.now).map((finding) => [
+        finding.id,
+        finding,
+      ]),
     );
   const [figuresBefore, findingsBefore] = [figuresIn(fleet), findingsIn(fleet)];
   const promotion = promotionTime(fleet, decision);
@@ -60,13 +80,15 @@ export function preview(fleet: Fleet, change: Change, context: Context): Preview
     objections,
     before,
     after: waterline(would),
-    places: places.map(({ key, kind, id, name }) => ({
-      kind,
-      id,
-      name,
-      before: figuresBefore.get(key)!,
-      after: figuresAfter.get(key)!,
-    })),
+    places: places
+      .map(({ key, kind, id, name }) => ({
+        kind,
+        id,
+        name,
+        before: figuresBefore.get(key)!,
+        after: figuresAfter.get(key)!,
+      }))
+      .filter(({ before: was, after: is }) => was.value !== is.value),
     appearing: [...findingsAfter.values()].filter((finding) => !findingsBefore.has(finding.id)),
     vanishing: [...findingsBefore.values()].filter((finding) => !findingsAfter.has(finding.id)),
     made: madeGuests(would, decision),
@@ -84,24 +106,23 @@ interface Place {
   figure: (fleet: Fleet) => Figure;
 }
 
-function touchedPlaces(fleet: Fleet, patches: readonly Patch[]): Place[] {
+/** Hosts and pools of all rows that are altered, as they are and as they would be. */
+function touchedPlaces(fleet: Fleet, would: Fleet, patches: readonly Patch[]): Place[] {
   const hosts = new Set<string>();
   const pools = new Set<string>();
-  for (const patch of patches) {
-    const values = {
-      ...(patch.op === 'create' ? {} : patch.before),
-      ...(patch.op === 'delete' ? {} : patch.after),
-    };
-    if ((patch.kind === 'guest' || patch.kind === 'hold') && typeof values.hostId === 'string')
-      hosts.add(values.hostId);
-    if (typeof values.poolId === 'string') pools.add(values.poolId);
-    const volume = patch.kind === 'volume' ? fleet.get('volume', patch.id) : undefined;
-    if (volume) pools.add(volume.poolId);
-  }
+  for (const { kind, id } of patches)
+    for (const row of [fleet.get(kind, id), would.get(kind, id)]) {
+      const { hostId, poolId } = (row ?? {}) as { hostId?: string | null; poolId?: string | null };
+      if (kind === 'host') hosts.add(id);
+      if (kind === 'pool') pools.add(id);
+      if ((kind === 'guest' || kind === 'hold') && hostId) hosts.add(hostId);
+      if (poolId) pools.add(poolId);
+    }
+  const stays = (kind: 'host' | 'pool') => (id: string) =>
+    fleet.get(kind, id) !== undefined && would.get(kind, id) !== undefined;
   return [
-    ...[...hosts].flatMap((id): Place[] => {
-      const host = fleet.get('host', id);
-      if (!host) return [];
+    ...[...hosts].filter(stays('host')).flatMap((id): Place[] => {
+      const host = fleet.need('host', id);
       return [
         {
           key: `${id}|memory`,
@@ -119,9 +140,8 @@ function touchedPlaces(fleet: Fleet, patches: readonly Patch[]): Place[] {
         },
       ];
     }),
-    ...[...pools].flatMap((id): Place[] => {
-      const pool = fleet.get('pool', id);
-      if (!pool) return [];
+    ...[...pools].filter(stays('pool')).flatMap((id): Place[] => {
+      const pool = fleet.need('pool', id);
       const place = (what: 'free' | 'left' | 'fill', words: string): Place => ({
         key: `${id}|${what}`,
         kind: 'pool',
@@ -136,6 +156,17 @@ function touchedPlaces(fleet: Fleet, patches: readonly Patch[]): Place[] {
       ];
     }),
   ];
+}
+
+function findingsOf(
+  fleet: Fleet,
+  looking: Looking,
+  patches: readonly Patch[],
+  now: string,
+): Finding[] {
+  if (looking === 'all') return allFindings(fleet, now);
+  const near = nearFindings(fleet, patches, now);
+  return looking === 'kept' ? [...near, ...lightFindings(fleet, now)] : near;
 }
 
 function nearFindings(fleet: Fleet, patches: readonly Patch[], now: string): Finding[] {

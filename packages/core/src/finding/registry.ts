@@ -199,10 +199,20 @@ const PARTS: readonly Kind[] = ['backup', 'adapter', 'address'];
  * Findings of the whole fleet, gravest first. The first time costs a look at every row of the ruled kinds; after a patch
  * only what rules read of the altered rows is looked at.
  */
-export function allFindings(fleet: Fleet, now: string): Finding[] {
+export const allFindings = (fleet: Fleet, now: string): Finding[] => gathered(fleet, now, looksAt);
+
+/** The same without the rules that look at the whole fleet: what they say of an overlay costs as much as of a fleet. */
+export const lightFindings = (fleet: Fleet, now: string): Finding[] =>
+  gathered(fleet, now, () => [LIGHT]);
+
+function gathered(
+  fleet: Fleet,
+  now: string,
+  looks: (kind: Kind) => readonly [string, LookAt][],
+): Finding[] {
   const found: Finding[] = [];
   for (const kind of RULED_KINDS.filter((one) => !PARTS.includes(one)))
-    for (const [name, look] of looksAt(kind))
+    for (const [name, look] of looks(kind))
       for (const list of fleet
         .gathered(kind, name, (one, id, at) => look(one, kind, id, at), now)
         .values())
