@@ -88,7 +88,8 @@ export function preview(
         before: figuresBefore.get(key)!,
         after: figuresAfter.get(key)!,
       }))
-      .filter(({ before: was, after: is }) => was.value !== is.value),
+      // Of a pool that is copied in it is told as well how much room there is.
+      .filter(({ kind, before: was, after: is }) => kind === 'pool' || was.value !== is.value),
     appearing: [...findingsAfter.values()].filter((finding) => !findingsBefore.has(finding.id)),
     vanishing: [...findingsBefore.values()].filter((finding) => !findingsAfter.has(finding.id)),
     made: madeGuests(would, decision),
