@@ -16,11 +16,12 @@ import { Computation } from '../computation/computation.js';
 import { takesLong } from '../computation/long-change.js';
 import { checkBody } from '../http/check-body.js';
 import { ProblemException, refused } from '../http/problem-exception.js';
+import { standpointIn } from '../http/standpoint.js';
 import { contextAt } from '../record/context.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { PlannedFleets } from '../record/planned-fleets.js';
 import { WritePath, type WriteResult } from '../record/write-path.js';
-import { FEW_GUESTS, preview } from '../views/preview.js';
+import { lookingIn, preview } from '../views/preview.js';
 
 @Controller('api/changes')
 class ChangesController {
@@ -40,7 +41,7 @@ class ChangesController {
   ): Promise<Written> {
     if (!mayAsk(request.account.role, known(type))) throw notYourRole(request.account.role);
     const { expects = [], ...asked } = await changeIn(known(type), body);
-    const plan = planIn(request);
+    const { plan } = standpointIn(request);
     // What is read of a plan stands in no row yet: a step is decided anew instead.
     const change = plan === undefined ? asked : drawn(plan, asked);
     const key = keyOf(request);
@@ -78,12 +79,12 @@ class ChangesController {
   ): Promise<Preview> {
     const { expects: _, ...change } = await changeIn(known(type), body);
     const context = contextAt(this.clock.now(), request.account);
-    const plan = planIn(request);
+    const { plan } = standpointIn(request);
     if (plan !== undefined)
       return preview(this.planned.of(plan, request.account).fleet, change, context);
     const { fleet } = this.keeper;
     // In a large fleet the worker keeps all findings: it tells exactly which of them move.
-    const there = takesLong(change) || fleet.count('guest') > FEW_GUESTS;
+    const there = takesLong(change) || lookingIn(fleet, false) === 'near';
     return there && this.computation.running
       ? this.computation.preview(change, context)
       : preview(fleet, change, context);
@@ -119,10 +120,6 @@ class ChangesController {
     }
   }
 }
-
-/** The plan in the address, in which a change is drawn instead of being made. */
-const planIn = ({ query }: SignedIn): string | undefined =>
-  query.plan === undefined ? undefined : String(query.plan as string).toLowerCase();
 
 /** A change as a step of a plan: its input has been checked like any other. */
 const drawn = (planId: string, { type, input, reason }: Change): ChangeOf<'plan-step.draw'> => ({

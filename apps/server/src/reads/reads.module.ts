@@ -17,6 +17,7 @@ import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
 import { checkBody } from '../http/check-body.js';
 import { ProblemException } from '../http/problem-exception.js';
+import { standpointIn } from '../http/standpoint.js';
 import { FleetKeeper } from '../record/keeper.js';
 import type { LaidOver } from '../record/laid-over.js';
 import { PastFleets } from '../record/past-fleets.js';
@@ -40,7 +41,8 @@ class ReadsController {
   ) {}
 
   async answer(name: ReadName, request: SignedIn): Promise<unknown> {
-    const { asOf, plan, query } = await askedOf(name, request);
+    const { asOf, plan } = standpointIn(request);
+    const query = await queryOf(name, request);
     const { id, name: who, role } = request.account;
     const account = { id, name: who, role };
     for (let attempt = 1; ; attempt += 1) {
@@ -93,22 +95,12 @@ class ReadsController {
 /** A record that alters as fast as it is asked about the past. */
 const MOST_ATTEMPTS = 5;
 
-/**
- * Every read can be asked as of another time (a revision or a time) or with a plan drawn in (its id), in the address.
- * @throws ProblemException 422 where something asked is not as its class wants it
- */
-async function askedOf(
-  name: ReadName,
-  { method, query, body, params }: SignedIn,
-): Promise<{ asOf: string | undefined; plan: string | undefined; query: never }> {
+/** @throws ProblemException 422 where something asked is not as its class wants it */
+async function queryOf(name: ReadName, { method, query, body, params }: SignedIn): Promise<never> {
   const type = (READ_QUERIES as Partial<Record<ReadName, Contract>>)[name];
-  const { asOf, plan, ...rest } = query;
+  const { asOf: _, plan: __, ...rest } = query;
   const asked: unknown = method === 'POST' ? body : rest;
-  return {
-    asOf: asOf === undefined ? undefined : String(asOf as string),
-    plan: plan === undefined ? undefined : String(plan as string).toLowerCase(),
-    query: { ...(type && (await checkBody(type, asked))), ...params } as never,
-  };
+  return { ...(type && (await checkBody(type, asked))), ...params } as never;
 }
 
 /** Answers that are no JSON. */

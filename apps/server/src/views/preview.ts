@@ -27,7 +27,7 @@ import { adaptersOf, firstAddress } from './guests.js';
 import { namedById } from './common.js';
 
 /** Up to so many guests all findings are looked at wherever a preview is asked; above it where they are kept. */
-export const FEW_GUESTS = 2000;
+const FEW_GUESTS = 2000;
 
 /** Of which findings it is told whether they move: all; all but those of rules that look at the whole fleet; near ones. */
 export type Looking = 'all' | 'kept' | 'near';

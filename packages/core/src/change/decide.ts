@@ -113,12 +113,7 @@ function outcomeOf(
 
 const OTHERS: OtherChanges = {
   decide: (fleet, change, context) => decide(fleet, change as unknown as Change, context),
-  drawable: (type) => {
-    const description = descriptionOf(type);
-    return (
-      description && description.carried !== 'only afterwards' && description.role === 'planner'
-    );
-  },
+  descriptionOf,
 };
 
 /** The pasted text, or the word beside the input, that holds a private key; fields of rows are looked at with the invariants. */

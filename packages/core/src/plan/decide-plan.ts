@@ -4,6 +4,7 @@ import {
   noSuch,
   refuse,
   type DeciderOf,
+  type Description,
   type Refusal,
   type Row,
 } from '../record/index.js';
@@ -24,14 +25,15 @@ function closed(plan: Row<'plan'>): Refusal | undefined {
 export const decideDrawStep: DeciderOf<typeof drawStep> = (fleet, input, context) => {
   const plan = fleet.get('plan', input.planId);
   if (!plan) return noSuch('plan');
-  const fault = closed(plan) ?? notDrawable(context.others.drawable(input.type));
+  const description = context.others.descriptionOf(input.type);
+  const fault = closed(plan) ?? notDrawable(description);
   if (fault) return fault;
   const draft = draftOf(fleet, context);
   const { would } = planFleet(fleet, plan.id, context, context.others.decide);
   const steps = stepsOf(fleet, plan.id);
   const row = {
     ...input,
-    shape: 1,
+    shape: description!.shape,
     seed: context.newId(),
     drawnAt: context.now,
     drawnBy: context.actor.name,
@@ -56,13 +58,14 @@ export const decideDrawStep: DeciderOf<typeof drawStep> = (fleet, input, context
   };
 };
 
-function notDrawable(drawable: boolean | undefined): Refusal | undefined {
-  if (drawable) return undefined;
+/** Any planner may make it, and it can be planned. */
+function notDrawable(description: Description | undefined): Refusal | undefined {
+  if (description && description.carried !== 'only afterwards' && description.role === 'planner')
+    return undefined;
   return refuse({
     code: 'not-drawable',
     field: 'type',
-    sentence:
-      drawable === undefined ? 'There is no such change.' : 'This can be done, but not be planned.',
+    sentence: description ? 'This can be done, but not be planned.' : 'There is no such change.',
   });
 }
 

@@ -1,4 +1,5 @@
 /** What deciding a change needs from outside, and what it gives. */
+import type { Description } from './describe.js';
 import type { Fleet } from './fleet.js';
 import type { Kind } from './kinds/index.js';
 import { Draft } from './draft.js';
@@ -53,8 +54,7 @@ export interface OtherChanges {
     change: { type: string; input: object; override?: string },
     context: Context,
   ) => Decision | Refusal;
-  /** Whether any planner may make it, and draw it in a plan instead; undefined where there is none of that type. */
-  drawable: (type: string) => boolean | undefined;
+  descriptionOf: (type: string) => Description | undefined;
 }
 
 /** A record a change is about, with its name at that time. */

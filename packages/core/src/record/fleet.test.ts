@@ -144,6 +144,20 @@ describe('a fleet', () => {
     fleet.apply([gone], 2);
     expect(names(fleet)).toEqual([['Pier']]);
   });
+  it('gathers a row again whose computation threw, and nothing inside a kept value', () => {
+    const fleet = new Fleet();
+    fleet.apply([site('1', 'Annex'), site('2', 'Pier')], 1);
+    let shaky = true;
+    const names = () =>
+      fleet.gathered('site', 'names', (at, id) => {
+        if (shaky && id === '2') throw new Error('not yet');
+        return [at.need('site', id).name];
+      });
+    expect(names).toThrow('not yet');
+    shaky = false;
+    expect([...names().values()]).toEqual([['Annex'], ['Pier']]);
+    expect(() => fleet.whole('all names', names)).toThrow('cannot be a part of a kept value');
+  });
   it('does not keep what throws, and says when a value is computed from itself', () => {
     const fleet = new Fleet();
     let once = true;

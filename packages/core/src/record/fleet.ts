@@ -30,6 +30,8 @@ export type MacKind = 'adapter' | 'port' | 'devicePort';
 
 /** Place of the value kept for the whole fleet among those kept for its records. */
 const WHOLE = '';
+/** The span of what does not alter with time, in ms. */
+const ALWAYS = { from: -Infinity, until: Infinity };
 /** Of a part: the kind of its owner. */
 const OWNER_KIND: Readonly<Partial<Record<Kind, Kind>>> = Object.fromEntries(
   KIND_NAMES.flatMap((kind) => {
@@ -226,7 +228,7 @@ export class Fleet {
     most: number,
   ): boolean {
     this.gatheredHere(kind, name, compute, now, most);
-    return this.familyOf(`${kind}|${name}`).awake.size === 0;
+    return this.familyOf(`${kind}|${name}`).awake!.size === 0;
   }
 
   /** Notes that what is being computed alters by itself at that time, in ms, be it past or to come. */
@@ -315,28 +317,32 @@ export class Fleet {
   ): Gathered {
     const at = now ? Date.parse(now) : undefined;
     const key = `${kind}|${name}`;
+    if (this.tracks.noting) throw new Error('what is gathered cannot be a part of a kept value');
     const family = this.familyOf(key);
     let held = this.gatherings.get(key);
     if (!held) {
-      held = { values: new Map(), timed: new Set(), from: -Infinity, until: Infinity };
+      family.awake = new Set();
+      held = { values: new Map(), timed: new Set(), ...ALWAYS };
       this.gatherings.set(key, held);
       this.gatheredOf.set(kind, [...(this.gatheredOf.get(kind) ?? []), family]);
-      for (const { id } of this.rows(kind).values()) family.awake.add(id);
+      for (const { id } of this.rows(kind).values()) family.awake!.add(id);
     } else if (at !== undefined && (at < held.from || at >= held.until)) {
-      for (const id of held.timed) family.awake.add(id);
+      for (const id of held.timed) family.awake!.add(id);
       held.timed.clear();
-      [held.from, held.until] = [-Infinity, Infinity];
+      Object.assign(held, ALWAYS);
     }
     let done = 0;
-    for (const id of [...family.awake]) {
+    for (const id of [...family.awake!]) {
       if (done >= most) break;
       done += 1;
-      family.awake.delete(id);
       held.values.delete(id);
-      if (!this.rows(kind).get(id)) continue;
-      const list = this.memo(id, key, () => compute(this, id, now), now || undefined);
+      const list = this.rows(kind).get(id)
+        ? this.memo(id, key, () => compute(this, id, now), now || undefined)
+        : [];
+      // Only now: a row whose computation throws is still to be done.
+      family.awake!.delete(id);
       if (list.length) held.values.set(id, list);
-      const { from, until } = family.memos.get(id)!.reading!;
+      const { from, until } = family.memos.get(id)?.reading ?? ALWAYS;
       if (from === -Infinity && until === Infinity) continue;
       held.timed.add(id);
       held.from = Math.max(held.from, from);
@@ -486,10 +492,10 @@ export class Fleet {
     }
     const { kind, id, before, after } = altered;
     this.tracks.wake(altered);
-    if (!before) for (const family of this.gatheredOf.get(kind) ?? []) family.awake.add(id);
+    if (!before) for (const family of this.gatheredOf.get(kind) ?? []) family.awake!.add(id);
     if (after) return;
     for (const family of this.kept.values()) family.memos.delete(id);
-    for (const family of this.gatheredOf.get(kind) ?? []) family.awake.add(id);
+    for (const family of this.gatheredOf.get(kind) ?? []) family.awake!.add(id);
   }
 
   private writable(kind: Kind): Rows<AnyRow> {

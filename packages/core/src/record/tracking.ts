@@ -93,8 +93,8 @@ class Reading {
 /** Values of one name, kept by record. */
 export class Family {
   readonly memos = new Map<string, Memo>();
-  /** Records whose value has to be made anew, where somebody gathers all of them. */
-  readonly awake = new Set<string>();
+  /** Records whose value has to be made anew; only where somebody gathers all of them. */
+  awake: Set<string> | undefined;
 }
 
 /** A kept value. */
@@ -125,7 +125,7 @@ export class Memo {
     if (this.reading === undefined) return;
     this.reading = undefined;
     this.value = undefined;
-    this.family.awake.add(this.id);
+    this.family.awake?.add(this.id);
     const { readers } = this;
     this.readers = undefined;
     each(readers, (memo) => memo.wake());

@@ -10,7 +10,7 @@ import { FindingLine, SeverityWord } from '../../components/mark.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { OneOf } from '../../components/small-edits.js';
-import { editing, useChange } from '../../frame/change.js';
+import { capital, editing, useChange } from '../../frame/change.js';
 import { useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
 
@@ -399,5 +399,3 @@ function Moved({ appearing, vanishing }: Pick<PlanSheet, 'appearing' | 'vanishin
     </p>
   );
 }
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
