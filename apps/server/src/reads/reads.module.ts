@@ -88,6 +88,8 @@ class ReadsController {
       );
     const samples = over ? this.samples.upTo(new Date(now)) : this.samples;
     const answer: unknown = await read.fromTables({ orm: this.orm, samples }, query, fleet, asking);
+    // While the tables were read the record may have altered under the overlay.
+    if (over && !over.fleet.isOver(this.keeper.fleet)) throw new GroundMoved();
     return answer instanceof Uint8Array ? new StreamableFile(answer) : answer;
   }
 }

@@ -45,6 +45,11 @@ export class PastFleets {
   private async make(fleet: Fleet, asked: string): Promise<LaidOver | undefined> {
     const base = fleet.revision;
     const { revision, now } = await this.momentOf(asked, base);
+    if (revision > base) {
+      // Written a moment ago, and not heard of yet.
+      await this.keeper.reached(revision);
+      return undefined;
+    }
     const rows = await this.rows(
       `select ${LOG_COLUMNS} from log where revision > ? and revision <= ? order by revision desc`,
       [revision, base],
