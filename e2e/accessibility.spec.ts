@@ -57,6 +57,8 @@ const SCREENS = [
   'migrations/:move',
   'plans',
   'plans/:plan',
+  'plans/moves',
+  'plans/growth',
   'guests/start-order',
   'findings',
   'account',

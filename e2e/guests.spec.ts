@@ -340,7 +340,9 @@ test('numbers that can be read both ways are asked once for their column, never 
     'Rechner\tWirt\tKerne\tArbeitsspeicher\tFestplatte\nfog-log\tkestrel\t2\t2,5 GiB\t1.000 GB',
   );
   await expect(page.getByText('as 1.234,5', { exact: true })).toBeVisible();
-  await expect(page.getByText('1.000 GB: say at its head how this column writes')).toBeVisible();
+  await expect(
+    page.getByText('1.000 GB: say at its head how column disk writes numbers'),
+  ).toBeVisible();
   const disk = page.getByLabel('How column disk writes numbers');
   await disk.selectOption('comma');
   await expect(page.getByText('say at its head')).toHaveCount(0);
@@ -352,12 +354,20 @@ test('guests come from a table, cell by cell, and are edited together', async ()
   await page.goto(`${BASE()}/guests/table`);
   await page
     .getByRole('textbox', { name: /Rows copied/ })
-    .fill('VM\tnode\tCPUs\tRAM\tdisk\nfog-log\tplover\t2\t2\t40\nfog-cam\tskua9\t2\t2 GiB\t40');
+    .fill('VM\tnode\tCPUs\tRAM\tdisk\nfog-log\tkestrel\t2\t2\t40\nfog-cam\tskua9\t2\t2 GiB\t40');
   await expect(page.getByText('There is no host "skua9" in the record.')).toBeVisible();
-  await page
-    .getByRole('textbox', { name: /Rows copied/ })
-    .fill('VM\tnode\tCPUs\tRAM\tdisk\nfog-log\tkestrel\t2\t2\t40\nfog-cam\tkestrel\t2\t2 GiB\t40');
   await page.getByRole('button', { name: 'Record 2 guests' }).click();
+  await expect(page.getByRole('alert')).toContainText('1 cell could not be read');
+  // The good rows alone; the other one stays, and is mended where it stands.
+  await page.getByRole('button', { name: /^Record only the 1 good row/ }).click();
+  await expect(page.getByText('1 row, 1 cell to mend')).toBeVisible();
+  await expect(page.getByText('There is no host "skua9" in the record.')).toBeVisible();
+  await page.getByRole('button', { name: 'Mend host of row 1' }).click();
+  await page.getByRole('textbox', { name: 'host of row 1' }).fill('kestrel');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('every cell was read')).toBeVisible();
+  await page.getByRole('button', { name: 'Record 1 guest' }).click();
+  await expect(page).toHaveURL(/\/guests$/);
   await page.goto(`${BASE()}/guests?q=fog-`);
   await page.getByRole('checkbox', { name: 'Choose fog-log' }).check();
   await page.getByRole('checkbox', { name: 'Choose fog-cam' }).check();
@@ -370,6 +380,48 @@ test('guests come from a table, cell by cell, and are edited together', async ()
   await expect(
     region('Groups').getByText('2 of 2 in lamp keepers are on host kestrel'),
   ).toBeVisible();
+});
+
+test('a long table goes in parts, by what is in sight, and is taken back as one', async () => {
+  await page.goto(`${BASE()}/guests/table`);
+  const lines = Array.from({ length: 1200 }, (_, n) => `spray-${n}\tkestrel\t1\t1`);
+  lines[700] = 'spray-700\tkestrel\t1\tmuch';
+  await page
+    .getByRole('textbox', { name: /Rows copied/ })
+    .fill(['VM\tnode\tCPUs\tRAM', ...lines].join('\n'));
+  const table = page.getByRole('table', { name: 'Rows of the table of guests' });
+  // Rows out of sight are not there.
+  expect(await table.getByRole('row').count()).toBeLessThan(80);
+  await page.getByRole('button', { name: 'Next one, row 701' }).click();
+  await page.getByRole('button', { name: 'Mend memory of row 701' }).click();
+  await page.getByRole('textbox', { name: 'memory of row 701' }).fill('1');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('are recorded in parts of 500')).toBeVisible();
+  await page.getByRole('button', { name: 'Record 1200 guests' }).click();
+  await expect(page).toHaveURL(/\/guests$/, { timeout: 120_000 });
+  await page.goto(`${BASE()}/log`);
+  await expect(page.getByText('from a table, part 3 of 3')).toBeVisible();
+  await page.getByRole('link', { name: 'All parts of this import' }).first().click();
+  await page.getByRole('button', { name: 'Take the whole import back' }).click();
+  await expect(page.getByText('3 of 3 parts taken back')).toBeVisible({ timeout: 120_000 });
+  await page.goto(`${BASE()}/guests?q=spray-`);
+  await expect(page.getByRole('rowgroup').getByText('spray-1', { exact: true })).toHaveCount(0);
+});
+
+test('a row that is refused in a later part is named where it stands then', async () => {
+  await page.goto(`${BASE()}/guests/table`);
+  const lines = Array.from({ length: 600 }, (_, n) => `foam-${n}\tkestrel\t1\t1\t1`);
+  // What is read as a size is refused by the record: no volume is larger than what can be counted exactly.
+  lines[3] = 'foam-3\tkestrel\t1\tmuch\t1';
+  lines[520] = 'foam-520\tkestrel\t1\t1\t99999999 TB';
+  await page
+    .getByRole('textbox', { name: /Rows copied/ })
+    .fill(['VM\tnode\tCPUs\tRAM\tdisk', ...lines].join('\n'));
+  await page.getByRole('button', { name: /^Record only the 599 good rows/ }).click();
+  // 500 of the good ones are recorded; row 4 stays, so that row 521 is now the 21st.
+  await expect(page.getByText('100 rows, 1 cell to mend')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('Row 21:')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Mend name of row 21' })).toHaveText('foam-520');
 });
 
 test('retiring lists what still refers to the guest and clears away what it holds', async () => {

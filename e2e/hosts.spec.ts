@@ -33,6 +33,21 @@ test('the chart shows what may fail, and where guests land', async () => {
   await page.keyboard.press('Escape');
 });
 
+test('two hosts at once, and a switch: what is missing is said as the least that would mend it', async () => {
+  await page.goto(`${BASE()}/chart?fails=`);
+  await page.getByRole('button', { name: 'And any two hosts at once?' }).click();
+  const pairs = page.getByRole('region', { name: 'Two hosts at once' });
+  await expect(pairs).toContainText(/\d+ of \d+ pairs may fail without a guest left down/);
+  await page.getByLabel('What fails').selectOption({ label: 'fulmar' });
+  await page.getByLabel('And at once').selectOption({ label: 'and gannet' });
+  const both = page.getByRole('region', { name: 'If fulmar and gannet fail' });
+  await expect(both).toContainText(/more of memory .*on razorbill all that wait for room/);
+  await page.getByLabel('What fails').selectOption({ label: 'switch annex switch' });
+  await expect(page.getByRole('region', { name: 'If annex switch fails' })).toContainText(
+    'Paths to storage are not asked',
+  );
+});
+
 test('the waterline says which host may not fail', async () => {
   await expect(
     page.getByRole('contentinfo', { name: 'Waterline' }).getByText(/one host may fail/),

@@ -22,7 +22,6 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
     },
   ],
   ['network', 'networks', open('annex-guests')],
-  ['patch-table', 'networks/patch'],
   [
     'reach',
     'networks/reach',
@@ -74,6 +73,16 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['templates', 'clones/templates'],
   ['migration', 'migrations', open('bird-song')],
   ['timetable', 'migrations/timetable'],
+  [
+    'find-moves',
+    'plans/moves',
+    async (page) => {
+      await page.getByLabel('Hosts that back each other').selectOption({ label: 'harbour, 4' });
+      await page.getByRole('checkbox', { name: 'razorbill' }).check();
+      await page.getByRole('button', { name: 'Find moves' }).click();
+      await page.getByRole('article', { name: 'What was found' }).waitFor();
+    },
+  ],
   ['plans', 'plans', (page) => page.getByRole('link', { name: 'Before the storms' }).click()],
   ['log', 'log'],
   [

@@ -44,6 +44,30 @@ test('what is altered in any view becomes a step, and the record stays', async (
   await expect(guest.getByRole('button', { name: /^vCPU: 3/ })).toHaveCount(0);
 });
 
+test('a plan is copied, compared with the other, and printed to be carried along', async () => {
+  await page.goto(`${BASE()}/plans`);
+  await page.getByRole('link', { name: 'Before the storms' }).click();
+  await page.getByRole('button', { name: 'Copy it' }).click();
+  await page.getByLabel('Name of the copy').fill('Before the storms');
+  await page.getByRole('button', { name: 'Copy', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('There is a plan named Before the storms');
+  await page.getByLabel('Name of the copy').fill('Calmer storms');
+  await page.keyboard.press('Enter');
+  const copy = page.getByRole('article', { name: 'Plan Calmer storms' });
+  await expect(copy.getByRole('listitem')).toHaveCount(3);
+  await copy.getByRole('button', { name: 'Drop step 3' }).click();
+  await expect(copy.getByRole('listitem')).toHaveCount(2);
+  await copy.getByLabel('Beside').selectOption({ label: 'Before the storms' });
+  const compared = copy.getByRole('region', { name: 'Compared' });
+  await expect(compared.getByRole('row', { name: /^Steps/ })).toContainText('23');
+  await expect(compared).toContainText('Hosts that may fail');
+  const href = await copy.getByRole('link', { name: 'Page to carry along' }).getAttribute('href');
+  const answer = await page.request.get(`${BASE()}${href}`);
+  const text = await answer.text();
+  expect(text).toContain('Plan Calmer storms');
+  expect(text).not.toContain('<script');
+});
+
 test('steps are put in order, dropped, and carried out', async () => {
   await page.goto(`${BASE()}/plans`);
   await page.getByRole('link', { name: 'Before the storms' }).click();

@@ -53,6 +53,7 @@ const WHY = {
   '@types/react': 'types',
   '@types/react-dom': 'types',
   '@vitejs/plugin-react': 'builds the web application',
+  highs: 'mixed-integer programs: placements that our own search leaves open, least bytes to move',
   'class-transformer': 'bodies as instances of their class',
   'class-validator': 'rules of inputs, the same in form and server',
   cmdk: 'the list under the search field',

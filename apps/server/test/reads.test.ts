@@ -105,6 +105,7 @@ afterAll(() => here.end());
 const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
   chart: () => ({ take: 10 }),
   tolerance: () => ({}),
+  pairs: () => ({}),
   failure: () => ({ kind: 'host', id: world.hostId }),
   waterline: () => ({}),
   findings: () => ({}),
@@ -169,8 +170,23 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
   sampleImports: () => ({}),
   startOrder: () => ({}),
   services: () => ({}),
+  growth: () => ({ days: 30 }),
   plans: () => ({}),
   plan: () => ({ id: world.planId }),
+  planRunbook: () => ({ id: world.planId }),
+  plansCompared: () => ({ id: world.planId, other: world.planId }),
+  rearranged: () => ({
+    aim: 'even',
+    groupId: null,
+    emptiedIds: [],
+    mostMoves: 3,
+    keepTolerance: false,
+    linkBitsPerSecond: 1e9,
+    seconds: 2,
+    search: 'even',
+  }),
+  searching: () => ({ search: 'none' }),
+  searchStopped: () => ({ search: 'none' }),
   clones: () => ({}),
   templates: () => ({}),
   entitlements: () => ({}),
@@ -186,6 +202,7 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
   }),
   calibration: () => ({}),
   timetable: () => ({ days: 7 }),
+  foundTimes: () => ({ days: 14, anew: true, hours: '' }),
   calendar: () => ({}),
   runbook: () => ({ id: world.migrationId }),
   trouble: () => ({ id: world.migrationId, sign: 'no network' }),
@@ -195,7 +212,14 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
 };
 const NAMES = Object.keys(READ_PATHS) as ReadName[];
 /** Answers that are files, not JSON. */
-const FILES: ReadName[] = ['hostBuildPage', 'guestBuildPage', 'factsScript', 'calendar', 'runbook'];
+const FILES: ReadName[] = [
+  'hostBuildPage',
+  'guestBuildPage',
+  'factsScript',
+  'calendar',
+  'runbook',
+  'planRunbook',
+];
 const JSON_NAMES = NAMES.filter((name) => !FILES.includes(name) && name !== 'seedImage');
 
 const ask = <T>(person: Person, name: ReadName, query: object) => {
@@ -273,6 +297,16 @@ describe('as of another time', () => {
       (body as { rows: { name: string }[] }).rows.map((row) => row.name);
     expect(names((await asOf('guests', moment)).body)).toEqual(['tide']);
     expect(names((await ask(reader, 'guests', ASKED.guests())).body)).toEqual(['ebb', 'later']);
+  });
+  it('findings that are new since then: those of now without those of then', async () => {
+    const idsOf = ({ body }: { body: unknown }) =>
+      (body as { findings: { id: string }[] }).findings.map(({ id }) => id);
+    const then = new Set(idsOf(await asOf('findings', moment)));
+    const now = idsOf(await ask(reader, 'findings', {}));
+    const fresh = await ask(reader, 'findings', { newSince: String(moment) });
+    expect(idsOf(fresh)).toEqual(now.filter((id) => !then.has(id)));
+    expect(idsOf(fresh).length).toBeGreaterThan(0);
+    expect((await ask(reader, 'findings', { newSince: '1999-01-01' })).status).toBe(422);
   });
   it.each([
     ['tomorrow', 'Say a revision, or a time as 2026-11-20T08:00Z.'],

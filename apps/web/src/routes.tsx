@@ -132,6 +132,14 @@ export const PAGES = (
     </Route>
 
     <Route path="plans">
+      <Route
+        path="growth"
+        element={page(() => import('./areas/plans/growth-page.js'), 'GrowthPage')}
+      />
+      <Route
+        path="moves"
+        element={page(() => import('./areas/plans/moves-page.js'), 'MovesPage')}
+      />
       <Route path=":id?" element={page(() => import('./areas/plans/plans.js'), 'Plans')} />
     </Route>
 

@@ -23,4 +23,6 @@ export * from './sizing.js';
 export * from './starts.js';
 export * from './views.js';
 export * from './wiring-views.js';
+export * from './growth.js';
 export * from './plans.js';
+export * from './rearrange.js';

@@ -37,6 +37,8 @@ export class FindingsQuery {
   @Optional() @Text(100) site?: string;
   /** Part of its evidence or of the name of what it is about. */
   @Optional() @Text(100) q?: string;
+  /** A day or a time: only what was not found then. */
+  @Optional() @Text(40) newSince?: string;
 }
 
 /** A host as it would be on another platform; without one, on its own. */

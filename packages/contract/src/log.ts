@@ -6,6 +6,8 @@ export class LogQuery {
   @Optional() @Text(100) actor?: string;
   @Optional() @Text(100) type?: string;
   @Optional() @Text(100) q?: string;
+  /** Parts of one import, by its id. */
+  @Optional() @Text(60) importId?: string;
   /** Days (UTC) between which it was entered, both included, such as 2027-01-16. */
   @Optional() @Day() from?: string;
   @Optional() @Day() until?: string;

@@ -1,5 +1,5 @@
-import { MOVE_METHODS, SIGNS, type Sign, type Timetable } from '@insel/core';
-import { Count, Id, OneOf, Optional, Time } from './rules.js';
+import { MOVE_METHODS, SIGNS, type FoundTimes, type Sign, type Timetable } from '@insel/core';
+import { Clearable, Count, Flag, Id, OneOf, Optional, Text, Time, Whole } from './rules.js';
 import type { Named } from './shared-views.js';
 
 /** A move that is being thought of. */
@@ -22,6 +22,24 @@ export class TimetableQuery {
   /** Left out: three days before now. */
   @Optional() @Time() from?: string;
   @Optional() @Count(1, 92) days?: number;
+}
+
+/** Times for moves, to be found. */
+export class FindTimesBody {
+  /** Left out: from now on. */
+  @Optional() @Time() from?: string;
+  @Whole(1, 92) days!: number;
+  /** Also those that have a time already. */
+  @Flag() anew!: boolean;
+  /** When somebody is there, such as "Mon, Tue 18:00-23:00" (UTC); empty: always. */
+  @Text(100) hours!: string;
+  /** Fewer at once at a host than its link bears. */
+  @Clearable() @Whole(1, 100) mostAtOnce?: number | null;
+}
+
+export interface FoundTimesView extends FoundTimes {
+  /** Of the migrations, for the change that sets their times. */
+  revisions: Record<string, number>;
 }
 
 export interface TimetableView extends Timetable {

@@ -45,3 +45,24 @@ export interface PlanSheet {
   vanishing: Finding[];
   marks: PlanMark[];
 }
+
+/** What one of two plans comes to. */
+export interface PlanBeside {
+  id: string;
+  name: string;
+  steps: number;
+  /** Steps that no longer decide. */
+  refused: number;
+  after: Waterline;
+  /** Findings that appear or vanish with this one, and not with the other. */
+  appearing: Finding[];
+  vanishing: Finding[];
+  /** Hosts that may fail with all their guests up again. */
+  mayFail: number;
+}
+
+export interface PlansCompared {
+  now: { levels: Waterline; mayFail: number; hosts: number };
+  one: PlanBeside;
+  other: PlanBeside;
+}

@@ -5,6 +5,7 @@
 export const READ_PATHS = {
   chart: 'chart',
   tolerance: 'tolerance',
+  pairs: 'tolerance/pairs',
   failure: 'failures/:kind/:id',
   waterline: 'waterline',
   findings: 'findings',
@@ -70,8 +71,14 @@ export const READ_PATHS = {
   startOrder: 'start-order',
   services: 'services',
 
+  growth: 'growth',
   plans: 'plans',
   plan: 'plans/:id',
+  planRunbook: 'plans/:id/runbook.html',
+  plansCompared: 'plans/:id/beside/:other',
+  rearranged: 'POST hosts/rearranged',
+  searching: 'hosts/rearranged/:search',
+  searchStopped: 'POST hosts/rearranged/:search/stop',
 
   clones: 'clones',
   templates: 'templates',
@@ -83,6 +90,7 @@ export const READ_PATHS = {
   migrationRoute: 'migrations/route',
   calibration: 'migrations/calibration',
   timetable: 'migrations/timetable',
+  foundTimes: 'POST migrations/times',
   calendar: 'migrations/migrations.ics',
   migration: 'migrations/:id',
   trouble: 'migrations/:id/trouble',

@@ -3,6 +3,7 @@ import type {
   BuildSheet,
   Cause,
   FailureOutcome,
+  PairTolerance,
   Finding,
   PoolRank,
   Row,
@@ -40,13 +41,17 @@ import {
 import { LogQuery } from './log.js';
 import {
   RouteQuery,
+  FindTimesBody,
   TimetableQuery,
   TroubleQuery,
   type CalibrationView,
+  type FoundTimesView,
   type TimetableView,
 } from './migrations.js';
 import { ReadListBody, ReadNamesBody, ZoneQuery } from './names.js';
-import type { PlanRow, PlanSheet } from './plans.js';
+import type { PlanRow, PlansCompared, PlanSheet } from './plans.js';
+import type { GrowthView } from './growth.js';
+import { RearrangeBody, type RearrangedView, type Searching } from './rearrange.js';
 import { MatrixBody, ReachQuery, type MatrixView, type ReachView } from './reach.js';
 import type { READ_PATHS, ReadName } from './read-paths.js';
 import {
@@ -115,20 +120,24 @@ export const READ_QUERIES = {
   devices: ListQuery,
   guests: ListQuery,
   guestSize: SizeGuestBody,
+  growth: UseQuery,
   guestUse: UseQuery,
   poolUse: UseQuery,
   proofRead: ReadProofBody,
   firstStarts: FirstStartsQuery,
+  rearranged: RearrangeBody,
   migrations: ListQuery,
   migrationRoute: RouteQuery,
   trouble: TroubleQuery,
   timetable: TimetableQuery,
+  foundTimes: FindTimesBody,
   log: LogQuery,
 } satisfies Partial<Record<ReadName, new () => object>>;
 
 export interface ReadAnswers {
   chart: ChartView;
   tolerance: ToleranceView;
+  pairs: PairTolerance;
   failure: FailureOutcome;
   waterline: WaterlineView;
   findings: FindingsView;
@@ -197,8 +206,14 @@ export interface ReadAnswers {
 
   clones: Lineage[];
   templates: TemplateView[];
+  growth: GrowthView;
   plans: PlanRow[];
   plan: PlanSheet;
+  planRunbook: string;
+  plansCompared: PlansCompared;
+  rearranged: RearrangedView;
+  searching: Searching;
+  searchStopped: { stopped: boolean };
   entitlements: EntitlementView[];
   knownBy: KnownByView;
   proofRead: ReadProofView;
@@ -207,6 +222,7 @@ export interface ReadAnswers {
   migrationRoute: MigrationRoute;
   calibration: CalibrationView;
   timetable: TimetableView;
+  foundTimes: FoundTimesView;
   /** iCalendar (RFC 5545). */
   calendar: string;
   migration: MigrationSheet;

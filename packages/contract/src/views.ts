@@ -371,6 +371,8 @@ export interface LogRow {
     fields: { field: string; before: string; after: string }[];
   }[];
   undoable: boolean;
+  /** Id of the import that it is a part of; null: of none. */
+  importId: string | null;
   text: string;
   /** A long pasted text under its hash; redacted ones are gone for good. */
   attachment: { sha256: string; bytes: number; redacted: boolean } | null;

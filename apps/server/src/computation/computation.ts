@@ -7,7 +7,7 @@ import { CONFIG, type Config } from '../config.js';
 import { ProblemException } from '../http/problem-exception.js';
 import { safeText } from '../logging/safe-text.js';
 import { FleetKeeper } from '../record/keeper.js';
-import type { FromWorker, Job, Over, ToWorker } from './jobs.js';
+import type { FromWorker, Job, ToWorker } from './jobs.js';
 import type { ChangeJob, Decided } from './long-change.js';
 
 /** A worker that ended is begun anew after so long. */
@@ -55,8 +55,13 @@ export class Computation implements OnApplicationShutdown {
    * Asks the worker; the answer holds for the fleet at this process's revision or later.
    * @throws GroundMoved where the fleet under an overlay has altered meanwhile
    */
-  ask(name: ReadName, query: object, asking: Job['asking'], over?: Over): Promise<unknown> {
-    return this.send({ type: 'job', name, query, asking, over });
+  ask(
+    name: ReadName,
+    query: object,
+    asking: Job['asking'],
+    laid: Pick<Job, 'over' | 'then'> = {},
+  ): Promise<unknown> {
+    return this.send({ type: 'job', name, query, asking, ...laid });
   }
 
   get running(): boolean {

@@ -11,9 +11,11 @@ export interface Job {
   revision: number;
   name: ReadName;
   query: object;
-  asking: Omit<Asking, 'orders'>;
+  asking: Omit<Asking, 'orders' | 'then'>;
   /** Asked of an overlay: of which revision, and what makes it. */
   over?: Over;
+  /** Compared with the record as it was. */
+  then?: Over & { now: string };
 }
 
 export interface Over {

@@ -7,11 +7,12 @@ import type { Problem, ReadName } from '@insel/contract';
 import { setImmediate } from 'node:timers/promises';
 import { GroundMoved, prepareFindings, upcast, type Fleet, type LogEntry } from '@insel/core';
 import { ProblemException } from '../http/problem-exception.js';
+import { loadSolver } from './exact.js';
 import { EVERY_READ } from '../reads/every-read.js';
 import type { Read } from '../reads/read.js';
 import { loadFleet } from '../record/load.js';
 import { OrderCache } from '../views/orders.js';
-import type { FromWorker, Job, ToWorker } from './jobs.js';
+import type { FromWorker, Job, Over, ToWorker } from './jobs.js';
 import { answerToChange, type ChangeJob } from './long-change.js';
 
 const port = parentPort!;
@@ -53,15 +54,27 @@ function work(): void {
 
 async function answer(fleet: Fleet, job: Job | ChangeJob): Promise<unknown> {
   if (job.type === 'change') return answerToChange(fleet, job);
-  const { name, query, asking, over } = job;
-  if (over && over.base !== fleet.revision) throw new GroundMoved();
+  const { name, query, over, then } = job;
+  if ([over, then].some((laid) => laid && laid.base !== fleet.revision)) throw new GroundMoved();
   const read = EVERY_READ[name] as Read<ReadName>;
   if (typeof read === 'function' || !('inWorker' in read))
     throw new Error(`${name} is no read of the worker`);
-  if (!over) return read.inWorker(fleet, query as never, { ...asking, orders });
-  const would = fleet.overlay(over.patches);
-  would.revision = over.revision;
-  return read.inWorker(would, query as never, { ...asking, orders: new OrderCache(orders) });
+  const asking = {
+    ...job.asking,
+    ...(then && { then: { fleet: laidOver(fleet, then), now: then.now } }),
+  };
+  return over
+    ? read.inWorker(laidOver(fleet, over), query as never, {
+        ...asking,
+        orders: new OrderCache(orders),
+      })
+    : read.inWorker(fleet, query as never, { ...asking, orders });
+}
+
+function laidOver(fleet: Fleet, { patches, revision }: Over): Fleet {
+  const would = fleet.overlay(patches);
+  would.revision = revision;
+  return would;
 }
 
 const failure = (id: number, error: unknown): FromWorker =>
@@ -75,6 +88,7 @@ const failure = (id: number, error: unknown): FromWorker =>
 follow(early.splice(0));
 say({ type: 'ready', revision: replica.fleet!.revision });
 work();
+await loadSolver();
 // The first look at all findings takes seconds in a large fleet: taken in small steps, between which questions are answered.
 while (!prepareFindings(replica.fleet!, new Date().toISOString(), ROWS_AT_ONCE))
   await setImmediate();

@@ -1,4 +1,5 @@
 /** All reads by name: the compiler asks for one to each path of the contract. */
+import { GROWTH_READS } from './growth.js';
 import { GUEST_READS } from './guests.js';
 import { HOST_READS } from './hosts.js';
 import { LOG_READS } from './log.js';
@@ -8,6 +9,7 @@ import { NAME_READS } from './names.js';
 import { NETWORK_READS } from './networks.js';
 import { PLAN_READS } from './plans.js';
 import { PLACE_READS } from './places.js';
+import { REARRANGE_READS } from './rearrange.js';
 import type { Reads } from './read.js';
 import { WHOLE_FLEET_READS } from './whole-fleet.js';
 import { WIRING_READS } from './wiring.js';
@@ -22,6 +24,8 @@ export const EVERY_READ: Reads = {
   ...GUEST_READS,
   ...MEASURED_READS,
   ...MOVING_READS,
+  ...GROWTH_READS,
   ...PLAN_READS,
+  ...REARRANGE_READS,
   ...LOG_READS,
 };

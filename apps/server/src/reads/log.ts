@@ -27,6 +27,11 @@ export const LOG_READS: Reads<'log' | 'attachment'> = {
       if (query.until) add("at < ?::date + interval '1 day'", query.until);
       if (query.site) add(STANDS_AT, query.site, query.site, query.site);
       if (query.type) add('type = ?', query.type);
+      if (query.importId)
+        add(
+          `type like '%.record-many' and change->'input'->'part'->>'importId' = ?`,
+          query.importId,
+        );
       if (query.q) add("title || ' ' || reason ilike ?", `%${query.q.replace(/[%_\\]/g, '\\$&')}%`);
       const connection = orm.em.getConnection();
       const rows = await connection.execute<Record<string, unknown>[]>(

@@ -1,5 +1,5 @@
 /** Clones with where they came from; migrations, and the route of one that is being thought of. */
-import { likelyCauses, readProof, verdictsOn } from '@insel/core';
+import { likelyCauses, readProof, verdictsOn, findTimes, parseOutageWindow } from '@insel/core';
 import { named, windowOf } from '../views/common.js';
 import { sortedRows } from '../views/orders.js';
 import { firstStartView } from '../views/first-start.js';
@@ -14,6 +14,7 @@ import {
   migrationRow,
   migrationSheet,
 } from '../views/migrations.js';
+import { ProblemException } from '../http/problem-exception.js';
 import { found, type Reads } from './read.js';
 
 export const MOVING_READS: Reads<
@@ -29,6 +30,7 @@ export const MOVING_READS: Reads<
   | 'calibration'
   | 'trouble'
   | 'timetable'
+  | 'foundTimes'
   | 'calendar'
   | 'runbook'
 > = {
@@ -72,6 +74,22 @@ export const MOVING_READS: Reads<
   runbook: (fleet, { id }, { now }) =>
     sheetPage(runbookPage(fleet, found(fleet, 'migration', id).id), now),
   timetable: (fleet, query, { now }) => timetableView(fleet, query, now),
+  foundTimes: {
+    inWorker(fleet, { from, days, anew, hours, mostAtOnce = null }, { now }) {
+      const read = parseOutageWindow(hours);
+      if (!read.ok)
+        throw new ProblemException(422, {
+          code: 'bad-hours',
+          field: 'hours',
+          sentence: read.sentence,
+        });
+      const found = findTimes(fleet, { from: from ?? now, days, anew, hours, mostAtOnce });
+      const revisions = Object.fromEntries(
+        found.times.map(({ id }) => [id, fleet.need('migration', id).revision]),
+      );
+      return { ...found, revisions };
+    },
+  },
   calendar: (fleet, _, { now }) => calendarText(fleet, now),
   trouble: (fleet, { id, sign }) => likelyCauses(fleet, found(fleet, 'migration', id).id, sign),
 };

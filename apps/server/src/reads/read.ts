@@ -15,6 +15,8 @@ export interface Asking {
   account: Pick<Account, 'id' | 'name' | 'role'>;
   /** Orders of lists at the fleet's revision. */
   orders: OrderCache;
+  /** The record as it was when what is asked is compared with: asked for by `newSince`. */
+  then?: { fleet: Fleet; now: string };
 }
 
 /** What lies beside the fleet: the log, samples, attachments. */

@@ -52,8 +52,10 @@ class ReadsController {
           : plan !== undefined
             ? this.planned.of(plan, account)
             : undefined;
+      const { newSince } = query as { newSince?: string };
+      const then = newSince ? await this.past.at(newSince) : undefined;
       try {
-        return await this.answerOf(name, query, account, over);
+        return await this.answerOf(name, query, account, over, then);
       } catch (error) {
         if (!(error instanceof GroundMoved)) throw error;
         if (attempt === MOST_ATTEMPTS)
@@ -73,6 +75,7 @@ class ReadsController {
     query: never,
     account: Asking['account'],
     over: LaidOver | undefined,
+    then: LaidOver | undefined,
   ): Promise<unknown> {
     const fleet = over?.fleet ?? this.keeper.fleet;
     const now = over?.now ?? this.clock.now();
@@ -84,7 +87,7 @@ class ReadsController {
         name,
         query,
         { now, account },
-        over && { base: over.base, revision: fleet.revision, patches: over.patches },
+        { over: over && laid(over), then: then && { ...laid(then), now: then.now } },
       );
     const samples = over ? this.samples.upTo(new Date(now)) : this.samples;
     const answer: unknown = await read.fromTables({ orm: this.orm, samples }, query, fleet, asking);
@@ -93,6 +96,12 @@ class ReadsController {
     return answer instanceof Uint8Array ? new StreamableFile(answer) : answer;
   }
 }
+
+const laid = ({ base, fleet, patches }: LaidOver) => ({
+  base,
+  revision: fleet.revision,
+  patches,
+});
 
 /** A record that alters as fast as it is asked about the past. */
 const MOST_ATTEMPTS = 5;
@@ -110,6 +119,7 @@ const TEXTS: Partial<Record<ReadName, [string, string][]>> = {
   hostBuildPage: [['Content-Type', 'text/html; charset=utf-8']],
   guestBuildPage: [['Content-Type', 'text/html; charset=utf-8']],
   runbook: [['Content-Type', 'text/html; charset=utf-8']],
+  planRunbook: [['Content-Type', 'text/html; charset=utf-8']],
   factsScript: [
     ['Content-Type', 'text/x-shellscript; charset=utf-8'],
     ['Content-Disposition', 'attachment; filename="facts.sh"'],

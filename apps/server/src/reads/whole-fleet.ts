@@ -2,19 +2,21 @@
 import type { ReadAnswer, ReadQuery } from '@insel/contract';
 import {
   allFindings,
-  failureDomains,
+  failureDomain,
   failureOutcome,
+  pairTolerance,
   tolerance,
   waterline,
   type Finding,
   type Fleet,
   type Tolerance,
 } from '@insel/core';
+import { exactly } from '../computation/exact.js';
 import { notFound } from '../http/problem-exception.js';
 import { chartView } from '../views/chart.js';
 import { searchHits } from '../views/search.js';
 import { serviceViews, startOrderView } from '../views/starts.js';
-import type { Reads } from './read.js';
+import type { Asking, Reads } from './read.js';
 
 /** A list of more findings than this is no list any more. */
 const MOST_FINDINGS = 500;
@@ -24,6 +26,7 @@ const MOST_LINES = 200;
 export const WHOLE_FLEET_READS: Reads<
   | 'chart'
   | 'tolerance'
+  | 'pairs'
   | 'failure'
   | 'waterline'
   | 'findings'
@@ -47,18 +50,24 @@ export const WHOLE_FLEET_READS: Reads<
     },
   },
 
-  /** What happens to each guest when this host, rack or site fails. */
+  /** Every two hosts of a group at once. */
+  pairs: {
+    inWorker: (fleet, _, { now }) =>
+      untilSettled(fleet, (pause) => pairTolerance(fleet, now, pause, exactly())),
+  },
+
+  /** What happens to each guest when this host, rack, site or switch fails, or these hosts at once. */
   failure: {
     inWorker(fleet, { kind, id }, { now }) {
-      const domain = failureDomains(fleet).find((one) => one.kind === kind && one.id === id);
+      const domain = failureDomain(fleet, kind, id);
       if (!domain) throw notFound(`${kind}, as something that can fail,`);
-      return failureOutcome(fleet, domain, now);
+      return failureOutcome(fleet, domain, now, { exactly: exactly() });
     },
   },
 
   waterline: (fleet) => ({ revision: fleet.revision, levels: waterline(fleet), findings: null }),
 
-  findings: { inWorker: (fleet, query, { now }) => findingsThat(fleet, query, now) },
+  findings: { inWorker: (fleet, query, { now, then }) => findingsThat(fleet, query, now, then) },
 
   search: (fleet, { q }) => searchHits(fleet, q),
 
@@ -74,7 +83,7 @@ function toleranceAt(fleet: Fleet, now: string): Promise<Tolerance> {
   const key = `${fleet.revision}|${now.slice(0, 13)}`;
   const held = settled.get(fleet);
   if (held?.key === key) return held.answer;
-  const answer = untilSettled(fleet, now);
+  const answer = untilSettled(fleet, (pause) => tolerance(fleet, now, pause, exactly()));
   settled.set(fleet, { key, answer });
   return answer;
 }
@@ -86,14 +95,15 @@ const POLITE = 3;
  * Taken up again when the record alters meanwhile: what was found of a failure is kept until something alters that it was
  * computed from. Other questions are heard between two failures.
  */
-async function untilSettled(fleet: Fleet, now: string): Promise<Tolerance> {
+async function untilSettled<T>(
+  fleet: Fleet,
+  ask: (pause: () => Promise<boolean>) => Promise<T | null>,
+): Promise<T> {
   for (let attempt = 0; ; attempt += 1) {
     const { revision } = fleet;
     const politely = () =>
       new Promise<boolean>((resolve) => setImmediate(() => resolve(fleet.revision === revision)));
-    const found = await tolerance(
-      fleet,
-      now,
+    const found = await ask(
       attempt < POLITE ? politely : () => Promise.resolve(fleet.revision === revision),
     );
     if (found) return found;
@@ -154,11 +164,14 @@ function findingsThat(
   fleet: Fleet,
   { severity, kind, rule, owner, site, q }: ReadQuery<'findings'>,
   now: string,
+  then: Asking['then'],
 ): ReadAnswer<'findings'> {
   const { key: _, findings, ...all } = findingsOn(fleet, now);
   const words = q?.trim().toLowerCase();
+  const known = new Set(then && allFindings(then.fleet, then.now).map(({ id }) => id));
   const matching = findings.filter(
     (finding) =>
+      !known.has(finding.id) &&
       (!severity || finding.severity === severity) &&
       (!kind || finding.about.kind === kind) &&
       (!rule || finding.rule === rule) &&

@@ -5,6 +5,7 @@ import {
   counted,
   formatBinary,
   formatMemory,
+  fieldWords,
   kindWords,
   pastedTexts,
   undoable,
@@ -44,6 +45,7 @@ export function logRow(
     summary: summaryOf(difference),
     difference: difference.slice(0, MOST_DIFFERENCES),
     undoable: undoable(type),
+    importId: (input as { part?: { importId: string } }).part?.importId ?? null,
     text: typeof note === 'string' ? note : (attachment?.begins ?? ''),
     attachment: attachment ? { ...attachment, redacted: redacted.has(attachment.sha256) } : null,
   };
@@ -122,10 +124,6 @@ function differenceOf(fleet: Fleet, entry: Together, patch: Patch): LogRow['diff
 
 const TIME = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}\.\d{3}Z$/;
 const UUID = /^[0-9a-f]{8}-[0-9a-f-]{27}$/;
-
-/** @example fieldWords('memoryMiB') // 'memory' @example fieldWords('hostId') // 'host' */
-const fieldWords = (field: string): string =>
-  kindWords(field.replace(/(MiB|Bytes|Ids?)$/, '')).trim() || 'size';
 
 function shown(fleet: Fleet, entry: Together, value: unknown, field: string): string {
   if (value === null || value === undefined || value === '') return '';

@@ -187,7 +187,7 @@ export function poolUse(pool: Row<'pool'>, samples: readonly Sample[], now: stri
   const until = (limitBytes: number, limitWords: string) =>
     runway({
       samples: points,
-      limitBytes,
+      limit: limitBytes,
       title: `Until ${limitWords.toLowerCase()}, pool ${pool.name}`,
       limitWords,
       now: Date.parse(now) / 1000,

@@ -67,6 +67,7 @@ function subnetView(fleet: Fleet, id: string, now: string): SubnetView {
       first: addressOf(range.firstIp).value,
       last: addressOf(range.lastIp).value,
     }));
+  const { free, taken } = subnetFigures(fleet, id);
   return {
     ...subnet,
     runs,
@@ -88,7 +89,8 @@ function subnetView(fleet: Fleet, id: string, now: string): SubnetView {
     routingDomain: { id: subnet.domainId, name: fleet.need('routingDomain', subnet.domainId).name },
     joinable: joinable(fleet, subnet),
     next: nextFree(fleet, id, { now })[0] ?? null,
-    ...subnetFigures(fleet, id),
+    free,
+    taken,
   };
 }
 

@@ -12,7 +12,7 @@ import {
   type Fleet,
   type Row,
 } from '@insel/core';
-import type { Page, PageLine } from './sheet-page.js';
+import { minute, type Page, type PageLine } from './sheet-page.js';
 
 const BLOCKS: Record<Row<'moveStep'>['phase'], string> = {
   before: 'Before',
@@ -20,7 +20,6 @@ const BLOCKS: Record<Row<'moveStep'>['phase'], string> = {
   switch: 'Switch over',
   after: 'After',
 };
-const minute = (time: string) => `${time.slice(0, 16).replace('T', ' ')} UTC`;
 
 export function runbookPage(fleet: Fleet, id: string): Page {
   const migration = fleet.need('migration', id);

@@ -15,6 +15,9 @@ export interface Page {
   sections: { title: string; lines: PageLine[] }[];
 }
 
+/** A time as such pages write it. */
+export const minute = (time: string): string => `${time.slice(0, 16).replace('T', ' ')} UTC`;
+
 const escape = (text: string): string =>
   text.replace(/[&<>"']/g, (letter) => `&#${letter.charCodeAt(0)};`);
 

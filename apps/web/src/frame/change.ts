@@ -111,15 +111,22 @@ export function useChange() {
 
 /** Takes back one entry of the log; says how it went. */
 export async function undo(revision: number): Promise<void> {
+  const refused = await undone(revision, (written) => toast(capital(written.title)));
+  if (refused) toast.error(refused);
+}
+
+/** Takes an entry back. @returns why it cannot be, in words; empty where it was */
+export async function undone(
+  revision: number,
+  told: (written: Written) => void = () => {},
+): Promise<string> {
   try {
-    const written = await call<Written>('POST', 'changes/undo', {
-      body: { input: { revision } },
-      key: crypto.randomUUID(),
-    });
-    toast(capital(written.title));
+    const body = { input: { revision } };
+    told(await call<Written>('POST', 'changes/undo', { body, key: crypto.randomUUID() }));
+    return '';
   } catch (error) {
     const problem = problemOf(error);
-    toast.error([problem.sentence, problem.remedy].filter(Boolean).join(' '));
+    return [problem.sentence, problem.remedy].filter(Boolean).join(' ');
   }
 }
 

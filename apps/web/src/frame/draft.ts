@@ -14,11 +14,20 @@ export function useDraft<T extends object>(name: string, initial: () => T) {
     (change: Partial<T>) =>
       setValue((held) => {
         const next = { ...held, ...change };
-        sessionStorage.setItem(`draft:${name}`, JSON.stringify(next));
+        keep(`draft:${name}`, next);
         return next;
       }),
     [name],
   );
   const forget = useCallback(() => sessionStorage.removeItem(`draft:${name}`), [name]);
   return [value, set, forget] as const;
+}
+
+/** A text that is too long for the tab's storage is not kept through a reload; it is still here. */
+function keep(name: string, value: object): void {
+  try {
+    sessionStorage.setItem(name, JSON.stringify(value));
+  } catch {
+    sessionStorage.removeItem(name);
+  }
 }

@@ -34,7 +34,14 @@ export function read<N extends ReadName>(name: N, ...[query]: Asked<N>): Promise
 }
 
 /** The log is of no time; plans are told from the record as it is. */
-const OF_NOW: ReadonlySet<ReadName> = new Set(['log', 'attachment', 'plans', 'plan']);
+const OF_NOW: ReadonlySet<ReadName> = new Set([
+  'log',
+  'attachment',
+  'plans',
+  'plan',
+  'planRunbook',
+  'plansCompared',
+]);
 const pathOf = (name: ReadName, path: string): string =>
   OF_NOW.has(name) ? path : fromStandpoint(path);
 

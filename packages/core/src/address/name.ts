@@ -25,3 +25,15 @@ export function parseName(text: string): AddressResult<string> {
     return { ok: false, sentence: 'A name neither begins nor ends with a hyphen.' };
   return { ok: true, value: name };
 }
+
+/**
+ * A name as it was found: what cannot stand in a machine's name is kept, and becomes a finding; recording is not planning.
+ * Only what no list could show is refused.
+ */
+export function foundName(text: string): AddressResult<string> {
+  const name = text.normalize('NFC').trim();
+  if (name === '' || name.length > 63) return parseName(text);
+  if (/[\u0000-\u001f\u007f-\u009f\u2028\u2029]/.test(name))
+    return { ok: false, sentence: 'A name stands in one line, without control characters.' };
+  return { ok: true, value: name };
+}

@@ -1,10 +1,11 @@
 /** What follows from recording, editing, removing one of a kind that carries no rule beyond its fields. */
+import { givenWords } from '../quantity/index.js';
 import {
   draftOf,
   editFields,
   isRefusal,
+  nameTaken,
   noSuch,
-  refuse,
   tidy,
   type ChangeContext,
   type DeciderOf,
@@ -76,8 +77,8 @@ function recordOne(
   const draft = draftOf(fleet, context);
   const fields = tidy(kind, input);
   const name = typeof fields.name === 'string' ? fields.name : '';
-  const taken = name && nameTaken(fleet, kind, name);
-  if (taken) return taken;
+  const twin = name && taken(fleet, kind, name);
+  if (twin) return twin;
   const id = draft.create(kind, fields as NewFields<typeof kind>);
   return {
     draft,
@@ -96,11 +97,11 @@ function editOne(
   const draft = draftOf(fleet, context);
   const row = editFields(fleet, draft, kind, id, fields);
   if (isRefusal(row)) return row;
-  const taken = typeof fields.name === 'string' && nameTaken(fleet, kind, fields.name, id);
-  if (taken) return taken;
+  const twin = typeof fields.name === 'string' && taken(fleet, kind, fields.name, id);
+  if (twin) return twin;
   return {
     draft,
-    title: `edited ${titleOf(fleet, kind, row)}: ${Object.keys(fields).join(', ')}`,
+    title: `edited ${titleOf(fleet, kind, row)}: ${givenWords(fields)}`,
     subjects: subjectsOf(fleet, kind, row.id, row as unknown as Values),
   };
 }
@@ -123,16 +124,8 @@ function removeOne(
   };
 }
 
-function nameTaken(fleet: Fleet, kind: StandAlone, name: string, but = ''): Refusal | undefined {
-  if (MAY_REPEAT.has(kind)) return undefined;
-  const wanted = name.trim().toLowerCase();
-  for (const row of fleet.all(kind)) {
-    if (row.id === but || !('name' in row) || String(row.name).toLowerCase() !== wanted) continue;
-    const sentence = `There is a ${WORD[kind]} named ${name} already.`;
-    return refuse({ code: 'name-taken', field: 'name', sentence });
-  }
-  return undefined;
-}
+const taken = (fleet: Fleet, kind: StandAlone, name: string, but?: string): Refusal | undefined =>
+  MAY_REPEAT.has(kind) ? undefined : nameTaken(fleet, kind, WORD[kind], name, but);
 
 const guestName = (fleet: Fleet, id: unknown): string =>
   fleet.get('guest', typeof id === 'string' ? id : null)?.name ?? 'a guest';

@@ -14,7 +14,13 @@ import {
   decideTickSealItems,
 } from '../clone/index.js';
 import { decideTakeFacts, decideTakeList } from '../exchange/index.js';
-import { decideCarryOutStep, decideDrawStep, decideOrderSteps } from '../plan/decide-plan.js';
+import {
+  decideCarryOutStep,
+  decideCopyPlan,
+  decideDrawStep,
+  decideOrderSteps,
+} from '../plan/decide-plan.js';
+import { decideDrawMoves } from '../rearrange/draw-moves.js';
 import { decideAcceptFinding, decideEndAcceptance } from '../finding/decide-accept-finding.js';
 import {
   decideAddAdapter,
@@ -59,6 +65,7 @@ import {
 import {
   decideEditMigration,
   decidePlanMigration,
+  decideSetTimes,
   decideReleaseHold,
   decideStepMigration,
   decideTakeReading,
@@ -122,6 +129,8 @@ export const DECIDERS: { readonly [T in ChangeType]: DeciderOf<(typeof DESCRIPTI
   'finding.accept': decideAcceptFinding,
   'plan-step.draw': decideDrawStep,
   'plan.order': decideOrderSteps,
+  'plan.copy': decideCopyPlan,
+  'plan.draw-moves': decideDrawMoves,
   'plan-step.carry-out': decideCarryOutStep,
   'finding.end-acceptance': decideEndAcceptance,
   'guest.edit': decideEditGuest,
@@ -149,6 +158,7 @@ export const DECIDERS: { readonly [T in ChangeType]: DeciderOf<(typeof DESCRIPTI
   'list.take': decideTakeList,
   'migration.edit': decideEditMigration,
   'migration.plan': decidePlanMigration,
+  'migration.set-times': decideSetTimes,
   'migration.step': decideStepMigration,
   'migration.tick': decideTickMove,
   'migration.take-reading': decideTakeReading,

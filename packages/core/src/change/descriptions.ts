@@ -14,7 +14,8 @@ import {
   tickSealItems,
 } from '../clone/index.js';
 import { takeFacts, takeList } from '../exchange/index.js';
-import { carryOutStep, drawStep, orderSteps } from '../plan/plan-changes.js';
+import { carryOutStep, copyPlan, drawStep, orderSteps } from '../plan/plan-changes.js';
+import { drawMoves } from '../rearrange/draw-moves.js';
 import { acceptFinding, endAcceptance } from '../finding/accept-finding.js';
 import {
   addAdapter,
@@ -59,6 +60,7 @@ import {
 import {
   editMigration,
   planMigration,
+  setTimes,
   releaseHold,
   stepMigration,
   takeReading,
@@ -121,6 +123,8 @@ export const DESCRIPTIONS = {
   'finding.accept': acceptFinding,
   'plan-step.draw': drawStep,
   'plan.order': orderSteps,
+  'plan.copy': copyPlan,
+  'plan.draw-moves': drawMoves,
   'plan-step.carry-out': carryOutStep,
   'finding.end-acceptance': endAcceptance,
   'guest.edit': editGuest,
@@ -148,6 +152,7 @@ export const DESCRIPTIONS = {
   'list.take': takeList,
   'migration.edit': editMigration,
   'migration.plan': planMigration,
+  'migration.set-times': setTimes,
   'migration.step': stepMigration,
   'migration.tick': tickMove,
   'migration.take-reading': takeReading,

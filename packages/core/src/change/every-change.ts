@@ -703,6 +703,13 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
         windowUntil: '2026-11-21T07:00:00.000Z',
       },
     };
+    yield {
+      type: 'migration.set-times',
+      input: {
+        ids: [of('migration', (row) => row.guestId === guest('gauge-01')).id],
+        times: [{ from: '2026-11-21T03:00:00.000Z', until: '2026-11-21T07:30:00.000Z' }],
+      },
+    };
     const [step] = [...fleet.all('moveStep')].filter(({ key }) => key === 'backup').slice(-1);
     yield {
       type: 'migration.tick',
@@ -780,6 +787,24 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
     yield { type: 'plan.order', input: { planId, ids: [second!, first!, third!] } };
     yield { type: 'plan-step.carry-out', input: { id: second! } };
     yield { type: 'plan-step.remove', input: { id: third! } };
+    yield { type: 'plan.copy', input: { id: planId, name: 'more memory, later' } };
     yield { type: 'plan.edit', input: { id: planId, state: 'given up' } };
+    yield {
+      type: 'plan.draw-moves',
+      input: {
+        name: 'empty gannet',
+        purpose: 'new modules',
+        linkBitsPerSecond: 1e9,
+        moves: [
+          {
+            guestId: tide.id,
+            targetHostId: id('host', 'tern'),
+            targetPoolId: null,
+            running: false,
+            remark: 'leaves',
+          },
+        ],
+      },
+    };
   }
 }

@@ -78,6 +78,7 @@ export class World {
       | 'placementRule'
       | 'hostGroup'
       | 'template'
+      | 'plan'
       | 'entitlement',
     name: string,
   ): string {

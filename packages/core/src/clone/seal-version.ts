@@ -1,5 +1,5 @@
 /** A version of a template: what was seen to, that it is sealed, that no more clones are made from it. */
-import { fewNames } from '../quantity/index.js';
+import { fewNames, givenWords } from '../quantity/index.js';
 import {
   change,
   draftOf,
@@ -53,7 +53,7 @@ export const decideEditVersion: DeciderOf<typeof editVersion> = (
   if (isRefusal(version)) return version;
   return {
     draft,
-    title: `edited ${versionName(fleet, version)}: ${Object.keys(fields).join(', ')}`,
+    title: `edited ${versionName(fleet, version)}: ${givenWords(fields)}`,
     subjects: about(fleet, version),
   };
 };

@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { smallWorld } from '../change/testing.js';
+import type { Input } from '../change/index.js';
 import { guessGuestColumns, readGuestTable, type GuestTableLookups } from './guest-table.js';
 
 const LOOKUPS: GuestTableLookups = {
@@ -82,7 +84,7 @@ describe('a table of guests', () => {
           {
             networkId: 'n1',
             mac: '02:00:00:00:00:0a',
-            address: { take: 'given', ip: '192.0.2.10' },
+            address: { as: 'given', ip: '192.0.2.10' },
           },
         ],
       },
@@ -118,7 +120,6 @@ describe('a table of guests', () => {
       'network',
       'address',
       'mac',
-      'name',
       'state',
       'role',
       'vcpu',
@@ -131,4 +132,26 @@ describe('a table of guests', () => {
       },
     ]);
   });
+});
+
+it('what was read of a row is what is recorded: the change decides it', () => {
+  const world = smallWorld();
+  const found = (kind: 'host' | 'pool' | 'network', name: string) => ({
+    id: world.id(kind, name),
+    name,
+  });
+  const rows = readGuestTable(
+    [['web', 'gannet', '2', '4', '50', 'shore', '192.0.2.30', '02:00:00:00:00:0a']],
+    guessGuestColumns(['VM', 'Host', 'CPUs', 'RAM', 'Disk', 'Network', 'IP', 'MAC']),
+    {
+      hosts: [{ ...found('host', 'gannet'), pools: [found('pool', 'gannet-data')] }],
+      networks: [found('network', 'shore')],
+      profiles: [],
+      groups: [],
+    },
+  );
+  const input = { guests: rows.map(({ body }) => body) } as unknown as Input<'guest.record-many'>;
+  world.make({ type: 'guest.record-many', input });
+  const [address] = [...world.fleet.all('address')].filter(({ ip }) => ip === '192.0.2.30');
+  expect(address).toMatchObject({ adapterId: expect.any(String) as string });
 });

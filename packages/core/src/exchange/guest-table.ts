@@ -1,9 +1,10 @@
 /** A pasted table of guests that exist: which column is what, what each cell was read as, and what is wrong with it. */
-import { canonical, parseMac, parseName } from '../address/index.js';
+import { canonical, parseMac, foundName } from '../address/index.js';
 import { parseBytes } from '../quantity/index.js';
 import { CRITICALITIES, FAMILIES, GUEST_STATES } from '../record/index.js';
 import {
   among,
+  byName,
   Cells,
   day,
   guessAmong,
@@ -95,9 +96,7 @@ export function readGuestTable(
     const row = new Cells(cells, columns);
     const need = (column: GuestColumn, read: ReadCell): unknown =>
       row.need(column, read, `Missing: every guest needs its ${column}.`);
-    const host = lookups.hosts.find(
-      (found) => found.name.toLowerCase() === row.text('host').toLowerCase(),
-    );
+    const host = byName(lookups.hosts, row.text('host'));
     const hostId = need('host', among(lookups.hosts, 'host'));
     const bytes = row.take('disk', diskCell);
     const poolId =
@@ -113,7 +112,7 @@ export function readGuestTable(
     const mac = row.take('mac', macCell);
     const wired = networkId !== undefined || ip !== undefined || mac !== undefined;
     const body = withoutUndefined({
-      name: need('name', parseName),
+      name: need('name', foundName),
       hostId,
       state: row.take('state', state) ?? 'in service',
       family: row.take('family', oneOf(FAMILIES)) ?? 'other',
@@ -133,7 +132,7 @@ export function readGuestTable(
             withoutUndefined({
               networkId: networkId ?? null,
               mac,
-              address: ip === undefined ? { take: 'none' } : { take: 'given', ip },
+              address: ip === undefined ? { as: 'none' } : { as: 'given', ip },
             }),
           ]
         : [],

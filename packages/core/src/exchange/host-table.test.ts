@@ -61,7 +61,7 @@ describe('a row', () => {
   });
   it('tells the fault at its cell and keeps the rest', () => {
     const cases: [string, string, HostColumn, string][] = [
-      ['name|cores|memory', 'not a name|4|8', 'name', 'cannot stand in a machine'],
+      ['name|cores|memory', `${'a'.repeat(64)}|4|8`, 'name', 'at most 63 characters'],
       ['name|cores|memory', 'a||8', 'cores', 'every host needs its cores'],
       ['name|cores|memory', 'a|four|8', 'cores', 'not a whole number from 1 to 1024'],
       ['name|cores|memory', 'a|4|much', 'memory', 'not a size'],

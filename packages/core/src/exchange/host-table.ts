@@ -1,5 +1,5 @@
 /** A pasted table of hosts, from a spreadsheet or CSV: which column is what, what each cell was read as, and what is wrong with it. */
-import { canonical, parseName } from '../address/index.js';
+import { canonical, foundName } from '../address/index.js';
 import { parseBytes } from '../quantity/index.js';
 import { HOST_STATES } from '../record/index.js';
 import {
@@ -111,7 +111,7 @@ export function readHostTable(
     const take = row.take.bind(row);
     const need = (column: HostColumn, read: ReadCell): unknown =>
       row.need(column, read, `Missing: every host needs its ${column}.`);
-    const name = need('name', parseName) as string | undefined;
+    const name = need('name', foundName) as string | undefined;
     const twin = name && seen.get(name.toLowerCase());
     if (twin) errors.push({ column: 'name', sentence: `${name} stands in row ${twin} already.` });
     if (name) seen.set(name.toLowerCase(), n + 1);

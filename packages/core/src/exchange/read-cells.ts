@@ -92,10 +92,23 @@ export const oneOf =
       : { ok: false, sentence: `"${text}" is not one of: ${choices.join(', ')}.` };
   };
 
+const named = new WeakMap<readonly NamedRow[], ReadonlyMap<string, NamedRow>>();
+
+/** A row by its name, whatever its letters' case; a list is gone through once. */
+export function byName<T extends NamedRow>(rows: readonly T[], name: string): T | undefined {
+  let known = named.get(rows);
+  if (!known)
+    named.set(
+      rows,
+      (known = new Map([...rows].reverse().map((row) => [row.name.toLowerCase(), row]))),
+    );
+  return known.get(name.toLowerCase()) as T | undefined;
+}
+
 export const among =
   (rows: readonly NamedRow[], kind: string): ReadCell =>
   (text) => {
-    const found = rows.find((row) => row.name.toLowerCase() === text.toLowerCase());
+    const found = byName(rows, text);
     return found
       ? { ok: true, value: found.id }
       : { ok: false, sentence: `There is no ${kind} "${text}" in the record.` };

@@ -1,5 +1,5 @@
 /** Drafting a guest with its volumes, adapters and addresses: shared by planning, recording and cloning. */
-import { generateMac, parseMac, parseName, macComplaint } from '../address/index.js';
+import { generateMac, parseMac, foundName, parseName, macComplaint } from '../address/index.js';
 import { carriesNetwork } from '../host/pool.js';
 import { reaches } from '../host/pool.js';
 import { processorFit, type ProcessorPoint } from '../placement/processor-fit.js';
@@ -62,7 +62,7 @@ export function draftGuest(
   assigned: boolean,
   givenOut = new GivenOut(),
 ): DraftedGuest | Refusal {
-  const name = parseName(String(input.fields.name ?? ''));
+  const name = (assigned ? parseName : foundName)(String(input.fields.name ?? ''));
   if (!name.ok)
     return refuse({
       code: 'bad-name',

@@ -1,5 +1,6 @@
 import { generateMac, macComplaint } from '../address/index.js';
 import { macBlockAt } from '../network/index.js';
+import { givenWords } from '../quantity/index.js';
 import {
   change,
   draftOf,
@@ -69,7 +70,7 @@ export const decideEditAdapter: DeciderOf<typeof editAdapter> = (
   if (mac !== undefined) draft.update('adapter', adapter.id, { macAssigned: generate });
   return {
     draft,
-    title: `edited an adapter of ${guest.name}: ${Object.keys(given).join(', ')}`,
+    title: `edited an adapter of ${guest.name}: ${givenWords(given)}`,
     subjects: [{ kind: 'guest', id: guest.id, name: guest.name }],
   };
 };

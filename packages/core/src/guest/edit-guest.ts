@@ -1,5 +1,6 @@
 import { parseName } from '../address/index.js';
 import { roomObjections } from '../host/index.js';
+import { givenWords } from '../quantity/index.js';
 import {
   change,
   draftOf,
@@ -106,7 +107,7 @@ export const decideEditGuest: DeciderOf<typeof editGuest> = (fleet, { id, ...fie
   }
   return {
     draft,
-    title: `edited guest ${guest.name}: ${Object.keys(fields).join(', ')}`,
+    title: `edited guest ${guest.name}: ${givenWords(fields)}`,
     subjects: [{ kind: 'guest', id: guest.id, name: guest.name }],
     objections,
   };

@@ -1,4 +1,4 @@
-import { counted } from '../quantity/index.js';
+import { counted, givenWords } from '../quantity/index.js';
 import {
   change,
   draftOf,
@@ -72,7 +72,7 @@ export const decideEditGuests: DeciderOf<typeof editGuests> = (
   }
   return {
     draft,
-    title: `edited ${counted(subjects.length, 'guest')}: ${Object.keys(fields).join(', ')}`,
+    title: `edited ${counted(subjects.length, 'guest')}: ${givenWords(fields)}`,
     subjects,
   };
 };

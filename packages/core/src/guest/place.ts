@@ -296,7 +296,8 @@ function heldBefore(fleet: Fleet, now: string): (domain: FailureDomain) => boole
   const kept = new Map<string, boolean>();
   return (domain) => {
     const held =
-      kept.get(domain.id) ?? failureOutcome(fleet, domain, now, BUDGET).answer === 'all restart';
+      kept.get(domain.id) ??
+      failureOutcome(fleet, domain, now, { budget: BUDGET }).answer === 'all restart';
     kept.set(domain.id, held);
     return held;
   };
@@ -338,7 +339,7 @@ function toleranceWith(
   const would = fleet.overlay(draft.patches());
   const after = domains.map((domain) => ({
     domain,
-    outcome: failureOutcome(would, domain, context.now, BUDGET),
+    outcome: failureOutcome(would, domain, context.now, { budget: BUDGET }),
   }));
   const lost = after.find(
     ({ domain, outcome }) => holding.includes(domain) && outcome.answer !== 'all restart',

@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import { allFindings } from '../finding/index.js';
 import { smallWorld, type World } from '../change/testing.js';
 import { MOST_GUESTS } from './record-guests.js';
 import type { Input } from '../change/index.js';
@@ -62,7 +63,7 @@ describe('guests from a table', () => {
     ]).toEqual([0, 0, 0]);
   });
   it('all or none: the row at fault is named', () => {
-    expect(all([input('a1'), input('not a name')])).toMatchObject({
+    expect(all([input('a1'), input('two\nlines')])).toMatchObject({
       code: 'bad-name',
       field: 'guests.1.name',
     });
@@ -72,6 +73,27 @@ describe('guests from a table', () => {
     });
     expect(all([input('a1', '192.0.2.300')])).toMatchObject({ field: 'guests.0.adapters.0.ip' });
     expect(world.fleet.count('guest')).toBe(0);
+  });
+  it('keep the names they were found with; what no zone takes becomes a finding', () => {
+    world.make({
+      type: 'guest.record-many',
+      input: { guests: [input('Büro_Mühle 2', '192.0.2.10')] },
+    });
+    const id = world.id('guest', 'Büro_Mühle 2');
+    expect(
+      allFindings(world.fleet, world.now).filter(({ about }) => about.id === id),
+    ).toContainEqual(expect.objectContaining({ rule: 'illegal-name' }));
+    expect(world.try({ type: 'guest.edit', input: { id, name: 'Büro_Mühle 3' } })).toMatchObject({
+      code: 'bad-name',
+    });
+  });
+  it('parts of one import say so', () => {
+    const part = { importId: 'spring', number: 2, of: 3 };
+    const { title } = world.make({
+      type: 'guest.record-many',
+      input: { guests: [input('a1')], part },
+    });
+    expect(title).toBe('recorded 1 guest from a table, part 2 of 3');
   });
   it('are what was found: the same address twice, more than the host has room for', () => {
     const big = input('a3');

@@ -8,6 +8,7 @@ import {
   type DeciderOf,
   type Subject,
 } from '../record/index.js';
+import { partOfImport, partWords } from '../exchange/part-of-import.js';
 import { draftGuest, partsOf } from './draft-guest.js';
 import { recordedGuestInput } from './record-guest.js';
 
@@ -18,10 +19,14 @@ export const MOST_GUESTS = 500;
 export const recordGuests = change({
   type: 'guest.record-many',
   title: 'Record guests from a table',
-  input: { guests: list(recordedGuestInput, MOST_GUESTS) },
+  input: { guests: list(recordedGuestInput, MOST_GUESTS), ...partOfImport },
 });
 
-export const decideRecordGuests: DeciderOf<typeof recordGuests> = (fleet, { guests }, context) => {
+export const decideRecordGuests: DeciderOf<typeof recordGuests> = (
+  fleet,
+  { guests, part },
+  context,
+) => {
   if (guests.length === 0 || guests.length > MOST_GUESTS)
     return refuse({
       code: 'how-many',
@@ -36,5 +41,9 @@ export const decideRecordGuests: DeciderOf<typeof recordGuests> = (fleet, { gues
       return { ...drafted, field: drafted.field && `guests.${i}.${drafted.field}` };
     subjects.push({ kind: 'guest', id: drafted.guestId, name: guest.name.trim() });
   }
-  return { draft, title: `recorded ${counted(subjects.length, 'guest')} from a table`, subjects };
+  return {
+    draft,
+    title: `recorded ${counted(subjects.length, 'guest')} from a table${partWords(part)}`,
+    subjects,
+  };
 };

@@ -1,5 +1,5 @@
 /** Drafting a host with its pools, switches, addresses and parts: shared by recording one and several. */
-import { parseName } from '../address/index.js';
+import { foundName, parseName } from '../address/index.js';
 import { giveAddress } from '../network/give-address.js';
 import {
   isRefusal,
@@ -38,7 +38,8 @@ export function draftHost(
     hardware,
     ...fields
   } = input;
-  const name = parseName(given);
+  const planned = fields.state === 'planned' || fields.state === 'building';
+  const name = (planned ? parseName : foundName)(given);
   if (!name.ok)
     return refuse({
       code: 'bad-name',
@@ -46,7 +47,6 @@ export function draftHost(
       sentence: name.sentence,
       remedy: name.suggestion && `Write ${name.suggestion}.`,
     });
-  const planned = fields.state === 'planned' || fields.state === 'building';
   const hostId = draft.create('host', {
     ...tidy('host', fields),
     name: name.value,

@@ -1,3 +1,4 @@
+import { givenWords } from '../quantity/index.js';
 import {
   change,
   draftOf,
@@ -32,6 +33,6 @@ export const decideEditHost: DeciderOf<typeof editHost> = (fleet, { id, ...field
   const what =
     state !== undefined && state !== host.state
       ? `set host ${host.name} to ${state}`
-      : `edited host ${host.name}: ${Object.keys(fields).join(', ')}`;
+      : `edited host ${host.name}: ${givenWords(fields)}`;
   return { draft, title: what, subjects: [{ kind: 'host', id: host.id, name: host.name }] };
 };

@@ -1,4 +1,4 @@
-import { counted } from '../quantity/index.js';
+import { counted, givenWords } from '../quantity/index.js';
 import {
   change,
   draftOf,
@@ -47,7 +47,7 @@ export const decideEditHosts: DeciderOf<typeof editHosts> = (
   }
   return {
     draft,
-    title: `edited ${counted(hosts.length, 'host')}: ${Object.keys(fields).join(', ')}`,
+    title: `edited ${counted(hosts.length, 'host')}: ${givenWords(fields)}`,
     subjects: hosts.slice(0, 50).map(({ id, name }) => ({ kind: 'host', id, name })),
   };
 };

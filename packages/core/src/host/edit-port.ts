@@ -1,3 +1,4 @@
+import { givenWords } from '../quantity/index.js';
 import {
   change,
   draftOf,
@@ -29,6 +30,6 @@ export const decideEditPort: DeciderOf<typeof editPort> = (fleet, { id, ...field
   const to = fleet.get('switchPort', fields.switchPortId);
   const title = to
     ? `plugged ${port.name} of ${host.name} into port ${to.name} of ${fleet.need('physicalSwitch', to.physicalSwitchId).name}`
-    : `edited port ${port.name} of ${host.name}: ${Object.keys(fields).join(', ')}`;
+    : `edited port ${port.name} of ${host.name}: ${givenWords(fields)}`;
   return { draft, title, subjects: [{ kind: 'host', id: host.id, name: host.name }] };
 };

@@ -1,3 +1,4 @@
+import { givenWords } from '../quantity/index.js';
 import {
   change,
   draftOf,
@@ -31,7 +32,7 @@ export const decideEditSwitch: DeciderOf<typeof editSwitch> = (
   draft.update('host', host.id, { networkChangedAt: context.now });
   return {
     draft,
-    title: `edited ${found.name} of ${host.name}: ${Object.keys(fields).join(', ')}`,
+    title: `edited ${found.name} of ${host.name}: ${givenWords(fields)}`,
     subjects: [{ kind: 'host', id: host.id, name: host.name }],
   };
 };

@@ -286,15 +286,16 @@ export function poolsOf(fleet: Fleet, hostId: string): Row<'pool'>[] {
     .map((reach) => fleet.need('pool', reach.poolId));
 }
 
-export function reaches(fleet: Fleet, hostId: string, poolId: string): boolean {
-  return fleet
-    .memo(
-      poolId,
-      'reached by',
-      () => new Set(fleet.referring('poolReach', 'poolId', poolId).map((reach) => reach.hostId)),
-    )
-    .has(hostId);
-}
+/** Hosts that reach a pool. */
+export const reachedBy = (fleet: Fleet, poolId: string): ReadonlySet<string> =>
+  fleet.memo(
+    poolId,
+    'reached by',
+    () => new Set(fleet.referring('poolReach', 'poolId', poolId).map((reach) => reach.hostId)),
+  );
+
+export const reaches = (fleet: Fleet, hostId: string, poolId: string): boolean =>
+  reachedBy(fleet, poolId).has(hostId);
 
 /** Whether guests of a host can be joined to a network there. */
 export function carriesNetwork(fleet: Fleet, hostId: string, networkId: string): boolean {

@@ -1,3 +1,4 @@
+import { partOfImport, partWords } from '../exchange/part-of-import.js';
 import { counted } from '../quantity/index.js';
 import {
   change,
@@ -18,10 +19,14 @@ export const MOST_HOSTS = 500;
 export const recordHosts = change({
   type: 'host.record-many',
   title: 'Record several hosts',
-  input: { hosts: list(hostInput, MOST_HOSTS) },
+  input: { hosts: list(hostInput, MOST_HOSTS), ...partOfImport },
 });
 
-export const decideRecordHosts: DeciderOf<typeof recordHosts> = (fleet, { hosts }, context) => {
+export const decideRecordHosts: DeciderOf<typeof recordHosts> = (
+  fleet,
+  { hosts, part },
+  context,
+) => {
   if (hosts.length === 0)
     return refuse({ code: 'none', field: 'hosts', sentence: 'There is no host to record here.' });
   if (hosts.length > MOST_HOSTS)
@@ -56,7 +61,7 @@ export const decideRecordHosts: DeciderOf<typeof recordHosts> = (fleet, { hosts 
   return {
     draft,
     title:
-      `recorded ${counted(subjects.length, 'host')}: ${subjects.map(({ name }) => name).join(', ')}`.slice(
+      `recorded ${counted(subjects.length, 'host')}${partWords(part)}: ${subjects.map(({ name }) => name).join(', ')}`.slice(
         0,
         200,
       ),

@@ -152,11 +152,11 @@ describe('the trend', () => {
 describe('time until full', () => {
   const DAY = 86_400;
   const lastOf = (samples: Point[]) => Math.max(...samples.map(({ x }) => x));
-  const asked = (samples: Point[], limitBytes: number, today = lastOf(samples)) =>
+  const asked = (samples: Point[], limit: number, today = lastOf(samples)) =>
     runway({
       now: today * DAY,
       samples: samples.map(({ x, y }) => ({ x: x * DAY, y })),
-      limitBytes,
+      limit,
       title: 'Full',
       limitWords: 'Usable',
     })!;

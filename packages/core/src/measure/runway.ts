@@ -1,5 +1,5 @@
 /** How long until something is full, from the trend of its samples. */
-import { own, standard, type Figure } from '../figure/index.js';
+import { own, standard, type Figure, type Unit } from '../figure/index.js';
 import { counted } from '../quantity/index.js';
 import { theilSen, type Point } from './trend.js';
 
@@ -27,9 +27,12 @@ export type Runway =
     } & Reached);
 
 export interface Filling {
-  /** Seconds since the epoch, and bytes used then. */
+  /** Seconds since the epoch, and what was used then. */
   samples: readonly Point[];
-  limitBytes: number;
+  /** In the unit of the samples. */
+  limit: number;
+  /** Bytes where nothing is said. */
+  unit?: Unit;
   title: string;
   limitWords: string;
   /** Seconds since the epoch: days are counted from here, though the last sample may be older. */
@@ -40,7 +43,14 @@ export interface Filling {
  * Whole days until the limit, rounded down: (limit − level today) ÷ slope, with the level that the fitted line has today.
  * "Full already" is said of the level at the last sample, which was measured. Null with fewer than two samples.
  */
-export function runway({ samples, limitBytes, title, limitWords, now }: Filling): Runway | null {
+export function runway({
+  samples,
+  limit,
+  unit = 'bytes',
+  title,
+  limitWords,
+  now,
+}: Filling): Runway | null {
   const trend = theilSen(samples.map(({ x, y }) => ({ x: x / DAY, y })));
   if (!trend) return null;
   const days = samples.map(({ x }) => x / DAY);
@@ -50,7 +60,7 @@ export function runway({ samples, limitBytes, title, limitWords, now }: Filling)
     number,
     number,
   ];
-  const left = limitBytes - level;
+  const left = limit - level;
   const exact = trend.slope > 0 ? Math.max(0, left / trend.slope) : null;
   const figure: Figure = {
     name: 'runway',
@@ -58,20 +68,20 @@ export function runway({ samples, limitBytes, title, limitWords, now }: Filling)
     value: exact === null ? null : wholeDays(exact),
     unit: 'days',
     lines: [
-      { label: limitWords, value: limitBytes, unit: 'bytes', operator: '·' },
+      { label: limitWords, value: limit, unit, operator: '·' },
       {
         label:
           today - last < 1
             ? 'Level of the trend at the last sample'
             : `Level of the trend today; the last sample is ${counted(Math.floor(today - last), 'day')} old`,
         value: Math.round(level),
-        unit: 'bytes',
+        unit,
         operator: '−',
       },
       {
         label: `Slope a day: the median of ${trend.pairs.toLocaleString('en-GB')} slopes between samples of ${Math.round(last - first)} days`,
         value: Math.round(trend.slope),
-        unit: 'bytes',
+        unit,
         operator: '÷',
       },
       {
@@ -87,11 +97,11 @@ export function runway({ samples, limitBytes, title, limitWords, now }: Filling)
       own('No date is named beyond three times the observed span'),
     ],
   };
-  if (limitBytes - levelThen <= 0) return { state: 'full already', figure };
+  if (limit - levelThen <= 0) return { state: 'full already', figure };
   if (exact === null) return { state: 'not filling', figure };
   // Counted from the last sample, as what lies between it and today is not known.
   const reached = (slope: number): Reached => {
-    const at = last + (limitBytes - levelThen) / slope;
+    const at = last + (limit - levelThen) / slope;
     return { on: dayOf(at), days: Math.max(0, wholeDays(at - today)) };
   };
   const spoken = last + 3 * (last - first);
@@ -100,7 +110,7 @@ export function runway({ samples, limitBytes, title, limitWords, now }: Filling)
     ...reached(trend.slope),
     soonest: reached(Math.max(trend.slopeHigh, trend.slope)),
     latest: trend.slopeLow > 0 ? reached(trend.slopeLow) : null,
-    notBefore: last + (limitBytes - levelThen) / trend.slope > spoken ? dayOf(spoken) : null,
+    notBefore: last + (limit - levelThen) / trend.slope > spoken ? dayOf(spoken) : null,
     figure,
   };
 }

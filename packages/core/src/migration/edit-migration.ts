@@ -1,3 +1,4 @@
+import { givenWords } from '../quantity/index.js';
 import {
   change,
   draftOf,
@@ -64,7 +65,7 @@ export const decideEditMigration: DeciderOf<typeof editMigration> = (
   const guest = fleet.need('guest', migration.guestId);
   return {
     draft,
-    title: `edited the migration of ${guest.name}: ${Object.keys(fields).join(', ')}`,
+    title: `edited the migration of ${guest.name}: ${givenWords(fields)}`,
     subjects: [
       { kind: 'migration', id: migration.id, name: guest.name },
       { kind: 'guest', id: guest.id, name: guest.name },

@@ -1,3 +1,4 @@
+import { givenWords } from '../quantity/index.js';
 import {
   change,
   draftOf,
@@ -42,7 +43,7 @@ export const decideEditAddress: DeciderOf<typeof editAddress> = (
   const subject = holderOf(fleet, address);
   return {
     draft,
-    title: `edited ${address.ip} of ${subject.name}: ${Object.keys(fields).join(', ')}`,
+    title: `edited ${address.ip} of ${subject.name}: ${givenWords(fields)}`,
     subjects: [subject],
   };
 };

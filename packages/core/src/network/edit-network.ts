@@ -1,3 +1,4 @@
+import { givenWords } from '../quantity/index.js';
 import {
   change,
   draftOf,
@@ -58,7 +59,7 @@ export const decideEditNetwork: DeciderOf<typeof editNetwork> = (
   }
   return {
     draft,
-    title: `edited network ${network.name}: ${[...Object.keys(fields), ...(alsoAt ? ['sites'] : [])].join(', ')}`,
+    title: `edited network ${network.name}: ${givenWords({ ...fields, ...(alsoAt ? { sites: alsoAt } : {}) })}`,
     subjects: [{ kind: 'network', id: network.id, name: network.name }],
   };
 };

@@ -156,6 +156,9 @@ export interface SubnetFigures {
   free: Figure;
   /** Held share of what can be given out, in per cent; null for IPv6, where a share says nothing. */
   taken: Figure;
+  /** Addresses held, and those that can be given out one by one, these included. */
+  held: number;
+  assignable: number;
 }
 
 export function subnetFigures(fleet: Fleet, subnetId: string): SubnetFigures {
@@ -228,6 +231,8 @@ function computeFigures(fleet: Fleet, subnetId: string): SubnetFigures {
   const assignable = free + held;
   const share = prefix.family === 6 || assignable === 0 ? null : (held / assignable) * 100;
   return {
+    held,
+    assignable,
     free: {
       name: 'addresses-free',
       title: `Free addresses of ${name}`,

@@ -1,13 +1,13 @@
 export { candidatesOf, type Candidates } from './candidates.js';
 export {
   affectedGuests,
+  failureDomain,
   failureDomains,
   fallenHosts,
   homeOf,
   poolSurvives,
   type FailureDomain,
 } from './failure.js';
-export * from './pack.js';
 export {
   processorFit,
   startsOn,
@@ -15,6 +15,6 @@ export {
   type Arrival,
   type ProcessorPoint,
 } from './processor-fit.js';
-export { ruleAgainst } from './rules.js';
 export * from './tolerance.js';
 export { toleranceMoved, type ToleranceMoved } from './tolerance-with.js';
+export { pairTolerance, type PairTolerance } from './pairs.js';

@@ -2,8 +2,9 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
 import { capacity } from '../host/capacity.js';
 import { isRefusal } from '../record/index.js';
-import { failureDomains } from './failure.js';
-import { failureOutcome, tolerance } from './tolerance.js';
+import { failureDomain, failureDomains } from './failure.js';
+import { pairTolerance } from './pairs.js';
+import { failureFates, failureOutcome, tolerance } from './tolerance.js';
 import { toleranceMoved } from './tolerance-with.js';
 
 let world: World;
@@ -44,7 +45,7 @@ function run(
   });
   return world.id('guest', name);
 }
-const fails = (name: string, kind: 'host' | 'rack' | 'site' = 'host') =>
+const fails = (name: string, kind: 'host' | 'rack' | 'site' | 'switch' = 'host') =>
   failureOutcome(
     world.fleet,
     failureDomains(world.fleet).find((domain) => domain.kind === kind && domain.name === name)!,
@@ -358,4 +359,137 @@ describe('clones that are planned', () => {
       ['gannet', 1, 1],
     ]);
   });
+});
+
+describe('what could mend it', () => {
+  it('the least that one host would need more; nothing where room is not what is lacking', () => {
+    // 14,336 MiB each: gannet's 8,393 do not find room beside tern's 8,393 with 5,943 left: 2,450 missing, 3 GiB.
+    run('tide', 'gannet', 8);
+    run('ebb', 'tern', 8);
+    expect(fails('gannet')).toMatchObject({
+      answer: 'some do not',
+      mend: 'With 3 GiB more of memory on tern all that wait for room would find it.',
+    });
+    run('log', 'gannet', 1, 'gannet-data');
+    expect(fails('tern').mend).toMatch(/on gannet/);
+  });
+});
+
+describe('several at once', () => {
+  const pair = () => `${world.id('host', 'gannet')}+${world.id('host', 'tern')}`;
+  it('two hosts fall together: nothing is left to take their guests', () => {
+    run('tide', 'gannet', 4);
+    const domain = failureDomain(world.fleet, 'hosts', pair())!;
+    expect(domain).toMatchObject({ kind: 'hosts', name: 'gannet and tern' });
+    expect(failureOutcome(world.fleet, domain, world.now)).toMatchObject({
+      answer: 'some do not',
+      left: null,
+      fallenIds: [world.id('host', 'gannet'), world.id('host', 'tern')],
+    });
+    expect(failureDomain(world.fleet, 'hosts', 'nobody+nothing')).toBeNull();
+  });
+  it('every two of a group are asked, and counted', async () => {
+    run('tide', 'gannet', 4);
+    const found = (await pairTolerance(world.fleet, world.now))!;
+    expect(found).toMatchObject({ pairs: 1, mayFail: 0, leftOut: [] });
+    expect(found.mayNot.map(({ failed }) => failed.name)).toEqual(['gannet and tern']);
+  });
+});
+
+describe('a switch', () => {
+  const cable = (host: string, port: string, switchPort: string) => {
+    const { fleet } = world;
+    const found = fleet
+      .referring('port', 'hostId', world.id('host', host))
+      .find(({ name }) => name === port)!;
+    const to = [...fleet.all('switchPort')].find(({ name }) => name === switchPort)!;
+    world.make({ type: 'port.edit', input: { id: found.id, switchPortId: to.id } });
+  };
+  beforeEach(() => {
+    for (const name of ['gannet', 'tern'])
+      world.make({
+        type: 'host.set-hardware',
+        input: {
+          hostId: world.id('host', name),
+          hardware: {
+            modules: [],
+            nodes: [],
+            arrays: [],
+            disks: [],
+            ports: [{ name: 'p1' }, { name: 'p2' }],
+          },
+        },
+      });
+    world.make({ type: 'physical-switch.record', input: { name: 'reef' } });
+    world.make({
+      type: 'physical-switch.set-ports',
+      input: {
+        id: world.id('physicalSwitch', 'reef'),
+        ports: ['1', '2'].map((name) => ({ name, taggedVlans: '' })),
+      },
+    });
+  });
+  it('takes a host with it whose cables all go there; the answer says what it takes for granted', () => {
+    run('tide', 'gannet', 4);
+    cable('gannet', 'p1', '1');
+    expect(fails('reef', 'switch')).toMatchObject({
+      answer: 'all restart',
+      fallenIds: [world.id('host', 'gannet')],
+      assumes: expect.stringMatching(/Paths to storage are not asked/) as string,
+    });
+    expect(fate('tide', 'gannet').onHostId).toBe(world.id('host', 'tern'));
+  });
+  it('cuts a network off where a host has other cables: its guests go where it is still carried', () => {
+    run('tide', 'gannet', 4);
+    cable('gannet', 'p1', '1');
+    const other = 'deep';
+    world.make({ type: 'physical-switch.record', input: { name: other } });
+    world.make({
+      type: 'physical-switch.set-ports',
+      input: {
+        id: world.id('physicalSwitch', other),
+        ports: [{ name: 'x', taggedVlans: '' }],
+      },
+    });
+    cable('gannet', 'p2', 'x');
+    const uplink = (host: string, port: string) => {
+      const { fleet } = world;
+      const hostId = world.id('host', host);
+      const portId = fleet
+        .referring('port', 'hostId', hostId)
+        .find(({ name }) => name === port)!.id;
+      const found = fleet.referring('virtualSwitch', 'hostId', hostId)[0]!;
+      world.make({ type: 'switch.set-uplinks', input: { switchId: found.id, portIds: [portId] } });
+    };
+    uplink('gannet', 'p1');
+    expect(fails('reef', 'switch')).toMatchObject({ fallenIds: [], counts: { restart: 1 } });
+    cable('tern', 'p1', '2');
+    uplink('tern', 'p1');
+    // tern's only cable goes there as well: it falls.
+    expect(fails('reef', 'switch')).toMatchObject({
+      answer: 'some do not',
+      fallenIds: [world.id('host', 'tern')],
+    });
+  });
+  it('that nothing is cabled to is nothing that fails', () =>
+    expect(failureDomains(world.fleet).filter(({ kind }) => kind === 'switch')).toEqual([]));
+});
+
+it('what belongs to a rack alters, and the kept answer with it', () => {
+  world.make({ type: 'site.record', input: { name: 'Pier' } });
+  const siteId = [...world.fleet.all('site')].find(({ name }) => name === 'Pier')!.id;
+  world.make({ type: 'rack.record', input: { name: 'P1', siteId, units: 24 } });
+  const rackId = [...world.fleet.all('rack')][0]!.id;
+  const put = (name: string) =>
+    world.make({ type: 'host.edit', input: { id: world.id('host', name), rackId, siteId } });
+  run('tide', 'gannet', 4);
+  put('gannet');
+  put('tern');
+  const line = () => {
+    const domain = failureDomain(world.fleet, 'rack', rackId);
+    return domain && failureFates(world.fleet, domain, world.now).answer;
+  };
+  expect(line()).toBe('some do not');
+  world.make({ type: 'host.edit', input: { id: world.id('host', 'tern'), rackId: null } });
+  expect(line()).toBeNull();
 });

@@ -6,18 +6,28 @@ import { own, type Sure } from '../figure/index.js';
 import { memoryDemand } from '../guest/demand.js';
 import { capacity } from '../host/capacity.js';
 import { load } from '../host/load.js';
+import { settle, type Exactly, type Settled } from '../packing/index.js';
 import { formatMemory } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import { candidatesOf, standInsOf, type Candidates } from './candidates.js';
+import { candidatesOf, matesOf, standInsOf, type Candidates } from './candidates.js';
 import {
   affectedGuests,
+  failureDomain,
   failureDomains,
   fallenHosts,
   poolSurvives,
   type FailureDomain,
 } from './failure.js';
-import { pack, PACK_BUDGET, type Packing } from './pack.js';
-import { ruleAgainst, settledNeighbours } from './rules.js';
+import { leastMend } from './least-mend.js';
+import {
+  groupNumbers,
+  hostNumbers,
+  MEMORY,
+  PROCESSORS,
+  questionOf,
+  roomLeft,
+  type FleetQuestion,
+} from './fleet-question.js';
 
 /** "waits": its disks are intact on storage that stays; it is down until a host can take it. */
 export type Way = 'restart' | 'replica' | 'waits' | 'backup' | 'lost';
@@ -35,7 +45,7 @@ export interface GuestFate {
 }
 
 export interface FailureOutcome {
-  failed: Omit<FailureDomain, 'hostIds'>;
+  failed: Pick<FailureDomain, 'kind' | 'id' | 'name'>;
   /** "not settled": the search gave up before it found a placement or the proof that there is none. */
   answer: 'all restart' | 'some do not' | 'not settled';
   guests: GuestFate[];
@@ -47,30 +57,51 @@ export interface FailureOutcome {
     vcpu: Sure;
     largestGap: { id: string; name: string; memoryMiB: number; vcpu: number };
   } | null;
+  /** Hosts that are gone. */
+  fallenIds: string[];
+  /** The least that would let all restart, where room is what is lacking and one host could give it. */
+  mend: string | null;
+  /** What the answer takes for granted. */
+  assumes: string | null;
 }
 
 const HOUR = 3_600_000;
+
+/** How far is searched: steps before it gives up, and who is asked then. */
+export interface Search {
+  budget?: number;
+  exactly?: Exactly;
+}
 
 export function failureOutcome(
   fleet: Fleet,
   domain: FailureDomain,
   now: string,
-  budget = PACK_BUDGET,
+  search: Search = {},
 ): FailureOutcome {
-  const { packing, movable, fallen, ...fates } = fatesOf(fleet, domain, now, budget);
-  return { ...fates, left: leftAfter(fleet, packing, movable, fallen) };
+  const { packing, movable, fallen, ...fates } = fatesOf(fleet, domain, now, search);
+  return {
+    ...fates,
+    left: leftAfter(fleet, packing, movable, fallen),
+    fallenIds: [...fallen],
+    mend: packing.answer === 'does not fit' ? leastMend(fleet, packing.question, fallen) : null,
+    assumes:
+      domain.kind === 'switch'
+        ? 'A host all of whose recorded cables go there counts as failed. Paths to storage are not asked.'
+        : null,
+  };
 }
 
 /** What becomes of the guests. Its cost grows with them and their candidates, not with all hosts. */
-function fatesOf(fleet: Fleet, domain: FailureDomain, now: string, budget = PACK_BUDGET) {
+function fatesOf(fleet: Fleet, domain: FailureDomain, now: string, search: Search = {}) {
   const fallen = fallenHosts(fleet, domain.hostIds);
-  const affected = affectedGuests(fleet, fallen);
+  const affected = affectedGuests(fleet, fallen, domain.cut);
   const standIns = standInsOf(fleet, fallen);
   const candidates = new Map(
-    affected.map((guest) => [guest.id, candidatesOf(fleet, guest, fallen, standIns)]),
+    affected.map((guest) => [guest.id, candidatesOf(fleet, guest, fallen, standIns, domain.cut)]),
   );
-  const movable = affected.filter((guest) => candidates.get(guest.id)!.hostIds.length > 0);
-  const packing = packThem(fleet, movable, candidates, fallen, budget);
+  const movable = affected.filter((guest) => candidates.get(guest.id)!.none === null);
+  const packing = packThem(fleet, movable, candidates, fallen, search);
   const guests = affected
     .map((guest) =>
       fateOf(fleet, guest, candidates.get(guest.id)!, { packing, movable, fallen, now }),
@@ -90,45 +121,46 @@ function fatesOf(fleet: Fleet, domain: FailureDomain, now: string, budget = PACK
 
 const ORDER: Record<Way, number> = { lost: 0, backup: 1, waits: 2, replica: 3, restart: 4 };
 
+/** Where guests went, or as many of them as found a place. */
+interface Packing {
+  answer: Settled['answer'];
+  placement: ReadonlyMap<string, string>;
+}
+
 function packThem(
   fleet: Fleet,
-  guests: Row<'guest'>[],
-  candidates: Map<string, Candidates>,
+  guests: readonly Row<'guest'>[],
+  candidates: ReadonlyMap<string, Candidates>,
   fallen: ReadonlySet<string>,
-  budget: number,
-): Packing {
-  const hosts = new Set(guests.flatMap((guest) => candidates.get(guest.id)!.hostIds));
-  const moving = new Set(guests.map((guest) => guest.id));
-  const settled = settledNeighbours(fleet, moving);
-  for (const [guestId, hostId] of settled) if (fallen.has(hostId)) settled.delete(guestId);
-  const stays = new Set(
-    guests.filter((guest) => !fallen.has(guest.hostId)).map((guest) => guest.id),
-  );
-  const rooms = [...hosts].map((id) => {
-    const [has, used] = [capacity(fleet, id), load(fleet, id)];
-    // A guest that only lost its pool gives its own room back.
-    const own = guests.filter((guest) => stays.has(guest.id) && guest.hostId === id);
-    return {
-      id,
-      vcpu: has.vcpu.value - used.vcpu + own.reduce((sum, guest) => sum + guest.vcpu, 0),
-      memoryMiB:
-        has.memory.value -
-        used.memoryMiB +
-        own.reduce((sum, guest) => sum + memoryDemand(fleet, id, guest.vcpu, guest.memoryMiB), 0),
-    };
+  { budget, exactly }: Search,
+): Packing & { question: FleetQuestion } {
+  const groupIds = new Set(guests.map(({ hostId }) => fleet.need('host', hostId).groupId));
+  const [first = null] = groupIds;
+  const hosts =
+    groupIds.size === 1
+      ? groupNumbers(fleet, first)
+      : hostNumbers(
+          fleet,
+          [...groupIds].flatMap((id) => matesOf(fleet, id)),
+        );
+  const question = questionOf(fleet, {
+    guests,
+    fallen,
+    hosts,
+    candidates: new Map(guests.map(({ id }) => [id, candidates.get(id)!.suitable])),
   });
-  const pieces = guests.map((guest) => ({
-    id: guest.id,
-    vcpu: guest.vcpu,
-    candidates: candidates.get(guest.id)!.hostIds,
-    memoryOn: (hostId: string) => memoryDemand(fleet, hostId, guest.vcpu, guest.memoryMiB),
-  }));
-  const ruled = guests.some(
-    (guest) => fleet.referringCount('placementMember', 'guestId', guest.id) > 0,
-  );
-  const against = (guestId: string, hostId: string, placed: ReadonlyMap<string, string>) =>
-    ruleAgainst(fleet, guestId, hostId, new Map([...settled, ...placed])) !== null;
-  return pack(pieces, rooms, ruled ? against : undefined, budget);
+  // A guest that only lost its pool gives its own room back.
+  for (const { id, hostId, vcpu, memoryMiB } of guests) {
+    const host = hosts.indexOf.get(hostId);
+    if (host === undefined || fallen.has(hostId) || !candidates.has(id)) continue;
+    question.room[host * 2 + MEMORY]! += memoryDemand(fleet, hostId, vcpu, memoryMiB);
+    question.room[host * 2 + PROCESSORS]! += vcpu;
+  }
+  const { answer, at } = settle(question, budget, exactly);
+  const placement = new Map<string, string>();
+  for (const [unit, guest] of guests.entries())
+    if (at[unit]! >= 0) placement.set(guest.id, question.hostIds[at[unit]!]!);
+  return { answer, placement, question };
 }
 
 interface Aftermath {
@@ -169,7 +201,13 @@ function fateOf(
     candidates.none?.sentence ??
     (packing.answer === 'not settled'
       ? 'whether there is room is not settled'
-      : noRoom(fleet, guest, candidates.hostIds, packing, movable));
+      : noRoom(
+          fleet,
+          guest,
+          candidates.suitable.filter((id) => !fallen.has(id)),
+          packing,
+          movable,
+        ));
   const volumes = fleet.referring('volume', 'guestId', guest.id);
   if (volumes.length > 0 && volumes.every(({ poolId }) => poolSurvives(fleet, poolId, fallen)))
     return {
@@ -239,15 +277,7 @@ function freeAfter(
   guests: readonly Row<'guest'>[],
   hostIds: Iterable<string>,
 ): Map<string, { memoryMiB: number; vcpu: number }> {
-  const free = new Map(
-    [...hostIds].map((id) => {
-      const [has, used] = [capacity(fleet, id), load(fleet, id)];
-      return [
-        id,
-        { memoryMiB: has.memory.value - used.memoryMiB, vcpu: has.vcpu.value - used.vcpu },
-      ];
-    }),
-  );
+  const free = new Map([...hostIds].map((id) => [id, roomLeft(fleet, id)]));
   for (const guest of guests) {
     const landed = free.get(packing.placement.get(guest.id) ?? '');
     if (!landed || packing.placement.get(guest.id) === guest.hostId) continue;
@@ -362,14 +392,37 @@ export interface Tolerance {
   hosts: ToleranceLine[];
   racks: ToleranceLine[];
   sites: ToleranceLine[];
+  switches: ToleranceLine[];
 }
 
 /** The answer without what stays free afterwards, nor how old copies are: kept until what it was computed from alters. */
-export function failureFates(fleet: Fleet, domain: FailureDomain, now: string): ToleranceLine {
-  return fleet.memo(domain.id, `fate of a ${domain.kind}`, () => {
-    const { failed, answer, counts } = fatesOf(fleet, domain, now);
-    return { failed, answer, counts };
-  });
+export function failureFates(
+  fleet: Fleet,
+  domain: FailureDomain,
+  now: string,
+  exactly?: Exactly,
+): ToleranceLine {
+  const { kind, id } = domain;
+  // What belongs to it is read anew: it alters as well. What is kept is searched for in one way, whoever asks.
+  const kept = (name: string, search: Search) =>
+    fleet.memo(id, name, () =>
+      failureLine(fleet, failureDomain(fleet, kind, id) ?? domain, now, search),
+    );
+  const line = kept(`fate of a ${kind}`, {});
+  return line.answer === 'not settled' && exactly
+    ? kept(`fate of a ${kind}, by a solver`, { exactly })
+    : line;
+}
+
+/** The same, kept by nobody. */
+export function failureLine(
+  fleet: Fleet,
+  domain: FailureDomain,
+  now: string,
+  search: Search = {},
+): ToleranceLine {
+  const { failed, answer, counts } = fatesOf(fleet, domain, now, search);
+  return { failed, answer, counts };
 }
 
 /** The answer for every host, rack and site. @param pause called between failures, so that a worker can hear other questions or stop */
@@ -377,13 +430,14 @@ export async function tolerance(
   fleet: Fleet,
   now: string,
   pause: () => Promise<boolean> = () => Promise.resolve(true),
+  exactly?: Exactly,
 ): Promise<Tolerance | null> {
-  const found: Tolerance = { hosts: [], racks: [], sites: [] };
+  const found: Tolerance = { hosts: [], racks: [], sites: [], switches: [] };
+  const of = { host: 'hosts', rack: 'racks', site: 'sites', switch: 'switches' } as const;
   for (const domain of failureDomains(fleet)) {
+    if (domain.kind === 'hosts') continue;
     if (!(await pause())) return null;
-    found[domain.kind === 'host' ? 'hosts' : domain.kind === 'rack' ? 'racks' : 'sites'].push(
-      failureFates(fleet, domain, now),
-    );
+    found[of[domain.kind]].push(failureFates(fleet, domain, now, exactly));
   }
   return found;
 }

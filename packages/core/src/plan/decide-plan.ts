@@ -1,6 +1,7 @@
 import {
   draftOf,
   isRefusal,
+  nameTaken,
   noSuch,
   refuse,
   type DeciderOf,
@@ -8,7 +9,7 @@ import {
   type Refusal,
   type Row,
 } from '../record/index.js';
-import type { carryOutStep, drawStep, orderSteps } from './plan-changes.js';
+import type { carryOutStep, copyPlan, drawStep, orderSteps } from './plan-changes.js';
 import { decideStep, planFleet, stepsOf } from './plan-fleet.js';
 
 const aboutPlan = (plan: Row<'plan'>) => ({ kind: 'plan' as const, id: plan.id, name: plan.name });
@@ -87,6 +88,33 @@ export const decideOrderSteps: DeciderOf<typeof orderSteps> = (fleet, { planId, 
     draft,
     title: `put the steps of ${plan.name} in another order`,
     subjects: [aboutPlan(plan)],
+  };
+};
+
+/** With seeds of their own: what the copy makes is not what the plan makes. */
+export const decideCopyPlan: DeciderOf<typeof copyPlan> = (fleet, { id, name }, context) => {
+  const plan = fleet.get('plan', id);
+  if (!plan) return noSuch('plan');
+  const taken = nameTaken(fleet, 'plan', 'plan', name);
+  if (taken) return taken;
+  const draft = draftOf(fleet, context);
+  const planId = draft.create('plan', {
+    name: name.trim(),
+    purpose: plan.purpose,
+    owner: context.actor.name,
+  });
+  const open = stepsOf(fleet, id).filter(({ doneAt }) => doneAt === null);
+  for (const [position, { type, shape, input, remark, day, person }] of open.entries())
+    draft.create('planStep', {
+      ...{ planId, position, type, shape, input, remark, day, person },
+      seed: context.newId(),
+      drawnAt: context.now,
+      drawnBy: context.actor.name,
+    });
+  return {
+    draft,
+    title: `copied the plan ${plan.name} to ${name.trim()}`,
+    subjects: [{ kind: 'plan', id: planId, name: name.trim() }, aboutPlan(plan)],
   };
 };
 

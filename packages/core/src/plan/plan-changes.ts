@@ -30,6 +30,14 @@ export const orderSteps = change({
   },
 });
 
+/** The steps that are still to be done, in a plan of their own: to try something else beside it. */
+export const copyPlan = change({
+  type: 'plan.copy',
+  title: 'Copy the plan',
+  carried: 'only afterwards',
+  input: { id: ref('plan'), name: fieldsOf('plan').name },
+});
+
 /** Does in ink what was drawn in pencil. Objections are raised again. */
 export const carryOutStep = change({
   type: 'plan-step.carry-out',

@@ -170,3 +170,29 @@ describe('ids of a step', () => {
     expect(Math.abs(mean - 127.5)).toBeLessThan(6);
   });
 });
+
+describe('a copy', () => {
+  it('has the steps that are still to be done, decides on its own, and leaves the plan as it is', () => {
+    planId = begin('first');
+    draw('guest.plan', guestPlan('tide'));
+    draw('guest.plan', guestPlan('ebb'));
+    world.make({ type: 'plan-step.carry-out', input: { id: steps()[0]!.id } });
+    world.make({ type: 'plan.copy', input: { id: planId, name: 'second' } });
+    const copy = [...world.fleet.all('plan')].find(({ name }) => name === 'second')!;
+    expect(stepsOf(world.fleet, copy.id).map(({ type, position }) => [type, position])).toEqual([
+      ['guest.plan', 0],
+    ]);
+    const madeBy = (id: string) =>
+      planFleet(world.fleet, id, world.context(), decideDrawn).patches.find(
+        ({ kind }) => kind === 'guest',
+      )!.id;
+    expect(madeBy(copy.id)).not.toBe(madeBy(planId));
+    expect(steps()).toHaveLength(2);
+  });
+  it('has a name of its own', () => {
+    planId = begin('first');
+    expect(code({ type: 'plan.copy', input: { id: planId, name: ' FIRST ' } })).toBe('name-taken');
+  });
+  it('of no plan is refused', () =>
+    expect(code({ type: 'plan.copy', input: { id: 'nothing', name: 'x' } })).toBe('not-found'));
+});

@@ -11,3 +11,23 @@ export function fewNames(names: readonly string[]): string {
   const shown = names.slice(0, 3).join(', ');
   return names.length > 3 ? `${shown} and ${names.length - 3} more` : shown;
 }
+
+/** @example fieldWords('memoryMiB') // 'memory' @example fieldWords('hostId') // 'host' @example fieldWords('vcpu') // 'vCPU' */
+export const fieldWords = (field: string): string =>
+  SPELT[field] ?? (kindWords(field.replace(/(MiB|Bytes|Ids?)$/, '')).trim() || 'size');
+
+/** Fields whose words are spelt otherwise than their names. */
+const SPELT: Readonly<Record<string, string>> = {
+  vcpu: 'vCPU',
+  vcpuPerCore: 'vCPU per core',
+  mac: 'MAC',
+  mtu: 'MTU',
+  ip: 'address',
+  vlanId: 'VLAN',
+  baseMhz: 'base MHz',
+  uefi: 'UEFI',
+};
+
+/** Fields that were given, in words. */
+export const givenWords = (fields: object): string =>
+  Object.keys(fields).map(fieldWords).join(', ');

@@ -20,7 +20,8 @@ export function fleetAsOf(
   return { was, patches };
 }
 
-function turnedRound(patch: Patch): Patch {
+/** The patch that takes another one back. */
+export function turnedRound(patch: Patch): Patch {
   const { kind, id } = patch;
   switch (patch.op) {
     case 'create':

@@ -9,6 +9,7 @@ export * from './invariants.js';
 export * from './kinds/index.js';
 export { gainedWith } from './gaining.js';
 export * from './log.js';
+export * from './name-taken.js';
 export * from './patch.js';
 export * from './refusal.js';
 export * from './as-of.js';

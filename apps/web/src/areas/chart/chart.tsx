@@ -57,7 +57,7 @@ export function Chart() {
   const one = scaleOf(largest);
   const outcome = failedId ? failure.data : undefined;
   const arrivals = arrivalsOf(outcome, hosts);
-  const fallen = outcome ? fallenOf(outcome, hosts, tolerance.data) : new Set<string>();
+  const fallen = new Set(outcome?.fallenIds);
   const fails = (value: string) => set({ fails: value });
   return (
     <div className="flex h-full min-h-0 flex-col md:flex-row">
@@ -177,29 +177,57 @@ function FailsSelect({
         ['host', view.tolerance.hosts],
         ['rack', view.tolerance.racks],
         ['site', view.tolerance.sites],
+        ['switch', view.tolerance.switches],
       ] as const)
     : [];
+  const [kind, ids = ''] = value.split(':');
+  const together = kind === 'host' || kind === 'hosts' ? ids.split('+') : [];
   return (
-    <select
-      aria-label="What fails"
-      className="border-b-2 !border-dashed !border-pencil text-pencil"
-      value={value}
-      onChange={(event) => onChange(event.target.value)}
-    >
-      <option value="">nothing</option>
-      {groups.map(
-        ([kind, lines]) =>
-          lines.length > 0 && (
-            <optgroup key={kind} label={`a ${kind}`}>
-              {lines.map(({ failed }) => (
-                <option key={failed.id} value={`${kind}:${failed.id}`}>
-                  {kind === 'host' ? failed.name : `${kind} ${failed.name}`}
-                </option>
-              ))}
-            </optgroup>
-          ),
+    <>
+      <select
+        aria-label="What fails"
+        className="border-b-2 !border-dashed !border-pencil text-pencil"
+        value={together.length > 0 ? `host:${together[0]}` : value}
+        onChange={(event) => onChange(event.target.value)}
+      >
+        <option value="">nothing</option>
+        {groups.map(
+          ([kind, lines]) =>
+            lines.length > 0 && (
+              <optgroup key={kind} label={`a ${kind}`}>
+                {lines.map(({ failed }) => (
+                  <option key={failed.id} value={`${kind}:${failed.id}`}>
+                    {kind === 'host' ? failed.name : `${kind} ${failed.name}`}
+                  </option>
+                ))}
+              </optgroup>
+            ),
+        )}
+      </select>
+      {together.length > 0 && (
+        <select
+          aria-label="And at once"
+          className="ml-1 border-b-2 !border-dashed !border-pencil text-pencil"
+          value={together[1] ?? ''}
+          onChange={(event) =>
+            onChange(
+              event.target.value
+                ? `hosts:${together[0]}+${event.target.value}`
+                : `host:${together[0]}`,
+            )
+          }
+        >
+          <option value="">alone</option>
+          {view?.tolerance.hosts
+            .filter(({ failed }) => failed.id !== together[0])
+            .map(({ failed }) => (
+              <option key={failed.id} value={failed.id}>
+                and {failed.name}
+              </option>
+            ))}
+        </select>
       )}
-    </select>
+    </>
   );
 }
 
@@ -232,20 +260,4 @@ function arrivalsOf(
     arrivals.set(guest.onHostId, [...(arrivals.get(guest.onHostId) ?? []), arrival]);
   }
   return arrivals;
-}
-
-function fallenOf(
-  { failed }: FailureOutcome,
-  hosts: readonly ChartHost[],
-  view: ToleranceView | undefined,
-): Set<string> {
-  if (failed.kind === 'host') return new Set([failed.id]);
-  const name = view?.tolerance[failed.kind === 'rack' ? 'racks' : 'sites'].find(
-    (line) => line.failed.id === failed.id,
-  )?.failed.name;
-  return new Set(
-    hosts
-      .filter((host) => (failed.kind === 'rack' ? host.rack : host.site) === name)
-      .map((host) => host.id),
-  );
 }

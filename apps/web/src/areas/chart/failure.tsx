@@ -7,8 +7,10 @@ import {
   type Way,
   type FailureOutcome,
 } from '@insel/core';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { Figure } from '../../components/workings.js';
+import { useRead } from '../../frame/read.js';
 
 const TONE: Partial<Record<Way, string>> = {
   lost: 'text-signal',
@@ -20,6 +22,7 @@ const SIGN: Partial<Record<Way, string>> = { lost: '■ lost: ', backup: '◆ ',
 export function FailurePanel({ outcome }: { outcome: FailureOutcome }) {
   const { failed, guests, counts, answer } = outcome;
   const back = counts.restart + counts.replica;
+  const title = `If ${failed.name} ${failed.kind === 'hosts' ? 'fail' : 'fails'}`;
   const parts = [
     back &&
       `${back} ${back === 1 ? 'restarts' : 'restart'} elsewhere${counts.replica ? `, ${counts.replica} of them from a replica` : ''}`,
@@ -28,8 +31,8 @@ export function FailurePanel({ outcome }: { outcome: FailureOutcome }) {
     counts.lost && `${counts.lost} ${counts.lost === 1 ? 'is' : 'are'} lost`,
   ].filter(Boolean);
   return (
-    <section aria-label={`If ${failed.name} fails`}>
-      <h2 className="text-[17px] font-bold">If {failed.name} fails</h2>
+    <section aria-label={title}>
+      <h2 className="text-[17px] font-bold">{title}</h2>
       <p className="text-faint">
         {guests.length === 0
           ? 'No running guest loses its place.'
@@ -40,6 +43,7 @@ export function FailurePanel({ outcome }: { outcome: FailureOutcome }) {
           ◆ Not settled: no placement was found, and no proof that there is none.
         </p>
       )}
+      {outcome.mend && <p className="mt-1 font-bold">{outcome.mend}</p>}
       <ul className="mt-2">
         {guests.map((guest) => (
           <li
@@ -69,7 +73,7 @@ export function FailurePanel({ outcome }: { outcome: FailureOutcome }) {
       )}
       <p className="mt-2 text-xs text-faint">
         Looked at in this order: storage within reach, level, networks, rules, room. What policies
-        keep free counts as room here. Running guests only.
+        keep free counts as room here. Running guests only. {outcome.assumes}
       </p>
     </section>
   );
@@ -82,8 +86,8 @@ export function TolerancePanel({
   view: ToleranceView | undefined;
   choose: (kind: string, id: string) => void;
 }) {
-  if (!view) return <p className="text-faint">Looking at every host, rack and site …</p>;
-  const { hosts, racks, sites } = view.tolerance;
+  if (!view) return <p className="text-faint">Looking at every host, rack, site and switch …</p>;
+  const { hosts, racks, sites, switches } = view.tolerance;
   const group = (title: string, lines: ToleranceLine[]) =>
     lines.length > 0 && (
       <section aria-label={title} className="mt-3">
@@ -122,6 +126,44 @@ export function TolerancePanel({
       {group('Hosts', [...hosts].sort(worst))}
       {group('Racks', [...racks].sort(worst))}
       {group('Sites', [...sites].sort(worst))}
+      {group('Switches', [...switches].sort(worst))}
+      {hosts.length > 2 && <Pairs choose={choose} />}
+    </section>
+  );
+}
+
+/** Two hosts at once: many questions, asked when somebody wants to know. */
+function Pairs({ choose }: { choose: (kind: string, id: string) => void }) {
+  const [wanted, setWanted] = useState(false);
+  const found = useRead('pairs', wanted ? {} : null).data;
+  if (!wanted)
+    return (
+      <button type="button" className="act mt-3" onClick={() => setWanted(true)}>
+        And any two hosts at once?
+      </button>
+    );
+  if (!found) return <p className="mt-3 text-faint">Looking at every two hosts of a group …</p>;
+  const { pairs, mayFail, mayNot, notSettled, leftOut } = found;
+  return (
+    <section aria-label="Two hosts at once" className="mt-3">
+      <h3 className="text-xs font-bold text-faint">Two hosts of a group at once</h3>
+      <p>
+        {mayFail} of {counted(pairs, 'pair')} may fail without a guest left down.
+        {leftOut.length > 0 && (
+          <span className="text-faint"> Too many hosts to ask of: {leftOut.join(', ')}.</span>
+        )}
+      </p>
+      {[...notSettled, ...mayNot].slice(0, 60).map((line) => (
+        <button
+          key={line.failed.id}
+          type="button"
+          className="w-full cursor-pointer border-b border-rule py-1 text-left"
+          onClick={() => choose(line.failed.kind, line.failed.id)}
+        >
+          <b>{line.failed.name}</b> {toleranceWords(line)}
+        </button>
+      ))}
+      {mayNot.length > 60 && <p className="text-faint">and {mayNot.length - 60} more</p>}
     </section>
   );
 }

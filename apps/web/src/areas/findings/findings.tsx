@@ -1,29 +1,27 @@
 /** Everything the rules found, gravest first, what is alike told once; below it what somebody lives with. */
 import { counted, kindWords, type Finding } from '@insel/core';
+import { DayInput } from '../../components/iso-inputs.js';
 import { FindingLine, ruleWords, SeverityWord } from '../../components/mark.js';
 import { useRead } from '../../frame/read.js';
 import { useUrlState } from '../../frame/url-state.js';
 
 const SEVERITIES = ['blocker', 'caution', 'note'] as const;
 /** What narrows the list, as the address bar has it. */
-const FILTERS = ['severity', 'kind', 'rule', 'owner', 'site', 'q'] as const;
+const FILTERS = ['severity', 'kind', 'rule', 'owner', 'site', 'q', 'newSince'] as const;
 /** So many of one rule are shown before the rest is folded. */
 const SHOWN = 6;
 
 export function FindingsPage() {
   const [search, set] = useUrlState();
-  const [severity, kind, rule, owner, site, q] = FILTERS.map((name) => search.get(name) ?? '') as [
-    string,
-    string,
-    string,
-    string,
-    string,
-    string,
-  ];
+  const [severity, kind, rule, owner, site, q, since] = FILTERS.map(
+    (name) => search.get(name) ?? '',
+  ) as [string, string, string, string, string, string, string];
+  // As the day ended: what was found on it is not new.
+  const newSince = /^\d{4}-\d{2}-\d{2}$/.test(since) ? `${since}T23:59:59.999Z` : undefined;
   const asked = SEVERITIES.find((one) => one === severity);
   const answer = useRead(
     'findings',
-    { severity: asked, kind, rule, owner, site, q },
+    { severity: asked, kind, rule, owner, site, q, newSince },
     { keep: true },
   );
   const {
@@ -89,6 +87,15 @@ export function FindingsPage() {
             onChange={(value) => set({ site: value })}
           />
         )}
+        <label className="text-[13px] text-faint">
+          new since{' '}
+          <DayInput
+            style={{ width: 112 }}
+            aria-label="New since the end of"
+            value={since}
+            onValue={(text) => set({ newSince: text })}
+          />
+        </label>
         {narrowed && (
           <button
             type="button"

@@ -1,6 +1,6 @@
 /** Storage pools: what is promised and used, the ratio of both, how long until full by the trend of their samples. */
 import type { PoolLevel, PoolUseView, PoolView } from '@insel/contract';
-import { formatBinary, formatBoth, type Runway } from '@insel/core';
+import { formatBinary, formatBoth } from '@insel/core';
 import { Link } from 'react-router';
 import {
   Area as AreaMark,
@@ -14,6 +14,8 @@ import {
 } from 'recharts';
 import { useUrlState } from '../../frame/url-state.js';
 import { Gauge } from '../../components/gauge.js';
+import { dayOf, GRID, TIME_AXIS, VALUE_AXIS } from '../../components/over-time.js';
+import { Until } from '../../components/until.js';
 import { Fact, Facts } from '../../components/sheet.js';
 import { Figure } from '../../components/workings.js';
 import { useRead } from '../../frame/read.js';
@@ -182,42 +184,6 @@ function Pool({ pool, level }: { pool: PoolView; level: PoolLevel | undefined })
   );
 }
 
-function Until({ runway, reached }: { runway: Runway | null; reached: string }) {
-  if (!runway) return <span className="text-faint">no samples</span>;
-  if (runway.state === 'full already')
-    return (
-      <span>
-        <b className="text-amber">◆ {reached}</b>, <Figure figure={runway.figure} rounding="down" />
-      </span>
-    );
-  if (runway.state === 'not filling')
-    return (
-      <span>
-        not filling <Figure figure={runway.figure} rounding="down" />
-      </span>
-    );
-  if (runway.notBefore)
-    return (
-      <span>
-        not before {runway.notBefore}; further than three times the time it was watched nothing is
-        said <Figure figure={runway.figure} rounding="down" />
-      </span>
-    );
-  const { soonest, latest } = runway;
-  return (
-    <span>
-      <b className="mono">{runway.on}</b>
-      {runway.days === 0 && <b className="text-amber"> ◆ by now, by its trend</b>}, in{' '}
-      <Figure figure={runway.figure} rounding="down" />{' '}
-      <span className="text-faint">
-        (the middle half of all slopes: {soonest.on} to {latest?.on ?? 'never'})
-      </span>
-    </span>
-  );
-}
-
-const day = (time: number) => new Date(time).toISOString().slice(5, 10);
-
 function Filling({ pool, use }: { pool: PoolView; use: PoolUseView }) {
   const points = use.points.map(({ at, usedBytes }) => ({ time: Date.parse(at), used: usedBytes }));
   const trend = use.trend && [
@@ -232,26 +198,18 @@ function Filling({ pool, use }: { pool: PoolView; use: PoolUseView }) {
   return (
     <figure className="mt-3">
       <figcaption className="mb-1 text-xs font-bold text-faint">
-        Used, with its trend (dashed): {formatBinary(first.used)} on {day(first.time)},{' '}
-        {formatBinary(last.used)} on {day(last.time)}
+        Used, with its trend (dashed): {formatBinary(first.used)} on {dayOf(first.time)},{' '}
+        {formatBinary(last.used)} on {dayOf(last.time)}
         {most * 2 > alarm ? `; the alarm stands at ${formatBinary(alarm)}` : ''}
       </figcaption>
       <ResponsiveContainer width="100%" height={210}>
         <ComposedChart data={data} margin={{ left: 10, right: 20, top: 6 }}>
-          <CartesianGrid stroke="var(--rule)" vertical={false} />
-          <XAxis
-            dataKey="time"
-            type="number"
-            domain={['dataMin', 'dataMax']}
-            tickFormatter={day}
-            stroke="var(--faint)"
-            fontSize={12}
-          />
+          <CartesianGrid {...GRID} />
+          <XAxis {...TIME_AXIS} />
           <YAxis
             tickFormatter={(value: number) => formatBinary(value, 'nearest', 1)}
             width={74}
-            stroke="var(--faint)"
-            fontSize={12}
+            {...VALUE_AXIS}
             domain={[
               (least: number) => Math.floor(least * 0.95),
               (top: number) => Math.ceil((most * 2 > alarm ? Math.max(top, alarm) : top) * 1.02),

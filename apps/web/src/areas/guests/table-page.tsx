@@ -5,23 +5,27 @@ import {
   readGuestTable,
   type GuestColumn,
 } from '@insel/core';
-import { TablePaste, type TableKind } from '../../components/table-paste.js';
+import type { TableKind } from '../../components/table/read-table.js';
+import { TablePaste } from '../../components/table/table-paste.js';
+import { useAllNames } from '../../frame/all-rows.js';
 import { useRead } from '../../frame/read.js';
+import { useMemo } from 'react';
 
-/** Hosts whose names a table can name; a table for more of them goes in parts. */
-const HOSTS = 200;
+const NONE: never[] = [];
 
 /** Many guests that exist, from a spreadsheet. */
 export function GuestTablePage() {
-  const hosts = useRead('hosts', { sort: 'name', take: HOSTS }).data?.rows ?? [];
-  const pools = useRead('pools').data ?? [];
-  const networks = useRead('networks', { take: 200 }).data?.rows ?? [];
-  const profiles = useRead('profiles').data ?? [];
-  const groups = useRead('guestGroups').data ?? [];
-  const reached = hosts.map((host) => ({
-    ...host,
-    pools: pools.filter((pool) => pool.hosts.some((found) => found.id === host.id)),
-  }));
+  const hosts = useAllNames('hosts') ?? NONE;
+  const pools = useRead('pools').data ?? NONE;
+  const networks = useAllNames('networks') ?? NONE;
+  const profiles = useRead('profiles').data ?? NONE;
+  const groups = useRead('guestGroups').data ?? NONE;
+  const reached = useMemo(() => {
+    const poolsAt = new Map<string, typeof pools>();
+    for (const pool of pools)
+      for (const { id } of pool.hosts) poolsAt.set(id, [...(poolsAt.get(id) ?? []), pool]);
+    return hosts.map((host) => ({ ...host, pools: poolsAt.get(host.id) ?? NONE }));
+  }, [hosts, pools]);
   const kind: TableKind<GuestColumn> = {
     many: 'guests',
     one: 'guest',
@@ -31,6 +35,7 @@ export function GuestTablePage() {
     columns: GUEST_COLUMNS,
     numbers: GUEST_NUMBERS,
     guess: guessGuestColumns,
+    rests: [reached, networks, profiles, groups],
     read: (rows, columns) =>
       readGuestTable(rows, columns, { hosts: reached, networks, profiles, groups }),
   };

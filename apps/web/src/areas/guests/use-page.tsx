@@ -17,6 +17,7 @@ import { useUrlState } from '../../frame/url-state.js';
 import { useChange } from '../../frame/change.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Figure } from '../../components/workings.js';
+import { GRID, TIME_AXIS, VALUE_AXIS } from '../../components/over-time.js';
 import { useRead } from '../../frame/read.js';
 
 const SPANS = [7, 30, 90, 365];
@@ -179,8 +180,6 @@ function Advice({
   );
 }
 
-const day = (time: number) => new Date(time).toISOString().slice(5, 10);
-
 function Chart({
   title,
   points,
@@ -206,22 +205,9 @@ function Chart({
       <figcaption className="mb-1 text-xs font-bold text-faint">{title}</figcaption>
       <ResponsiveContainer width="100%" height={190}>
         <ComposedChart data={data} margin={{ left: 4, right: 16, top: 6 }}>
-          <CartesianGrid stroke="var(--rule)" vertical={false} />
-          <XAxis
-            dataKey="time"
-            type="number"
-            domain={['dataMin', 'dataMax']}
-            tickFormatter={day}
-            stroke="var(--faint)"
-            fontSize={12}
-          />
-          <YAxis
-            tickFormatter={show}
-            width={70}
-            stroke="var(--faint)"
-            fontSize={12}
-            domain={[0, limit ?? 'auto']}
-          />
+          <CartesianGrid {...GRID} />
+          <XAxis {...TIME_AXIS} />
+          <YAxis tickFormatter={show} width={70} {...VALUE_AXIS} domain={[0, limit ?? 'auto']} />
           <AreaMark
             dataKey="mean"
             stroke="var(--used)"

@@ -74,6 +74,9 @@ export function HostSheetView({ id }: { id: string }) {
                 Next like this
               </Link>
             )}
+            <Link className="act" to={`/plans/moves?host=${id}`}>
+              Empty it
+            </Link>
             {mayPlan && (
               <Link className="act" to={`/guests/new?host=${id}`}>
                 Plan a guest here

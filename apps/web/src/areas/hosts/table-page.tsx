@@ -5,16 +5,20 @@ import {
   readHostTable,
   type HostColumn,
 } from '@insel/core';
-import { TablePaste, type TableKind } from '../../components/table-paste.js';
+import type { TableKind } from '../../components/table/read-table.js';
+import { TablePaste } from '../../components/table/table-paste.js';
+import { useAllNames } from '../../frame/all-rows.js';
 import { useRead } from '../../frame/read.js';
+
+const NONE: never[] = [];
 
 /** Many hosts from a spreadsheet. */
 export function TablePage() {
-  const sites = useRead('sites').data ?? [];
-  const platforms = useRead('platforms').data ?? [];
-  const racks = useRead('racks').data ?? [];
-  const groups = useRead('hostGroups').data ?? [];
-  const networks = useRead('networks', { take: 200 }).data?.rows ?? [];
+  const sites = useRead('sites').data ?? NONE;
+  const platforms = useRead('platforms').data ?? NONE;
+  const racks = useRead('racks').data ?? NONE;
+  const groups = useRead('hostGroups').data ?? NONE;
+  const networks = useAllNames('networks') ?? NONE;
   const kind: TableKind<HostColumn> = {
     many: 'hosts',
     one: 'host',
@@ -24,6 +28,8 @@ export function TablePage() {
     columns: HOST_COLUMNS,
     numbers: HOST_NUMBERS,
     guess: guessColumns,
+    together: true,
+    rests: [sites, platforms, racks, groups, networks],
     read: (rows, columns) =>
       readHostTable(rows, columns, { sites, platforms, racks, groups, networks }),
   };

@@ -1,11 +1,11 @@
 import type { LogRow } from '@insel/contract';
-import { DESCRIPTIONS, formatBinary } from '@insel/core';
+import { counted, DESCRIPTIONS, formatBinary } from '@insel/core';
 import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useAccount, useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
-import { undo, useChange } from '../../frame/change.js';
+import { undo, undone, useChange } from '../../frame/change.js';
 import { DayInput } from '../../components/iso-inputs.js';
 import { ProblemNote } from '../../components/problem.js';
 import { read, useRead } from '../../frame/read.js';
@@ -31,6 +31,7 @@ export function Log() {
   const query = {
     ...{ subject: held('subject'), actor: held('actor'), q: held('q'), type: held('type') },
     ...{ site: held('site'), from: day('from'), until: day('until') },
+    importId: held('importId'),
   };
   const log = useInfiniteQuery({
     queryKey: ['log', query],
@@ -103,6 +104,9 @@ export function Log() {
           </button>
         )}
       </div>
+      {held('importId') && (
+        <WholeImport importId={held('importId')} close={() => set({ importId: '' })} />
+      )}
       {search.has('note') && mayPlan && <Note close={() => set({ note: '' })} />}
       {log.error && <p className="text-signal">{log.error.message}</p>}
       <ol>
@@ -157,6 +161,11 @@ function Entry({ row }: { row: LogRow }) {
         {row.text && row.text !== row.title && (
           <pre className="mono text-[13px] whitespace-pre-wrap">{row.text}</pre>
         )}
+        {row.importId && (
+          <Link className="act text-[13px]" to={`/log?importId=${row.importId}`}>
+            All parts of this import
+          </Link>
+        )}
         {row.attachment && <Attachment attachment={row.attachment} />}
         {row.happenedAt && (
           <p className="text-[13px] text-faint">
@@ -203,6 +212,47 @@ function Entry({ row }: { row: LogRow }) {
         )}
       </span>
     </li>
+  );
+}
+
+/** All parts of an import, taken back as one: the last part first, until one cannot be. */
+function WholeImport({ importId, close }: { importId: string; close: () => void }) {
+  const mayPlan = useMayPlan();
+  const client = useQueryClient();
+  const [far, setFar] = useState<{ done: number; of: number; refused: string } | null>(null);
+  const takeBack = async () => {
+    const parts = (await read('log', { importId, take: 200 })).rows;
+    for (const [done, { revision }] of parts.entries()) {
+      setFar({ done, of: parts.length, refused: '' });
+      const refused = await undone(revision);
+      if (refused) return setFar({ done, of: parts.length, refused });
+    }
+    setFar({ done: parts.length, of: parts.length, refused: '' });
+    void client.invalidateQueries();
+  };
+  return (
+    <p className="mb-2 flex flex-wrap items-baseline gap-4 border-b border-rule pb-2">
+      <b>Parts of one import.</b>
+      {mayPlan && (
+        <button
+          type="button"
+          className="act"
+          disabled={far !== null && far.done < far.of && !far.refused}
+          onClick={() => void takeBack()}
+        >
+          Take the whole import back
+        </button>
+      )}
+      <button type="button" className="act" onClick={close}>
+        Show all entries
+      </button>
+      {far && (
+        <span role="status">
+          {far.done} of {counted(far.of, 'part')} taken back.
+          {far.refused && <b className="text-signal"> ■ {far.refused}</b>}
+        </span>
+      )}
+    </p>
   );
 }
 

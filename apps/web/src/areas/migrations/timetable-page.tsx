@@ -11,6 +11,7 @@ import { useChange } from '../../frame/change.js';
 import { hrefOf, useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
+import { FindTimes } from './find-times.js';
 
 type Bar = TimetableView['bars'][number];
 const DAY = 86_400_000;
@@ -23,6 +24,7 @@ export function TimetablePage() {
   const from = search.get('from');
   const found = useRead('timetable', { days, ...(from ? { from } : {}) }, { keep: true }).data;
   const mayPlan = useMayPlan();
+  const [finding, setFinding] = useState(false);
   const { shifted, move, problem, anyway } = useShift(found);
   if (!found) return null;
   const shift = (by: number) =>
@@ -48,10 +50,21 @@ export function TimetablePage() {
             ))}
           </select>
         </label>
-        <a className="act ml-auto" href={hrefOf('calendar')} download="migrations.ics">
+        {mayPlan && (
+          <button
+            type="button"
+            className="act ml-auto"
+            aria-expanded={finding}
+            onClick={() => setFinding(!finding)}
+          >
+            Find times
+          </button>
+        )}
+        <a className="act" href={hrefOf('calendar')} download="migrations.ics">
           Take as a calendar
         </a>
       </div>
+      {finding && <FindTimes close={() => setFinding(false)} />}
       {found.crowded.map((crowd) => (
         <p key={`${crowd.hostId}${crowd.from}`}>
           <span className="font-bold text-amber">◆ Too many at once</span> at{' '}

@@ -11,8 +11,9 @@ import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { OneOf } from '../../components/small-edits.js';
 import { capital, editing, useChange } from '../../frame/change.js';
-import { useRead } from '../../frame/read.js';
+import { hrefOf, useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
+import { Compared } from './compared.js';
 
 export function Plans() {
   const { id } = useParams();
@@ -27,6 +28,17 @@ export function Plans() {
           <p className="mb-2 text-faint">
             A plan is drawn in pencil over the record: open it, alter what you like in any view, and
             see what would be. Nothing is done before it is carried out.
+          </p>
+          <p className="mb-3">
+            <Link className="act" to="/plans/moves">
+              Find moves
+            </Link>{' '}
+            <span className="text-faint">that empty a host, free one, or even out</span>
+            <br />
+            <Link className="act" to="/plans/growth">
+              When it runs out
+            </Link>{' '}
+            <span className="text-faint">by the history of the record, and what to buy</span>
           </p>
           {plans.error && <p className="text-signal">{plans.error.message}</p>}
           <PlanList plans={plans.data ?? []} openId={id ?? ''} />
@@ -136,6 +148,15 @@ function Sheet({ sheet }: { sheet: PlanSheet }) {
             Draw in this plan
           </Link>
         )}
+        <a
+          className="act"
+          href={hrefOf('planRunbook', { id: plan.id })}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Page to carry along
+        </a>
+        {mayPlan && <CopyPlan plan={plan} />}
         {mayPlan && (
           <button
             type="button"
@@ -173,7 +194,49 @@ function Sheet({ sheet }: { sheet: PlanSheet }) {
         {appearing.length > 0 && <Findings title="Findings that appear" findings={appearing} />}
         {vanishing.length > 0 && <Findings title="Findings that vanish" findings={vanishing} />}
       </Part>
+      <Part title="Compared">
+        <Compared planId={plan.id} />
+      </Part>
     </article>
+  );
+}
+
+/** The open steps once more, under another name: to try another way beside it. */
+function CopyPlan({ plan }: { plan: PlanSheet['plan'] }) {
+  const { make, problem } = useChange();
+  const go = useNavigate();
+  const [name, setName] = useState<string | null>(null);
+  if (name === null)
+    return (
+      <button type="button" className="act" onClick={() => setName(`${plan.name}, another way`)}>
+        Copy it
+      </button>
+    );
+  const copy = async () => {
+    const written = await make('plan.copy', { id: plan.id, name });
+    const made = written?.created.find(({ kind }) => kind === 'plan');
+    if (made) void go(`/plans/${made.id}`);
+  };
+  return (
+    <form
+      className="flex items-baseline gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void copy();
+      }}
+    >
+      <input
+        autoFocus
+        aria-label="Name of the copy"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        onKeyDown={(event) => event.key === 'Escape' && setName(null)}
+      />
+      <button type="submit" className="act">
+        Copy
+      </button>
+      <ProblemNote problem={problem} />
+    </form>
   );
 }
 

@@ -1,0 +1,177 @@
+/** Moves that are looked for: in a thread of their own, looked at, stopped, drawn as a plan. */
+import type { PlanSheet, Problem, RearrangedView, Searching, Written } from '@insel/contract';
+import type { RearrangeProblem } from '@insel/core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import {
+  lookAt,
+  NothingFound,
+  search,
+  stopSearch,
+  TooManySearches,
+} from '../dist/computation/searches.js';
+import {
+  guestBody,
+  Installation,
+  Person,
+  recordSmall,
+  recordTern,
+  type Small,
+} from './support/server.js';
+
+let here: Installation;
+let keeper: Person;
+let small: Small;
+
+beforeAll(async () => {
+  here = new Installation();
+  ({ administrator: keeper } = await here.begin());
+  small = await recordSmall(keeper);
+  await recordTern(keeper, small);
+  for (const name of ['tide', 'ebb'])
+    expect(
+      (await keeper.make('guest.record', guestBody(small, name, { state: 'in service' }))).status,
+    ).toBe(201);
+});
+afterAll(() => here.end());
+
+const body = (more: object = {}) => ({
+  aim: 'empty',
+  groupId: null,
+  emptiedIds: [small.hostId],
+  mostMoves: 5,
+  keepTolerance: false,
+  linkBitsPerSecond: 1e9,
+  seconds: 5,
+  search: 'one',
+  ...more,
+});
+const look = <T = RearrangedView>(more: object = {}) =>
+  keeper.call<T>('POST', 'hosts/rearranged', body(more));
+
+describe('emptying a host', () => {
+  it('is answered with moves in order, their proof, and hosts before and after', async () => {
+    const { status, body: found } = await look();
+    expect(status).toBe(200);
+    expect(found.headline).toBe('gannet can be emptied by 2 moves.');
+    expect(found.proof).toBe('Proved: no plan moves less.');
+    expect(found.cutShort).toBe(false);
+    expect(found.moves.map(({ name, to, toPool }) => [name, to, toPool]).sort()).toEqual([
+      ['ebb', 'tern', 'tern-data'],
+      ['tide', 'tern', 'tern-data'],
+    ]);
+    // 10 GiB of disk each; stopped for the move, since nobody knows which processor they see.
+    expect(found.bytes).toBe(2 * 10 * 1024 ** 3);
+    expect(found.hosts.map(({ name, after }) => [name, after.guests])).toEqual([
+      ['gannet', 0],
+      ['tern', 2],
+    ]);
+  });
+
+  it('is drawn as a plan, whose steps decide', async () => {
+    const { body: found } = await look();
+    const drawn = await keeper.make<Written>('plan.draw-moves', {
+      name: 'empty gannet',
+      purpose: found.headline,
+      linkBitsPerSecond: 1e9,
+      moves: found.moves.map((move) => ({
+        guestId: move.guestId,
+        targetHostId: move.toHostId,
+        targetPoolId: move.toPoolId,
+        running: move.running,
+        remark: move.why,
+      })),
+    });
+    expect(drawn.status).toBe(201);
+    const { id } = drawn.body.created.find(({ kind }) => kind === 'plan')!;
+    const { body: sheet } = await keeper.call<PlanSheet>('GET', `plans/${id}`);
+    expect(sheet.steps.map(({ outcome }) => outcome?.refusal ?? null)).toEqual([null, null]);
+    expect(sheet.steps[0]!.outcome!.title).toMatch(
+      /^planned to migrate (tide|ebb) from gannet to tern/,
+    );
+  });
+
+  it('within a plan it is asked of what would be', async () => {
+    const { body: plans } = await keeper.call<{ id: string }[]>('GET', 'plans');
+    const { body: found } = await keeper.call<RearrangedView>(
+      'POST',
+      `hosts/rearranged?plan=${plans[0]!.id}`,
+      body(),
+    );
+    expect(found.stuck.map(({ why }) => why)).toEqual([
+      'it has a migration to tern that is planned',
+      'it has a migration to tern that is planned',
+    ]);
+    expect(found.proof).toMatch(/^Proved: no placement of all guests/);
+  });
+
+  it.each([
+    ['no host', { emptiedIds: [] }, 422, 'rearrange'],
+    [
+      'a host that is none',
+      { emptiedIds: ['0198a0c0-0000-7000-8000-000000000000'] },
+      404,
+      'not-found',
+    ],
+    ['another aim', { aim: 'all' }, 422, 'bad-field'],
+    ['a group that is none', { groupId: '0198a0c0-0000-7000-8000-000000000000' }, 404, 'not-found'],
+  ])('with %s is refused with a sentence', async (_, more, status, code) => {
+    const refused = await look<Problem>(more);
+    expect([refused.status, refused.body.code]).toEqual([status, code]);
+    expect(refused.body.sentence).toMatch(/\.$/);
+  });
+});
+
+it('what is not under way is neither looked at nor stopped', async () => {
+  const far = await keeper.call<Searching>('GET', 'hosts/rearranged/nothing');
+  expect(far.body).toEqual({ underWay: false, since: 0, best: null });
+  const stopped = await keeper.call<{ stopped: boolean }>(
+    'POST',
+    'hosts/rearranged/nothing/stop',
+    {},
+  );
+  expect(stopped.body).toEqual({ stopped: false });
+});
+
+describe('searches that are under way', () => {
+  /** Forty guests on four hosts: more than a moment's work, less than its time. */
+  const problem = (): RearrangeProblem => {
+    const [hosts, guests] = [4, 40];
+    return {
+      aim: 'even',
+      mostMoves: 30,
+      keepTolerance: false,
+      question: {
+        ...{ units: guests, hosts, dims: 3, classes: 1, limits: [] },
+        classOf: new Int32Array(hosts),
+        need: Float64Array.from({ length: guests * 3 }, (_, i) => (i % 3 === 2 ? 0 : 1 + (i % 7))),
+        room: Float64Array.from({ length: hosts * 3 }, () => 400),
+        candidates: Array.from({ length: guests }, () => Int32Array.of(0, 1, 2, 3)),
+      },
+      mostRoom: Float64Array.from({ length: hosts * 3 }, () => 400),
+      guestIds: Array.from({ length: guests }, (_, i) => `g${i}`),
+      hostIds: ['a', 'b', 'c', 'd'],
+      start: new Int32Array(guests),
+      closed: [],
+      has: Float64Array.from({ length: hosts * 3 }, () => 400),
+      reserve: new Float64Array(hosts * 3),
+      cost: new Float64Array(guests).fill(1),
+      restarts: new Uint8Array(guests).fill(1),
+    };
+  };
+
+  it('are seen by their names, at most three at once; one that is stopped ends, the others answer', async () => {
+    const three = ['a', 'b', 'c'].map((name) => search(name, problem(), 20));
+    expect(() => search('d', problem(), 20)).toThrow(TooManySearches);
+    expect(['a', 'b', 'c', 'd'].map((name) => lookAt(name) !== null)).toEqual([
+      ...[true, true, true, false],
+    ]);
+    expect([stopSearch('c'), stopSearch('d')]).toEqual([true, false]);
+    const [one, other, stopped] = await Promise.allSettled(three);
+    for (const answer of [one, other])
+      expect(answer).toMatchObject({ status: 'fulfilled', value: { cutShort: false } });
+    // It may have had something by then, or nothing.
+    if (stopped!.status === 'rejected') expect(stopped!.reason).toBeInstanceOf(NothingFound);
+    else expect(stopped!.value.solution.moves.length).toBeGreaterThan(0);
+    expect(lookAt('a')).toBeNull();
+  });
+});

@@ -1,0 +1,157 @@
+/** Times for planned moves, looked for: what is allowed is said, what is found stands with its bound, and is set as one change. */
+import type { FoundTimesView, Problem } from '@insel/contract';
+import { counted, formatDuration } from '@insel/core';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { errorsOf, Field } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
+import { problemOf } from '../../frame/api.js';
+import { useChange } from '../../frame/change.js';
+import { read } from '../../frame/read.js';
+
+const minute = (time: string) => time.slice(0, 16).replace('T', ' ');
+
+export function FindTimes({ close }: { close: () => void }) {
+  const [asked, setAsked] = useState({ days: 14, anew: false, hours: '', mostAtOnce: '' });
+  const [found, setFound] = useState<FoundTimesView | null>(null);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const look = async () => {
+    setProblem(null);
+    try {
+      const { mostAtOnce, ...rest } = asked;
+      setFound(await read('foundTimes', { ...rest, mostAtOnce: Number(mostAtOnce) || null }));
+    } catch (error) {
+      setProblem(problemOf(error));
+    }
+  };
+  return (
+    <section aria-label="Find times" className="mb-3 border-b border-ink pb-3">
+      <form
+        className="flex flex-wrap items-end gap-x-4 gap-y-1"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void look();
+        }}
+      >
+        <Field label="Within">
+          <select
+            value={asked.days}
+            onChange={(event) => setAsked({ ...asked, days: Number(event.target.value) })}
+          >
+            {[2, 7, 14, 31, 92].map((days) => (
+              <option key={days} value={days}>
+                {days} days
+              </option>
+            ))}
+          </select>
+        </Field>
+        <Field label="Somebody is there (UTC)" error={errorsOf(problem).hours}>
+          <input
+            placeholder="always, or Mon, Tue 18:00-23:00"
+            className="w-[240px]"
+            value={asked.hours}
+            onChange={(event) => setAsked({ ...asked, hours: event.target.value })}
+          />
+        </Field>
+        <Field label="At once at a host">
+          <select
+            value={asked.mostAtOnce}
+            onChange={(event) => setAsked({ ...asked, mostAtOnce: event.target.value })}
+          >
+            <option value="">as its link bears</option>
+            {[1, 2, 3, 4].map((most) => (
+              <option key={most} value={most}>
+                at most {most}
+              </option>
+            ))}
+          </select>
+        </Field>
+        <label className="flex items-baseline gap-1 pb-1">
+          <input
+            type="checkbox"
+            checked={asked.anew}
+            onChange={(event) => setAsked({ ...asked, anew: event.target.checked })}
+          />
+          also those that have a time
+        </label>
+        <button type="submit" className="act mb-1">
+          Look for an order
+        </button>
+        <button type="button" className="act mb-1" onClick={close}>
+          Drop
+        </button>
+      </form>
+      {problem && !problem.field && <ProblemNote problem={problem} />}
+      {found && <Found found={found} done={close} />}
+    </section>
+  );
+}
+
+function Found({ found, done }: { found: FoundTimesView; done: () => void }) {
+  const { make, problem, anyway, busy } = useChange();
+  const fresh = found.times.filter(({ kept }) => !kept);
+  const set = async () => {
+    const written = await make(
+      'migration.set-times',
+      {
+        ids: fresh.map(({ id }) => id),
+        times: fresh.map(({ from, until }) => ({ from, until })),
+      },
+      { seen: fresh.map(({ id }) => ({ id, revision: found.revisions[id]! })) },
+    );
+    if (written) done();
+  };
+  return (
+    <div className="mt-2">
+      <p className="font-bold">{found.headline}</p>
+      {found.unfit.map(({ id, guest, why, mend }) => (
+        <p key={id}>
+          <Link className="font-bold" to={`/migrations/${id}`}>
+            {guest}
+          </Link>{' '}
+          <span className="text-signal">■ {why}.</span> {mend}
+        </p>
+      ))}
+      {found.times.length > 0 && (
+        <table className="mt-1 w-full max-w-[820px] text-left text-[13px]">
+          <thead>
+            <tr className="border-b border-ink text-xs">
+              <th>Guest</th>
+              <th>From</th>
+              <th>To</th>
+              <th>Begins</th>
+              <th>Over by</th>
+              <th className="text-right">At most</th>
+            </tr>
+          </thead>
+          <tbody>
+            {found.times.map((time) => (
+              <tr
+                key={time.id}
+                className={`border-b border-rule ${time.kept ? 'text-faint' : 'text-pencil'}`}
+              >
+                <td>
+                  <Link className="font-bold" to={`/migrations/${time.id}`}>
+                    {time.guest}
+                  </Link>
+                  {time.kept && ' stays'}
+                </td>
+                <td>{time.source}</td>
+                <td>{time.target}</td>
+                <td className="mono">{minute(time.from)}</td>
+                <td className="mono">{minute(time.until)}</td>
+                <td className="mono text-right">{formatDuration(time.minutes * 60)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {fresh.length > 0 && (
+        <button type="button" className="act mt-2" disabled={busy} onClick={() => void set()}>
+          Set {fresh.length === 1 ? 'this time' : `these ${counted(fresh.length, 'time')}`}
+        </button>
+      )}
+      <ProblemNote problem={problem} anyway={anyway} />
+    </div>
+  );
+}

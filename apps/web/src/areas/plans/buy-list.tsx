@@ -1,0 +1,128 @@
+/** Two or three things that could be bought, compared by what they give: how much later it runs out, for rack unit, watt and price. */
+import type { GrowthView } from '@insel/contract';
+import { runsOut, type Growth } from '@insel/core';
+import { useDraft } from '../../frame/draft.js';
+import { amount } from './growth-page.js';
+
+interface Candidate {
+  name: string;
+  /** GiB or cores, as the place is counted. */
+  gives: string;
+  units: string;
+  watts: string;
+  price: string;
+}
+const NEW: Candidate = { name: '', gives: '', units: '', watts: '', price: '' };
+const MOST = 3;
+
+const number = (text: string): number | null => {
+  const value = Number(text.trim().replace(',', '.'));
+  return text.trim() === '' || !Number.isFinite(value) || value < 0 ? null : value;
+};
+
+export function BuyList({ growth, view }: { growth: Growth; view: GrowthView }) {
+  const [draft, set] = useDraft(`buy:${growth.place.id}:${growth.resource}`, () => ({
+    candidates: [
+      { ...NEW, name: 'one more host' },
+      { ...NEW, name: 'more modules' },
+    ],
+  }));
+  const memory = growth.unit === 'MiB';
+  const alter = (i: number, more: Partial<Candidate>) =>
+    set({ candidates: draft.candidates.map((one, n) => (n === i ? { ...one, ...more } : one)) });
+  const now = growth.runway;
+  return (
+    <>
+      <p className="text-[13px] text-faint">
+        Prices and draws are what you type; none is shipped. Watts are planning figures: circuits
+        are for a licensed electrician.
+      </p>
+      {draft.candidates.map((one, i) => (
+        <section
+          key={i}
+          aria-label={`Candidate ${i + 1}`}
+          className="border-b border-rule py-2 text-[13px]"
+        >
+          <div className="flex flex-wrap gap-x-3">
+            {(['name', 'gives', 'units', 'watts', 'price'] as const).map((field) => (
+              <label key={field} className="flex flex-col text-xs font-bold text-faint">
+                {field === 'gives' ? (memory ? 'GiB for guests' : 'vCPU for guests') : FIELD[field]}
+                <input
+                  aria-label={`${FIELD[field]} of candidate ${i + 1}`}
+                  className={`font-normal text-ink ${field === 'name' ? 'w-[130px]' : 'mono w-[84px]'}`}
+                  value={one[field]}
+                  onChange={(event) => alter(i, { [field]: event.target.value })}
+                />
+              </label>
+            ))}
+          </div>
+          <Comes growth={growth} view={view} one={one} memory={memory} />
+        </section>
+      ))}
+      {draft.candidates.length < MOST && (
+        <button
+          type="button"
+          className="act mt-1"
+          onClick={() => set({ candidates: [...draft.candidates, NEW] })}
+        >
+          A third one
+        </button>
+      )}
+      {now?.state !== 'filling' && (
+        <p className="text-faint">It is not filling by its trend: nothing runs out later.</p>
+      )}
+    </>
+  );
+}
+
+const FIELD = {
+  name: 'Name',
+  gives: 'Room',
+  units: 'Rack units',
+  watts: 'Watts',
+  price: 'Price',
+};
+
+function Comes({
+  growth,
+  view,
+  one,
+  memory,
+}: {
+  growth: Growth;
+  view: GrowthView;
+  one: Candidate;
+  memory: boolean;
+}) {
+  const given = number(one.gives);
+  if (given === null) return <p className="mt-1 text-faint">Say what it gives.</p>;
+  const more = memory ? given * 1024 : given;
+  const then = runsOut(growth, growth.points, view.now, more);
+  const was = growth.runway?.state === 'filling' ? growth.runway.days : null;
+  const days = then?.state === 'filling' ? then.days : null;
+  const unit = memory ? 'GiB' : 'vCPU';
+  const [units, watts, price] = [one.units, one.watts, one.price].map(number);
+  const short = (value: number) =>
+    Number(value.toPrecision(3)).toLocaleString('en-GB', { maximumFractionDigits: 3 });
+  const per = [
+    units && `${short(given / units)} ${unit} for each rack unit`,
+    watts && `${short(given / watts)} ${unit} for each watt`,
+    price && given > 0 && `price ${short(price / given)} for each ${unit}`,
+  ].filter(Boolean);
+  return (
+    <p className="mt-1">
+      Runs out then:{' '}
+      <b className="text-pencil">
+        {then === null || then.state === 'not filling'
+          ? `not by its trend; ${amount(growth, growth.limit + more)} may be taken`
+          : then.state === 'full already'
+            ? 'full already, even so'
+            : then.notBefore
+              ? `not before ${then.notBefore}`
+              : then.on}
+      </b>
+      {was !== null && days !== null && `, ${days - was} days later by its trend`}
+      {per.length > 0 && <span className="text-faint">; {per.join(', ')}</span>}.
+    </p>
+  );
+}

@@ -1,0 +1,243 @@
+/** What was found: the answer and its proof, moves in their order, hosts before and after; drawn as a plan. */
+import type { RearrangedView } from '@insel/contract';
+import { counted, formatBinary, formatDuration, type RearrangedHost } from '@insel/core';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { errorsOf, Field } from '../../components/field.js';
+import { Gauge } from '../../components/gauge.js';
+import { ProblemNote } from '../../components/problem.js';
+import { Part } from '../../components/sheet.js';
+import { useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../frame/session.js';
+import type { AskedMoves } from './moves-page.js';
+
+export function FoundMoves({ asked, answer }: { asked: AskedMoves; answer: RearrangedView }) {
+  const { headline, proof, moves, stuck, hosts, bytes, seconds, tolerance, cutShort } = answer;
+  const mayPlan = useMayPlan();
+  const freed = hosts.filter(({ empty, before }) => empty && before.guests > 0);
+  return (
+    <article aria-label="What was found">
+      <h2 className="text-[17px] font-bold">{headline}</h2>
+      <p>
+        {proof}
+        {cutShort && ' The search was cut short: what it had by then stands here.'}
+      </p>
+      {moves.length > 0 && (
+        <p className="text-faint">
+          {formatBinary(bytes, 'up')} travel,{' '}
+          {seconds === null ? 'for how long is not known' : `about ${formatDuration(seconds)}`} one
+          after another.
+          {asked.aim === 'fewest' && freed.length > 0 && (
+            <>
+              {' '}
+              {freed.map(({ name }) => name).join(', ')}{' '}
+              {answer.wattsFreed === null
+                ? 'could be switched off; what they draw is not recorded.'
+                : `could be switched off: ${answer.wattsFreed} W less (what is recorded, not measured).`}
+            </>
+          )}
+        </p>
+      )}
+      <Tolerance tolerance={tolerance} />
+      {stuck.length > 0 && (
+        <Part title="Not placed">
+          {stuck.map(({ guestId, name, why, mend }) => (
+            <p key={guestId}>
+              <Link className="font-bold" to={`/guests/${guestId}`}>
+                {name}
+              </Link>{' '}
+              <span className="text-signal">■ {why}.</span> {mend}
+            </p>
+          ))}
+        </Part>
+      )}
+      {moves.length > 0 && (
+        <Part title="Moves, in order">
+          <MoveTable moves={moves} />
+          {mayPlan && <Draw asked={asked} answer={answer} />}
+        </Part>
+      )}
+      <Part title="Hosts">
+        <HostTable hosts={hosts} />
+      </Part>
+    </article>
+  );
+}
+
+function Tolerance({ tolerance }: Pick<RearrangedView, 'tolerance'>) {
+  const { before, beforeOf, after, afterOf, lost } = tolerance;
+  return (
+    <p>
+      One host may fail without a guest left down: {before} of {beforeOf} now,{' '}
+      <span className="text-pencil">
+        {after} of {afterOf} then
+      </span>
+      .
+      {lost.length > 0 && (
+        <b className="text-amber"> ◆ No longer: {lost.slice(0, 12).join(', ')}.</b>
+      )}
+    </p>
+  );
+}
+
+function MoveTable({ moves }: Pick<RearrangedView, 'moves'>) {
+  return (
+    <table className="w-full text-left text-[13px]">
+      <thead>
+        <tr className="border-b border-ink text-xs">
+          <th className="w-7">#</th>
+          <th>Guest</th>
+          <th>From</th>
+          <th>To</th>
+          <th>Disks</th>
+          <th>How</th>
+          <th className="text-right">Travels</th>
+          <th className="text-right">About</th>
+          <th className="pl-3">Why</th>
+        </tr>
+      </thead>
+      <tbody>
+        {moves.map((move, i) => (
+          <tr key={`${move.guestId} ${move.toHostId}`} className="border-b border-rule">
+            <td className="mono text-faint">{i + 1}</td>
+            <td>
+              <Link className="font-bold" to={`/guests/${move.guestId}`}>
+                {move.name}
+              </Link>
+            </td>
+            <td>{move.from}</td>
+            <td className="text-pencil">{move.to}</td>
+            <td>{move.toPool ? `to ${move.toPool}` : 'stay'}</td>
+            <td>{howOf(move)}</td>
+            <td className="mono text-right">
+              {move.bytes > 0 ? formatBinary(move.bytes, 'up') : '–'}
+            </td>
+            <td className="mono text-right">
+              {move.seconds === null
+                ? 'unknown'
+                : move.seconds > 0
+                  ? formatDuration(move.seconds)
+                  : '–'}
+            </td>
+            <td className="pl-3">{move.why}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+const howOf = ({ state, running }: RearrangedView['moves'][number]): string =>
+  state === 'planned' || state === 'building' ? 'planned there' : running ? 'running' : 'stopped';
+
+function HostTable({ hosts }: { hosts: readonly RearrangedHost[] }) {
+  return (
+    <table className="w-full max-w-[760px] text-left text-[13px]">
+      <thead>
+        <tr className="border-b border-ink text-xs">
+          <th>Host</th>
+          <th className="text-right">Guests</th>
+          <th className="w-[34%] pl-4">Memory</th>
+          <th className="w-[34%] pl-4">Processors</th>
+        </tr>
+      </thead>
+      <tbody>
+        {hosts.map(({ id, name, before, after, empty }) => (
+          <tr key={id} className="border-b border-rule">
+            <td>
+              <Link className="font-bold" to={`/hosts/${id}`}>
+                {name}
+              </Link>
+              {empty && before.guests > 0 && <span className="text-pencil"> empty</span>}
+            </td>
+            <td className="mono text-right">{arrow(before.guests, after.guests, String)}</td>
+            <Level
+              label={`Memory of ${name}`}
+              before={before.memoryPercent}
+              after={after.memoryPercent}
+            />
+            <Level
+              label={`Processors of ${name}`}
+              before={before.vcpuPercent}
+              after={after.vcpuPercent}
+            />
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Level({ label, before, after }: { label: string; before: number; after: number }) {
+  return (
+    <td className="pl-4">
+      <span className="grid grid-cols-[1fr_112px] items-center gap-2">
+        <Gauge percent={before} after={after} label={label} />
+        <span className="mono">{arrow(before, after, (value) => `${Math.round(value)} %`)}</span>
+      </span>
+    </td>
+  );
+}
+
+function arrow(before: number, after: number, show: (value: number) => string) {
+  const [was, is] = [show(before), show(after)];
+  return was === is ? (
+    was
+  ) : (
+    <>
+      {was} → <b className="text-pencil">{is}</b>
+    </>
+  );
+}
+
+function Draw({
+  asked,
+  answer: { moves, hosts, headline },
+}: {
+  asked: AskedMoves;
+  answer: RearrangedView;
+}) {
+  const { make, problem, busy } = useChange();
+  const go = useNavigate();
+  const named = hosts.filter(({ id }) => asked.emptiedIds.includes(id)).map(({ name }) => name);
+  const [name, setName] = useState(
+    asked.aim === 'empty'
+      ? `empty ${named.join(', ')}`.slice(0, 60)
+      : asked.aim === 'fewest'
+        ? 'fewer hosts'
+        : 'even out',
+  );
+  const draw = async () => {
+    const written = await make('plan.draw-moves', {
+      name,
+      purpose: headline,
+      linkBitsPerSecond: asked.linkBitsPerSecond,
+      moves: moves.map(({ guestId, toHostId, toPoolId, running, why }) => ({
+        guestId,
+        targetHostId: toHostId,
+        targetPoolId: toPoolId,
+        running,
+        remark: why,
+      })),
+    });
+    const made = written?.created.find(({ kind }) => kind === 'plan');
+    if (made) void go(`/plans/${made.id}`);
+  };
+  return (
+    <form
+      className="mt-2 flex items-end gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void draw();
+      }}
+    >
+      <Field label="Name of the plan" error={errorsOf(problem).name}>
+        <input value={name} onChange={(event) => setName(event.target.value)} />
+      </Field>
+      <button type="submit" className="act" disabled={busy}>
+        Draw {counted(moves.length, 'move')} as a plan
+      </button>
+      <ProblemNote problem={problem} />
+    </form>
+  );
+}

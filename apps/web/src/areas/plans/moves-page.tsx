@@ -1,0 +1,263 @@
+/** Moves that empty a host, get by with fewer hosts or even a group out: asked, looked for, shown with their proof, drawn. */
+import type { Problem, RearrangedView } from '@insel/contract';
+import { AIMS, type Aim } from '@insel/core';
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { Area } from '../../components/area.js';
+import { Field } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
+import { ProblemError } from '../../frame/api.js';
+import { read, useRead } from '../../frame/read.js';
+import { FoundMoves } from './found-moves.js';
+
+const AIM_WORDS: Record<Aim, string> = {
+  empty: 'Empty hosts',
+  fewest: 'Get by with fewer hosts',
+  even: 'Even out',
+};
+const LINKS: [number, string][] = [
+  [100e6, '100 Mbit/s'],
+  [1e9, '1 Gbit/s'],
+  [10e9, '10 Gbit/s'],
+  [25e9, '25 Gbit/s'],
+];
+/** Hosts that are of no group back each other, too. */
+const NO_GROUP = 'none';
+
+export interface AskedMoves {
+  aim: Aim;
+  groupId: string | null;
+  emptiedIds: string[];
+  mostMoves: number;
+  keepTolerance: boolean;
+  linkBitsPerSecond: number;
+  seconds: number;
+}
+
+/** One search at a time: what was asked, under which name, and what came of it. */
+function useSearch() {
+  const [name, setName] = useState<string | null>(null);
+  const [found, setFound] = useState<{ asked: AskedMoves; answer: RearrangedView } | null>(null);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const look = async (asked: AskedMoves) => {
+    const search = crypto.randomUUID();
+    setName(search);
+    setProblem(null);
+    try {
+      setFound({ asked, answer: await read('rearranged', { ...asked, search }) });
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error;
+      setProblem(error.problem);
+    } finally {
+      setName(null);
+    }
+  };
+  return { look, name, found, problem };
+}
+
+export function MovesPage() {
+  const { look, name, found, problem } = useSearch();
+  return (
+    <Area
+      width={340}
+      list={
+        <div className="h-full overflow-y-auto px-4 py-3">
+          <h1>Find moves</h1>
+          <p className="mb-2 text-faint">
+            Guests change hosts within a group: each move is possible when it is made, and rules
+            hold after each.
+          </p>
+          <Question look={look} busy={name !== null} />
+        </div>
+      }
+      sheet={
+        <>
+          {name !== null && <UnderWay search={name} />}
+          <ProblemNote problem={problem} />
+          {found && <FoundMoves key={found.answer.revision} {...found} />}
+          {!found && name === null && !problem && (
+            <p className="text-faint">
+              Say what is wanted and of which hosts. What is found stands here: the moves in their
+              order, what each host has left, what cannot be placed and what it lacks, and whether
+              it is proved that nothing is better.
+            </p>
+          )}
+        </>
+      }
+    />
+  );
+}
+
+function Question({ look, busy }: { look: (asked: AskedMoves) => Promise<void>; busy: boolean }) {
+  const [search] = useSearchParams();
+  const of = useRead('host', search.get('host') ? { id: search.get('host')! } : null).data;
+  const groups = useRead('hostGroups').data ?? [];
+  const [draft, setDraft] = useState({
+    aim: 'empty' as Aim,
+    group: '',
+    emptied: null as string[] | null,
+    mostMoves: 5,
+    keepTolerance: true,
+    linkBitsPerSecond: 1e9,
+    seconds: 5,
+  });
+  const group = draft.group || (of ? (of.group?.id ?? NO_GROUP) : (groups[0]?.id ?? NO_GROUP));
+  const emptied = draft.emptied ?? (of && !draft.group ? [of.host.id] : []);
+  const set = (more: Partial<typeof draft>) => setDraft({ ...draft, ...more });
+  const { aim, mostMoves, keepTolerance, linkBitsPerSecond, seconds } = draft;
+  return (
+    <form
+      className="flex flex-col gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void look({
+          aim,
+          groupId: group === NO_GROUP ? null : group,
+          emptiedIds: aim === 'empty' ? emptied : [],
+          mostMoves,
+          keepTolerance,
+          linkBitsPerSecond,
+          seconds,
+        });
+      }}
+    >
+      <fieldset>
+        <legend className="text-xs font-bold text-faint">What is wanted</legend>
+        {AIMS.map((one) => (
+          <label key={one} className="flex min-h-6 items-center gap-2">
+            <input
+              type="radio"
+              name="aim"
+              checked={aim === one}
+              onChange={() => set({ aim: one })}
+            />
+            {AIM_WORDS[one]}
+          </label>
+        ))}
+      </fieldset>
+      <Field label="Hosts that back each other">
+        <select value={group} onChange={(event) => set({ group: event.target.value, emptied: [] })}>
+          {groups.map(({ id, name, hosts }) => (
+            <option key={id} value={id}>
+              {name}, {hosts.length}
+            </option>
+          ))}
+          <option value={NO_GROUP}>of no group</option>
+        </select>
+      </Field>
+      {aim === 'empty' && (
+        <Emptied group={group} emptied={emptied} set={(ids) => set({ emptied: ids })} />
+      )}
+      {aim === 'even' && (
+        <Field label="At most so many moves">
+          <input
+            type="number"
+            min={1}
+            max={500}
+            value={mostMoves}
+            onChange={(event) => set({ mostMoves: Number(event.target.value) })}
+          />
+        </Field>
+      )}
+      {aim === 'fewest' && (
+        <label className="flex min-h-6 items-center gap-2">
+          <input
+            type="checkbox"
+            checked={keepTolerance}
+            onChange={(event) => set({ keepTolerance: event.target.checked })}
+          />
+          Hosts that may fail now must still be able to
+        </label>
+      )}
+      <Field label="Slowest link between them">
+        <select
+          value={linkBitsPerSecond}
+          onChange={(event) => set({ linkBitsPerSecond: Number(event.target.value) })}
+        >
+          {LINKS.map(([rate, words]) => (
+            <option key={rate} value={rate}>
+              {words}
+            </option>
+          ))}
+        </select>
+      </Field>
+      <Field label="Look for something better" hint="What is found first is kept meanwhile.">
+        <select value={seconds} onChange={(event) => set({ seconds: Number(event.target.value) })}>
+          {[2, 5, 20, 60, 120].map((some) => (
+            <option key={some} value={some}>
+              up to {some} seconds
+            </option>
+          ))}
+        </select>
+      </Field>
+      <button type="submit" className="act mt-1 self-start" disabled={busy}>
+        Find moves
+      </button>
+    </form>
+  );
+}
+
+function Emptied({
+  group,
+  emptied,
+  set,
+}: {
+  group: string;
+  emptied: readonly string[];
+  set: (ids: string[]) => void;
+}) {
+  const groups = useRead('hostGroups').data ?? [];
+  const others = useRead('hosts', group === NO_GROUP ? { sort: 'name', take: 200 } : null).data;
+  const hosts =
+    group === NO_GROUP
+      ? (others?.rows.filter((row) => row.group === '') ?? [])
+      : (groups.find(({ id }) => id === group)?.hosts ?? []);
+  return (
+    <fieldset className="max-h-[260px] overflow-y-auto border border-rule px-2 py-1">
+      <legend className="text-xs font-bold text-faint">To be left by all</legend>
+      {hosts.length === 0 && <p className="text-faint">No host is of it.</p>}
+      {others && others.total > others.rows.length && (
+        <p className="text-faint">
+          Of the first {others.rows.length} hosts by name; put hosts into groups to choose others.
+        </p>
+      )}
+      {hosts.map(({ id, name }) => (
+        <label key={id} className="flex min-h-6 items-center gap-2">
+          <input
+            type="checkbox"
+            checked={emptied.includes(id)}
+            onChange={(event) =>
+              set(event.target.checked ? [...emptied, id] : emptied.filter((one) => one !== id))
+            }
+          />
+          {name}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+/** How far it is, asked twice a second; stopping keeps the best. */
+function UnderWay({ search }: { search: string }) {
+  const far = useRead('searching', { search }, { every: 500 }).data;
+  const [stopping, setStopping] = useState(false);
+  return (
+    <div role="status" className="mb-3 flex items-baseline gap-4 border-b border-rule pb-2">
+      <span className="text-pencil">
+        Looking{far?.underWay ? `, ${far.since} s` : ''}
+        {far?.best ? `. Best so far: ${far.best}` : ' …'}
+      </span>
+      <button
+        type="button"
+        className="act"
+        disabled={stopping}
+        onClick={() => {
+          setStopping(true);
+          void read('searchStopped', { search });
+        }}
+      >
+        Stop, keep the best
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,286 @@
+/**
+ * Many rows from a spreadsheet: paste, say which column is what, see every cell as it was read and mend it where it stands,
+ * record all of them or only the good rows. Long tables go in parts.
+ */
+import { counted, type Input, type NumberNotation } from '@insel/core';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { useDraft } from '../../frame/draft.js';
+import { Making } from '../area.js';
+import { Consequences, Sending, usePreview } from '../consequences.js';
+import { Field } from '../field.js';
+import { ProblemNote } from '../problem.js';
+import { Progress } from '../progress.js';
+import {
+  MOST_ROWS,
+  textOf,
+  textWithout,
+  useReadTable,
+  type ReadTable,
+  type TableDraft,
+  type TableKind,
+} from './read-table.js';
+import { ROWS_A_PART, useRecordParts } from './record-parts.js';
+import { TableCells } from './table-cells.js';
+
+/** A longer text is not shown in its field: the rows stand below. */
+const LONG_TEXT = 200_000;
+
+export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
+  const go = useNavigate();
+  const [draft, set, forget] = useDraft(`${kind.one}-table`, () => ({
+    ...FRESH,
+    notations: {} as Partial<Record<C, NumberNotation>>,
+    columns: null as (C | null)[] | null,
+    reason: '',
+    override: '',
+  }));
+  const table = useReadTable(kind, draft);
+  const { record, progress, stop, busy, problem } = useRecordParts(kind.one, kind.many);
+  const [tried, setTried] = useState(false);
+  const [sent, setSent] = useState<Sent>({ chosen: [], recorded: 0 });
+  const [looking, setLooking] = useState({ faultsOnly: false, at: null as number | null });
+  const good = table.rows.flatMap((row, n) => (row.errors.length === 0 ? [n] : []));
+  const whole = table.faults === 0 && table.rows.length > 0;
+  const type = `${kind.one}.record-many` as const;
+  const input = { [kind.many]: table.rows.map((row) => row.body) } as unknown as Input<typeof type>;
+  const preview = usePreview(type, whole && table.rows.length <= ROWS_A_PART ? input : null);
+  const begin = (text: string) => set({ ...FRESH, text, columns: null, notations: {} });
+  const send = async (chosen: readonly number[]) => {
+    setTried(true);
+    if (chosen.length === 0 || table.unsaid.length > 0) return;
+    const bodies = chosen.map((n) => table.rows[n]!.body);
+    const recorded = await record(bodies, { reason: draft.reason, override: draft.override });
+    setSent({ chosen, recorded });
+    if (recorded === 0) return;
+    const gone = new Set(chosen.slice(0, recorded));
+    if (gone.size === table.body.length) {
+      forget();
+      void go(`/${kind.many}`);
+    } else
+      set({
+        ...FRESH,
+        text: textWithout(table, gone),
+        columns: table.columns,
+        notations: draft.notations,
+      });
+  };
+  const refused = refusedRow(kind.many, problem?.field, sent);
+  return (
+    <Making
+      title={`Record ${kind.many} from a table`}
+      consequences={
+        table.rows.length > ROWS_A_PART ? (
+          <p>
+            {counted(table.rows.length, 'row')} are recorded in parts of {ROWS_A_PART}, one after
+            another. It can be stopped; what is recorded stays, and is taken back as one in the log.
+          </p>
+        ) : (
+          <Consequences preview={preview} planning={false} />
+        )
+      }
+      form={
+        <form onSubmit={(event) => event.preventDefault()}>
+          <Pasted kind={kind} draft={draft} table={table} begin={begin} />
+          {table.header.length > 0 && (
+            <>
+              <Faults table={table} looking={looking} setLooking={setLooking} />
+              <TableCells
+                kind={kind}
+                table={table}
+                only={looking.faultsOnly ? table.faulty : null}
+                at={refused ?? looking.at}
+                said={draft.notations}
+                onColumn={(i, column) =>
+                  set({ columns: table.columns.map((held, n) => (n === i ? column : held)) })
+                }
+                onSaid={(column, notation) =>
+                  set({ notations: { ...draft.notations, [column]: notation } })
+                }
+                onMend={(key, value) => set({ mended: { ...draft.mended, [key]: value } })}
+              />
+            </>
+          )}
+          {tried && table.faults > 0 && (
+            <p role="alert" className="font-bold text-signal">
+              ■ {counted(table.faults, 'cell')} could not be read: nothing was recorded of{' '}
+              {table.faulty.length === 1 ? 'that row' : 'those rows'}. Mend them above.
+            </p>
+          )}
+          {progress && <FarSoFar {...progress} busy={busy} stop={stop} />}
+          {refused !== null && <p className="font-bold text-signal">Row {refused + 1}:</p>}
+          <ProblemNote problem={problem} />
+          <Sending
+            label={`Record ${table.rows.length} ${table.rows.length === 1 ? kind.one : kind.many}`}
+            busy={busy}
+            blocked={Boolean(
+              problem?.overridable || preview?.objections.some((found) => found.overridable),
+            )}
+            reason={draft.reason}
+            override={draft.override}
+            onReason={(reason) => set({ reason })}
+            onOverride={(override) => set({ override })}
+            onSend={() => void send(whole ? [...table.rows.keys()] : [])}
+          />
+          {table.faulty.length > 0 && good.length > 0 && table.unsaid.length === 0 && (
+            <button
+              type="button"
+              className="act mt-2"
+              disabled={busy}
+              onClick={() => void send(good)}
+            >
+              Record only the {counted(good.length, 'good row')}, keep the others here
+            </button>
+          )}
+        </form>
+      }
+    />
+  );
+}
+
+/** Rows that were sent, and how many of them were recorded before one was refused: these are no longer in the table. */
+interface Sent {
+  chosen: readonly number[];
+  recorded: number;
+}
+
+/** Number of the row that the last part was refused for, in the table as it stands now. */
+function refusedRow(many: string, field: string | undefined, { chosen, recorded }: Sent) {
+  const inPart = new RegExp(`^${many}\\.(\\d+)`).exec(field ?? '')?.[1];
+  const was = inPart === undefined ? undefined : chosen[recorded + Number(inPart)];
+  return was === undefined ? null : was - chosen.slice(0, recorded).filter((n) => n < was).length;
+}
+
+const FRESH: Pick<TableDraft<string>, 'text' | 'mended'> = { text: '', mended: {} };
+
+function Pasted<C extends string>({
+  kind,
+  draft: { text },
+  table: { body, faults, over },
+  begin,
+}: {
+  kind: TableKind<C>;
+  draft: TableDraft<C>;
+  table: ReadTable<C>;
+  begin: (text: string) => void;
+}) {
+  const read = `${counted(body.length, 'row')}, ${faults ? `${counted(faults, 'cell')} to mend` : 'every cell was read'}`;
+  return (
+    <>
+      {text.length > LONG_TEXT ? (
+        <p className="mb-1">
+          {read}.{' '}
+          <button type="button" className="act" onClick={() => begin('')}>
+            Begin with another table
+          </button>
+        </p>
+      ) : (
+        <Field
+          label="Rows copied from a spreadsheet, or CSV, with a line of headings"
+          hint={text ? read : `${kind.needed} are needed; the rest is optional`}
+        >
+          <textarea
+            autoFocus
+            className="mono h-28 w-full text-[12px]"
+            placeholder={kind.example}
+            value={text}
+            onChange={(event) => begin(event.target.value)}
+          />
+        </Field>
+      )}
+      {over > 0 && (
+        <p className="font-bold text-amber">
+          ◆ At most {MOST_ROWS.toLocaleString('en-GB')} rows are taken in at once;{' '}
+          {over.toLocaleString('en-GB')} more were left out.
+        </p>
+      )}
+      <p className="my-1">
+        <input
+          type="file"
+          aria-label="A CSV file"
+          accept=".csv,.tsv,.txt,text/csv"
+          onChange={(event) =>
+            void textOf(event.target.files?.[0]).then((read) => read !== null && begin(read))
+          }
+        />
+      </p>
+    </>
+  );
+}
+
+/** How many cells are to be mended, and where the next one is. */
+function Faults<C extends string>({
+  table: { faulty, unsaid },
+  looking,
+  setLooking,
+}: {
+  table: ReadTable<C>;
+  looking: { faultsOnly: boolean; at: number | null };
+  setLooking: (looking: { faultsOnly: boolean; at: number | null }) => void;
+}) {
+  if (faulty.length + unsaid.length === 0) return null;
+  const next = faulty.find((n) => n > (looking.at ?? -1)) ?? faulty[0] ?? null;
+  return (
+    <p className="my-1 flex flex-wrap items-baseline gap-x-4">
+      {unsaid.map(({ column, example }) => (
+        <span key={column} className="font-bold text-signal">
+          {example}: say at its head how column {column} writes numbers.
+        </span>
+      ))}
+      {faulty.length > 0 && (
+        <>
+          <span className="font-bold text-signal">
+            {counted(faulty.length, 'row')} with a cell to mend.
+          </span>
+          <button
+            type="button"
+            className="act"
+            onClick={() => setLooking({ ...looking, at: next })}
+          >
+            Next one, row {(next ?? 0) + 1}
+          </button>
+          <label className="flex items-baseline gap-1">
+            <input
+              type="checkbox"
+              checked={looking.faultsOnly}
+              onChange={(event) => setLooking({ ...looking, faultsOnly: event.target.checked })}
+            />
+            only these
+          </label>
+        </>
+      )}
+    </p>
+  );
+}
+
+function FarSoFar({
+  importId,
+  done,
+  of,
+  rows,
+  busy,
+  stop,
+}: {
+  importId: string;
+  done: number;
+  of: number;
+  rows: number;
+  busy: boolean;
+  stop: () => void;
+}) {
+  return (
+    <p role="status" className="my-2 flex flex-wrap items-baseline gap-4">
+      <Progress label="Parts recorded" value={done} max={of} />
+      {done} of {counted(of, 'part')}, {counted(rows, 'row')} recorded{busy ? '' : ': stopped'}.
+      {busy ? (
+        <button type="button" className="act" onClick={stop}>
+          Stop after this part
+        </button>
+      ) : (
+        <Link className="act" to={`/log?importId=${importId}`}>
+          What was recorded
+        </Link>
+      )}
+    </p>
+  );
+}

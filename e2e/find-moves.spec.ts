@@ -1,0 +1,62 @@
+/** Moves are looked for, shown with their proof, and drawn as a plan. */
+import { expect, test, type Page } from '@playwright/test';
+import { BASE, revisionNow, signedIn, takeBackTo } from './signed-in.js';
+
+test.describe.configure({ mode: 'serial' });
+let page: Page;
+let before: number;
+test.beforeAll(async ({ browser }) => {
+  page = await signedIn(browser);
+  before = await revisionNow(page);
+});
+test.afterAll(() => takeBackTo(page, before));
+
+const found = () => page.getByRole('article', { name: 'What was found' });
+const findMoves = () => page.getByRole('button', { name: 'Find moves' }).click();
+
+test('from a host: what leaves, what makes room, what cannot, and what is proved', async () => {
+  await page.goto(`${BASE()}/hosts`);
+  await page.getByRole('rowgroup').getByText('razorbill', { exact: true }).click();
+  await page.getByRole('link', { name: 'Empty it' }).click();
+  await expect(page.getByRole('checkbox', { name: 'razorbill' })).toBeChecked();
+  await findMoves();
+  await expect(found()).toContainText('razorbill can be emptied by');
+  await expect(found().getByRole('row', { name: /storm-page/ })).toContainText('leaves');
+  await expect(found()).toContainText('One host may fail without a guest left down');
+});
+
+test('drawn as a plan, each move is a step of it', async () => {
+  const moves = await found().getByRole('table').first().getByRole('row').count();
+  await page.getByRole('button', { name: /^Draw \d+ moves as a plan$/ }).click();
+  const plan = page.getByRole('article', { name: 'Plan empty razorbill' });
+  await expect(plan.getByRole('listitem')).toHaveCount(moves - 1);
+  await expect(plan).toContainText('Planned to migrate archive from razorbill');
+});
+
+test('a host that cannot be emptied is told with what is lacking', async () => {
+  await page.goto(`${BASE()}/plans/moves`);
+  await page.getByRole('checkbox', { name: 'tern' }).check();
+  await findMoves();
+  await expect(found()).toContainText(
+    'Proved: no placement of all guests on the other hosts exists',
+  );
+  await expect(found().getByRole('region', { name: 'Not placed' })).toContainText('of memory more');
+});
+
+test('evening out says what each move gains; fewer hosts what binds', async () => {
+  await page.getByRole('radio', { name: 'Even out' }).check();
+  await findMoves();
+  await expect(found()).toContainText(/bring the fullest host from/);
+  await expect(found().getByRole('table').first()).toContainText('fullest host');
+  await page.getByRole('radio', { name: 'Get by with fewer hosts' }).check();
+  await findMoves();
+  await expect(found()).toContainText(/No placement uses fewer than 2/);
+});
+
+test('without a host chosen it says so, and nothing is lost', async () => {
+  await page.getByRole('radio', { name: 'Empty hosts' }).check();
+  await page.getByRole('checkbox', { name: 'tern' }).uncheck();
+  await findMoves();
+  await expect(page.getByRole('alert')).toContainText('Choose the host that is to be emptied');
+  await expect(found()).toBeVisible();
+});

@@ -1,0 +1,25 @@
+/** When places run out by the record's history, and what buying something would change. */
+import { expect, test } from '@playwright/test';
+import { BASE, signedIn } from './signed-in.js';
+
+test('places stand with what is taken and when it runs out; what is bought moves the day', async ({
+  browser,
+}) => {
+  const page = await signedIn(browser);
+  await page.goto(`${BASE()}/plans`);
+  await page.getByRole('link', { name: 'When it runs out' }).click();
+  await page.getByLabel('Of which resource').selectOption('processors');
+  await page.getByRole('button', { name: 'harbour', exact: true }).click();
+  const place = page.getByRole('article', { name: 'processors of harbour' });
+  await expect(place).toContainText(/\d+ vCPU taken of \d+ vCPU that may be/);
+  const first = page.getByRole('region', { name: 'Candidate 1' });
+  await expect(first).toContainText('Say what it gives');
+  await first.getByLabel('Room of candidate 1').fill('128');
+  await first.getByLabel('Rack units of candidate 1').fill('2');
+  await expect(first).toContainText('64 vCPU for each rack unit');
+  await expect(first).toContainText('Runs out then');
+  await page.reload();
+  // What was typed is still there.
+  await expect(page.getByLabel('Room of candidate 1')).toHaveValue('128');
+  await page.close();
+});

@@ -1,0 +1,240 @@
+/**
+ * Times for planned moves: each whole within what its guest allows, beside no more others than its hosts' links bear, members
+ * of a group one after another, and who provides a service to others that move after them. Costs what the search costs:
+ * orders tried · moves².
+ */
+import { counted, parseOutageWindow, type OutageWindow } from '../quantity/index.js';
+import type { Fleet, Row } from '../record/index.js';
+import { schedule, type Work } from '../scheduling/index.js';
+import { routeEstimate } from './route.js';
+import { atOnce } from './timetable.js';
+
+export interface TimesAsk {
+  /** UTC: from when on, and how many days are looked at. */
+  from: string;
+  days: number;
+  /** Also those that have a time already; else they stay where they are. */
+  anew: boolean;
+  /** When somebody is there, as in "Mon, Tue 18:00-23:00" (UTC); empty: always. */
+  hours: string;
+  /** Fewer at once at a host than its link bears; null: as many as it bears. */
+  mostAtOnce: number | null;
+}
+
+export interface FoundTime {
+  id: string;
+  guestId: string;
+  guest: string;
+  source: string;
+  target: string;
+  /** UTC; until is by the long end of its estimate. */
+  from: string;
+  until: string;
+  minutes: number;
+  /** It stood there before. */
+  kept: boolean;
+}
+
+export interface FoundTimes {
+  times: FoundTime[];
+  end: string | null;
+  /** No order ends before this. */
+  bound: string | null;
+  proven: boolean;
+  headline: string;
+  /** Moves without a place, why, and the least that would give them one. */
+  unfit: { id: string; guest: string; why: string; mend: string }[];
+}
+
+const MINUTE = 60_000;
+const DAY = 1440;
+/** A window is begun on the quarter of an hour, as people write times. */
+const GRID = 15;
+
+interface Moving {
+  /** Where it stays, in minutes of the epoch. */
+  at?: number;
+  row: Row<'migration'>;
+  minutes: number;
+  own: OutageWindow | null;
+  windows: [number, number][];
+}
+
+export function findTimes(fleet: Fleet, ask: TimesAsk): FoundTimes {
+  const from = Math.ceil(Date.parse(ask.from) / MINUTE / GRID) * GRID;
+  const until = from + ask.days * DAY;
+  const hours = weekly(ask.hours);
+  const moving: Moving[] = [];
+  const fixed: Moving[] = [];
+  for (const row of fleet.all('migration')) {
+    if (row.state !== 'planned' && row.state !== 'started') continue;
+    const minutes = minutesOf(fleet, row);
+    const guest = fleet.need('guest', row.guestId);
+    const stays = row.state === 'started' || (!ask.anew && row.windowFrom !== null);
+    if (stays) {
+      const at = Math.floor(Date.parse(row.startedAt ?? row.windowFrom ?? ask.from) / MINUTE);
+      if (at + minutes > from)
+        fixed.push({ at, row, minutes, own: null, windows: [[at, at + minutes]] });
+      continue;
+    }
+    // Who moves while running is not down: any time does.
+    const own = row.running ? null : weekly(guest.outageWindow);
+    moving.push({
+      row,
+      minutes,
+      own,
+      windows: crossing(occurrences(own, from, until), occurrences(hours, from, until)),
+    });
+  }
+  const all = [...fixed, ...moving];
+  const works = worksOf(fleet, all, ask);
+  const { starts, bound, proven } = schedule(works, from);
+  const ends = all.flatMap(({ minutes }, i) => (starts[i] === null ? [] : [starts[i]! + minutes]));
+  const times = all.flatMap((one, i) =>
+    starts[i] === null ? [] : [timeOf(fleet, one, starts[i]!, i < fixed.length)],
+  );
+  const unfit = moving.flatMap((one, i) =>
+    starts[fixed.length + i] === null ? [unfitOf(fleet, one, ask)] : [],
+  );
+  const end = ends.length > 0 ? Math.max(...ends) : null;
+  return {
+    times: times.sort((a, b) => a.from.localeCompare(b.from) || a.guest.localeCompare(b.guest)),
+    end: end === null ? null : timeAt(end),
+    bound: end === null ? null : timeAt(Math.min(end, bound)),
+    proven: proven && unfit.length === 0,
+    headline: headlineOf(moving.length, unfit.length, end, Math.min(end ?? bound, bound), proven),
+    unfit,
+  };
+}
+
+const timeAt = (minute: number): string => new Date(minute * MINUTE).toISOString();
+const words = (minute: number): string => timeAt(minute).slice(0, 16).replace('T', ' ');
+
+function headlineOf(
+  moving: number,
+  unfit: number,
+  end: number | null,
+  bound: number,
+  proven: boolean,
+): string {
+  if (moving === 0) return 'No planned move is without a time.';
+  if (end === null || unfit === moving) return 'None of them finds a place.';
+  const done = `${counted(moving - unfit, 'move')} ${moving - unfit === 1 ? 'is' : 'are'} done by ${words(end)} UTC`;
+  return proven && unfit === 0
+    ? `${done}: no order ends earlier.`
+    : `${done}; no order ends before ${words(bound)}.`;
+}
+
+function minutesOf(fleet: Fleet, row: Row<'migration'>): number {
+  const movesStorage = fleet.referringCount('volumeMove', 'migrationId', row.id) > 0;
+  const { totalRange, total } = routeEstimate(fleet, { ...row, movesStorage });
+  return Math.max(1, Math.ceil(Math.max(total.value ?? 0, totalRange[1]) / 60));
+}
+
+function weekly(text: string): OutageWindow | null {
+  const read = parseOutageWindow(text);
+  return read.ok ? read.value : null;
+}
+
+/** When a weekly window is open, in minutes of the epoch; null: always. */
+function occurrences(window: OutageWindow | null, from: number, until: number): [number, number][] {
+  if (!window) return [[from, until]];
+  const found: [number, number][] = [];
+  for (let day = Math.floor(from / DAY) - 1; day * DAY < until; day += 1) {
+    // The epoch's first day was a Thursday.
+    if (!window.days.includes((day + 4) % 7)) continue;
+    const begins = day * DAY + window.fromMinute;
+    const one: [number, number] = [
+      Math.max(from, begins),
+      Math.min(until, begins + window.minutes),
+    ];
+    if (one[1] <= one[0]) continue;
+    const last = found.at(-1);
+    if (last && one[0] <= last[1]) last[1] = Math.max(last[1], one[1]);
+    else found.push(one);
+  }
+  return found;
+}
+
+function crossing(
+  a: readonly [number, number][],
+  b: readonly [number, number][],
+): [number, number][] {
+  return a.flatMap(([from, until]) =>
+    b.flatMap(([begins, ends]): [number, number][] => {
+      const one: [number, number] = [Math.max(from, begins), Math.min(until, ends)];
+      return one[1] > one[0] ? [one] : [];
+    }),
+  );
+}
+
+function worksOf(fleet: Fleet, all: readonly Moving[], { mostAtOnce }: TimesAsk): Work[] {
+  const indexOf = new Map(all.map(({ row }, i) => [row.guestId, i]));
+  return all.map(({ at, row, minutes, windows }): Work => {
+    const bears = Math.min(atOnce(row.linkBitsPerSecond), mostAtOnce ?? Infinity);
+    const { groupId } = fleet.need('guest', row.guestId);
+    return {
+      at,
+      minutes,
+      windows,
+      uses: [
+        ...[...new Set([row.sourceHostId, row.targetHostId])].map((key) => ({ key, most: bears })),
+        ...(groupId ? [{ key: groupId, most: 1 }] : []),
+      ],
+      after: dependants(fleet, row.guestId).flatMap((id) => indexOf.get(id) ?? []),
+    };
+  });
+}
+
+/** Guests that need a service of this one, or this one itself: they move before it. */
+function dependants(fleet: Fleet, guestId: string): string[] {
+  const services = fleet
+    .referring('provider', 'guestId', guestId)
+    .map(({ serviceId }) => serviceId);
+  const needs = [
+    ...fleet.referring('dependency', 'onGuestId', guestId),
+    ...services.flatMap((id) => fleet.referring('dependency', 'serviceId', id)),
+  ];
+  return [...new Set(needs.flatMap((need) => need.guestId ?? []))].filter((id) => id !== guestId);
+}
+
+function timeOf(fleet: Fleet, { row, minutes }: Moving, start: number, kept: boolean): FoundTime {
+  return {
+    id: row.id,
+    guestId: row.guestId,
+    guest: fleet.need('guest', row.guestId).name,
+    source: fleet.need('host', row.sourceHostId).name,
+    target: fleet.need('host', row.targetHostId).name,
+    from: timeAt(start),
+    until: timeAt(start + minutes),
+    minutes,
+    kept,
+  };
+}
+
+function unfitOf(
+  fleet: Fleet,
+  { row, minutes, own, windows }: Moving,
+  ask: TimesAsk,
+): FoundTimes['unfit'][number] {
+  const guest = fleet.need('guest', row.guestId);
+  const base = { id: row.id, guest: guest.name };
+  const longest = Math.max(0, ...windows.map(([from, until]) => until - from));
+  if (windows.length === 0)
+    return {
+      ...base,
+      why: `in these ${ask.days} days nobody is there while it may be down (${guest.outageWindow || 'any time'})`,
+      mend: 'Look at more days, or let the hours meet.',
+    };
+  if (longest < minutes)
+    return {
+      ...base,
+      why: `it takes up to ${counted(minutes, 'minute')}, and no window is longer than ${longest}`,
+      mend: `${own ? `A window (${guest.outageWindow}) longer by ${counted(minutes - longest, 'minute')}` : `Hours longer by ${counted(minutes - longest, 'minute')}`}, a faster link, or a move while it runs.`,
+    };
+  return {
+    ...base,
+    why: 'its windows are taken by others at its hosts',
+    mend: 'Look at more days, or let more move at once.',
+  };
+}

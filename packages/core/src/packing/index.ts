@@ -1,0 +1,18 @@
+export { fewestHostsBound, type HostsBound } from './bounds.js';
+export { emptyHosts, type Emptied } from './empty-hosts.js';
+export { evenOut, type EvenedOut, type EvenMove } from './even-out.js';
+export { fewestHosts, narrowedTo, takenOf, type FewestHosts } from './fewest-hosts.js';
+export {
+  exactlyBy,
+  linearModel,
+  placingOf,
+  solverOf,
+  type HighsLike,
+  type LinearAnswer,
+  type SolveLinear,
+} from './linear-model.js';
+export type { Move } from './moving.js';
+export { faultsOfMoves, orderMoves, type Ordered } from './order-moves.js';
+export { leastNeeds, needAt, type Limit, type PackingQuestion, type Placing } from './question.js';
+export { settle, type Exactly, type Settled } from './settle.js';
+export { faultsOf } from './verify.js';

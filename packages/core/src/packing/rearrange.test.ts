@@ -1,0 +1,229 @@
+import highs from 'highs';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { fewestHostsBound } from './bounds.js';
+import { questionOf, rule, standing } from './cases.js';
+import { emptyHosts } from './empty-hosts.js';
+import { evenOut } from './even-out.js';
+import { fewestHosts, narrowedTo } from './fewest-hosts.js';
+import { exactlyBy, linearModel, placingOf, solverOf, type SolveLinear } from './linear-model.js';
+import { faultsOfMoves, orderMoves } from './order-moves.js';
+import { Board, type PackingQuestion, type Placing } from './question.js';
+import { settle } from './settle.js';
+import { faultsOf } from './verify.js';
+
+// Its types are those of its CommonJS build; as a module it is the function itself.
+const loadHighs = highs as unknown as typeof highs.default;
+
+let solve: SolveLinear;
+beforeAll(async () => {
+  solve = solverOf(await loadHighs());
+});
+
+const alike = (n: number): number[][] => Array.from({ length: n }, () => [16, 64]);
+const memoryOf = (question: PackingQuestion) => (unit: number) => question.need[unit * 2]!;
+const seeds = (n: number) => Array.from({ length: n }, (_, seed) => seed);
+
+/** Every way of moving one unit after another, at most once each to its target: whether one is legal throughout. */
+function orderByHand(question: PackingQuestion, start: Placing, target: Placing): boolean {
+  const moving = [...start.keys()].filter((unit) => start[unit] !== target[unit]);
+  const board = new Board(question);
+  for (const [unit, host] of start.entries()) board.put(unit, host);
+  const go = (left: number[]): boolean =>
+    left.length === 0 ||
+    left.some((unit) => {
+      board.take(unit);
+      const fits = board.fits(unit, target[unit]!);
+      board.put(unit, fits ? target[unit]! : start[unit]!);
+      const found = fits && go(left.filter((other) => other !== unit));
+      board.take(unit);
+      board.put(unit, found ? target[unit]! : start[unit]!);
+      return found;
+    });
+  return go(moving);
+}
+
+describe('the fewest hosts (optima of design section 12: exhaustive search, and a solver)', () => {
+  it.each([
+    ['A', 3, '8,24 8,32 1,32 8,4 6,40 6,24 2,8 8,16'],
+    ['B', 3, '10,24 8,24 4,24 6,24 2,24'],
+    ['C', 3, '10,8 8,40 8,40'],
+    ['D', 2, '16,64 16,64'],
+  ])('%s needs %d', (_, hosts, sizes) => {
+    const units = sizes.split(' ').map((size) => size.split(',').map(Number));
+    const question = questionOf({ units, hosts: alike(units.length) });
+    const start = Int32Array.from(units.keys());
+    const found = fewestHosts({ question, start, costOf: () => 1 });
+    expect(found).toMatchObject({ used: hosts, proven: true, bound: { hosts } });
+    expect(faultsOfMoves(question, start, found.moves)).toEqual([]);
+  });
+
+  it('no guests need no host', () =>
+    expect(fewestHostsBound(questionOf({ units: [], hosts: alike(2) })).hosts).toBe(0));
+
+  it('the bound is never above what a solver uses, and is what it uses in most cases; so is the answer', () => {
+    let [tight, best] = [0, 0];
+    const cases = seeds(40);
+    for (const seed of cases) {
+      const { question, start } = standing(seed, { hosts: 6, guests: 12, full: 0.45, apart: 0.1 });
+      const answer = solve(linearModel(question, { ofHost: () => 1 }), 20);
+      expect(answer.status).toBe('optimal');
+      const least = Math.round(answer.bound);
+      const found = fewestHosts({ question, start, costOf: memoryOf(question) });
+      expect(found.bound.hosts).toBeLessThanOrEqual(least);
+      expect(found.used).toBeGreaterThanOrEqual(least);
+      expect(faultsOf(question, found.at)).toEqual([]);
+      expect(faultsOfMoves(question, start, found.moves)).toEqual([]);
+      tight += Number(found.bound.hosts === least);
+      best += Number(found.used === least);
+    }
+    expect(tight / cases.length).toBeGreaterThan(0.6);
+    expect(best / cases.length).toBeGreaterThan(0.85);
+  });
+});
+
+describe('an order of moves', () => {
+  it('agrees with trying every order', () => {
+    let possible = 0;
+    for (const seed of seeds(300)) {
+      const { question, start } = standing(seed, { hosts: 3, guests: 7, full: 0.85 });
+      const { at } = settle(reversed(question));
+      if (at.includes(-1)) continue;
+      const target = at.map((host) => question.hosts - 1 - host);
+      if (faultsOf(question, target).length > 0) continue;
+      const byHand = orderByHand(question, start, target);
+      const { moves, proven } = orderMoves({ question, start, target, most: 0 });
+      expect(moves !== null).toBe(byHand);
+      if (!moves) expect(proven).toBe(true);
+      else expect(faultsOfMoves(question, start, moves)).toEqual([]);
+      possible += Number(byHand);
+    }
+    expect(possible).toBeGreaterThan(20);
+  });
+
+  it('breaks a circle by a stop-over, and proves that there is none without', () => {
+    const question = questionOf({ units: [[6], [6], [1]], hosts: [[7], [7], [6]] });
+    const [start, target] = [Int32Array.of(0, 1, 2), Int32Array.of(1, 0, 2)];
+    expect(orderMoves({ question, start, target, most: 0 })).toEqual({
+      moves: null,
+      proven: true,
+      stopOvers: 0,
+    });
+    const narrow = questionOf({ units: [[6], [6], [0]], hosts: [[7], [7], [6]] });
+    const { moves, stopOvers } = orderMoves({ question: narrow, start, target });
+    expect(stopOvers).toBe(1);
+    expect(moves).toHaveLength(3);
+    expect(faultsOfMoves(narrow, start, moves!)).toEqual([]);
+  });
+});
+
+/** Hosts the other way round, so that a placing differs from where guests stand. */
+function reversed(question: PackingQuestion): PackingQuestion {
+  const { dims, hosts, room } = question;
+  const rooms = Array.from({ length: hosts }, (_, host) =>
+    Array.from(room.subarray((hosts - 1 - host) * dims, (hosts - host) * dims)),
+  );
+  return { ...question, room: Float64Array.from(rooms.flat()) };
+}
+
+describe('emptying a host', () => {
+  it('finds a plan wherever a solver finds a placing with an order, nearly always; each move is legal', () => {
+    let [possible, found, impossible] = [0, 0, 0];
+    for (const seed of seeds(120)) {
+      const { question, start } = standing(seed, { hosts: 4, guests: 12, full: 0.72, apart: 0.15 });
+      const emptied = emptyHosts({
+        question,
+        start,
+        closed: new Set([0]),
+        costOf: memoryOf(question),
+      });
+      expect(faultsOfMoves(question, start, emptied.moves)).toEqual([]);
+      const inside = narrowedTo(question, new Set([1, 2, 3]));
+      const exact = exactlyBy(solve, 20)(inside);
+      if (exact === 'none') {
+        expect(emptied.stuck).not.toEqual([]);
+        expect(settle(inside).answer).toBe('does not fit');
+        impossible += 1;
+      } else if (
+        exact &&
+        orderMoves({ question, start, target: exact, closed: new Set([0]) }).moves
+      ) {
+        possible += 1;
+        found += Number(emptied.stuck.length === 0);
+      }
+    }
+    expect(impossible).toBeGreaterThan(5);
+    expect(possible).toBeGreaterThan(30);
+    expect(found / possible).toBeGreaterThan(0.95);
+  });
+
+  it('others make room: a chain of three', () => {
+    // Host 0 goes; its guest of 6 fits nowhere before another has gone, which fits nowhere before a third has.
+    const question = questionOf({ units: [[6], [4], [2]], hosts: [[6], [7], [5], [2]] });
+    const start = Int32Array.of(0, 1, 2);
+    const { moves, stuck } = emptyHosts({ question, start, closed: new Set([0]), costOf: () => 1 });
+    expect(stuck).toEqual([]);
+    expect(moves).toEqual([
+      { unit: 2, from: 2, to: 3 },
+      { unit: 1, from: 1, to: 2 },
+      { unit: 0, from: 0, to: 1 },
+    ]);
+  });
+});
+
+describe('the linear model', () => {
+  it('means the same as the question: 80 failovers, rules in racks and hosts included', () => {
+    for (const seed of seeds(80)) {
+      const { question } = standing(seed, { hosts: 3, guests: 8, full: 0.95 });
+      const inside = narrowedTo(
+        { ...question, limits: [...question.limits, rule([0, 1], [0, 1, 1], null)] },
+        new Set([0, 1, 2]),
+      );
+      const answer = solve(linearModel(inside), 20);
+      const { answer: ours } = settle(inside);
+      expect(ours).toBe(answer.status === 'infeasible' ? 'does not fit' : 'fits');
+      if (answer.status === 'optimal') expect(placingOf(inside, answer)).not.toBeNull();
+    }
+  });
+  it('what stands elsewhere holds those that stay together', () => {
+    const limit = rule([0], [0, 1], null);
+    limit.standing[1] = 1;
+    const question = questionOf({ units: [[1]], hosts: [[5], [5]], limits: [limit] });
+    expect(exactlyBy(solve, 5)(question)).toEqual(Int32Array.of(1));
+    limit.standing[0] = 1;
+    expect(settle(question).answer).toBe('does not fit');
+  });
+});
+
+describe('evening out', () => {
+  it('lowers the spread with every move, says what each gains, and stops at a bound', () => {
+    for (const seed of seeds(60)) {
+      const { question, start } = standing(seed, { hosts: 5, guests: 20, full: 0.6 });
+      const has = question.room;
+      const { before, moves, bound } = evenOut({
+        question,
+        start,
+        has,
+        mostMoves: 6,
+      });
+      expect(faultsOfMoves(question, start, moves)).toEqual([]);
+      let spread = before.spread;
+      for (const move of moves) {
+        expect(move.spread).toBeLessThan(spread);
+        expect(move.fullest).toBeGreaterThanOrEqual(bound - 1e-9);
+        spread = move.spread;
+      }
+    }
+  });
+  it('worked by hand: 60 and 20 of 100 become 40 and 40, in one move', () => {
+    const question = questionOf({ units: [[40, 0], [20, 0], [20, 0]], hosts: [[100, 1], [100, 1]] }); // prettier-ignore
+    const found = evenOut({
+      question,
+      start: Int32Array.of(0, 0, 1),
+      has: question.room,
+      mostMoves: 5,
+    });
+    expect(found.before).toEqual({ spread: 20, fullest: 60 });
+    expect(found.moves).toEqual([{ unit: 1, from: 0, to: 1, spread: 0, fullest: 40 }]);
+    expect(found.bound).toBe(40);
+  });
+});

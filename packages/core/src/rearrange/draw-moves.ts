@@ -1,0 +1,109 @@
+/** Moves that were found, as a plan of their own: each a migration to be planned, in the order in which they are legal. */
+import { disksOf } from './problem.js';
+import {
+  change,
+  draftOf,
+  fieldsOf,
+  flag,
+  list,
+  nameTaken,
+  noSuch,
+  omittable,
+  optional,
+  ref,
+  refuse,
+  said,
+  text,
+  type DeciderOf,
+  type Fleet,
+} from '../record/index.js';
+
+/** More moves than this are a programme, not a plan. */
+export const MOST_MOVES = 500;
+
+export const drawMoves = change({
+  type: 'plan.draw-moves',
+  title: 'Draw these moves as a plan',
+  carried: 'only afterwards',
+  input: {
+    name: fieldsOf('plan').name,
+    purpose: omittable(fieldsOf('plan').purpose),
+    linkBitsPerSecond: fieldsOf('migration').linkBitsPerSecond,
+    /** The first one first. */
+    moves: list(
+      {
+        guestId: ref('guest'),
+        targetHostId: ref('host'),
+        /** Null: the volumes stay in their pools. */
+        targetPoolId: said(optional(ref('pool'))),
+        running: said(flag()),
+        /** Why it moves, as it stands with the step. */
+        remark: omittable(text(500)),
+      },
+      MOST_MOVES,
+    ),
+  },
+});
+
+export const decideDrawMoves: DeciderOf<typeof drawMoves> = (fleet, input, context) => {
+  if (input.moves.length === 0)
+    return refuse({
+      code: 'no-moves',
+      field: 'moves',
+      sentence: 'There is no move to draw.',
+    });
+  const taken = nameTaken(fleet, 'plan', 'plan', input.name);
+  if (taken) return taken;
+  const draft = draftOf(fleet, context);
+  const planId = draft.create('plan', {
+    name: input.name.trim(),
+    purpose: input.purpose ?? '',
+    owner: context.actor.name,
+  });
+  let position = 0;
+  for (const move of input.moves) {
+    if (!fleet.get('guest', move.guestId)) return noSuch('guest');
+    for (const step of stepsFor(fleet, move, input.linkBitsPerSecond)) {
+      draft.create('planStep', {
+        planId,
+        position,
+        type: step.type,
+        shape: context.others.descriptionOf(step.type)!.shape,
+        input: JSON.stringify(step.input),
+        seed: context.newId(),
+        drawnAt: context.now,
+        drawnBy: context.actor.name,
+        remark: move.remark ?? '',
+      });
+      position += 1;
+    }
+  }
+  return {
+    draft,
+    title: `drew ${input.moves.length} ${input.moves.length === 1 ? 'move' : 'moves'} as the plan ${input.name.trim()}`,
+    subjects: [{ kind: 'plan', id: planId, name: input.name.trim() }],
+  };
+};
+
+/** What was never built is planned elsewhere, its disks as well; everything else migrates. */
+function stepsFor(
+  fleet: Fleet,
+  {
+    guestId,
+    targetHostId,
+    targetPoolId,
+    running,
+  }: { guestId: string; targetHostId: string; targetPoolId: string | null; running: boolean },
+  linkBitsPerSecond: number,
+): { type: string; input: object }[] {
+  const { state } = fleet.need('guest', guestId);
+  if (state !== 'planned' && state !== 'building') {
+    const input = { guestId, targetHostId, targetPoolId, running, linkBitsPerSecond };
+    return [{ type: 'migration.plan', input }];
+  }
+  const volumes = targetPoolId === null ? [] : disksOf(fleet, guestId).own;
+  return [
+    { type: 'guest.edit', input: { id: guestId, hostId: targetHostId } },
+    ...volumes.map(({ id }) => ({ type: 'volume.edit', input: { id, poolId: targetPoolId } })),
+  ];
+}

@@ -1,0 +1,230 @@
+/**
+ * Searching for moves: arrays in, moves out; the same question has the same answer. What was found is counted again before it
+ * is told. `tell` hears of each better answer and may stop the search, whose best answer stands then.
+ */
+import {
+  emptyHosts,
+  evenOut,
+  faultsOfMoves,
+  fewestHosts,
+  linearModel,
+  narrowedTo,
+  orderMoves,
+  placingOf,
+  settle,
+  type EvenMove,
+  type Exactly,
+  type HostsBound,
+  type Limit,
+  type Move,
+  type PackingQuestion,
+  type Placing,
+  type SolveLinear,
+} from '../packing/index.js';
+import { MEMORY, PROCESSORS } from '../placement/fleet-question.js';
+import type { RearrangeProblem } from './problem.js';
+
+export interface Solution {
+  moves: (Move & Partial<Pick<EvenMove, 'spread' | 'fullest'>>)[];
+  at: Placing;
+  /** Units on hosts to be emptied that found no place. */
+  stuck: number[];
+  /** What is proved: nothing is better; or nothing empties the hosts at all. Null: neither. */
+  proven: 'best' | 'impossible' | null;
+  /** Of the fewest hosts. */
+  fewest: { used: number; before: number; bound: HostsBound } | null;
+  /** Of evening out, in points of per cent. */
+  even: { before: { spread: number; fullest: number }; bound: number } | null;
+  /** MiB that must travel whatever is done, when emptying. */
+  leastCost: number | null;
+}
+
+export interface Means {
+  exactly?: Exactly;
+  solve?: SolveLinear;
+  seconds?: number;
+  tell?: (best: Solution) => boolean;
+}
+
+/** A program with more choices than this is not asked of the solver. */
+const MOST_CHOICES = 4_000;
+
+export function solveRearrangement(problem: RearrangeProblem, means: Means = {}): Solution {
+  const solution =
+    problem.aim === 'empty'
+      ? emptied(problem, means)
+      : problem.aim === 'fewest'
+        ? withFewest(problem, means)
+        : evened(problem);
+  const faults = faultsOfMoves(problem.question, problem.start, solution.moves);
+  if (faults.length > 0) throw new Error(`moves that are not legal: ${faults.join('; ')}`);
+  return solution;
+}
+
+const costOfMoves = ({ cost }: RearrangeProblem, moves: readonly Move[]): number =>
+  moves.reduce((sum, { unit }) => sum + cost[unit]!, 0);
+
+function emptied(
+  problem: RearrangeProblem,
+  { exactly, solve, seconds = 2, tell }: Means,
+): Solution {
+  const { question, start, cost } = problem;
+  const closed = new Set(problem.closed);
+  const costOf = (unit: number) => cost[unit]!;
+  const leaving = [...start.keys()].filter((unit) => closed.has(start[unit]!));
+  const unavoidable = leaving.reduce((sum, unit) => sum + cost[unit]!, 0);
+  const chains = emptyHosts({ question, start, closed, costOf });
+  const answer = (more: Partial<Solution>): Solution => ({
+    moves: chains.moves,
+    at: chains.at,
+    stuck: chains.stuck,
+    proven: null,
+    fewest: null,
+    even: null,
+    leastCost: unavoidable,
+    ...more,
+  });
+  let best = answer({});
+  const spent = () => costOfMoves(problem, best.moves);
+  if (best.stuck.length === 0 && spent() <= unavoidable) return { ...best, proven: 'best' };
+  if (tell?.(best) === false) return best;
+  const open = new Set(Array.from({ length: question.hosts }, (_, host) => host));
+  for (const host of closed) open.delete(host);
+  const inside = narrowedTo({ ...question, room: problem.mostRoom }, open);
+  if (best.stuck.length > 0) {
+    const settled = settle(inside, undefined, exactly);
+    if (settled.answer === 'does not fit') return { ...best, proven: 'impossible' };
+    const moves =
+      settled.answer === 'fits'
+        ? orderMoves({ question, start, target: settled.at, closed }).moves
+        : null;
+    if (moves) best = answer({ moves, at: settled.at, stuck: [] });
+    if (tell?.(best) === false) return best;
+  }
+  const choices = inside.candidates.reduce((sum, set) => sum + set.length, 0);
+  if (!solve || choices > MOST_CHOICES) return best;
+  const least = solve(
+    linearModel(inside, { of: (unit, host) => (start[unit] === host ? 0 : cost[unit]!) }),
+    seconds,
+  );
+  const target = placingOf(inside, least);
+  if (least.status !== 'optimal' || !target) return best;
+  const leastCost = Math.round(least.bound);
+  const moves = orderMoves({ question, start, target, closed }).moves;
+  if (moves && (best.stuck.length > 0 || costOfMoves(problem, moves) < spent()))
+    best = answer({ moves, at: target, stuck: [] });
+  const proven = best.stuck.length === 0 && spent() <= leastCost ? 'best' : null;
+  return { ...best, leastCost, proven };
+}
+
+function withFewest(problem: RearrangeProblem, { exactly, tell }: Means): Solution {
+  const { question, start, cost } = problem;
+  const before = new Set(start);
+  const could = problem.keepTolerance ? hostsThatMayFail(problem, start) : new Set<number>();
+  const accept = (at: Placing): boolean => {
+    if (could.size === 0) return true;
+    // Hosts that are left are switched off; those that carried nothing before stand by as before.
+    const off = new Set([...before].filter((host) => !at.includes(host)));
+    const staying = [...could].filter((host) => !off.has(host));
+    return hostsThatMayFail(problem, at, staying, off).size === staying.length;
+  };
+  const solutionOf = (found: ReturnType<typeof fewestHosts>): Solution => ({
+    moves: found.moves,
+    at: found.at,
+    stuck: [],
+    proven: found.proven ? 'best' : null,
+    fewest: { used: found.used, before: before.size, bound: found.bound },
+    even: null,
+    leastCost: null,
+  });
+  return solutionOf(
+    fewestHosts({
+      question,
+      mostRoom: problem.mostRoom,
+      start,
+      costOf: (unit) => cost[unit]!,
+      accept,
+      exactly,
+      tell: tell && ((found) => tell(solutionOf(found))),
+    }),
+  );
+}
+
+function evened(problem: RearrangeProblem): Solution {
+  const { question, start, has, reserve, mostMoves } = problem;
+  const { before, moves, at, bound } = evenOut({
+    question,
+    start,
+    has,
+    kept: reserve,
+    mostMoves,
+  });
+  return {
+    moves,
+    at,
+    stuck: [],
+    proven: null,
+    fewest: null,
+    even: { before, bound },
+    leastCost: null,
+  };
+}
+
+/** Hosts whose units would all find a place on the others, what is kept free on purpose included: it is kept for this. */
+export function hostsThatMayFail(
+  problem: RearrangeProblem,
+  at: Placing,
+  among: Iterable<number> = new Set(at),
+  off: ReadonlySet<number> = new Set(),
+): Set<number> {
+  const found = new Set<number>();
+  for (const host of among) {
+    const lost = [...at.keys()].filter((unit) => at[unit] === host);
+    if (lost.some((unit) => !problem.restarts[unit])) continue;
+    if (settle(without(problem, at, new Set([host, ...off]), lost), 2_000).answer === 'fits')
+      found.add(host);
+  }
+  return found;
+}
+
+/** The question of a failure: the units of one host, to be placed beside all others. */
+function without(
+  { question, reserve }: RearrangeProblem,
+  at: Placing,
+  gone: ReadonlySet<number>,
+  lost: readonly number[],
+): PackingQuestion {
+  const { dims, classes, classOf, need } = question;
+  const room = question.room.map((has, i) => has + reserve[i]!);
+  for (const [unit, on] of at.entries()) {
+    if (on < 0 || gone.has(on)) continue;
+    const from = (unit * classes + classOf[on]!) * dims;
+    for (let d = 0; d < dims; d += 1) room[on * dims + d]! -= need[from + d]!;
+  }
+  const asked = new Float64Array(lost.length * classes * dims);
+  for (const [i, unit] of lost.entries())
+    for (let one = 0; one < classes; one += 1)
+      for (const d of [MEMORY, PROCESSORS])
+        asked[(i * classes + one) * dims + d] = need[(unit * classes + one) * dims + d]!;
+  const numberOf = new Map(lost.map((unit, i) => [unit, i]));
+  const standingHosts = new Set(Array.from({ length: question.hosts }, (_, host) => host));
+  for (const host of gone) standingHosts.delete(host);
+  const { candidates } = narrowedTo(question, standingHosts);
+  return {
+    ...question,
+    units: lost.length,
+    need: asked,
+    room,
+    candidates: lost.map((unit) => candidates[unit]!),
+    limits: question.limits.map((limit): Limit => {
+      const standing = limit.standing.slice();
+      for (const unit of limit.members)
+        if (!numberOf.has(unit) && at[unit]! >= 0) standing[limit.zoneOf[at[unit]!]!]! += 1;
+      return {
+        ...limit,
+        standing,
+        members: limit.members.flatMap((unit) => numberOf.get(unit) ?? []),
+      };
+    }),
+  };
+}

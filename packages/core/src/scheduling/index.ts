@@ -1,0 +1,1 @@
+export { faultsOfSchedule, schedule, type Schedule, type Work } from './schedule.js';

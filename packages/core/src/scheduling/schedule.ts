@@ -1,0 +1,343 @@
+/**
+ * Works in time: each whole within one of its windows, after those that it waits for, beside no more others than what it uses
+ * bears. Serial schedule generation (Kolisch, European Journal of Operational Research 90, 1996, from memory): works are placed one
+ * after another, each at the first time that is legal. Some order of the works gives the earliest end there is, so all orders
+ * of a few works prove it; of many, orders are improved by exchanging two. Times in whole minutes. Costs, per order, works² ·
+ * windows.
+ */
+export interface Work {
+  minutes: number;
+  /** When it may be: ascending, apart, each [from, until). */
+  windows: readonly (readonly [from: number, until: number])[];
+  /** What it uses, and how many may use that at once while it does. */
+  uses: readonly { key: string; most: number }[];
+  /** Works that must have ended before. */
+  after: readonly number[];
+  /** It stands there already, whatever stands beside it: others go round it. */
+  at?: number;
+}
+
+export interface Schedule {
+  /** When each begins; null: it finds no place. */
+  starts: (number | null)[];
+  /** When the last one ends. */
+  end: number;
+  /** No schedule of all that found a place ends before this. */
+  bound: number;
+  proven: boolean;
+}
+
+/** Up to so many works all orders are tried. */
+const ALL_ORDERS_OF = 7;
+/** Places tried before it is settled with what was found. */
+const BUDGET = 40_000;
+
+export function schedule(works: readonly Work[], from: number, budget = BUDGET): Schedule {
+  const placer = new Placer(works, from);
+  const open = [...works.keys()].filter((i) => works[i]!.at === undefined);
+  let best = placer.place(byUrgency(works, open));
+  let all = open.length <= ALL_ORDERS_OF;
+  if (all)
+    for (const order of orders(open.length))
+      best = better(best, placer.place(order.map((i) => open[i]!)));
+  else best = improved(placer, works, best, budget);
+  const placed = works.map((work, i) => (best.starts[i] === null ? null : work));
+  const bound = Math.max(from, ...earliestEnds(placed, from));
+  // Those that found no place might have with others left out: then no order is the proof of an earliest end.
+  all &&= best.left === 0;
+  return {
+    starts: best.starts,
+    end: best.end,
+    bound: all ? best.end : bound,
+    proven: all || best.end <= bound,
+  };
+}
+
+interface Placed {
+  order: number[];
+  starts: (number | null)[];
+  end: number;
+  left: number;
+  /** Of all beginnings: what is earlier is better where the end is the same. */
+  sum: number;
+}
+
+const better = (one: Placed, other: Placed): Placed =>
+  other.left < one.left ||
+  (other.left === one.left &&
+    (other.end < one.end || (other.end === one.end && other.sum < one.sum)))
+    ? other
+    : one;
+
+class Placer {
+  constructor(
+    private readonly works: readonly Work[],
+    private readonly from: number,
+  ) {}
+
+  /** In this order, each after those that it waits for. */
+  place(order: readonly number[]): Placed {
+    const starts: (number | null)[] = this.works.map(({ at }) => at ?? null);
+    const using = new Map<string, number[]>();
+    const waiting = [...order];
+    const done = new Set<number>();
+    let [end, left, sum] = [this.from, 0, 0];
+    const stands = (i: number): void => {
+      for (const { key } of this.works[i]!.uses) using.set(key, [...(using.get(key) ?? []), i]);
+      end = Math.max(end, starts[i]! + this.works[i]!.minutes);
+    };
+    for (const [i, { at }] of this.works.entries()) {
+      if (at === undefined) continue;
+      done.add(i);
+      stands(i);
+    }
+    while (waiting.length > 0) {
+      const at = waiting.findIndex((i) => this.works[i]!.after.every((before) => done.has(before)));
+      // A circle of waiting is broken where it stands.
+      const [i] = waiting.splice(Math.max(0, at), 1) as [number];
+      done.add(i);
+      const ready = Math.max(
+        this.from,
+        ...this.works[i]!.after.flatMap((before) =>
+          starts[before] === null ? [] : [starts[before]! + this.works[before]!.minutes],
+        ),
+      );
+      const start = this.first(i, ready, starts, using);
+      starts[i] = start;
+      if (start === null) {
+        left += 1;
+        continue;
+      }
+      stands(i);
+      sum += start;
+    }
+    return { order: [...order], starts, end, left, sum };
+  }
+
+  private first(
+    i: number,
+    ready: number,
+    starts: readonly (number | null)[],
+    using: ReadonlyMap<string, number[]>,
+  ): number | null {
+    const { windows, minutes } = this.works[i]!;
+    for (const [from, until] of windows) {
+      let at = Math.max(from, ready);
+      while (at + minutes <= until) {
+        const again = this.blockedUntil(i, at, starts, using);
+        if (again === null) return at;
+        at = again;
+      }
+    }
+    return null;
+  }
+
+  /** Null where it may begin then; else when to look again. */
+  private blockedUntil(
+    i: number,
+    at: number,
+    starts: readonly (number | null)[],
+    using: ReadonlyMap<string, number[]>,
+  ): number | null {
+    const end = at + this.works[i]!.minutes;
+    for (const { key, most } of this.works[i]!.uses) {
+      const meanwhile = (using.get(key) ?? []).filter(
+        (other) => starts[other]! < end && starts[other]! + this.works[other]!.minutes > at,
+      );
+      // The most that are there at one time is reached when one of them, or this one, begins.
+      for (const moment of [at, ...meanwhile.map((other) => starts[other]!)]) {
+        if (moment < at) continue;
+        const there = meanwhile.filter(
+          (other) =>
+            starts[other]! <= moment && starts[other]! + this.works[other]!.minutes > moment,
+        );
+        const allowed = Math.min(most, ...there.map((other) => this.bears(other, key)));
+        if (there.length + 1 > allowed)
+          return Math.min(...there.map((other) => starts[other]! + this.works[other]!.minutes));
+      }
+    }
+    return null;
+  }
+
+  private bears(i: number, key: string): number {
+    return this.works[i]!.uses.find((use) => use.key === key)!.most;
+  }
+}
+
+/** Those with the least choice first: whose windows end first, then the longest. */
+function byUrgency(works: readonly Work[], open: readonly number[]): number[] {
+  const last = ({ windows }: Work) => windows.at(-1)?.[1] ?? 0;
+  const choice = ({ windows, minutes }: Work) =>
+    windows.reduce((sum, [from, until]) => sum + Math.max(0, until - from - minutes), 0);
+  return [...open].sort(
+    (a, b) =>
+      Number(choice(works[a]!) > choice(works[b]!) * 1.5) -
+        Number(choice(works[b]!) > choice(works[a]!) * 1.5) ||
+      last(works[a]!) - last(works[b]!) ||
+      works[b]!.minutes - works[a]!.minutes ||
+      a - b,
+  );
+}
+
+/** Two of the order change places, or one goes elsewhere, as long as it gets better; the same for the same works. */
+function improved(placer: Placer, works: readonly Work[], first: Placed, budget: number): Placed {
+  const n = first.order.length;
+  let seed = 1;
+  const random = (below: number) => {
+    seed = (Math.imul(seed, 1_103_515_245) + 12_345) & 0x7fffffff;
+    return Math.floor((seed / 0x80000000) * below);
+  };
+  let best = first;
+  const longest = [...first.order].sort((a, b) => works[b]!.minutes - works[a]!.minutes || a - b);
+  best = better(best, placer.place(longest));
+  let current = best;
+  for (let tried = 0; tried < budget / n; tried += 1) {
+    const order = [...current.order];
+    const [from, to] = [random(n), random(n)];
+    if (tried % 2 === 0) [order[from], order[to]] = [order[to]!, order[from]!];
+    else order.splice(to, 0, ...order.splice(from, 1));
+    const next = placer.place(order);
+    // What is as good is taken as well: that leads off plateaus.
+    if (better(next, current) === next) current = next;
+    best = better(best, current);
+    if (tried % 500 === 499) current = best;
+  }
+  return best;
+}
+
+/** Every order of so many. */
+function* orders(n: number): Generator<number[]> {
+  const order = Array.from({ length: n }, (_, i) => i);
+  const turns = new Array<number>(n).fill(0);
+  yield order;
+  for (let i = 1; i < n;)
+    if (turns[i]! < i) {
+      const other = i % 2 === 0 ? 0 : turns[i]!;
+      [order[other], order[i]] = [order[i]!, order[other]!];
+      yield order;
+      turns[i]! += 1;
+      i = 1;
+    } else turns[i++] = 0;
+}
+
+/**
+ * When each work can end at the earliest, after those that it waits for; and when what is used can have been used enough: a
+ * work beside which m may be takes an m-th of it, within the time in which any of its works may be. What found no place
+ * holds nobody up; what stands there already may stand too close, so that it is left out of what is used.
+ */
+function earliestEnds(all: readonly (Work | null)[], from: number): number[] {
+  const works = all.filter((work) => work !== null);
+  const known = new Map<Work, number>();
+  const endOf = (work: Work, above: ReadonlySet<Work>): number => {
+    const held = known.get(work);
+    if (held !== undefined) return held;
+    if (above.has(work)) return from;
+    const below = new Set([...above, work]);
+    const ready = Math.max(
+      from,
+      ...work.after.flatMap((i) => (all[i] ? endOf(all[i], below) : [])),
+    );
+    const window = work.windows.find(
+      ([begins, until]) => until - Math.max(begins, ready) >= work.minutes,
+    );
+    const found = window ? Math.max(window[0], ready) + work.minutes : from;
+    if (above.size === 0) known.set(work, found);
+    return found;
+  };
+  const ends = works.map((work) => endOf(work, new Set()));
+  const users = new Map<string, Work[]>();
+  for (const work of works)
+    if (work.at === undefined)
+      for (const { key } of work.uses) users.set(key, [...(users.get(key) ?? []), work]);
+  for (const [key, those] of users) {
+    const minutes = those.reduce(
+      (sum, work) => sum + work.minutes / work.uses.find((use) => use.key === key)!.most,
+      0,
+    );
+    const first = Math.min(...those.map((work) => ends[works.indexOf(work)]! - work.minutes));
+    ends.push(timeFor(unionOf(those), Math.ceil(minutes - 1e-9), Math.max(from, first)));
+  }
+  for (const those of triangles(users)) {
+    const minutes = those.reduce((sum, work) => sum + work.minutes, 0);
+    const first = Math.min(...those.map((work) => ends[works.indexOf(work)]! - work.minutes));
+    ends.push(timeFor(unionOf(those), minutes, Math.max(from, first)));
+  }
+  return ends;
+}
+
+/** More keys have too many triples. */
+const MOST_KEYS = 24;
+
+/** Works that use two of any three things that bear one at a time: no two of them may be at once. */
+function* triangles(users: ReadonlyMap<string, readonly Work[]>): Generator<Work[]> {
+  const keys = [...users.keys()].sort((a, b) => users.get(b)!.length - users.get(a)!.length);
+  keys.length = Math.min(keys.length, MOST_KEYS);
+  const uses = (work: Work, key: string) =>
+    work.uses.some((use) => use.key === key && use.most === 1);
+  for (let a = 0; a < keys.length; a += 1)
+    for (let b = a + 1; b < keys.length; b += 1)
+      for (let c = b + 1; c < keys.length; c += 1) {
+        const three = [keys[a]!, keys[b]!, keys[c]!];
+        const among = new Set(three.flatMap((key) => users.get(key)!));
+        const those = [...among].filter(
+          (work) => three.filter((key) => uses(work, key)).length >= 2,
+        );
+        if (those.length > 2) yield those;
+      }
+}
+
+function unionOf(works: readonly Work[]): [number, number][] {
+  const sorted = works.flatMap(({ windows }) => windows).sort((a, b) => a[0] - b[0]);
+  const union: [number, number][] = [];
+  for (const [from, until] of sorted) {
+    const last = union.at(-1);
+    if (last && from <= last[1]) last[1] = Math.max(last[1], until);
+    else union.push([from, until]);
+  }
+  return union;
+}
+
+/** When so many minutes have passed within these windows. */
+function timeFor(windows: readonly [number, number][], minutes: number, from: number): number {
+  let left = minutes;
+  for (const [begins, until] of windows) {
+    const at = Math.max(begins, from);
+    if (until <= at) continue;
+    if (until - at >= left) return at + left;
+    left -= until - at;
+  }
+  return from;
+}
+
+/** What is wrong with a schedule, counted anew minute by minute of change; empty where it holds. */
+export function faultsOfSchedule(
+  works: readonly Work[],
+  starts: readonly (number | null)[],
+  from: number,
+): string[] {
+  const faults: string[] = [];
+  const span = (i: number): [number, number] => [starts[i]!, starts[i]! + works[i]!.minutes];
+  const placed = [...works.keys()].filter((i) => starts[i] !== null);
+  for (const i of placed) {
+    if (works[i]!.at !== undefined) continue;
+    const [begins, ends] = span(i);
+    if (begins < from) faults.push(`work ${i} begins too early`);
+    if (!works[i]!.windows.some(([a, b]) => begins >= a && ends <= b))
+      faults.push(`work ${i} is in no window of its own`);
+    for (const before of works[i]!.after)
+      if (starts[before] !== null && span(before)[1] > begins)
+        faults.push(`work ${i} does not wait for ${before}`);
+    for (const { key, most } of works[i]!.uses) {
+      const there = placed.filter((other) => {
+        const [a, b] = span(other);
+        return a <= begins && b > begins && works[other]!.uses.some((use) => use.key === key);
+      });
+      const allowed = Math.min(
+        most,
+        ...there.map((other) => works[other]!.uses.find((use) => use.key === key)!.most),
+      );
+      if (there.length > allowed) faults.push(`too many use ${key} when work ${i} begins`);
+    }
+  }
+  return faults;
+}
