@@ -197,8 +197,8 @@ describe('a text of 50,000 names', () => {
       const recording = keeper.make<{ title: string }>('names.take', input);
       const recordingBegan = performance.now();
       const waitedForRows = await longestWait(recording);
-      // Nor do they wait for its rows: those are written in parts.
-      expect(waitedForRows).toBeLessThan((performance.now() - recordingBegan) / 8);
+      // Nor do they wait for its rows: those are written in parts (how long: `bench/`).
+      expect(waitedForRows).toBeLessThan((performance.now() - recordingBegan) / 2);
       const { status, body } = await recording;
       expect([status, body.title]).toEqual([201, 'took 50,000 names of harbour.example.zone in']);
       expect(here.checkRecord().stdout).toContain('The three agree.');

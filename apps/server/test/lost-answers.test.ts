@@ -1,6 +1,6 @@
 /** Answers that are lost on the way: what was recorded is known, and what cannot be known is said. */
 import { randomUUID } from 'node:crypto';
-import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, inject, it, vi } from 'vitest';
 import { Proxy } from './support/proxy.js';
 import { Installation, Person } from './support/server.js';
 
@@ -47,7 +47,9 @@ describe('a connection to the database that is cut', () => {
       expect(proxy.cutAt).toBeUndefined();
       expect([answer.status, answer.body.title]).toEqual([201, `recorded site After ${i}`]);
     }
-    expect((await sites()).filter((name) => name.startsWith('After'))).toHaveLength(8);
+    // The other server hears of it a moment later.
+    const after = async () => (await sites()).filter((name) => name.startsWith('After'));
+    await vi.waitFor(async () => expect(await after()).toHaveLength(8), 20_000);
   });
   it('before the commit: nothing was altered, and that is said', async () => {
     proxy.cutAt = { statement: 'commit', when: 'before' };

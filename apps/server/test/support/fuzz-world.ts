@@ -5,7 +5,8 @@ import { guestBody, Installation, recordSmall, recordTern, type Person } from '.
 export const BODIES = 300;
 export const SEEDS = [
   20_261_126,
-  Number(process.env.INSEL_FUZZ_SEED ?? Math.floor(Date.now() / 1000)),
+  // Another for whoever looks for more; by itself the same twice, so that what fails fails again.
+  Number(process.env.INSEL_FUZZ_SEED ?? 11),
 ];
 const AT_ONCE = 8;
 /** What takes longer than this hangs. */

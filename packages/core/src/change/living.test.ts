@@ -192,7 +192,7 @@ function somePatch(
 }
 
 describe('through arbitrary patches', () => {
-  const seeds = [1, Number(process.env.INSEL_FUZZ_SEED ?? Date.now() % 1_000_000)];
+  const seeds = [1, Number(process.env.INSEL_FUZZ_SEED ?? 2)];
   it.each(seeds)(
     'living, fresh and overlaid answer alike (seed %i)',
     (seed) => {
