@@ -39,7 +39,7 @@ function start(...words: string[]): Started {
   return { child, text: () => text, ended };
 }
 async function ready(started: Started): Promise<void> {
-  const until = Date.now() + 50_000;
+  const until = Date.now() + 150_000;
   while (!started.text().includes('Ctrl-C stops it.')) {
     if (Date.now() > until || started.child.exitCode !== null) throw new Error(started.text());
     await new Promise((resolve) => setTimeout(resolve, 50));
@@ -93,7 +93,7 @@ it('a second start says where the first one is, and leaves it alone', async () =
   expect(await first.ended).toBe(0);
   expect(existsSync(join(folder, 'running.json'))).toBe(false);
   expect([await health(port), await health(other)]).toEqual([undefined, 200]);
-}, 120_000);
+}, 240_000);
 
 it('what it does not know it says', async () => {
   const odd = start('--colour');

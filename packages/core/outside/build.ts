@@ -1,5 +1,12 @@
 /** Topologies by hand, in few words. */
-import { addressOf, prefixOf, type Iface, type Machine, type Side } from '../src/index.js';
+import {
+  addressOf,
+  prefixOf,
+  type Iface,
+  type Machine,
+  type ReversePath,
+  type Side,
+} from '../src/index.js';
 
 export interface IfaceWish {
   seg: number | null;
@@ -16,8 +23,11 @@ export interface MachineWish {
   onLink?: boolean;
   forwards?: boolean;
   host?: boolean;
-  routes?: [string, string][];
+  /** To which block, by whom (null: nowhere), with which metric. */
+  routes?: [string, string | null, number?][];
   on?: boolean;
+  strongHost?: boolean;
+  reversePath?: ReversePath;
 }
 
 export const build = (wishes: Record<string, MachineWish>): Machine[] =>
@@ -28,7 +38,14 @@ export const build = (wishes: Record<string, MachineWish>): Machine[] =>
     forwarding: wish.host ? 'sides' : wish.forwards ? 'all' : 'none',
     onLink: wish.onLink ?? false,
     gateway: { 4: wish.gw ? addressOf(wish.gw) : null, 6: wish.gw6 ? addressOf(wish.gw6) : null },
-    routes: (wish.routes ?? []).map(([to, via]) => ({ to: prefixOf(to), via: addressOf(via) })),
+    routes: (wish.routes ?? []).map(([to, via, metric = null]) => ({
+      to: prefixOf(to),
+      via: via === null ? null : addressOf(via),
+      blackhole: via === null,
+      metric,
+    })),
+    strongHost: wish.strongHost ?? null,
+    reversePath: wish.reversePath ?? null,
     ifaces: wish.ifs.map((iface, i): Iface => ({
       id: `${id}.${i}`,
       name: `e${i}`,

@@ -60,8 +60,10 @@ export class Kernel {
 
   private machine(machine: Machine, m: number): string[] {
     const lines: string[] = [];
+    const reversePath = { off: 0, strict: 1, loose: 2 }[machine.reversePath ?? 'off'];
     const inside = [
-      'sysctl -qw net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 net.ipv6.conf.all.accept_dad=0 net.ipv6.conf.default.accept_dad=0 net.ipv4.icmp_ratelimit=0',
+      `sysctl -qw net.ipv4.conf.all.rp_filter=${reversePath} net.ipv4.conf.default.rp_filter=${reversePath} net.ipv6.conf.all.accept_dad=0 net.ipv6.conf.default.accept_dad=0 net.ipv4.icmp_ratelimit=0`,
+      ...(machine.strongHost ? ['sysctl -qw net.ipv4.conf.all.arp_ignore=1'] : []),
       'ip link set lo up',
     ];
     if (machine.forwarding !== 'none')
@@ -85,9 +87,9 @@ export class Kernel {
         );
     });
     // A route that the kernel will not install is simply not there: that is the convention being tested.
-    for (const { to, via } of machine.routes)
+    for (const { to, via, blackhole, metric } of machine.routes)
       inside.push(
-        `ip route add ${formatPrefix(to)} via ${formatAddress(via!)} 2>/dev/null || true`,
+        `ip route add ${blackhole ? 'blackhole ' : ''}${formatPrefix(to)} ${blackhole ? '' : `via ${formatAddress(via!)}`} ${metric == null ? '' : `metric ${metric}`} 2>/dev/null || true`,
       );
     for (const family of [4, 6] as const) {
       const gateway = machine.gateway[family];
@@ -148,11 +150,32 @@ function filters(machine: Machine): string[] {
       '}',
       '}',
     );
+  } else if (names('nat').length > 0) {
+    const nat = names('nat');
+    rules.push(
+      'table inet pass {',
+      'chain forward { type filter hook forward priority 0;',
+      `iifname ${set(nat)} oifname != ${set(nat)} meta mark set 1`,
+      '}',
+      'chain post { type nat hook postrouting priority 100;',
+      'meta mark 1 masquerade',
+      ...(outer.length > 0 ? [`oifname ${set(outer)} masquerade`] : []),
+      '}',
+      '}',
+    );
   } else if (outer.length > 0)
     rules.push(
       'table inet pass {',
       'chain post { type nat hook postrouting priority 100;',
       `oifname ${set(outer)} masquerade`,
+      '}',
+      '}',
+    );
+  if (machine.strongHost)
+    rules.push(
+      'table inet strong {',
+      'chain in { type filter hook input priority 0;',
+      'iifname != "lo" fib daddr . iif type != { local, broadcast, multicast } drop',
       '}',
       '}',
     );

@@ -3,9 +3,9 @@
  * every pair pinged, both the yes and the no compared. Source: the kernel of the machine the tests run on.
  */
 import { afterAll, describe, expect, it } from 'vitest';
-import { formatAddress, ping, Topology, type Machine } from '../src/index.js';
 import { build, random, type MachineWish } from './build.js';
-import { Kernel, whyNot } from './kernel.js';
+import { compared, disagreements } from './compare.js';
+import { whyNot } from './kernel.js';
 
 const reason = whyNot();
 if (reason && process.env.CI && process.getuid?.() === 0)
@@ -234,45 +234,6 @@ const TOPOLOGIES: Record<string, Record<string, MachineWish>> = {
   },
 };
 
-let serial = 0;
-let compared = 0;
-
-/** Every machine asks for every address; the kernel and the simulator must agree. Where two machines have an address, either may answer. */
-function disagreements(machines: Machine[]): string[] {
-  const kernel = new Kernel(machines, (serial += 1));
-  try {
-    kernel.build();
-    const topology = new Topology(machines);
-    const pairs = machines
-      .filter((machine) => machine.on)
-      .flatMap((from) =>
-        machines.flatMap((to) =>
-          to.ifaces.flatMap((iface) =>
-            iface.addresses.map((address) => ({
-              from: from.id,
-              to: formatAddress(address),
-              address,
-              sender: from,
-            })),
-          ),
-        ),
-      );
-    const real = kernel.pingAll(pairs);
-    return pairs.flatMap(({ from, to, address, sender }, i) => {
-      const echo = ping(topology, sender, address);
-      if (echo.request.contested ?? echo.reply?.contested) return [];
-      compared += 1;
-      return (echo.verdict === 'yes') === real[i]
-        ? []
-        : [
-            `${from} → ${to}: kernel ${real[i] ? 'yes' : 'no'}, simulator ${echo.verdict} ${JSON.stringify(echo.request.failure?.code ?? echo.reply?.failure?.code ?? '')}`,
-          ];
-    });
-  } finally {
-    kernel.remove();
-  }
-}
-
 describe.skipIf(reason !== undefined)('the kernel agrees', () => {
   it.each(Object.entries(TOPOLOGIES))(
     '%s',
@@ -286,7 +247,7 @@ describe.skipIf(reason !== undefined)('the kernel agrees', () => {
     30_000,
   );
 
-  afterAll(() => console.log(`${compared} pairs compared with the kernel.`));
+  afterAll(() => console.log(`${compared()} pairs compared with the kernel.`));
 });
 
 /** Two to four networks, routers between them, prefixes, gateways and routes that are sometimes wrong. */

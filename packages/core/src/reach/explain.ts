@@ -112,6 +112,27 @@ class Scene {
           mends: this.properPrefix(failure.machine, failure.to),
         };
       }
+      case 'strong-host':
+        return {
+          code: 'strong-host',
+          sentence: `${failure.machine.name} gets the packet for ${formatAddress(failure.to)} by ${failure.in.name}, which does not have that address, and takes it by the adapter that has it only.`,
+          at: this.at(failure.machine),
+          mends: [],
+        };
+      case 'reverse-path':
+        return {
+          code: 'reverse-path',
+          sentence: `${failure.machine.name} drops what comes from ${formatAddress(failure.from)} by ${failure.in.name}: ${failure.way ? `it would answer by ${failure.way.name}` : 'it knows no way back there'} (reverse-path filtering).`,
+          at: this.at(failure.machine),
+          mends: [],
+        };
+      case 'blackholed':
+        return {
+          code: 'blackholed',
+          sentence: `${failure.machine.name} drops what is for ${formatPrefix(failure.block)} on purpose (a route that leads nowhere).`,
+          at: this.at(failure.machine),
+          mends: [],
+        };
       case 'not-carried-outside': {
         const special = specialUse(failure.to);
         const why = special

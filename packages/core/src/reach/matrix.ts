@@ -157,6 +157,8 @@ function classKey(topology: Topology, machine: Machine, lines: Record<4 | 6, big
     others.sort().join(),
     gateways.join(),
     machine.onLink,
+    machine.reversePath,
+    machine.strongHost,
     ...parts,
   ].join('|');
 }

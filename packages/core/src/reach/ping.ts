@@ -2,12 +2,22 @@
  * One echo request and its reply, hop by hop. "Reached" means: the request, sent from the source address that the sender's
  * own routing chooses, arrives at a machine that has the destination address, and the reply comes back to the sender.
  *
- * Linux's answers to ARP are taken (arp_ignore 0: any of its addresses on any interface); translation follows connections:
- * replies go back by the translation that the request made, and are translated by no other.
+ * Where nobody said otherwise, Linux's answers to ARP are taken (arp_ignore 0: any of its addresses on any interface), and
+ * a packet from any source; translation follows connections: replies go back by the translation that the request made, and
+ * are translated by no other.
  */
-import { broadcast, containing, type Address, type Prefix } from '../address/index.js';
-import { routeTo, sourceFor } from './route.js';
-import { owns, type Iface, type Machine, type Topology } from './topology.js';
+import type { Address, Prefix } from '../address/index.js';
+import { routeTo, type Route } from './route.js';
+import { sourceFor } from './source.js';
+import {
+  broadcastOf,
+  carriedBy,
+  isConfigured,
+  owns,
+  type Iface,
+  type Machine,
+  type Topology,
+} from './topology.js';
 
 export interface Hop {
   machine: Machine;
@@ -30,6 +40,9 @@ export type Failure =
   | { code: 'does-not-forward'; machine: Machine; in: Iface; to: Address }
   | { code: 'not-forwarded-inside'; machine: Machine; in: Iface; out: Iface }
   | { code: 'broadcast-here'; machine: Machine; to: Address; block: Prefix }
+  | { code: 'strong-host'; machine: Machine; in: Iface; to: Address }
+  | { code: 'reverse-path'; machine: Machine; in: Iface; from: Address; way: Iface | null }
+  | { code: 'blackholed'; machine: Machine; to: Address; block: Prefix }
   | { code: 'not-carried-outside'; to: Address }
   | { code: 'loop'; machine: Machine };
 
@@ -153,16 +166,23 @@ function carry(
   let came: Iface | null = null;
   /** It said the packet itself, or passes on what belongs to a connection it has let through. */
   let mayPass = true;
+  /** The frame it came in went to everybody on the segment: nobody passes that on. */
+  let toAll: { machine: Machine; block: Prefix } | null = null;
   const end = (failure: Failure | null, arrived: Machine | null = null): Journey => {
     hops.push({ machine, in: came, out: null, next: null, translatedTo: null });
     return { hops, arrived, failure, contested };
   };
   for (let count = 0; count < MOST_HOPS; count += 1) {
+    const unwelcome = came && unwelcomeAt(topology, machine, came, packet.from);
+    if (unwelcome) return end(unwelcome);
     if (owns(machine, packet.to)) {
       const index = reply
         ? translations.findIndex((found) => found.at === machine && same(found.outer, packet.to))
         : -1;
-      if (index < 0) return end(null, machine);
+      if (index < 0)
+        return came && topology.isStrong(machine) && !carriedBy(came, packet.to)
+          ? end({ code: 'strong-host', machine, in: came, to: packet.to })
+          : end(null, machine);
       const [translation] = translations.splice(index, 1);
       packet.to = translation!.original;
       if (translation!.resume !== machine) {
@@ -172,6 +192,7 @@ function carry(
       }
       mayPass = true;
       if (owns(machine, packet.to)) return end(null, machine);
+      if (toAll) return end({ code: 'broadcast-here', to: packet.from!, ...toAll });
     }
     if (machine.outside && count > 0 && topology.ownersOf(packet.to).length === 0)
       return end(null, machine);
@@ -188,13 +209,13 @@ function carry(
       mayPass = true;
       if (owns(machine, packet.to)) return end(null, machine);
     }
-    // A request to a broadcast address is refused; a reply goes out to everybody on the segment, and so to whom it is for.
+    // A request to a broadcast address is refused. Who replies sends to everybody on the segment, and so to whom it is for; who passes on takes it for its own.
     const broad = broadcastOf(machine, packet.to);
-    if (broad && !reply)
+    if (broad && (!reply || count > 0))
       return end({ code: 'broadcast-here', machine, to: packet.to, block: broad.block });
     if (came && !mayPass && machine.forwarding === 'none')
       return end({ code: 'does-not-forward', machine, in: came, to: packet.to });
-    const route = broad
+    const route: Route | undefined = broad
       ? { to: broad.block, iface: broad.iface, via: null }
       : routeTo(machine, packet.to);
     if (!route)
@@ -204,12 +225,14 @@ function carry(
           : { code: 'no-route', machine, to: packet.to },
       );
     const out = route.iface;
+    if (!out) return end({ code: 'blackholed', machine, to: packet.to, block: route.to });
+    const way = { iface: out, via: route.via };
     if (came && !mayPass && machine.forwarding === 'sides' && !passesInside(came, out, reply))
       return end({ code: 'not-forwarded-inside', machine, in: came, out });
     let translatedTo: Address | null = null;
-    packet.from ??= sourceFor(route, packet.to) ?? null;
+    packet.from ??= sourceFor(machine, { ...way, source: route.source }, packet.to) ?? null;
     if (came && !reply && translates(machine, came, out)) {
-      translatedTo = sourceFor(route, packet.to) ?? null;
+      translatedTo = sourceFor(machine, way, packet.to) ?? null;
       if (translatedTo && packet.from) {
         translations.push({
           at: machine,
@@ -222,7 +245,15 @@ function carry(
     }
     const next = route.via ?? packet.to;
     if (out.segment === null) return end({ code: 'not-joined', machine, iface: out });
-    const answering = topology.answering(out.segment, next, machine, packet.from);
+    const asked =
+      packet.from && isConfigured(machine, packet.from)
+        ? packet.from
+        : sourceFor(machine, { iface: out, via: null }, next);
+    const answering = topology
+      .answering(out.segment, next, machine, packet.from, broad !== undefined)
+      .filter(
+        (found) => broad ?? !unwelcomeAt(topology, found.machine, found.iface, asked ?? null),
+      );
     if (answering.length === 0)
       return end({
         code: 'nobody-answers',
@@ -240,40 +271,29 @@ function carry(
     hops.push({ machine, in: came, out, next, translatedTo });
     machine = answering[0]!.machine;
     came = answering[0]!.iface;
+    toAll = broad ? { machine: hops.at(-1)!.machine, block: broad.block } : null;
     mayPass = false;
   }
   return end({ code: 'loop', machine });
 }
 
-/** The machine's own subnet, as configured, whose last address this is: no request goes to one machine there. */
-const broadcastOf = (machine: Machine, to: Address): Broadcast | undefined =>
-  to.family === 6 ? undefined : broadcastsOf(machine).get(to.value);
-
-interface Broadcast {
-  block: Prefix;
-  iface: Iface;
-}
-
-const kept = new WeakMap<Machine, Map<bigint, Broadcast>>();
-function broadcastsOf(machine: Machine): Map<bigint, Broadcast> {
-  let found = kept.get(machine);
-  if (!found) {
-    kept.set(machine, (found = new Map()));
-    for (const iface of machine.ifaces) {
-      for (const own of iface.up ? iface.addresses : []) {
-        if (own.family !== 4 || own.length > 30) continue;
-        const block = containing(own, own.length);
-        const top = broadcast(block)!;
-        if (!found.has(top)) found.set(top, { block, iface });
-      }
-    }
-  }
-  return found;
+/** Why a machine drops what comes in by an interface from a source, whatever it is for: reverse-path filtering, IPv4 only. */
+function unwelcomeAt(
+  topology: Topology,
+  machine: Machine,
+  came: Iface,
+  from: Address | null,
+): Failure | null {
+  const filtering = topology.reversePathOf(machine);
+  if (filtering === 'off' || from?.family !== 4 || machine.outside) return null;
+  const way = broadcastOf(machine, from) ? null : (routeTo(machine, from)?.iface ?? null);
+  if (way && (filtering === 'loose' || way === came)) return null;
+  return { code: 'reverse-path', machine, in: came, from, way };
 }
 
 function saidFrom(host: Machine, to: Address): Address | undefined {
   const route = routeTo(host, to);
-  return route && sourceFor(route, to);
+  return route?.iface ? sourceFor(host, { iface: route.iface, via: route.via }, to) : undefined;
 }
 
 /** What a host passes on: from its NAT networks out, from and to its routed ones; replies of connections it has let through. */
@@ -284,5 +304,6 @@ function passesInside(came: Iface, out: Iface, reply: boolean): boolean {
   return false;
 }
 
+/** A host translates what comes from its NAT networks, whatever else it forwards. */
 const translates = (machine: Machine, came: Iface, out: Iface): boolean =>
-  machine.forwarding === 'sides' ? came.side === 'nat' && out.side !== 'nat' : out.masquerade;
+  (came.side === 'nat' && out.side !== 'nat') || (machine.forwarding !== 'sides' && out.masquerade);

@@ -12,7 +12,14 @@ import {
 } from '../address/index.js';
 import { OUT_OF_BAND } from '../host/management.js';
 import type { Fleet, NamedKind, Row } from '../record/index.js';
-import { Topology, type Iface, type IfaceAddress, type Machine, type Side } from './topology.js';
+import {
+  Topology,
+  USUAL_HABITS,
+  type Iface,
+  type IfaceAddress,
+  type Machine,
+  type Side,
+} from './topology.js';
 import { nodeKeys, wireRecord } from './wire-record.js';
 import type { Wiring } from './wiring.js';
 
@@ -96,7 +103,7 @@ class Builder {
 
   private machine(
     info: MachineInfo,
-    fields: Omit<Machine, 'id' | 'name' | 'gateway' | 'onLink' | 'routes'>,
+    fields: Pick<Machine, 'on' | 'forwarding' | 'ifaces'> & Partial<Machine>,
     routed: Routed | null,
     addresses: readonly Row<'address'>[],
     id = info.id,
@@ -104,6 +111,8 @@ class Builder {
     const machine: Machine = {
       id,
       name: info.name,
+      reversePath: null,
+      strongHost: null,
       ...fields,
       routes: this.routes(info),
       onLink: routed?.gatewayOnLink ?? false,
@@ -319,7 +328,8 @@ class Builder {
         { up: adapter.connected && (trunk?.connected ?? true), masquerade: adapter.masquerade },
       );
     });
-    const on = guest.state === 'in service' && host.state !== 'failed' && host.state !== 'retired';
+    const on =
+      guest.state === 'in service' && (host.state === 'in service' || host.state === 'maintenance');
     this.machine(
       { kind: 'guest', id: guest.id, name: guest.name },
       { on, forwarding: guest.forwards ? 'all' : 'none', ifaces },
@@ -439,6 +449,7 @@ class Builder {
       routes,
       gateway: { 4: null, 6: null },
       onLink: false,
+      ...USUAL_HABITS,
       outside: true,
     };
     this.machines.set(machine, { kind: 'outside', id: OUTSIDE, name: machine.name });

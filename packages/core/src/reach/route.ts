@@ -1,4 +1,4 @@
-/** Where a machine sends a packet: its routing table, the longest prefix first, in the order it was configured among equals. */
+/** Where a machine sends a packet: its routing table, the longest prefix first, then the lowest metric, then as configured. */
 import {
   containing,
   contains,
@@ -11,14 +11,25 @@ import { owns, ownIface, type Iface, type Machine } from './topology.js';
 
 export interface Route {
   to: Prefix;
-  iface: Iface;
+  /** Null: what goes there is dropped on purpose. */
+  iface: Iface | null;
   /** Null: the destination itself is asked for on the segment. */
   via: Address | null;
+  /** Address of the machine that its own subnet was configured with: sent from by itself. */
+  source?: Address;
 }
 
 /** With the last address it leads to, counted once. */
 interface Entry extends Route {
   end: bigint;
+}
+
+/** Metrics that the Linux kernel takes by itself. */
+const METRIC = { direct: { 4: 0, 6: 256 }, given: { 4: 0, 6: 1024 } } as const;
+
+/** A subnet of the machine itself. */
+interface Direct extends Route {
+  iface: Iface;
 }
 
 const LINK_LOCAL = prefixOf('fe80::/10');
@@ -40,16 +51,25 @@ function makeTable(machine: Machine): Route[] {
     return machine.routes
       .map(({ to, via }) => ({ to, iface: machine.ifaces[0]!, via }))
       .sort((a, b) => b.to.length - a.to.length);
-  const table: Route[] = [];
+  const table: (Route & { metric: number })[] = [];
+  const direct: Direct[] = [];
   for (const iface of machine.ifaces) {
     if (!iface.up) continue;
+    // An address that an earlier prefix took for its broadcast address brings no route either.
     for (const address of iface.addresses)
-      table.push({ to: containing(address, address.length), iface, via: null });
+      if (owns(machine, address))
+        direct.push({
+          to: containing(address, address.length),
+          iface,
+          via: null,
+          source: address,
+        });
   }
-  const direct = [...table];
-  for (const { to, via } of machine.routes) {
-    const found = via && nextHop(machine, direct, via);
-    if (found) table.push({ to, ...found });
+  for (const route of direct) table.push({ ...route, metric: METRIC.direct[route.to.family] });
+  for (const { to, via, blackhole, metric: set } of machine.routes) {
+    const metric = set ?? METRIC.given[to.family];
+    const found = blackhole ? { iface: null, via: null } : via && nextHop(machine, direct, via);
+    if (found) table.push({ to, ...found, metric });
   }
   for (const family of [4, 6] as const) {
     const via = machine.gateway[family];
@@ -58,12 +78,13 @@ function makeTable(machine: Machine): Route[] {
     const iface =
       machine.onLink || contains(LINK_LOCAL, via) ? firstWith(machine, family) : undefined;
     if (found ?? iface)
-      table.push({ to: { family, first: 0n, length: 0 }, ...(found ?? { iface: iface!, via }) });
+      table.push({
+        to: { family, first: 0n, length: 0 },
+        ...(found ?? { iface: iface!, via }),
+        metric: METRIC.given[family],
+      });
   }
-  return table
-    .map((route, i) => ({ route, i }))
-    .sort((a, b) => b.route.to.length - a.route.to.length || a.i - b.i)
-    .map(({ route }) => route);
+  return table.sort((a, b) => b.to.length - a.to.length || a.metric - b.metric);
 }
 
 /**
@@ -72,7 +93,7 @@ function makeTable(machine: Machine): Route[] {
  */
 function nextHop(
   machine: Machine,
-  direct: readonly Route[],
+  direct: readonly Direct[],
   via: Address,
 ): { iface: Iface; via: Address | null } | undefined {
   if (owns(machine, via)) {
@@ -93,13 +114,6 @@ export const routeTo = (machine: Machine, { family, value }: Address): Route | u
   routesOf(machine).find(
     (route) => route.to.family === family && route.to.first <= value && value <= route.end,
   );
-
-/** The address a machine sends from by a route: the interface's own in the next hop's subnet, else its first. */
-export function sourceFor({ iface, via }: Route, to: Address): Address | undefined {
-  const mine = iface.addresses.filter((address) => address.family === to.family);
-  const next = via ?? to;
-  return mine.find((address) => contains(containing(address, address.length), next)) ?? mine[0];
-}
 
 /** Whether an address is within one of the machine's own subnets, as configured. */
 export const inOwnSubnet = (machine: Machine, to: Address): boolean =>

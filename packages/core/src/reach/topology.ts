@@ -1,9 +1,9 @@
 /**
  * What reachability is computed on: machines with interfaces, joined by layer-2 segments. Built from the record, or by hand in
- * tests that compare it with real kernels. Conventions are those of a Linux machine with default routing and reverse-path
- * filtering off; addresses are family and unsigned integer.
+ * tests that compare it with real kernels. Conventions are those of a Linux machine with default routing; what nobody said of a
+ * machine is assumed, and can be assumed otherwise. Addresses are family and unsigned integer.
  */
-import type { Address, Family, Prefix } from '../address/index.js';
+import { broadcast, containing, type Address, type Family, type Prefix } from '../address/index.js';
 
 export interface IfaceAddress extends Address {
   /** Prefix length as configured on the machine. */
@@ -28,9 +28,26 @@ export interface Iface {
 
 export interface StaticRoute {
   to: Prefix;
-  /** Null, for the outside only: whoever it is answers on the segment itself. */
+  /** Null: dropped on purpose; for the outside: whoever it is answers on the segment itself. */
   via: Address | null;
+  blackhole?: boolean;
+  /** The lower leads among routes to the same block; null: what the kernel takes by itself. */
+  metric?: number | null;
 }
+
+/** Whether a packet is taken from a source that would be answered by another interface (RFC 3704, sections 2.2 to 2.4). */
+export const REVERSE_PATHS = ['off', 'loose', 'strict'] as const;
+export type ReversePath = (typeof REVERSE_PATHS)[number];
+
+/** What a machine does that its addresses do not tell. */
+export interface Habits {
+  reversePath: ReversePath;
+  /** Takes packets, and answers ARP, for an address by the interface that has it only (RFC 1122, section 3.3.4.2). */
+  strongHost: boolean;
+}
+
+/** What is taken for true where nobody said: a Linux kernel's own settings. */
+export const USUAL_HABITS: Habits = { reversePath: 'off', strongHost: false };
 
 export interface Machine {
   id: string;
@@ -43,6 +60,9 @@ export interface Machine {
   gateway: Record<Family, Address | null>;
   /** The gateway lies outside the machine's own subnets on purpose. */
   onLink: boolean;
+  /** Null: nobody said. */
+  reversePath: ReversePath | null;
+  strongHost: boolean | null;
   /** Isolated NAT: whatever is not for itself is said again by that machine, as if a program there had said it. */
   speaksThrough?: string;
   /** Stands for all machines outside: has every address that nobody in the record has. */
@@ -61,17 +81,36 @@ export class Topology {
   private readonly owners = new Map<string, Machine[]>();
   private readonly outsiders = new Map<number, Neighbour>();
 
-  constructor(machines: readonly Machine[]) {
+  /** @param assumed what a machine does of which nobody said */
+  constructor(
+    machines: readonly Machine[],
+    private readonly assumed: Habits = USUAL_HABITS,
+  ) {
     for (const machine of machines) {
       this.machines.set(machine.id, machine);
       if (machine.on) this.file(machine);
     }
   }
 
+  /** The same machines, with something else assumed of those of which nobody said. */
+  assuming(other: Partial<Habits>): Topology {
+    return Object.assign(Object.create(Topology.prototype) as Topology, this, {
+      assumed: { ...this.assumed, ...other },
+    });
+  }
+
+  reversePathOf(machine: Machine): ReversePath {
+    return machine.reversePath ?? this.assumed.reversePath;
+  }
+  isStrong(machine: Machine): boolean {
+    return machine.strongHost ?? this.assumed.strongHost;
+  }
+
   private file(machine: Machine): void {
     const up = machine.ifaces.filter((iface) => iface.up);
     for (const iface of up) {
-      for (const address of iface.addresses) add(this.owners, keyOf(address), machine);
+      for (const address of iface.addresses)
+        if (owns(machine, address)) add(this.owners, keyOf(address), machine);
       if (iface.segment === null) continue;
       if (machine.outside) this.outsiders.set(iface.segment, { machine, iface });
       let known = this.onSegment.get(iface.segment);
@@ -79,7 +118,7 @@ export class Topology {
       // IPv4: a machine answers for any of its addresses on any interface (weak host model); IPv6: only on the one that has it.
       for (const other of up)
         for (const address of other.addresses)
-          if (address.family === 4 || other === iface)
+          if ((address.family === 4 || other === iface) && owns(machine, address))
             add(known, keyOf(address), { machine, iface });
     }
   }
@@ -89,11 +128,25 @@ export class Topology {
     return this.owners.get(keyOf(address)) ?? [];
   }
 
-  /** Who would answer when a machine, with a packet from that source, asks for an address on a segment; the outside answers for what nobody has. */
-  answering(segment: number, address: Address, asker: Machine, from: Address | null): Neighbour[] {
+  /**
+   * Who would answer when a machine, with a packet from that source, asks for an address on a segment; the outside answers
+   * for what nobody has.
+   *
+   * @param toAll nobody is asked: the frame goes to everybody
+   */
+  answering(
+    segment: number,
+    address: Address,
+    asker: Machine,
+    from: Address | null,
+    toAll = false,
+  ): Neighbour[] {
     // An IPv4 packet that seems to come from oneself is dropped, and so is the question who has an address.
     const found = (this.onSegment.get(segment)?.get(keyOf(address)) ?? []).filter(
-      ({ machine }) => machine !== asker && !(from?.family === 4 && owns(machine, from)),
+      ({ machine, iface }) =>
+        machine !== asker &&
+        !(from?.family === 4 && isConfigured(machine, from)) &&
+        (toAll || !this.isStrong(machine) || carriedBy(iface, address)),
     );
     const outsider = this.outsiders.get(segment);
     if (found.length === 0 && outsider && outsider.machine !== asker) return [outsider];
@@ -115,20 +168,59 @@ function add<T>(map: Map<string, T[]>, key: string, value: T): void {
 export const ownIface = (machine: Machine, { family, value }: Address): Iface | undefined =>
   ownersIn(machine)[family].get(value);
 
-/** Whether the machine itself has the address, on an interface that is up. */
+/** Whether the machine itself has the address, on an interface that is up, and takes packets for it. */
 export const owns = (machine: Machine, address: Address): boolean =>
   ownIface(machine, address) !== undefined;
+
+/** Whether an address is configured on the interface. */
+export const carriedBy = (iface: Iface, { family, value }: Address): boolean =>
+  iface.addresses.some((own) => own.family === family && own.value === value);
+
+/** Whether an address is configured on the machine, taken for a broadcast address or not. */
+export const isConfigured = (machine: Machine, address: Address): boolean =>
+  machine.ifaces.some((iface) => iface.up && carriedBy(iface, address));
+
+/** The machine's own subnet, as configured, whose last address this is: it stands for all of them, not for one machine. */
+export const broadcastOf = (machine: Machine, to: Address): Broadcast | undefined =>
+  to.family === 6 ? undefined : broadcastsOf(machine).get(to.value);
+
+export interface Broadcast {
+  block: Prefix;
+  iface: Iface;
+}
+
+const broadcasts = new WeakMap<Machine, Map<bigint, Broadcast>>();
+function broadcastsOf(machine: Machine): Map<bigint, Broadcast> {
+  let found = broadcasts.get(machine);
+  if (!found) readAddresses(machine, (found = new Map()), { 4: new Map(), 6: new Map() });
+  broadcasts.set(machine, found!);
+  return found!;
+}
 
 const kept = new WeakMap<Machine, Record<Family, Map<bigint, Iface>>>();
 /** Addresses of a machine with their interface, the first configured where one stands twice. */
 function ownersIn(machine: Machine): Record<Family, Map<bigint, Iface>> {
   let found = kept.get(machine);
-  if (!found) {
-    kept.set(machine, (found = { 4: new Map(), 6: new Map() }));
-    for (const iface of machine.ifaces)
-      if (iface.up)
-        for (const { family, value } of iface.addresses)
-          if (!found[family].has(value)) found[family].set(value, iface);
+  if (!found) readAddresses(machine, new Map(), (found = { 4: new Map(), 6: new Map() }));
+  kept.set(machine, found!);
+  return found!;
+}
+
+/** In the order of configuration: what an earlier prefix made a broadcast address is none of the machine's own, and the other way round. */
+function readAddresses(
+  machine: Machine,
+  last: Map<bigint, Broadcast>,
+  own: Record<Family, Map<bigint, Iface>>,
+): void {
+  for (const iface of machine.ifaces) {
+    for (const address of iface.up ? iface.addresses : []) {
+      const { family, value, length } = address;
+      if (!own[family].has(value) && !(family === 4 && last.has(value)))
+        own[family].set(value, iface);
+      if (family === 6 || length > 30) continue;
+      const block = containing(address, length);
+      const top = broadcast(block)!;
+      if (!last.has(top) && !own[4].has(top)) last.set(top, { block, iface });
+    }
   }
-  return found;
 }
