@@ -61,6 +61,13 @@ test('reach says why not, hop by hop, and its button mends it', async () => {
   const way = page.getByRole('region', { name: 'Request to 172.22.12.33' });
   await way.getByRole('button', { name: 'with cables' }).click();
   await expect(way.getByText('line sea cable')).toBeVisible();
+  // What nobody recorded of a machine on the way is named where the answer rests on it.
+  await choose('To', 'annex-gate');
+  await page.getByLabel('or its address').fill('172.22.250.2');
+  await expect(
+    page.getByText(/^Rests on annex-gate answering for each of its addresses by any adapter/),
+  ).toBeVisible();
+  await choose('To', 'tide-api');
   await page.getByRole('button', { name: 'Ask the other way round' }).click();
   await expect(page.getByText('Yes: tide-api reaches horn-ctl')).toBeVisible();
 });
@@ -189,6 +196,20 @@ test('a device is recorded with a port, and a list with its faults', async () =>
   await device.getByLabel('Network of port 1').selectOption({ label: 'buoys' });
   await device.getByRole('button', { name: 'Keep these ports' }).click();
   await expect(device.getByText('172.22.64.1/25')).toBeVisible();
+  // What goes to a block that is nobody's is dropped there, on purpose.
+  await device.getByRole('button', { name: 'Record a static route' }).click();
+  await device.getByLabel('Destination of a route of buoy-gate').fill('10.0.0.0/8');
+  await device.getByLabel('What a route of buoy-gate does').selectOption('leads nowhere');
+  await device.getByLabel('Metric of a route of buoy-gate').fill('soon');
+  await device.getByRole('button', { name: 'Record the route' }).click();
+  await expect(device.getByText('A metric is a whole number')).toBeVisible();
+  await device.getByLabel('Metric of a route of buoy-gate').fill('50');
+  await device.getByRole('button', { name: 'Record the route' }).click();
+  await expect(device.getByText('leads nowhere, on purpose')).toBeVisible();
+  await device.getByRole('button', { name: /^Answers for/ }).click();
+  await page.locator('select:focus').selectOption({ label: 'an address by its own adapter only' });
+  await page.keyboard.press('Enter');
+  await expect(device.getByText('an address by its own adapter only')).toBeVisible();
   await room('Take a list in');
   await page
     .getByLabel('Lines copied from wherever they are')

@@ -81,6 +81,7 @@ export interface CarriedView extends Expectation {
   mode: Row<'virtualSwitch'>['mode'];
   untagged: boolean;
   bundle: Row<'virtualSwitch'>['bundle'];
+  translation: Row<'virtualSwitch'>['translation'];
   network: Named | null;
   vlanId: number | null;
   guests: number;

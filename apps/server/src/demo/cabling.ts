@@ -331,6 +331,9 @@ async function writeGates({ make, fleet, id }: Wirer): Promise<void> {
         siteId: id('site', site),
         model: 'Invented gate 4',
         forwards: true,
+        ...(name === 'harbour-gate'
+          ? { reversePath: 'loose' as const, hostModel: 'weak' as const }
+          : {}),
         gateway,
         domain: 'nordholm.example',
         ports: ports.map(({ name: port, network, ip, length, plug, outside, masquerade }) => ({
@@ -347,6 +350,17 @@ async function writeGates({ make, fleet, id }: Wirer): Promise<void> {
       await make({
         type: 'route.record',
         input: { deviceId: id('device', name), destination, via, purpose: '' },
+      });
+    // What is nobody's inside must not leave by the provider either. Common practice, no source.
+    if (ports.some(({ outside }) => outside))
+      await make({
+        type: 'route.record',
+        input: {
+          deviceId: id('device', name),
+          destination: '10.0.0.0/8',
+          via: null,
+          purpose: 'private blocks stay inside',
+        },
       });
   }
   const printerPort = portOf(fleet, id('physicalSwitch', 'office switch'), '18');

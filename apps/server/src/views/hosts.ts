@@ -166,6 +166,7 @@ function carriedView(
     mode: found.mode,
     untagged: found.untagged,
     bundle: found.bundle,
+    translation: found.translation,
     network: network ? named(network) : null,
     vlanId: network?.vlanId ?? null,
     guests: guests.filter((guest) =>

@@ -1,9 +1,16 @@
-/** Static routes of one machine: destination and next hop, to add and to remove. */
+/** Static routes of one machine: destination and next hop, or nowhere, to add and to remove. */
 import { parseAddress, parsePrefix, type Row } from '@insel/core';
 import { useState } from 'react';
 import { useMayPlan } from '../frame/session.js';
 import { useChange } from '../frame/change.js';
 import { ProblemNote } from './problem.js';
+
+interface RouteDraft {
+  destination: string;
+  via: string;
+  nowhere: boolean;
+  metric: string;
+}
 
 export function Routes({
   routes,
@@ -16,26 +23,39 @@ export function Routes({
 }) {
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();
-  const [draft, setDraft] = useState<{ destination: string; via: string } | null>(null);
+  const [draft, setDraft] = useState<RouteDraft | null>(null);
   const [fault, setFault] = useState('');
   const send = async () => {
     if (!draft) return;
-    const [to, via] = [parsePrefix(draft.destination), parseAddress(draft.via)];
+    const { destination, nowhere } = draft;
+    const [to, hop] = [parsePrefix(destination), parseAddress(draft.via)];
+    const metric = draft.metric.trim() === '' ? null : Number(draft.metric);
     const sentence = !to.ok
       ? [to.sentence, to.suggestion && `Write ${to.suggestion}.`].filter(Boolean).join(' ')
-      : !via.ok
-        ? via.sentence
-        : '';
+      : !nowhere && !hop.ok
+        ? hop.sentence
+        : metric !== null && !(Number.isInteger(metric) && metric >= 0)
+          ? 'A metric is a whole number, such as 100; without one it stays with what the system takes.'
+          : '';
     setFault(sentence);
-    if (!sentence && (await make('route.record', { ...holder, ...draft }))) setDraft(null);
+    const via = nowhere ? null : draft.via;
+    if (!sentence && (await make('route.record', { ...holder, destination, via, metric })))
+      setDraft(null);
   };
   return (
     <div className="mt-1">
       {routes.map((route) => (
         <p key={route.id} className="flex gap-3">
           <span className="text-faint">route to</span>{' '}
-          <span className="mono">{route.destination}</span> <span className="text-faint">by</span>{' '}
-          <span className="mono">{route.via}</span>
+          <span className="mono">{route.destination}</span>{' '}
+          {route.via === null ? (
+            <span>leads nowhere, on purpose</span>
+          ) : (
+            <>
+              <span className="text-faint">by</span> <span className="mono">{route.via}</span>
+            </>
+          )}
+          {route.metric !== null && <span className="text-faint">metric {route.metric}</span>}
           {mayPlan && (
             <button
               type="button"
@@ -65,13 +85,30 @@ export function Routes({
               value={draft.destination}
               onChange={(event) => setDraft({ ...draft, destination: event.target.value })}
             />
-            by
+            <select
+              aria-label={`What a route of ${name} does`}
+              value={draft.nowhere ? 'nowhere' : 'by'}
+              onChange={(event) => setDraft({ ...draft, nowhere: event.target.value !== 'by' })}
+            >
+              <option value="by">by</option>
+              <option value="nowhere">leads nowhere</option>
+            </select>
+            {!draft.nowhere && (
+              <input
+                aria-label={`Next hop of a route of ${name}`}
+                placeholder="192.0.2.1"
+                className="mono w-[140px]"
+                value={draft.via}
+                onChange={(event) => setDraft({ ...draft, via: event.target.value })}
+              />
+            )}
             <input
-              aria-label={`Next hop of a route of ${name}`}
-              placeholder="192.0.2.1"
-              className="mono w-[140px]"
-              value={draft.via}
-              onChange={(event) => setDraft({ ...draft, via: event.target.value })}
+              aria-label={`Metric of a route of ${name}`}
+              placeholder="metric"
+              inputMode="numeric"
+              className="mono w-[80px]"
+              value={draft.metric}
+              onChange={(event) => setDraft({ ...draft, metric: event.target.value })}
             />
             <button type="submit" className="act">
               Record the route
@@ -84,7 +121,7 @@ export function Routes({
           <button
             type="button"
             className="act text-[13px]"
-            onClick={() => setDraft({ destination: '', via: '' })}
+            onClick={() => setDraft({ destination: '', via: '', nowhere: false, metric: '' })}
           >
             Record a static route
           </button>

@@ -158,8 +158,8 @@ function routed(fleet: Fleet, values: Values): Subject | undefined {
 
 function titleOf(fleet: Fleet, kind: StandAlone, row: object): string {
   if (kind === 'route') {
-    const { destination, via } = row as { destination?: string; via?: string };
-    return `route of ${routed(fleet, row as Values)?.name ?? 'a machine'} to ${destination} by ${via}`;
+    const { destination, via } = row as { destination?: string; via?: string | null };
+    return `route of ${routed(fleet, row as Values)?.name ?? 'a machine'} to ${destination} ${via ? `by ${via}` : 'that leads nowhere'}`;
   }
   if (kind === 'provider')
     return `${providerName(fleet, row as Values)} as a provider of ${fleet.get('service', (row as Values).serviceId as string)?.name ?? 'a service'}`;

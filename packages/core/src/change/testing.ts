@@ -89,7 +89,7 @@ export class World {
   host(
     name: string,
     memoryGiB: number,
-    { networks = ['shore'], state = 'in service' as const, cores = 8 } = {},
+    { networks = ['shore'], state = 'in service' as 'in service' | 'building', cores = 8 } = {},
   ): string {
     this.make({
       type: 'host.record',

@@ -42,6 +42,8 @@ const guest = {
   noGateway: 'copied',
   gatewayOnLink: 'copied',
   forwards: 'copied',
+  reversePath: 'copied',
+  hostModel: 'copied',
   labels: 'copied',
   owner: 'copied',
 } as const satisfies Answers<'guest'>;
@@ -82,6 +84,7 @@ const route = {
   deviceId: 'left',
   destination: 'copied',
   via: 'copied',
+  metric: 'copied',
   purpose: 'copied',
 } as const satisfies Answers<'route'>;
 

@@ -70,6 +70,25 @@ const plug = (
     input: { switchId: found.id, portIds: mine.map((port) => port.id) },
   });
 };
+/** A network inside gannet, which translates for its guests. */
+const inside = (world: World) =>
+  world.make({
+    type: 'host.add-inside',
+    input: {
+      hostId: world.id('host', 'gannet'),
+      name: 'lab',
+      mode: 'NAT',
+      prefix: '192.168.60.0/24',
+    },
+  });
+const editInside = (world: World, gateway: string) =>
+  world.make({
+    type: 'subnet.edit',
+    input: {
+      id: [...world.fleet.all('subnet')].find(({ prefix }) => prefix === '192.168.60.0/24')!.id,
+      gateway,
+    },
+  });
 const carry = (world: World, host: string, network: string) =>
   world.make({
     type: 'host.carry',
@@ -161,6 +180,14 @@ const CASES: [string, (world: World) => void, ((world: World) => void) | 'offere
       editSubnet(world, { gateway: null });
     },
     (world) => editSubnet(world, { gateway: '192.0.2.1' }),
+  ],
+  [
+    'nat-gateway',
+    (world) => {
+      inside(world);
+      editInside(world, '192.168.60.254');
+    },
+    (world) => editInside(world, '192.168.60.1'),
   ],
   [
     'name-server',

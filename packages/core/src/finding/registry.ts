@@ -5,6 +5,7 @@ import { addressOnWrongNetwork } from './address-on-wrong-network.js';
 import { addressPrefixDiffers } from './address-prefix-differs.js';
 import { deviceTwice } from './device-twice.js';
 import { gatewayNobody } from './gateway-nobody.js';
+import { natGateway } from './nat-gateway.js';
 import { listUnread } from './list-unread.js';
 import { deviceGateway, guestGateway } from './machine-gateway.js';
 import { consoleReachable, managementShared } from './management-shared.js';
@@ -94,6 +95,7 @@ export const RULES: readonly Rule[] = [
   unusableAddress,
   deviceTwice,
   gatewayNobody,
+  natGateway,
   listUnread,
   deviceGateway,
   guestGateway,

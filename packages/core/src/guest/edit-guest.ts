@@ -44,6 +44,8 @@ export const editGuest = change({
       'noGateway',
       'gatewayOnLink',
       'forwards',
+      'reversePath',
+      'hostModel',
       'profileId',
       'groupId',
       'firmware',

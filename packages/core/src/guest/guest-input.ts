@@ -65,6 +65,8 @@ export const guestInput = {
     'noGateway',
     'gatewayOnLink',
     'forwards',
+    'reversePath',
+    'hostModel',
     'profileId',
     'groupId',
     'firmware',

@@ -9,6 +9,7 @@ import {
   refuse,
   type DeciderOf,
 } from '../record/index.js';
+import { sharedByPlatform } from './translation.js';
 
 /** A network of its own that no other host carries, with a block in a routing domain of its own. */
 export const addInsideNetwork = change({
@@ -68,7 +69,7 @@ export const decideAddInsideNetwork: DeciderOf<typeof addInsideNetwork> = (
     mode: input.mode,
     name,
   });
-  const isolated = input.mode === 'NAT' && !fleet.need('platform', host.platformId).natShared;
+  const isolated = input.mode === 'NAT' && !sharedByPlatform(fleet, host.id);
   if (input.mode !== 'guests only' && !isolated) {
     draft.create('address', {
       domainId,

@@ -16,7 +16,7 @@ export const editSwitch = change({
   alters: ['id'],
   input: {
     id: ref('virtualSwitch'),
-    ...some(fieldsOf('virtualSwitch'), 'name', 'mode', 'untagged', 'bundle'),
+    ...some(fieldsOf('virtualSwitch'), 'name', 'mode', 'untagged', 'bundle', 'translation'),
   },
 });
 

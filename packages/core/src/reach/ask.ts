@@ -24,6 +24,7 @@ import {
   type MachineInfo,
   type RecordTopology,
 } from './record-topology.js';
+import { restsOn, type RestsOn } from './rests-on.js';
 import { inOwnSubnet } from './route.js';
 import type { Machine } from './topology.js';
 
@@ -92,7 +93,12 @@ export function askReach(
     from,
     to: { name, ip },
     sentence: sentenceOf(world, echo, from.name, name, ip, explained),
-    notes: notesOf(world, echo, failed !== null),
+    notes: [
+      ...notesOf(world, echo, failed !== null),
+      ...(echo.verdict === 'yes'
+        ? restsOn(world.topology, sender, to, target).map((found) => assumption(found))
+        : []),
+    ],
     request: hopsOf(world, echo.request),
     reply: echo.reply ? hopsOf(world, echo.reply) : [],
     failure: explained && { code: explained.code, sentence: explained.sentence, at: explained.at },
@@ -193,27 +199,14 @@ function notesOf(world: RecordTopology, echo: Echo, failed: boolean): string[] {
     notes.push(
       'Where cabling is not recorded, a network is taken to reach everything that carries it.',
     );
-  if (answersForAnother(echo))
-    notes.push(
-      'The answer rests on a machine that answers for an address of another of its adapters, as Linux does; others do so only where it is set.',
-    );
   return notes;
 }
 
-/** Whether a hop arrived at a machine by an interface that does not have the address that was asked for. */
-function answersForAnother({ request, reply }: Echo): boolean {
-  return [request, reply].some((journey) =>
-    journey?.hops.some((hop, i) => {
-      const before = journey.hops[i - 1];
-      return (
-        before?.next?.family === 4 &&
-        hop.in !== null &&
-        !hop.machine.outside &&
-        !hop.in.addresses.some((own) => own.family === 4 && own.value === before.next!.value)
-      );
-    }),
-  );
-}
+/** What is taken for true of a machine of which nobody recorded it. */
+const assumption = ({ on, machine: { name } }: RestsOn): string =>
+  on === 'strongHost'
+    ? `Rests on ${name} answering for each of its addresses by any adapter, as Linux does by itself; nobody recorded how it is set.`
+    : `Rests on ${name} not filtering by reverse path: it would answer another way; nobody recorded how it is set.`;
 
 export function hopsOf(world: RecordTopology, journey: Journey): HopView[] {
   return journey.hops.map((hop, i) => {

@@ -79,9 +79,7 @@ class Scene {
         return this.nobodyAnswers(failure.machine, failure.iface, failure.next, failure.gateway);
       case 'does-not-forward': {
         const { machine } = failure;
-        const mends = [
-          this.edit(machine, { forwards: true }, `Let ${machine.name} forward`),
-        ].flatMap((mend) => mend ?? []);
+        const mends = this.edits(machine, { forwards: true }, `Let ${machine.name} forward`);
         return {
           code: 'does-not-forward',
           sentence: `${machine.name} gets the packet for ${formatAddress(failure.to)}, but does not forward.`,
@@ -117,14 +115,22 @@ class Scene {
           code: 'strong-host',
           sentence: `${failure.machine.name} gets the packet for ${formatAddress(failure.to)} by ${failure.in.name}, which does not have that address, and takes it by the adapter that has it only.`,
           at: this.at(failure.machine),
-          mends: [],
+          mends: this.edits(
+            failure.machine,
+            { hostModel: 'weak' },
+            `Let ${failure.machine.name} answer for each of its addresses by any adapter`,
+          ),
         };
       case 'reverse-path':
         return {
           code: 'reverse-path',
           sentence: `${failure.machine.name} drops what comes from ${formatAddress(failure.from)} by ${failure.in.name}: ${failure.way ? `it would answer by ${failure.way.name}` : 'it knows no way back there'} (reverse-path filtering).`,
           at: this.at(failure.machine),
-          mends: [],
+          mends: this.edits(
+            failure.machine,
+            { reversePath: failure.way ? 'loose' : 'off' },
+            `Let ${failure.machine.name} ${failure.way ? 'filter loosely' : 'not filter'} by reverse path`,
+          ),
         };
       case 'blackholed':
         return {
@@ -177,6 +183,11 @@ class Scene {
     if (kind === 'device')
       return { label, change: { type: 'device.edit', input: { id, ...fields } } };
     return null;
+  }
+
+  private edits(machine: Machine, fields: Values, label: string): Mend[] {
+    const mend = this.edit(machine, fields, label);
+    return mend ? [mend] : [];
   }
 
   private off(machine: Machine): Explained {

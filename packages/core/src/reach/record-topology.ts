@@ -11,6 +11,7 @@ import {
   type Family,
 } from '../address/index.js';
 import { OUT_OF_BAND } from '../host/management.js';
+import { isolatesGuests } from '../host/translation.js';
 import type { Fleet, NamedKind, Row } from '../record/index.js';
 import {
   Topology,
@@ -20,7 +21,7 @@ import {
   type Machine,
   type Side,
 } from './topology.js';
-import { nodeKeys, wireRecord } from './wire-record.js';
+import { allPortsDown, nodeKeys, wireRecord } from './wire-record.js';
 import type { Wiring } from './wiring.js';
 
 /** Pseudo machine for everything beyond the ports that lead outside. */
@@ -63,12 +64,16 @@ const SIDES: Record<Row<'virtualSwitch'>['mode'], Side> = {
   'guests only': 'local',
 };
 
-interface Routed {
-  gateway: string | null;
-  gateway6: string | null;
-  noGateway: boolean;
-  gatewayOnLink: boolean;
-}
+/** What is configured on a machine. */
+type Routed = Pick<
+  Row<'guest'>,
+  'gateway' | 'gateway6' | 'noGateway' | 'gatewayOnLink' | 'reversePath' | 'hostModel'
+>;
+
+const NOBODY_LOOKED: Routed = {
+  ...{ gateway: null, gateway6: null, noGateway: false, gatewayOnLink: false },
+  ...{ reversePath: 'unknown', hostModel: 'unknown' },
+};
 
 class Builder {
   private readonly wiring: Wiring;
@@ -111,8 +116,8 @@ class Builder {
     const machine: Machine = {
       id,
       name: info.name,
-      reversePath: null,
-      strongHost: null,
+      reversePath: !routed || routed.reversePath === 'unknown' ? null : routed.reversePath,
+      strongHost: !routed || routed.hostModel === 'unknown' ? null : routed.hostModel === 'strong',
       ...fields,
       routes: this.routes(info),
       onLink: routed?.gatewayOnLink ?? false,
@@ -127,9 +132,12 @@ class Builder {
 
   private routes({ kind, id }: MachineInfo): Machine['routes'] {
     if (kind === 'outside' || !this.anyRoute) return [];
-    return this.fleet
-      .referring('route', `${kind}Id` as never, id)
-      .map((row: Row<'route'>) => ({ to: prefixOf(row.destination), via: addressOf(row.via) }));
+    return this.fleet.referring('route', `${kind}Id` as never, id).map((row: Row<'route'>) => ({
+      to: prefixOf(row.destination),
+      via: row.via === null ? null : addressOf(row.via),
+      blackhole: row.via === null,
+      metric: row.metric,
+    }));
   }
 
   /** As configured on the machine; where nobody has looked, what its first subnet with a gateway says. */
@@ -223,11 +231,10 @@ class Builder {
       'out-of-band controller',
       controller,
     );
-    const routed = { gateway: null, gateway6: null, noGateway: false, gatewayOnLink: false };
     this.machine(
       { kind: 'host', id: host.id, name: `${host.name}, out of band` },
       { on: host.state !== 'planned', forwarding: 'none', ifaces: [apart] },
-      routed,
+      NOBODY_LOOKED,
       controller,
       `${host.id}|${OUT_OF_BAND}`,
     );
@@ -261,8 +268,21 @@ class Builder {
         side: 'plain',
       };
     const { name } = this.fleet.need('network', networkId);
-    const node = this.wiring.node(nodeKeys.wire(networkId));
+    const node = this.bareNode(this.fleet.need('host', row.hostId!), networkId);
     return { info: { node, networkId, kind: 'network', rowId: networkId }, name, side: 'uplink' };
+  }
+
+  /** Where a host is joined to a network that none of its switches carries: the wire, unless no port of it is up. */
+  private bareNode(host: Row<'host'>, networkId: string): number {
+    const wire = this.wiring.node(nodeKeys.wire(networkId));
+    const down = allPortsDown(this.fleet, host);
+    if (!down) return wire;
+    const key = nodeKeys.bare(host.id, networkId);
+    const known = this.wiring.find(key);
+    if (known !== undefined) return known;
+    const node = this.wiring.node(key);
+    this.wiring.join(node, wire, 'ports not recorded', down);
+    return node;
   }
 
   private wirelessOnly(found: Row<'virtualSwitch'>): boolean {
@@ -279,12 +299,7 @@ class Builder {
     found: Row<'virtualSwitch'>,
     own: readonly Row<'address'>[],
   ): Iface | null {
-    if (
-      found.mode !== 'NAT' ||
-      !found.networkId ||
-      !this.fleet.need('platform', host.platformId).natShared
-    )
-      return null;
+    if (found.mode !== 'NAT' || !found.networkId || isolatesGuests(this.fleet, found)) return null;
     const subnet = this.fleet
       .referring('subnet', 'networkId', found.networkId)
       .find((row) => row.gateway !== null);

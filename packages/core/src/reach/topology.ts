@@ -60,9 +60,9 @@ export interface Machine {
   gateway: Record<Family, Address | null>;
   /** The gateway lies outside the machine's own subnets on purpose. */
   onLink: boolean;
-  /** Null: nobody said. */
-  reversePath: ReversePath | null;
-  strongHost: boolean | null;
+  /** Null or left out: nobody said. */
+  reversePath?: ReversePath | null;
+  strongHost?: boolean | null;
   /** Isolated NAT: whatever is not for itself is said again by that machine, as if a program there had said it. */
   speaksThrough?: string;
   /** Stands for all machines outside: has every address that nobody in the record has. */

@@ -1,5 +1,6 @@
 /** Draws the wiring of the whole record: one pass over virtual switches, devices, physical switches and lines, then adapters. */
 import { formatVlans } from '../quantity/index.js';
+import { isolatesGuests } from '../host/translation.js';
 import type { Fleet, Row } from '../record/index.js';
 import { taggedVlans, Wiring, type Blocked } from './wiring.js';
 
@@ -16,11 +17,31 @@ export function wireRecord(fleet: Fleet): Wiring {
 export const nodeKeys = {
   virtualSwitch: (id: string) => `vs:${id}`,
   wire: (networkId: string) => `net:${networkId}`,
+  bare: (hostId: string, networkId: string) => `bare:${hostId}:${networkId}`,
   switchVlan: (id: string, vlan: number) => `sw:${id}:${vlan}`,
   adapter: (id: string) => `ad:${id}`,
   devicePort: (id: string) => `dp:${id}`,
   inside: (adapterId: string) => `alone:${adapterId}`,
 } as const;
+
+/** A host of which every wired port is down is joined to nothing, whichever of them it would go out by. */
+export function allPortsDown(fleet: Fleet, host: Row<'host'>): Blocked | null {
+  const ports = fleet.referring('port', 'hostId', host.id).filter((port) => port.wired);
+  if (ports.length === 0 || ports.some((port) => port.up)) return null;
+  const [only, ...others] = ports;
+  return {
+    code: 'port-down',
+    sentence:
+      others.length === 0
+        ? `Port ${only!.name} of ${host.name}, its only one, is down.`
+        : `All ${ports.length} ports of ${host.name} are down.`,
+    mends: ports.map((port) => ({
+      label: `Record ${port.name} of ${host.name} as up`,
+      change: { type: 'port.edit', input: { id: port.id, up: true } },
+    })),
+    at: { kind: 'host', id: host.id, name: host.name },
+  };
+}
 
 /** Frames of a network on a cable: with its VLAN tag, or without one. */
 type Tag = number | null;
@@ -52,7 +73,12 @@ class Drawing {
     if (found.mode !== 'bridged' || !found.networkId) return;
     const uplinks = this.fleet.referring('uplink', 'switchId', found.id);
     if (uplinks.length === 0)
-      return void this.wiring.join(node, this.wire(found.networkId), 'ports not recorded');
+      return void this.wiring.join(
+        node,
+        this.wire(found.networkId),
+        'ports not recorded',
+        allPortsDown(this.fleet, host),
+      );
     const network = this.fleet.need('network', found.networkId);
     const tag: Tag = found.untagged ? null : network.vlanId;
     for (const uplink of uplinks) {
@@ -326,10 +352,7 @@ class Drawing {
         };
     const found = this.carriedBy.get(`${guest.hostId}|${adapter.networkId}`);
     if (found) {
-      const isolated =
-        found.mode === 'NAT' &&
-        !this.fleet.need('platform', this.fleet.need('host', guest.hostId).platformId).natShared;
-      const target = isolated
+      const target = isolatesGuests(this.fleet, found)
         ? this.wiring.node(nodeKeys.inside(adapter.id))
         : this.wiring.find(nodeKeys.virtualSwitch(found.id))!;
       return void this.wiring.join(node, target, '', unplugged);

@@ -8,6 +8,7 @@ import { IdentityList } from '../../components/identity.js';
 import { FindingLine } from '../../components/mark.js';
 import { Needs } from '../../components/needs.js';
 import { ProblemNote } from '../../components/problem.js';
+import { Habits } from '../../components/habits.js';
 import { Routes } from '../../components/routes.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { AddressEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
@@ -317,6 +318,7 @@ function RoutingPart({ sheet: { guest, fullName, routes } }: { sheet: GuestSheet
             yes="yes, it is a router"
           />
         </Fact>
+        <Habits at={at} of={guest} />
       </Facts>
       <Routes routes={routes} holder={{ guestId: guest.id }} name={guest.name} />
       <Link className="act text-[13px]" to={`/networks/reach?from=${guest.id}`}>

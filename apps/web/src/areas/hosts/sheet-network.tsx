@@ -15,6 +15,7 @@ import { Link } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
 import { ProblemNote } from '../../components/problem.js';
+import { Habits } from '../../components/habits.js';
 import { Routes } from '../../components/routes.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { OneOf, YesNo } from '../../components/small-edits.js';
@@ -106,6 +107,21 @@ function CarriedLine({ found, sheet }: { found: CarriedView; sheet: HostSheet })
               no={found.vlanId === null ? 'untagged network' : `tagged ${found.vlanId}`}
             />
           </span>
+          {found.mode === 'NAT' && (
+            <span>
+              guests{' '}
+              <OneOf
+                at={at('translation')}
+                name="How its guests are translated"
+                value={found.translation}
+                choices={[
+                  { value: 'as its platform', label: 'as its platform does' },
+                  { value: 'shared', label: 'share one segment' },
+                  { value: 'isolated', label: 'each alone' },
+                ]}
+              />
+            </span>
+          )}
           {found.ports.length > 1 && (
             <span>
               ports bound{' '}
@@ -347,6 +363,7 @@ export function ManagementPart({ sheet }: { sheet: HostSheet }) {
             no="only for its inside networks"
           />
         </Fact>
+        <Habits at={editing('host.edit', host)} of={host} />
       </Facts>
       <Routes routes={sheet.routes} holder={{ hostId: host.id }} name={host.name} />
       <Link className="act text-[13px]" to={`/networks/reach?from=${host.id}`}>

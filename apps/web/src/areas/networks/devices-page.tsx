@@ -10,6 +10,7 @@ import { errorsOf } from '../../components/field.js';
 import { FindingLine, Mark } from '../../components/mark.js';
 import { PartsTable, type PartColumn, type PartRow } from '../../components/parts-table.js';
 import { ProblemNote } from '../../components/problem.js';
+import { Habits } from '../../components/habits.js';
 import { Routes } from '../../components/routes.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { AddressEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
@@ -216,6 +217,7 @@ function DeviceSheet({ id }: { id: string }) {
               no="–"
             />
           </Fact>
+          <Habits at={at} of={device} />
         </Facts>
         <Routes routes={device.routes} holder={{ deviceId: id }} name={device.name} />
       </Part>

@@ -4,11 +4,13 @@ import {
   choice,
   flag,
   initially,
+  integer,
   mac,
   name,
   optional,
   prefix,
   ref,
+  since,
   text,
   texts,
 } from '../field.js';
@@ -35,6 +37,10 @@ export const routing = {
   gatewayOnLink: flag(),
   /** It passes on packets that are not for itself. */
   forwards: flag(),
+  /** Whether a packet is dropped whose source it would answer by another interface, or by none (RFC 3704). */
+  reversePath: since(11, initially(choice('unknown', 'off', 'loose', 'strict'), 'unknown')),
+  /** Weak: it answers for each of its addresses by any interface; strong: by the one that has it only (RFC 1122, section 3.3.4.2). */
+  hostModel: since(11, initially(choice('unknown', 'weak', 'strong'), 'unknown')),
 };
 
 export const device = {
@@ -81,7 +87,10 @@ export const route = {
     guestId: optional(ref('guest')),
     deviceId: optional(ref('device')),
     destination: prefix(),
-    via: ip(),
+    /** Null: what goes there is dropped on purpose. */
+    via: optional(ip()),
     purpose: text(),
+    /** Of two routes to one block the lower leads; null: what its system takes by itself. */
+    metric: since(11, optional(integer(0, 4_294_967_295))),
   },
 } as const;

@@ -163,6 +163,11 @@ export const virtualSwitch = {
     untagged: flag(),
     /** How several ports are bound together. */
     bundle: initially(choice('none', 'failover', 'aggregation'), 'none'),
+    /** NAT: its guests share one segment, or each is alone behind a translation of its own. */
+    translation: since(
+      11,
+      initially(choice('as its platform', 'shared', 'isolated'), 'as its platform'),
+    ),
   },
 } as const;
 
