@@ -19,6 +19,10 @@ export interface PlanOutcome {
   refusal: { sentence: string; remedy: string } | null;
   appearing: Finding[];
   vanishing: Finding[];
+  /** Values below it that are others than when it was drawn. */
+  overtaken: { name: string; field: string; was: string; is: string }[];
+  /** Of a plan that needs approval: whether this was approved as it is. */
+  approval: 'not needed' | 'approved' | 'never' | 'no longer';
 }
 
 export interface PlanStepView extends Row<'planStep'> {
@@ -38,6 +42,8 @@ export interface PlanMark {
 
 export interface PlanSheet {
   plan: Row<'plan'>;
+  /** The plan it stands on, where it does, and whether that is still to be done. */
+  standsOn: { id: string; name: string; open: number } | null;
   steps: PlanStepView[];
   before: Waterline;
   after: Waterline;

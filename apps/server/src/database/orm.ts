@@ -19,7 +19,7 @@ import { Migration0014Roles } from './migrations/migration-0014-roles.js';
 import { Migration0015Accounts } from './migrations/migration-0015-accounts.js';
 import { Migration0016Trunks } from './migrations/migration-0016-trunks.js';
 import { Migration0017Plans } from './migrations/migration-0017-plans.js';
-import { Migration0018Habits } from './migrations/migration-0018-habits.js';
+import { Migration0018HabitsAndApproval } from './migrations/migration-0018-habits-and-approval.js';
 
 const MIGRATIONS = [
   { name: 'migration-0001-record', class: Migration0001Record },
@@ -39,7 +39,7 @@ const MIGRATIONS = [
   { name: 'migration-0015-accounts', class: Migration0015Accounts },
   { name: 'migration-0016-trunks', class: Migration0016Trunks },
   { name: 'migration-0017-plans', class: Migration0017Plans },
-  { name: 'migration-0018-habits', class: Migration0018Habits },
+  { name: 'migration-0018-habits-and-approval', class: Migration0018HabitsAndApproval },
 ];
 
 /** Nobody waits longer than this for the database, and it does not work longer than this for somebody who has gone. */

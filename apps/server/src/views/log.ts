@@ -125,7 +125,16 @@ function differenceOf(fleet: Fleet, entry: Together, patch: Patch): LogRow['diff
 const TIME = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}\.\d{3}Z$/;
 const UUID = /^[0-9a-f]{8}-[0-9a-f-]{27}$/;
 
-function shown(fleet: Fleet, entry: Together, value: unknown, field: string): string {
+/** A value of a field as a person reads it. */
+export const valueWords = (fleet: Fleet, value: unknown, field: string): string =>
+  shown(fleet, { patches: [] }, value, field) || 'nothing';
+
+function shown(
+  fleet: Fleet,
+  entry: Pick<Together, 'patches'>,
+  value: unknown,
+  field: string,
+): string {
   if (value === null || value === undefined || value === '') return '';
   if (Array.isArray(value)) return value.join(', ');
   if (typeof value === 'number' && field.endsWith('MiB')) return formatMemory(value);
@@ -136,7 +145,7 @@ function shown(fleet: Fleet, entry: Together, value: unknown, field: string): st
   return String(value);
 }
 
-function nameOf(fleet: Fleet, entry: Together, id: string): string {
+function nameOf(fleet: Fleet, entry: Pick<Together, 'patches'>, id: string): string {
   const created = entry.patches.find((patch) => patch.id === id && patch.op === 'create');
   if (created?.op === 'create' && created.after.name) return String(created.after.name);
   for (const kind of [

@@ -1,11 +1,16 @@
 /** What a plan comes to: each step on what stands below it, findings that appear and vanish, what it touches. */
-import { differenceLine } from './log.js';
+import { differenceLine, valueWords } from './log.js';
 import type { PlanMark, PlanOutcome, PlanRow, PlanSheet } from '@insel/contract';
 import {
   allFindings,
   decide,
+  deedOf,
   descriptionOf,
+  digestOf,
+  fieldWords,
   isRefusal,
+  openSteps,
+  overtaken,
   planFleet,
   stepsOf,
   waterline,
@@ -34,22 +39,28 @@ export function planRow(fleet: Fleet, id: string): PlanRow {
 export function planSheet(fleet: Fleet, id: string, context: Context): PlanSheet {
   const findingsIn = (one: Fleet) =>
     new Map(allFindings(one, context.now).map((finding) => [finding.id, finding]));
-  const before = findingsIn(fleet);
+  const plan = fleet.need('plan', id);
+  const lower = fleet.get('plan', plan.onPlanId);
+  const start = lower ? planFleet(fleet, lower.id, context, decideDrawn).would : fleet;
+  const before = findingsIn(start);
   let below = before;
   const outcomes = new Map<string, PlanOutcome>();
   const { would, patches } = planFleet(fleet, id, context, decideDrawn, (outcome, so) => {
     const now = isRefusal(outcome.decision) ? below : findingsIn(so);
-    outcomes.set(outcome.step.id, outcomeView(so, outcome, below, now));
+    outcomes.set(outcome.step.id, outcomeView(fleet, so, outcome, below, now));
     below = now;
   });
   return {
-    plan: fleet.need('plan', id),
+    plan,
+    standsOn: lower
+      ? { id: lower.id, name: lower.name, open: openSteps(fleet, lower.id).length }
+      : null,
     steps: stepsOf(fleet, id).map((step) => ({
       ...step,
       change: descriptionOf(step.type)?.title ?? step.type,
       outcome: outcomes.get(step.id) ?? null,
     })),
-    before: waterline(fleet),
+    before: waterline(start),
     after: waterline(would),
     ...difference(before, below),
     marks: marksOf(fleet, would, patches),
@@ -57,8 +68,9 @@ export function planSheet(fleet: Fleet, id: string, context: Context): PlanSheet
 }
 
 function outcomeView(
+  fleet: Fleet,
   so: Fleet,
-  { decision }: StepOutcome,
+  { step, decision }: StepOutcome,
   before: ReadonlyMap<string, Finding>,
   after: ReadonlyMap<string, Finding>,
 ): PlanOutcome {
@@ -70,6 +82,8 @@ function outcomeView(
       refusal: { sentence: decision.sentence, remedy: decision.remedy ?? '' },
       appearing: [],
       vanishing: [],
+      overtaken: [],
+      approval: approvalOf(fleet, step, null),
     };
   return {
     title: decision.title,
@@ -77,8 +91,28 @@ function outcomeView(
     objections: decision.overridden.map(({ sentence }) => sentence),
     refusal: null,
     ...difference(before, after),
+    overtaken: overtaken(fleet, step, decision).map(({ name, field, was, is }) => ({
+      name,
+      field: fieldWords(field),
+      was: valueWords(fleet, was, field),
+      is: valueWords(fleet, is, field),
+    })),
+    approval: approvalOf(fleet, step, digestOf(deedOf(step, decision))),
   };
 }
+
+const approvalOf = (
+  fleet: Fleet,
+  { planId, approved }: StepOutcome['step'],
+  digest: string | null,
+): PlanOutcome['approval'] =>
+  !fleet.need('plan', planId).needsApproval
+    ? 'not needed'
+    : approved === ''
+      ? 'never'
+      : approved === digest
+        ? 'approved'
+        : 'no longer';
 
 const difference = (
   before: ReadonlyMap<string, Finding>,

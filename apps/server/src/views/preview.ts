@@ -2,10 +2,10 @@
 import type { Preview } from '@insel/contract';
 import {
   allFindings,
-  allFindingsAt,
   lightFindings,
   decide,
   diskNames,
+  findingsNear,
   guestBuild,
   headroom,
   isRefusal,
@@ -166,23 +166,8 @@ function findingsOf(
   now: string,
 ): Finding[] {
   if (looking === 'all') return allFindings(fleet, now);
-  const near = nearFindings(fleet, patches, now);
+  const near = findingsNear(fleet, patches, now);
   return looking === 'kept' ? [...near, ...lightFindings(fleet, now)] : near;
-}
-
-function nearFindings(fleet: Fleet, patches: readonly Patch[], now: string): Finding[] {
-  const near = new Set<string>();
-  for (const patch of patches) {
-    near.add(patch.id);
-    for (const values of [
-      patch.op === 'create' ? {} : patch.before,
-      patch.op === 'delete' ? {} : patch.after,
-    ]) {
-      for (const value of Object.values(values))
-        if (typeof value === 'string' && value.length === 36) near.add(value);
-    }
-  }
-  return allFindingsAt(fleet, near, now);
 }
 
 /** Steps of the one guest that is planned. */

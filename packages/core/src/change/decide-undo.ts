@@ -41,7 +41,7 @@ export const decideUndo: DeciderOf<typeof undo> = (fleet, input, context) => {
 /** Of a step of a plan that was carried out: what it did. */
 function typeDone(fleet: Fleet, entry: LogEntry): string {
   const { type, input } = changeOf(entry);
-  if (type !== 'plan-step.carry-out') return type;
+  if (type !== 'plan-step.carry-out' && type !== 'plan-step.tick') return type;
   return fleet.get('planStep', (input as { id: string }).id)?.type ?? type;
 }
 

@@ -15,10 +15,18 @@ import {
 } from '../clone/index.js';
 import { decideTakeFacts, decideTakeList } from '../exchange/index.js';
 import {
+  decideApprovePlan,
   decideCarryOutStep,
+  decideKeepStep,
+  decidePausePlan,
+  decideResumePlan,
+  decideTickPlanStep,
+} from '../plan/carry-out.js';
+import {
   decideCopyPlan,
   decideDrawStep,
   decideOrderSteps,
+  decideSplitPlan,
 } from '../plan/decide-plan.js';
 import { decideDrawMoves } from '../rearrange/draw-moves.js';
 import { decideAcceptFinding, decideEndAcceptance } from '../finding/decide-accept-finding.js';
@@ -131,6 +139,12 @@ export const DECIDERS: { readonly [T in ChangeType]: DeciderOf<(typeof DESCRIPTI
   'plan.order': decideOrderSteps,
   'plan.copy': decideCopyPlan,
   'plan.draw-moves': decideDrawMoves,
+  'plan.split': decideSplitPlan,
+  'plan.approve': decideApprovePlan,
+  'plan.pause': decidePausePlan,
+  'plan.resume': decideResumePlan,
+  'plan-step.keep': decideKeepStep,
+  'plan-step.tick': decideTickPlanStep,
   'plan-step.carry-out': decideCarryOutStep,
   'finding.end-acceptance': decideEndAcceptance,
   'guest.edit': decideEditGuest,

@@ -14,7 +14,18 @@ import {
   tickSealItems,
 } from '../clone/index.js';
 import { takeFacts, takeList } from '../exchange/index.js';
-import { carryOutStep, copyPlan, drawStep, orderSteps } from '../plan/plan-changes.js';
+import {
+  approvePlan,
+  carryOutStep,
+  copyPlan,
+  drawStep,
+  keepStep,
+  orderSteps,
+  pausePlan,
+  resumePlan,
+  splitPlan,
+  tickPlanStep,
+} from '../plan/plan-changes.js';
 import { drawMoves } from '../rearrange/draw-moves.js';
 import { acceptFinding, endAcceptance } from '../finding/accept-finding.js';
 import {
@@ -125,6 +136,12 @@ export const DESCRIPTIONS = {
   'plan.order': orderSteps,
   'plan.copy': copyPlan,
   'plan.draw-moves': drawMoves,
+  'plan.split': splitPlan,
+  'plan.approve': approvePlan,
+  'plan.pause': pausePlan,
+  'plan.resume': resumePlan,
+  'plan-step.keep': keepStep,
+  'plan-step.tick': tickPlanStep,
   'plan-step.carry-out': carryOutStep,
   'finding.end-acceptance': endAcceptance,
   'guest.edit': editGuest,

@@ -767,6 +767,42 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
       input: { name: 'Linux support', unit: 'processor', count: 2, family: 'Linux' },
     };
   }
+  /** Split, approved by somebody else, paused, gone on with, kept as it is, ticked. */
+  function* carriedTogether(planId: string): Generator<Change, void> {
+    const later = id('plan', 'more memory, later');
+    yield { type: 'plan.edit', input: { id: later, needsApproval: true, onPlanId: null } };
+    const guest = [...fleet.all('guest')].find(({ name }) => name === 'tide')!;
+    for (const [purpose, byHand] of [
+      ['watched', true],
+      ['watched closely', false],
+    ] as const)
+      yield {
+        type: 'plan-step.draw',
+        input: {
+          planId: later,
+          type: 'guest.edit',
+          input: JSON.stringify({ id: guest.id, purpose }),
+          byHand,
+        },
+      };
+    const open = () =>
+      [...fleet.all('planStep')]
+        .filter((step) => step.planId === later && step.doneAt === null)
+        .sort((a, b) => a.position - b.position);
+    yield {
+      type: 'plan.split',
+      input: { id: later, name: 'more memory, last', ids: [open().at(-1)!.id] },
+    };
+    yield { type: 'plan.pause', input: { id: later, why: 'modules are late' } };
+    yield { type: 'plan.resume', input: { id: later } };
+    yield { type: 'guest.edit', input: { id: guest.id, purpose: 'tides, seen to' } };
+    yield { type: 'plan-step.keep', input: { id: open().at(-1)!.id } };
+    for (const step of open().slice(0, -1))
+      yield { type: 'plan-step.remove', input: { id: step.id } };
+    yield { type: 'plan.approve', input: { id: later }, override: 'nobody else is here' };
+    yield { type: 'plan-step.tick', input: { id: open()[0]!.id, found: 'as expected' } };
+  }
+
   function* plans(): Generator<Change, void> {
     yield {
       type: 'plan.record',
@@ -788,6 +824,7 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
     yield { type: 'plan-step.carry-out', input: { id: second! } };
     yield { type: 'plan-step.remove', input: { id: third! } };
     yield { type: 'plan.copy', input: { id: planId, name: 'more memory, later' } };
+    yield* carriedTogether(planId);
     yield { type: 'plan.edit', input: { id: planId, state: 'given up' } };
     yield {
       type: 'plan.draw-moves',

@@ -18,8 +18,12 @@ import {
   type Omittable,
 } from '../record/index.js';
 
-/** What somebody looked at last is set by who looks, never given. */
-type Given<F> = Omit<F, 'confirmedAt' | 'confirmedBy' | 'nameAssigned'>;
+/** What somebody looked at, approved or paused is set by who does so, never given. */
+type Given<F> = Omit<
+  F,
+  | ('confirmedAt' | 'confirmedBy' | 'nameAssigned')
+  | ('approvedAt' | 'approvedBy' | 'pausedAt' | 'pausedWhy')
+>;
 type RecordInput<F> = { readonly [N in keyof Given<F>]: Beginning<F[N & keyof F]> };
 type EditInput<F, X> = { readonly id: Field<string> } & {
   readonly [N in Exclude<keyof Given<F>, X>]: Omittable<F[N & keyof F]>;
@@ -34,7 +38,10 @@ type Editing<S extends string, F, X> = {
 };
 type Removing<S extends string> = { readonly [T in `${S}.remove`]: Description<T, IdInput> };
 
-const HIDDEN = ['confirmedAt', 'confirmedBy', 'nameAssigned'];
+const HIDDEN = [
+  ...['confirmedAt', 'confirmedBy', 'nameAssigned'],
+  ...['approvedAt', 'approvedBy', 'pausedAt', 'pausedWhy'],
+];
 const givenOf = (fields: Fields): string[] =>
   without(fields).filter((name) => !HIDDEN.includes(name));
 
@@ -127,7 +134,11 @@ export const STAND_ALONE_DESCRIPTIONS = {
     'seed',
     'drawnAt',
     'drawnBy',
+    'basis',
+    'approved',
     'doneAt',
+    'doneBy',
+    'found',
   ),
   ...removing('plan-step', 'step of a plan', 'planStep'),
   // A template is begun with its first version.

@@ -9,12 +9,17 @@ import {
   type Refusal,
   type Row,
 } from '../record/index.js';
-import type { carryOutStep, copyPlan, drawStep, orderSteps } from './plan-changes.js';
-import { decideStep, planFleet, stepsOf } from './plan-fleet.js';
+import { basisOf } from './basis.js';
+import type { copyPlan, drawStep, orderSteps, splitPlan } from './plan-changes.js';
+import { decideStep, openSteps, planFleet, stepsOf } from './plan-fleet.js';
 
-const aboutPlan = (plan: Row<'plan'>) => ({ kind: 'plan' as const, id: plan.id, name: plan.name });
+export const aboutPlan = (plan: Row<'plan'>) => ({
+  kind: 'plan' as const,
+  id: plan.id,
+  name: plan.name,
+});
 
-function closed(plan: Row<'plan'>): Refusal | undefined {
+export function closed(plan: Row<'plan'>): Refusal | undefined {
   if (plan.state === 'drawn') return undefined;
   return refuse({
     code: 'plan-closed',
@@ -42,7 +47,8 @@ export const decideDrawStep: DeciderOf<typeof drawStep> = (fleet, input, context
     remark: input.remark ?? '',
     day: input.day ?? null,
     person: input.person ?? '',
-    doneAt: null,
+    byHand: input.byHand ?? false,
+    ...{ doneAt: null, doneBy: '', found: '', approved: '', basis: '' },
   };
   const decision = decideStep(
     would,
@@ -51,7 +57,7 @@ export const decideDrawStep: DeciderOf<typeof drawStep> = (fleet, input, context
     context.others.decide,
   );
   if (isRefusal(decision)) return decision;
-  draft.create('planStep', row);
+  draft.create('planStep', { ...row, basis: basisOf(fleet, would, decision, context.now) });
   return {
     draft,
     title: `drew in ${plan.name}: ${decision.title}`.slice(0, 400),
@@ -73,7 +79,7 @@ function notDrawable(description: Description | undefined): Refusal | undefined 
 export const decideOrderSteps: DeciderOf<typeof orderSteps> = (fleet, { planId, ids }, context) => {
   const plan = fleet.get('plan', planId);
   if (!plan) return noSuch('plan');
-  const open = stepsOf(fleet, planId).filter(({ doneAt }) => doneAt === null);
+  const open = openSteps(fleet, planId);
   if (open.length !== ids.length || !open.every(({ id }) => ids.includes(id)))
     return refuse({
       code: 'not-all',
@@ -102,15 +108,17 @@ export const decideCopyPlan: DeciderOf<typeof copyPlan> = (fleet, { id, name }, 
     name: name.trim(),
     purpose: plan.purpose,
     owner: context.actor.name,
+    ...{ onPlanId: plan.onPlanId, needsApproval: plan.needsApproval },
   });
-  const open = stepsOf(fleet, id).filter(({ doneAt }) => doneAt === null);
-  for (const [position, { type, shape, input, remark, day, person }] of open.entries())
+  for (const [position, step] of openSteps(fleet, id).entries()) {
+    const { type, shape, input, remark, day, person, byHand, basis } = step;
     draft.create('planStep', {
-      ...{ planId, position, type, shape, input, remark, day, person },
+      ...{ planId, position, type, shape, input, remark, day, person, byHand, basis },
       seed: context.newId(),
       drawnAt: context.now,
       drawnBy: context.actor.name,
     });
+  }
   return {
     draft,
     title: `copied the plan ${plan.name} to ${name.trim()}`,
@@ -118,36 +126,36 @@ export const decideCopyPlan: DeciderOf<typeof copyPlan> = (fleet, { id, name }, 
   };
 };
 
-/** One step at a time, the first one first: what stands below it is done. */
-export const decideCarryOutStep: DeciderOf<typeof carryOutStep> = (fleet, { id }, context) => {
-  const step = fleet.get('planStep', id);
-  if (!step) return noSuch('planStep');
-  const plan = fleet.need('plan', step.planId);
-  const open = stepsOf(fleet, plan.id).filter(({ doneAt }) => doneAt === null);
-  const fault = closed(plan) ?? notTheNext(step, open);
+/** What stands behind stays what it was: the new plan stands on the rest of this one. */
+export const decideSplitPlan: DeciderOf<typeof splitPlan> = (fleet, { id, name, ids }, context) => {
+  const plan = fleet.get('plan', id);
+  if (!plan) return noSuch('plan');
+  const fault = closed(plan) ?? nameTaken(fleet, 'plan', 'plan', name);
   if (fault) return fault;
-  const number = stepsOf(fleet, plan.id).findIndex((one) => one.id === id) + 1;
-  const decision = decideStep(fleet, step, context, context.others.decide);
-  if (isRefusal(decision)) return decision;
+  const open = openSteps(fleet, id);
+  if (
+    ids.length === 0 ||
+    ids.length === open.length ||
+    ids.some((one) => !open.some((step) => step.id === one))
+  )
+    return refuse({
+      code: 'not-some',
+      field: 'ids',
+      sentence: `Name some of the open steps of ${plan.name}, and leave at least one.`,
+    });
   const draft = draftOf(fleet, context);
-  for (const patch of decision.patches) draft.add(patch);
-  draft.update('planStep', id, { doneAt: context.now });
-  if (open.length === 1) draft.update('plan', plan.id, { state: 'carried out' });
+  const planId = draft.create('plan', {
+    name: name.trim(),
+    purpose: plan.purpose,
+    owner: context.actor.name,
+    ...{ onPlanId: id, needsApproval: plan.needsApproval },
+  });
+  const moved = open.filter((step) => ids.includes(step.id));
+  for (const [position, step] of moved.entries())
+    draft.update('planStep', step.id, { planId, position });
   return {
     draft,
-    title: `${decision.title} (${plan.name}, step ${number})`,
-    subjects: [...decision.subjects, aboutPlan(plan)],
-    objections: decision.overridden,
+    title: `split ${name.trim()} off the plan ${plan.name}`,
+    subjects: [{ kind: 'plan', id: planId, name: name.trim() }, aboutPlan(plan)],
   };
 };
-
-function notTheNext(step: Row<'planStep'>, open: readonly Row<'planStep'>[]): Refusal | undefined {
-  if (step.doneAt !== null)
-    return refuse({ code: 'step-done', sentence: 'This step has been carried out.' });
-  if (open[0]!.id === step.id) return undefined;
-  return refuse({
-    code: 'not-the-next-step',
-    sentence: 'An earlier step of the plan is still to be done.',
-    remedy: 'Carry that one out first, or put this one before it.',
-  });
-}

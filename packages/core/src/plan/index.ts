@@ -1,3 +1,5 @@
+export * from './basis.js';
+export * from './carry-out.js';
 export * from './decide-plan.js';
 export * from './plan-changes.js';
 export * from './plan-fleet.js';

@@ -15,6 +15,7 @@ export const drawStep = change({
     remark: omittable(step.remark),
     day: omittable(step.day),
     person: omittable(step.person),
+    byHand: omittable(step.byHand),
   },
 });
 
@@ -36,6 +37,58 @@ export const copyPlan = change({
   title: 'Copy the plan',
   carried: 'only afterwards',
   input: { id: ref('plan'), name: fieldsOf('plan').name },
+});
+
+/** Some of the open steps in a plan of their own that stands on this one. */
+export const splitPlan = change({
+  type: 'plan.split',
+  title: 'Split the plan',
+  carried: 'only afterwards',
+  alters: ['id'],
+  input: { id: ref('plan'), name: fieldsOf('plan').name, ids: refs('planStep', 500) },
+});
+
+/** By somebody who drew none of its open steps; holds for each of them as it is and as what it does. */
+export const approvePlan = change({
+  type: 'plan.approve',
+  title: 'Approve the plan',
+  carried: 'only afterwards',
+  alters: ['id'],
+  input: { id: ref('plan') },
+});
+
+export const pausePlan = change({
+  type: 'plan.pause',
+  title: 'Pause the plan',
+  carried: 'only afterwards',
+  alters: ['id'],
+  input: { id: ref('plan'), why: fieldsOf('plan').pausedWhy },
+});
+
+export const resumePlan = change({
+  type: 'plan.resume',
+  title: 'Go on with the plan',
+  carried: 'only afterwards',
+  alters: ['id'],
+  input: { id: ref('plan') },
+});
+
+/** What has been altered below it since it was drawn is seen and does not matter. */
+export const keepStep = change({
+  type: 'plan-step.keep',
+  title: 'Keep the step as it is now',
+  carried: 'only afterwards',
+  alters: ['id'],
+  input: { id: ref('planStep') },
+});
+
+/** It was done by hand: with what was found, and when, where that was not now. */
+export const tickPlanStep = change({
+  type: 'plan-step.tick',
+  title: 'Tick the step',
+  carried: 'only afterwards',
+  alters: ['id'],
+  input: { id: ref('planStep'), found: step.found },
 });
 
 /** Does in ink what was drawn in pencil. Objections are raised again. */

@@ -60,9 +60,25 @@ export function decideStep(
   }
 }
 
+/** Plans that a plan stands on, the lowest one first, itself last. */
+export function plansBelow(fleet: Fleet, planId: string): Row<'plan'>[] {
+  const found: Row<'plan'>[] = [];
+  for (let plan = fleet.get('plan', planId); plan; plan = fleet.get('plan', plan.onPlanId)) {
+    if (found.includes(plan)) break;
+    found.unshift(plan);
+  }
+  return found;
+}
+
+export const openSteps = (fleet: Fleet, planId: string): Row<'planStep'>[] =>
+  stepsOf(fleet, planId).filter(({ doneAt }) => doneAt === null);
+
 /**
- * The fleet with the steps that are still to be done; what no longer decides is left out and told.
- * @param told hears of each step, with the fleet as it would be after it
+ * The fleet with the steps that are still to be done, those of the plans below it first; what no longer decides is left
+ * out and told.
+ *
+ * @param told hears of each step of the plan itself, with the fleet as it would be after it
+ * @returns outcomes of its own steps; patches of all
  */
 export function planFleet(
   fleet: Fleet,
@@ -74,16 +90,18 @@ export function planFleet(
   const would = fleet.overlay([]);
   const patches: Patch[] = [];
   const outcomes: StepOutcome[] = [];
-  for (const step of stepsOf(fleet, planId)) {
-    if (step.doneAt !== null) continue;
+  const steps = plansBelow(fleet, planId)
+    .filter(({ id, state }) => id === planId || state === 'drawn')
+    .flatMap(({ id }) => openSteps(fleet, id));
+  for (const step of steps) {
     const decision = decideStep(would, step, context, decide);
     const outcome = { step, decision };
-    outcomes.push(outcome);
+    if (step.planId === planId) outcomes.push(outcome);
     if (!isRefusal(decision)) {
       would.apply(decision.patches, fleet.revision);
       patches.push(...decision.patches);
     }
-    told?.(outcome, would);
+    if (step.planId === planId) told?.(outcome, would);
   }
   return { would, outcomes, patches };
 }

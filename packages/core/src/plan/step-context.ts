@@ -28,6 +28,12 @@ export function stepId(seed: string, drawnAt: string, number: number): string {
   return `${time.slice(0, 8)}-${time.slice(8)}-7${rest.slice(0, 3)}-${variant}${rest.slice(4, 7)}-${rest.slice(8, 20)}`;
 }
 
+/** 128 bits of a text, as 32 hexadecimal digits: to know again what was looked at, not to keep anybody out. */
+export const digestOf = (text: string): string =>
+  hashOf(text)
+    .map((part) => part.toString(16).padStart(8, '0'))
+    .join('');
+
 export function contextOfStep(
   { seed, drawnAt }: Pick<Row<'planStep'>, 'seed' | 'drawnAt'>,
   context: Context,

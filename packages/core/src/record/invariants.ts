@@ -139,6 +139,8 @@ function brokenRow(fleet: Fleet, kind: Kind, id: string): Refusal | undefined {
       return cableTwice(fleet, (row as Row<'devicePort'>).switchPortId, 'switchPortId');
     case 'switchLine':
       return lineFault(fleet, row as Row<'switchLine'>);
+    case 'plan':
+      return standsOnItself(fleet, row as Row<'plan'>);
     case 'route':
       return notOne(
         row,
@@ -287,6 +289,22 @@ export function machineOf(fleet: Fleet, address: Row<'address'>): { kind: NamedK
   if (address.devicePortId)
     return { kind: 'device', id: fleet.need('devicePort', address.devicePortId).deviceId };
   return { kind: 'guest', id: fleet.need('adapter', address.adapterId!).guestId };
+}
+
+/** A plan that stands on others comes to an end of them. */
+function standsOnItself(fleet: Fleet, plan: Row<'plan'>): Refusal | undefined {
+  let lower = fleet.get('plan', plan.onPlanId);
+  for (let i = 0; lower && i <= fleet.count('plan'); i += 1) {
+    if (lower.id === plan.id)
+      return refuse({
+        code: 'stands-on-itself',
+        field: 'onPlanId',
+        sentence: `${plan.name} would stand on itself.`,
+        remedy: 'Let it stand on the record, or on a plan that does not stand on it.',
+      });
+    lower = fleet.get('plan', lower.onPlanId);
+  }
+  return undefined;
 }
 
 /** Exactly one of the fields refers to a record. */

@@ -1,0 +1,38 @@
+import { Migration } from '@mikro-orm/migrations';
+import { ref } from './columns.js';
+
+/**
+ * What machines do that their addresses do not tell; routes that lead nowhere; translation by virtual switch. Plans that
+ * stand on others, are approved, paused and done by hand. Log shape 11.
+ */
+export class Migration0018HabitsAndApproval extends Migration {
+  override up(): void {
+    this.addSql('update revision set shape = 11');
+    for (const table of ['host', 'guest', 'device'])
+      this.addSql(
+        `alter table "${table}"
+          add column reverse_path text not null default 'unknown' check (reverse_path in ('unknown', 'off', 'loose', 'strict')),
+          add column host_model text not null default 'unknown' check (host_model in ('unknown', 'weak', 'strong'))`,
+      );
+    this.addSql(
+      `alter table route alter column via drop not null,
+        add column metric bigint check (metric between 0 and 4294967295)`,
+    );
+    this.addSql(
+      `alter table virtual_switch add column translation text not null default 'as its platform'
+        check (translation in ('as its platform', 'shared', 'isolated'))`,
+    );
+    this.addSql(
+      `alter table plan add column on_plan_id uuid ${ref('plan')},
+        add column needs_approval boolean not null default false,
+        add column approved_at timestamptz, add column approved_by text not null default '',
+        add column paused_at timestamptz, add column paused_why text not null default ''`,
+    );
+    this.addSql('create index on plan (on_plan_id)');
+    this.addSql(
+      `alter table plan_step add column basis text not null default '', add column approved text not null default '',
+        add column by_hand boolean not null default false, add column done_by text not null default '',
+        add column found text not null default ''`,
+    );
+  }
+}
