@@ -1,4 +1,4 @@
-/** Two plans of the observatory: one that can be carried out, one that the record has overtaken. All invented. */
+/** Plans of the observatory: one that can be carried out, one that stands on it, one that the record has overtaken. All invented. */
 import type { Change } from '@insel/core';
 import type { Wirer } from './cabling.js';
 
@@ -10,7 +10,7 @@ export async function writePlans({ make, fleet, id }: Wirer): Promise<void> {
   const draw = (
     planId: string,
     { type, input }: Change,
-    more: { day?: string; person?: string; remark?: string } = {},
+    more: { day?: string; person?: string; remark?: string; byHand?: boolean } = {},
   ) =>
     make({
       type: 'plan-step.draw',
@@ -45,6 +45,27 @@ export async function writePlans({ make, fleet, id }: Wirer): Promise<void> {
   await draw(storms, {
     type: 'guest.edit',
     input: { id: id('guest', 'tide-db'), memoryMiB: 96 * 1024 },
+  });
+
+  const modules = await begin(
+    'More memory in razorbill',
+    'Two modules more, so that the tides have room when the storms come.',
+  );
+  await make({
+    type: 'plan.edit',
+    input: { id: modules, onPlanId: storms, needsApproval: true },
+  });
+  await draw(
+    modules,
+    {
+      type: 'host.edit',
+      input: { id: host, notes: 'Two modules of 32 GiB more, in slots 5 and 6.' },
+    },
+    { byHand: true, person: 'planner', remark: 'one person, ten minutes, with an earth strap' },
+  );
+  await draw(modules, {
+    type: 'guest.edit',
+    input: { id: id('guest', 'tide-db'), memoryMiB: 112 * 1024 },
   });
 
   const watch = await begin('Night watch', 'What must run at night stands in one group.');

@@ -33,13 +33,15 @@ export function planRunbookPage({ plan, steps, appearing }: PlanSheet): Page {
 
 function lineOf(step: PlanStepView, i: number): PageLine {
   const { outcome, day, person, remark, doneAt } = step;
-  const when = [day && `on ${day}`, person && `by ${person}`].filter(Boolean).join(', ');
+  const when = [day && `on ${day}`, person && `by ${person}`, step.byHand && 'by hand']
+    .filter(Boolean)
+    .join(', ');
   return {
     text: `${i + 1}. ${outcome?.title || step.change}`,
     value: [when, outcome?.difference, remark].filter(Boolean).join('; ') || undefined,
     caution: outcome?.refusal
       ? `it can no longer be done: ${outcome.refusal.sentence}`
       : outcome?.objections.join(' ') || undefined,
-    done: doneAt ? minute(doneAt) : undefined,
+    done: doneAt ? [minute(doneAt), step.doneBy].filter(Boolean).join(', ') : undefined,
   };
 }

@@ -1,6 +1,6 @@
 /** Storage pools: what is promised and used, the ratio of both, how long until full by the trend of their samples. */
 import type { PoolLevel, PoolUseView, PoolView } from '@insel/contract';
-import { formatBinary, formatBoth } from '@insel/core';
+import { counted, formatBinary, formatBoth } from '@insel/core';
 import { Link } from 'react-router';
 import {
   Area as AreaMark,
@@ -140,7 +140,7 @@ function Pool({ pool, level }: { pool: PoolView; level: PoolLevel | undefined })
           )}
         </Fact>
         <Fact name="Holds">
-          {pool.volumes} volumes, {pool.snapshots} snapshots
+          {counted(pool.volumes, 'volume')}, {counted(pool.snapshots, 'snapshot')}
         </Fact>
         <Fact name="Until full">
           <Until runway={use?.runway ?? null} reached="full already" />

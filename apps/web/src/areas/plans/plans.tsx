@@ -1,19 +1,20 @@
 /** Plans beside the open one: changes in pencil, what they come to, and carrying them out. */
-import type { PlanRow, PlanSheet, PlanStepView } from '@insel/contract';
+import type { PlanRow, PlanSheet } from '@insel/contract';
 import { counted, type Finding } from '@insel/core';
-import { useState, type ReactNode } from 'react';
+import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { Area } from '../../components/area.js';
 import { asText, Editable } from '../../components/editable.js';
 import { errorsOf, Field } from '../../components/field.js';
-import { FindingLine, SeverityWord } from '../../components/mark.js';
+import { FindingLine } from '../../components/mark.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
-import { OneOf } from '../../components/small-edits.js';
-import { capital, editing, useChange } from '../../frame/change.js';
+import { OneOf, YesNo } from '../../components/small-edits.js';
+import { editing, useChange } from '../../frame/change.js';
 import { hrefOf, useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
 import { Compared } from './compared.js';
+import { Steps } from './steps.js';
 
 export function Plans() {
   const { id } = useParams();
@@ -183,6 +184,7 @@ function Sheet({ sheet }: { sheet: PlanSheet }) {
         <span className="ml-6 text-faint">drawn for </span>
         <Editable name="Owner" at={at('owner')} value={plan.owner} show={String} parse={asText} />
       </Part>
+      {plan.state === 'drawn' && <Standing sheet={sheet} />}
       <Part title="Steps">
         <Steps sheet={sheet} />
       </Part>
@@ -198,6 +200,130 @@ function Sheet({ sheet }: { sheet: PlanSheet }) {
         <Compared planId={plan.id} />
       </Part>
     </article>
+  );
+}
+
+/** Whether it may be carried out at all for the time being. */
+function Pause({ plan }: { plan: PlanSheet['plan'] }) {
+  const { make, problem } = useChange();
+  const mayPlan = useMayPlan();
+  const [why, setWhy] = useState<string | null>(null);
+  if (plan.pausedAt !== null)
+    return (
+      <p>
+        <b className="text-amber">◆ Paused</b> since {plan.pausedAt.slice(0, 16).replace('T', ' ')}
+        {plan.pausedWhy && `: ${plan.pausedWhy}`}.{' '}
+        {mayPlan && (
+          <button
+            type="button"
+            className="act"
+            onClick={() => void make('plan.resume', { id: plan.id }, { seen: plan })}
+          >
+            Go on with it
+          </button>
+        )}
+        <ProblemNote problem={problem} />
+      </p>
+    );
+  if (!mayPlan) return null;
+  if (why === null)
+    return (
+      <button type="button" className="act float-right text-[13px]" onClick={() => setWhy('')}>
+        Pause it
+      </button>
+    );
+  return (
+    <form
+      className="flex items-baseline gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void make('plan.pause', { id: plan.id, why }, { seen: plan }).then(
+          (written) => written && setWhy(null),
+        );
+      }}
+    >
+      <input
+        autoFocus
+        aria-label="Why it is paused"
+        placeholder="why"
+        className="w-[280px]"
+        value={why}
+        onChange={(event) => setWhy(event.target.value)}
+        onKeyDown={(event) => event.key === 'Escape' && setWhy(null)}
+      />
+      <button type="submit" className="act">
+        Pause the plan
+      </button>
+      <ProblemNote problem={problem} />
+    </form>
+  );
+}
+
+/** What it stands on, and who has to agree. */
+function Standing({ sheet: { plan, steps, standsOn } }: { sheet: PlanSheet }) {
+  const { make, anyway, problem } = useChange();
+  const at = editing('plan.edit', plan);
+  const mayPlan = useMayPlan();
+  const plans = useRead('plans');
+  const open = steps.flatMap(({ outcome }) => outcome ?? []);
+  const missing = open.filter(({ approval }) => approval !== 'approved').length;
+  const lapsed = open.some(({ approval }) => approval === 'no longer');
+  return (
+    <Part title="Before it is carried out">
+      <Pause plan={plan} />
+      <p>
+        <span className="text-faint">stands on </span>
+        <OneOf
+          at={at('onPlanId')}
+          name="Stands on"
+          value={plan.onPlanId}
+          choices={[
+            { value: '', label: 'the record as it is' },
+            ...(plans.data ?? [])
+              .filter(({ id, state }) => id !== plan.id && state === 'drawn')
+              .map(({ id, name }) => ({ value: id, label: `the plan ${name}` })),
+          ]}
+        />
+        {standsOn && standsOn.open > 0 && (
+          <span className="ml-2 text-amber">
+            ◆ {counted(standsOn.open, 'step')} of it still to be done
+          </span>
+        )}
+        <span className="ml-6 text-faint">approval </span>
+        <YesNo
+          at={at('needsApproval')}
+          name="Approval"
+          value={plan.needsApproval}
+          yes="by somebody who did not draw it"
+          no="not needed"
+        />
+      </p>
+      {plan.needsApproval && open.length > 0 && (
+        <p>
+          {missing === 0 ? (
+            <>
+              Approved by <b>{plan.approvedBy}</b> on {plan.approvedAt!.slice(0, 10)}.
+            </>
+          ) : (
+            <>
+              <b className="text-amber">◆ {counted(missing, 'step')} not approved.</b>{' '}
+              {lapsed &&
+                `Since ${plan.approvedBy} approved it, a step or what it alters has become another. `}
+              {mayPlan && (
+                <button
+                  type="button"
+                  className="act"
+                  onClick={() => void make('plan.approve', { id: plan.id }, { seen: plan })}
+                >
+                  Approve it as it is now
+                </button>
+              )}
+            </>
+          )}
+        </p>
+      )}
+      <ProblemNote problem={problem} anyway={anyway} />
+    </Part>
   );
 }
 
@@ -273,192 +399,5 @@ function Levels({ sheet: { before, after } }: { sheet: PlanSheet }) {
         </div>
       ))}
     </dl>
-  );
-}
-
-function Steps({ sheet: { plan, steps } }: { sheet: PlanSheet }) {
-  const { make, problem, busy } = useChange();
-  const [stopped, setStopped] = useState('');
-  const mayPlan = useMayPlan();
-  const open = steps.filter(({ doneAt }) => doneAt === null);
-  if (steps.length === 0)
-    return (
-      <p className="text-faint">
-        No step yet. Draw in this plan: alter a host, plan a guest, move an address in any view, and
-        each alteration becomes a step.
-      </p>
-    );
-  const carryOutAll = async () => {
-    setStopped('');
-    for (const [i, step] of open.entries())
-      if (!(await make('plan-step.carry-out', { id: step.id }, { seen: step, quiet: true })))
-        return setStopped(`Stopped before step ${steps.indexOf(step) + 1}; ${i} carried out.`);
-  };
-  const move = (step: PlanStepView, by: 1 | -1) => {
-    const order = [...open];
-    const from = order.indexOf(step);
-    order.splice(from, 1);
-    order.splice(from + by, 0, step);
-    void make('plan.order', { planId: plan.id, ids: order.map(({ id }) => id) }, { seen: order });
-  };
-  return (
-    <>
-      <ol>
-        {steps.map((step, i) => (
-          <Step
-            key={step.id}
-            step={step}
-            number={i + 1}
-            next={mayPlan && plan.state === 'drawn' && step.id === open[0]?.id}
-            earlier={mayPlan && open.indexOf(step) > 0 ? () => move(step, -1) : undefined}
-            later={
-              mayPlan && step.doneAt === null && open.indexOf(step) < open.length - 1
-                ? () => move(step, 1)
-                : undefined
-            }
-          />
-        ))}
-      </ol>
-      {mayPlan && plan.state === 'drawn' && open.length > 1 && (
-        <button
-          type="button"
-          className="act mt-2"
-          disabled={busy}
-          onClick={() => void carryOutAll()}
-        >
-          Carry out all {open.length}, one after another
-        </button>
-      )}
-      {stopped && <p className="text-amber">{stopped}</p>}
-      <ProblemNote problem={problem} />
-    </>
-  );
-}
-
-function Step({
-  step,
-  number,
-  next,
-  earlier,
-  later,
-}: {
-  step: PlanStepView;
-  number: number;
-  next: boolean;
-  earlier?: () => void;
-  later?: () => void;
-}) {
-  const { make, anyway, problem } = useChange();
-  const mayPlan = useMayPlan();
-  const at = editing('plan-step.edit', step);
-  const { outcome } = step;
-  return (
-    <li className="border-b border-rule py-1">
-      <div className="flex flex-wrap items-baseline gap-x-3">
-        <span className="mono text-faint">{number}</span>
-        <b className={outcome?.refusal ? 'line-through' : outcome ? 'text-pencil' : ''}>
-          {outcome?.title ? capital(outcome.title) : step.change}
-        </b>
-        {step.doneAt && (
-          <span className="text-[13px] text-faint">
-            carried out {step.doneAt.slice(0, 16).replace('T', ' ')}
-          </span>
-        )}
-        <span className="ml-auto flex gap-3 text-[13px]">
-          {earlier && <Act label={`Step ${number} earlier`} act={earlier} text="Earlier" />}
-          {later && <Act label={`Step ${number} later`} act={later} text="Later" />}
-          {mayPlan && step.doneAt === null && (
-            <Act
-              label={`Drop step ${number}`}
-              text="Drop"
-              act={() => void make('plan-step.remove', { id: step.id }, { seen: step })}
-            />
-          )}
-          {next && (
-            <Act
-              label={`Carry out step ${number}`}
-              text="Carry out"
-              act={() => void make('plan-step.carry-out', { id: step.id }, { seen: step })}
-            />
-          )}
-        </span>
-      </div>
-      {outcome?.refusal && (
-        <p>
-          <b className="text-signal">■ Can no longer be done.</b> {outcome.refusal.sentence}{' '}
-          <span className="text-faint">{outcome.refusal.remedy}</span>
-        </p>
-      )}
-      {outcome?.objections.map((sentence) => (
-        <p key={sentence}>
-          <b className="text-amber">◆ Meets an objection.</b> {sentence}
-        </p>
-      ))}
-      {outcome?.difference && <p className="text-[13px] text-pencil">{outcome.difference}</p>}
-      {outcome && <Moved appearing={outcome.appearing} vanishing={outcome.vanishing} />}
-      <div className="flex flex-wrap gap-x-4 text-[13px] text-faint">
-        <span>
-          drawn {step.drawnAt.slice(0, 10)} by {step.drawnBy}
-        </span>
-        <span>
-          day{' '}
-          <Editable
-            name={`Day of step ${number}`}
-            at={at('day')}
-            value={step.day}
-            show={(day) => day ?? 'open'}
-            write={(day) => day ?? ''}
-            parse={(text) => ({ ok: true, value: text.trim() || null })}
-            mono
-          />
-        </span>
-        <span>
-          by{' '}
-          <Editable
-            name={`Who does step ${number}`}
-            at={at('person')}
-            value={step.person}
-            show={(person) => person || 'anybody'}
-            write={String}
-            parse={asText}
-          />
-        </span>
-        <span>
-          remark{' '}
-          <Editable
-            name={`Remark on step ${number}`}
-            at={at('remark')}
-            value={step.remark}
-            show={String}
-            parse={asText}
-          />
-        </span>
-      </div>
-      <ProblemNote problem={problem} anyway={anyway} />
-    </li>
-  );
-}
-
-const Act = ({ label, text, act }: { label: string; text: string; act: () => void }) => (
-  <button type="button" className="act" aria-label={label} onClick={act}>
-    {text}
-  </button>
-);
-
-/** Findings of one step in a line; the whole of them stands below. */
-function Moved({ appearing, vanishing }: Pick<PlanSheet, 'appearing' | 'vanishing'>): ReactNode {
-  if (appearing.length + vanishing.length === 0) return null;
-  return (
-    <p className="text-[13px]">
-      {appearing.slice(0, 2).map((finding) => (
-        <span key={finding.id} className="mr-3">
-          <SeverityWord severity={finding.severity} /> {finding.evidence}
-        </span>
-      ))}
-      {appearing.length > 2 && <span className="mr-3">and {appearing.length - 2} more.</span>}
-      {vanishing.length > 0 && (
-        <span>{counted(vanishing.length, 'finding vanishes', 'findings vanish')}.</span>
-      )}
-    </p>
   );
 }

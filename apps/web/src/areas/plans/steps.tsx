@@ -1,0 +1,330 @@
+/** The steps of a plan: what each comes to, put in order, carried out or ticked. */
+import type { PlanSheet, PlanStepView } from '@insel/contract';
+import { counted } from '@insel/core';
+import { useState, type ReactNode } from 'react';
+import { useNavigate } from 'react-router';
+import { asText, Editable } from '../../components/editable.js';
+import { SeverityWord } from '../../components/mark.js';
+import { ProblemNote } from '../../components/problem.js';
+import { YesNo } from '../../components/small-edits.js';
+import { capital, editing, useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../frame/session.js';
+
+export function Steps({ sheet: { plan, steps } }: { sheet: PlanSheet }) {
+  const { make, problem, busy } = useChange();
+  const [stopped, setStopped] = useState('');
+  const mayPlan = useMayPlan();
+  const open = steps.filter(({ doneAt }) => doneAt === null);
+  if (steps.length === 0)
+    return (
+      <p className="text-faint">
+        No step yet. Draw in this plan: alter a host, plan a guest, move an address in any view, and
+        each alteration becomes a step.
+      </p>
+    );
+  const carryOutAll = async () => {
+    setStopped('');
+    for (const [i, step] of open.entries())
+      if (
+        step.byHand ||
+        !(await make('plan-step.carry-out', { id: step.id }, { seen: step, quiet: true }))
+      )
+        return setStopped(
+          `Stopped before step ${steps.indexOf(step) + 1}${step.byHand ? ', which is done by hand' : ''}; ${i} carried out.`,
+        );
+  };
+  const paused = plan.pausedAt !== null;
+  const move = (step: PlanStepView, by: 1 | -1) => {
+    const order = [...open];
+    const from = order.indexOf(step);
+    order.splice(from, 1);
+    order.splice(from + by, 0, step);
+    void make('plan.order', { planId: plan.id, ids: order.map(({ id }) => id) }, { seen: order });
+  };
+  return (
+    <>
+      <ol>
+        {steps.map((step, i) => (
+          <Step
+            key={step.id}
+            plan={plan}
+            step={step}
+            number={i + 1}
+            next={mayPlan && plan.state === 'drawn' && !paused && step.id === open[0]?.id}
+            rest={
+              mayPlan && plan.state === 'drawn' && open.indexOf(step) > 0
+                ? open.slice(open.indexOf(step)).map(({ id }) => id)
+                : undefined
+            }
+            earlier={mayPlan && open.indexOf(step) > 0 ? () => move(step, -1) : undefined}
+            later={
+              mayPlan && step.doneAt === null && open.indexOf(step) < open.length - 1
+                ? () => move(step, 1)
+                : undefined
+            }
+          />
+        ))}
+      </ol>
+      {mayPlan && plan.state === 'drawn' && !paused && open.length > 1 && (
+        <button
+          type="button"
+          className="act mt-2"
+          disabled={busy}
+          onClick={() => void carryOutAll()}
+        >
+          Carry out all {open.length}, one after another
+        </button>
+      )}
+      {stopped && <p className="text-amber">{stopped}</p>}
+      <ProblemNote problem={problem} />
+    </>
+  );
+}
+
+function Step({
+  plan,
+  step,
+  number,
+  next,
+  rest,
+  earlier,
+  later,
+}: {
+  plan: PlanSheet['plan'];
+  step: PlanStepView;
+  number: number;
+  next: boolean;
+  /** This one and those behind it, where others stand before it. */
+  rest?: string[];
+  earlier?: () => void;
+  later?: () => void;
+}) {
+  const { make, anyway, problem } = useChange();
+  const mayPlan = useMayPlan();
+  const at = editing('plan-step.edit', step);
+  const { outcome } = step;
+  const [splitting, setSplitting] = useState(false);
+  return (
+    <li className="border-b border-rule py-1">
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <span className="mono text-faint">{number}</span>
+        <b className={outcome?.refusal ? 'line-through' : outcome ? 'text-pencil' : ''}>
+          {outcome?.title ? capital(outcome.title) : step.change}
+        </b>
+        {step.doneAt && (
+          <span className="text-[13px] text-faint">
+            {step.byHand ? 'done by hand' : 'carried out'}{' '}
+            {step.doneAt.slice(0, 16).replace('T', ' ')}
+            {step.doneBy && ` by ${step.doneBy}`}
+            {step.found && `; found: ${step.found}`}
+          </span>
+        )}
+        <span className="ml-auto flex gap-3 text-[13px]">
+          {earlier && <Act label={`Step ${number} earlier`} act={earlier} text="Earlier" />}
+          {later && <Act label={`Step ${number} later`} act={later} text="Later" />}
+          {mayPlan && step.doneAt === null && (
+            <Act
+              label={`Drop step ${number}`}
+              text="Drop"
+              act={() => void make('plan-step.remove', { id: step.id }, { seen: step })}
+            />
+          )}
+          {rest && (
+            <Act
+              label={`Split from step ${number} on`}
+              text="Split here"
+              act={() => setSplitting(true)}
+            />
+          )}
+          {next && !step.byHand && (
+            <Act
+              label={`Carry out step ${number}`}
+              text="Carry out"
+              act={() => void make('plan-step.carry-out', { id: step.id }, { seen: step })}
+            />
+          )}
+        </span>
+      </div>
+      {splitting && rest && <Split plan={plan} ids={rest} close={() => setSplitting(false)} />}
+      {next && step.byHand && <Tick step={step} number={number} />}
+      {outcome?.overtaken.map(({ name, field, was, is }) => (
+        <p key={`${name} ${field}`}>
+          <b className="text-amber">◆ Overtaken.</b> {capital(field)}
+          {name && ` of ${name}`} was {was} when it was drawn, and is {is} now.{' '}
+          {mayPlan && (
+            <Act
+              label={`Keep step ${number} as it is now`}
+              text="Keep it as it is now"
+              act={() => void make('plan-step.keep', { id: step.id }, { seen: step })}
+            />
+          )}
+        </p>
+      ))}
+      {outcome?.approval === 'no longer' && (
+        <p>
+          <b className="text-amber">◆ No longer what was approved.</b>
+        </p>
+      )}
+      {outcome?.refusal && (
+        <p>
+          <b className="text-signal">■ Can no longer be done.</b> {outcome.refusal.sentence}{' '}
+          <span className="text-faint">{outcome.refusal.remedy}</span>
+        </p>
+      )}
+      {outcome?.objections.map((sentence) => (
+        <p key={sentence}>
+          <b className="text-amber">◆ Meets an objection.</b> {sentence}
+        </p>
+      ))}
+      {outcome?.difference && <p className="text-[13px] text-pencil">{outcome.difference}</p>}
+      {outcome && <Moved appearing={outcome.appearing} vanishing={outcome.vanishing} />}
+      <div className="flex flex-wrap gap-x-4 text-[13px] text-faint">
+        <span>
+          drawn {step.drawnAt.slice(0, 10)} by {step.drawnBy}
+        </span>
+        <span>
+          day{' '}
+          <Editable
+            name={`Day of step ${number}`}
+            at={at('day')}
+            value={step.day}
+            show={(day) => day ?? 'open'}
+            write={(day) => day ?? ''}
+            parse={(text) => ({ ok: true, value: text.trim() || null })}
+            mono
+          />
+        </span>
+        <span>
+          by{' '}
+          <Editable
+            name={`Who does step ${number}`}
+            at={at('person')}
+            value={step.person}
+            show={(person) => person || 'anybody'}
+            write={String}
+            parse={asText}
+          />
+        </span>
+        {step.doneAt === null && (
+          <span>
+            <YesNo
+              at={at('byHand')}
+              name={`How step ${number} is done`}
+              value={step.byHand}
+              yes="done by hand, then ticked"
+              no="done here"
+            />
+          </span>
+        )}
+        <span>
+          remark{' '}
+          <Editable
+            name={`Remark on step ${number}`}
+            at={at('remark')}
+            value={step.remark}
+            show={String}
+            parse={asText}
+          />
+        </span>
+      </div>
+      <ProblemNote problem={problem} anyway={anyway} />
+    </li>
+  );
+}
+
+/** What was done by hand is ticked with what was found. */
+function Tick({ step, number }: { step: PlanStepView; number: number }) {
+  const { make, anyway, problem } = useChange();
+  const [found, setFound] = useState('');
+  return (
+    <form
+      className="my-1 flex flex-wrap items-baseline gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void make('plan-step.tick', { id: step.id, found }, { seen: step });
+      }}
+    >
+      <input
+        aria-label={`What was found at step ${number}`}
+        placeholder="what was found: values, serial numbers, what was different"
+        className="w-[360px]"
+        value={found}
+        onChange={(event) => setFound(event.target.value)}
+      />
+      <button type="submit" className="act">
+        Tick step {number} as done
+      </button>
+      <ProblemNote problem={problem} anyway={anyway} />
+    </form>
+  );
+}
+
+/** This step and those behind it in a plan of their own, which stands on the rest. */
+function Split({
+  plan,
+  ids,
+  close,
+}: {
+  plan: PlanSheet['plan'];
+  ids: string[];
+  close: () => void;
+}) {
+  const { make, problem } = useChange();
+  const go = useNavigate();
+  const [name, setName] = useState('');
+  const split = async () => {
+    const written = await make('plan.split', { id: plan.id, name, ids }, { seen: plan });
+    const made = written?.created.find(({ kind }) => kind === 'plan');
+    if (made) void go(`/plans/${made.id}`);
+  };
+  return (
+    <form
+      className="my-1 flex flex-wrap items-baseline gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void split();
+      }}
+    >
+      <input
+        autoFocus
+        aria-label="Name of the plan that is split off"
+        placeholder={`name of a plan with ${counted(ids.length, 'step')}`}
+        className="w-[280px]"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        onKeyDown={(event) => event.key === 'Escape' && close()}
+      />
+      <button type="submit" className="act">
+        Split it off
+      </button>
+      <button type="button" className="act" onClick={close}>
+        Drop
+      </button>
+      <ProblemNote problem={problem} />
+    </form>
+  );
+}
+
+const Act = ({ label, text, act }: { label: string; text: string; act: () => void }) => (
+  <button type="button" className="act" aria-label={label} onClick={act}>
+    {text}
+  </button>
+);
+
+/** Findings of one step in a line; the whole of them stands below. */
+function Moved({ appearing, vanishing }: Pick<PlanSheet, 'appearing' | 'vanishing'>): ReactNode {
+  if (appearing.length + vanishing.length === 0) return null;
+  return (
+    <p className="text-[13px]">
+      {appearing.slice(0, 2).map((finding) => (
+        <span key={finding.id} className="mr-3">
+          <SeverityWord severity={finding.severity} /> {finding.evidence}
+        </span>
+      ))}
+      {appearing.length > 2 && <span className="mr-3">and {appearing.length - 2} more.</span>}
+      {vanishing.length > 0 && (
+        <span>{counted(vanishing.length, 'finding vanishes', 'findings vanish')}.</span>
+      )}
+    </p>
+  );
+}
