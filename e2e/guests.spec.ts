@@ -299,6 +299,9 @@ test('measured use: faulty lines are told and nothing is kept, a sound file lead
   await page.goto(`${BASE()}/guests/samples`);
   await page.getByRole('button', { name: 'Take watch-week.csv out again' }).click();
   await expect(page.getByText('watch-week.csv')).toHaveCount(0);
+  await expect(region('How long samples are kept')).toContainText(
+    'As they were taken for 400 days, then summed up by the hour',
+  );
 });
 
 test('pools tell their ratio and how long until full', async () => {

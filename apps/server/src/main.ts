@@ -26,6 +26,7 @@ import { Clock } from './clock.js';
 import { FleetKeeper } from './record/keeper.js';
 import { warm } from './record/warm.js';
 import { OrderCache } from './views/orders.js';
+import { SumUpSamples } from './measure/sum-up-samples.js';
 import { RoutineMoves } from './record/routine-moves.js';
 import { SYSTEM } from './record/system-actor.js';
 import { WritePath } from './record/write-path.js';
@@ -121,6 +122,7 @@ async function begin(config: Config): Promise<void> {
     console.log(`INSEL_SET_UP_TOKEN ${await app.get(SetUp).tokenForFirst()}`);
   console.log('INSEL_READY');
   app.get(RoutineMoves).start();
+  app.get(SumUpSamples).start();
   const count = () => void keeper.countRows().catch(() => undefined);
   if (keeper.fleet.count('guest') < MANY_GUESTS) count();
   else setTimeout(count, CALM_MS).unref();

@@ -168,6 +168,7 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
   poolsUsed: () => ({}),
   poolUse: () => ({ id: world.poolId }),
   sampleImports: () => ({}),
+  sampleKeeping: () => ({}),
   startOrder: () => ({}),
   services: () => ({}),
   growth: () => ({ days: 30 }),

@@ -68,6 +68,7 @@ export const READ_PATHS = {
   poolsUsed: 'pools/used',
   poolUse: 'pools/:id/use',
   sampleImports: 'samples/imports',
+  sampleKeeping: 'samples/keeping',
   startOrder: 'start-order',
   services: 'services',
 

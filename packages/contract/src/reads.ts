@@ -60,6 +60,7 @@ import {
   type ImportRow,
   type PoolLevel,
   type PoolUseView,
+  type SampleKeeping,
 } from './samples.js';
 import { SizeGuestBody, type SimilarUse, type SizeAnswer } from './sizing.js';
 import type { ServiceView, StartOrderView } from './starts.js';
@@ -201,6 +202,7 @@ export interface ReadAnswers {
   poolsUsed: PoolLevel[];
   poolUse: PoolUseView;
   sampleImports: ImportRow[];
+  sampleKeeping: SampleKeeping;
   startOrder: StartOrderView;
   services: ServiceView[];
 

@@ -1,6 +1,6 @@
 /** Measured use: what is imported, and what follows from it. Outside the log and the record. */
 import type { Figure, RightSize, Runway } from '@insel/core';
-import { Count, Optional } from './rules.js';
+import { Clearable, Count, Optional, Whole } from './rules.js';
 
 export class UseQuery {
   /** Days back from the last sample. */
@@ -34,6 +34,27 @@ export interface ImportRow {
   lastAt: string | null;
 }
 
+/** How long measured samples are kept, and in what form; what there is of each. */
+export interface SampleKeeping {
+  /** Days that a sample is kept as it was taken; days that an hour is; days that a day is, null: for good. */
+  wholeDays: number;
+  hourDays: number;
+  dayDays: number | null;
+  /** Who said so, and when; null where nobody has: these are the usual ones. */
+  by: string | null;
+  at: string | null;
+  whole: number;
+  hours: number;
+  days: number;
+}
+
+/** In days; the last one left out or null: for good. */
+export class SampleKeepingBody {
+  @Whole(30, 36_500) wholeDays!: number;
+  @Whole(30, 36_500) hourDays!: number;
+  @Clearable() @Whole(30, 36_500) dayDays?: number | null;
+}
+
 export interface UsePoint {
   at: string;
   /** Mean and largest of the samples that a point stands for. */
@@ -45,7 +66,9 @@ export interface UsePoint {
 }
 
 export interface GuestUseView {
+  /** All, and those of them that stand summed up by the hour or the day: no percentile is taken of these. */
   samples: number;
+  summedUp: number;
   days: number;
   firstAt: string | null;
   lastAt: string | null;

@@ -1,28 +1,32 @@
 /** Measured use of guests and pools is taken in from CSV, with progress, and can be stopped and taken out again. */
-import type { ImportProgress } from '@insel/contract';
+import { SampleKeepingBody, type ImportProgress } from '@insel/contract';
 import { createReadStream } from 'node:fs';
 import { MikroORM } from '@mikro-orm/postgresql';
 import {
+  Body,
   Controller,
   Delete,
   Get,
+  HttpCode,
   Inject,
   Module,
   Param,
   ParseUUIDPipe,
   Post,
+  Put,
   Query,
   Req,
   type OnApplicationShutdown,
 } from '@nestjs/common';
 import pg from 'pg';
-import type { SignedIn } from '../account/guard.js';
+import { AdministratorOnly, type SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { CONFIG, type Config } from '../config.js';
 import { CONNECTION } from '../database/orm.js';
 import { notFound, ProblemException } from '../http/problem-exception.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { importSamples } from './import-samples.js';
+import { SumUpSamples } from './sum-up-samples.js';
 import { received } from './receive.js';
 
 /** Imports that write at the same time; others wait so long for their turn. */
@@ -43,6 +47,7 @@ class MeasureController implements OnApplicationShutdown {
     private readonly orm: MikroORM,
     private readonly keeper: FleetKeeper,
     private readonly clock: Clock,
+    private readonly sums: SumUpSamples,
   ) {
     this.pool = new pg.Pool({
       ...CONNECTION,
@@ -138,7 +143,15 @@ class MeasureController implements OnApplicationShutdown {
     return held.progress;
   }
 
-  /** Takes a whole import out again. */
+  /** How long samples are kept; at once it is done as is said. */
+  @Put('samples/keeping')
+  @AdministratorOnly()
+  @HttpCode(204)
+  async keep(@Req() { account }: SignedIn, @Body() body: SampleKeepingBody): Promise<void> {
+    await this.sums.keep(body, account.name);
+  }
+
+  /** Takes a whole import out again; what of it stands summed up already stays. */
   @Delete('samples/imports/:id')
   async remove(@Param('id', ParseUUIDPipe) id: string): Promise<{ removed: boolean }> {
     const rows = await this.orm.em
@@ -153,5 +166,5 @@ class MeasureController implements OnApplicationShutdown {
   }
 }
 
-@Module({ controllers: [MeasureController] })
+@Module({ controllers: [MeasureController], providers: [SumUpSamples], exports: [SumUpSamples] })
 export class MeasureModule {}

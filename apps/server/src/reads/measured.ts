@@ -10,7 +10,7 @@ const USUAL_DAYS_OF_A_POOL = 90;
 const MOST_SIMILAR = 20;
 
 export const MEASURED_READS: Reads<
-  'guestUse' | 'profileUse' | 'pools' | 'poolsUsed' | 'poolUse' | 'sampleImports'
+  'guestUse' | 'profileUse' | 'pools' | 'poolsUsed' | 'poolUse' | 'sampleImports' | 'sampleKeeping'
 > = {
   guestUse: {
     async fromTables({ samples }, { id, days = USUAL_DAYS }, fleet) {
@@ -56,4 +56,6 @@ export const MEASURED_READS: Reads<
   },
 
   sampleImports: { fromTables: ({ samples }) => samples.imports() },
+
+  sampleKeeping: { fromTables: ({ samples }) => samples.keeping() },
 };

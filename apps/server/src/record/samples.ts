@@ -1,5 +1,5 @@
 /** Measured samples in tables of their own: no log, no fleet. Read by guest or pool, taken in by import. */
-import type { ImportRow, SimilarUse } from '@insel/contract';
+import type { ImportRow, SampleKeeping, SimilarUse } from '@insel/contract';
 import { MikroORM } from '@mikro-orm/postgresql';
 
 export interface Sample {
@@ -7,18 +7,31 @@ export interface Sample {
   cpuPercent: number | null;
   memoryMiB: number | null;
   diskBytes: number | null;
+  /** How many it stands for; above 1 the values are means, and these the largest. */
+  samples: number;
+  cpuMost: number | null;
+  memoryMostMiB: number | null;
 }
 
+/** What is kept where nobody said otherwise, in days; days of time for good. */
+export const USUAL_KEEPING = { wholeDays: 400, hourDays: 1825, dayDays: null as number | null };
+
+/** Whole samples and the parts of time that stand for those which are gone, of the same shape. */
+const ALL = `(select subject_id, at, 1 samples, cpu_percent, cpu_percent cpu_most, memory_mib, memory_mib memory_most, disk_bytes, at ends from sample
+  union all select subject_id, at, samples, cpu_mean, cpu_most, memory_mean, memory_most, disk_bytes, at + ('1 ' || span)::interval from sample_part)`;
+
 export class Samples {
+  /** Whole samples, and all with those that are summed up. */
   private readonly table: string;
+  private readonly all: string;
 
   constructor(
     private readonly orm: MikroORM,
     until?: Date,
   ) {
-    this.table = until
-      ? `(select * from sample where at <= '${until.toISOString()}') sample`
-      : 'sample';
+    const then = until && `'${until.toISOString()}'`;
+    this.table = then ? `(select * from sample where at <= ${then}) sample` : 'sample';
+    this.all = then ? `(select * from ${ALL} x where ends <= ${then}) sample` : `${ALL} sample`;
   }
 
   /** Samples as far as they had been taken by then. */
@@ -37,8 +50,11 @@ export class Samples {
       cpu_percent: number | null;
       memory_mib: number | null;
       disk_bytes: string | null;
+      samples: number;
+      cpu_most: number | null;
+      memory_most: number | null;
     }>(
-      `select at, cpu_percent, memory_mib, disk_bytes from ${this.table} where subject_id = ? and at >= (select max(at) from ${this.table} where subject_id = ?) - make_interval(days => ?) order by at`,
+      `select at, cpu_percent, memory_mib, disk_bytes, samples, cpu_most, memory_most from ${this.all} where subject_id = ? and at >= (select max(at) from ${this.all} where subject_id = ?) - make_interval(days => ?) order by at`,
       [subjectId, subjectId, days],
     );
     return rows.map((row) => ({
@@ -46,7 +62,34 @@ export class Samples {
       cpuPercent: row.cpu_percent,
       memoryMiB: row.memory_mib,
       diskBytes: row.disk_bytes === null ? null : Number(row.disk_bytes),
+      samples: row.samples,
+      cpuMost: row.cpu_most,
+      memoryMostMiB: row.memory_most,
     }));
+  }
+
+  /** How long they are kept, and how many there are of each form. */
+  async keeping(): Promise<SampleKeeping> {
+    const [said] = await this.rows<{
+      whole_days: number;
+      hour_days: number;
+      day_days: number | null;
+      by: string;
+      at: Date;
+    }>('select * from sample_keeping');
+    const [there] = await this.rows<{ whole: string; hours: string; days: string }>(
+      `select (select count(*) from sample) whole, (select count(*) from sample_part where span = 'hour') hours, (select count(*) from sample_part where span = 'day') days`,
+    );
+    return {
+      ...(said
+        ? { wholeDays: said.whole_days, hourDays: said.hour_days, dayDays: said.day_days }
+        : USUAL_KEEPING),
+      by: said?.by ?? null,
+      at: said ? new Date(said.at).toISOString() : null,
+      whole: Number(there!.whole),
+      hours: Number(there!.hours),
+      days: Number(there!.days),
+    };
   }
 
   /** The newest disk sample of each of these. */
@@ -54,7 +97,7 @@ export class Samples {
     if (ids.length === 0) return [];
     const rows = await this.rows<{ id: string; at: Date; disk_bytes: string }>(
       `select x.id, newest.at, newest.disk_bytes from unnest(array[${ids.map(() => '?').join(', ')}]::uuid[]) as x (id)
-       cross join lateral (select at, disk_bytes from ${this.table} where subject_id = x.id and disk_bytes is not null order by at desc limit 1) newest`,
+       cross join lateral (select at, disk_bytes from ${this.all} where subject_id = x.id and disk_bytes is not null order by at desc limit 1) newest`,
       [...ids],
     );
     return rows.map((row) => ({

@@ -26,7 +26,11 @@ export function guestUse(
   samples: readonly Sample[],
 ): GuestUseView {
   const [first, last] = [samples[0]?.at ?? null, samples.at(-1)?.at ?? null];
-  const days = first && last ? (Date.parse(last) - Date.parse(first)) / DAY : 0;
+  // Percentiles are taken of samples as they were taken; what is summed up is drawn, and counted.
+  const whole = samples.filter((sample) => sample.samples === 1);
+  const [wholeFrom, wholeTo] = [whole[0]?.at ?? null, whole.at(-1)?.at ?? null];
+  const days = wholeFrom && wholeTo ? (Date.parse(wholeTo) - Date.parse(wholeFrom)) / DAY : 0;
+  const all = samples.reduce((sum, sample) => sum + sample.samples, 0);
   const profile = fleet.get('profile', guest.profileId);
   const sized = (
     values: (number | null)[],
@@ -55,7 +59,7 @@ export function guestUse(
     });
   };
   const vcpu = sized(
-    samples.map((sample) =>
+    whole.map((sample) =>
       sample.cpuPercent === null ? null : (sample.cpuPercent * guest.vcpu) / 100,
     ),
     {
@@ -68,7 +72,7 @@ export function guestUse(
     },
   );
   const memory = sized(
-    samples.map((sample) => sample.memoryMiB),
+    whole.map((sample) => sample.memoryMiB),
     {
       title: `Memory ${guest.name} should have`,
       unit: 'MiB',
@@ -79,7 +83,8 @@ export function guestUse(
     },
   );
   return {
-    samples: samples.length,
+    samples: all,
+    summedUp: all - whole.length,
     days,
     firstAt: first,
     lastAt: last,
@@ -163,9 +168,9 @@ function pointsOf(samples: readonly Sample[]): UsePoint[] {
     return {
       at: part[0]!.at,
       cpu: mean(cpu),
-      cpuMost: most(cpu),
+      cpuMost: most(of((sample) => sample.cpuMost)),
       memoryMiB: mean(memory),
-      memoryMostMiB: most(memory),
+      memoryMostMiB: most(of((sample) => sample.memoryMostMiB)),
       diskBytes: disk.at(-1) ?? null,
     };
   });

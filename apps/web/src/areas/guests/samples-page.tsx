@@ -8,6 +8,7 @@ import { useMayPlan } from '../../frame/session.js';
 import { Progress } from '../../components/progress.js';
 import { useRead } from '../../frame/read.js';
 import { requestOf } from '@insel/contract/read-paths';
+import { SampleKeepingPart } from './sample-keeping.js';
 
 const EXAMPLES = [
   'time,guest,cpu %,memory MiB,disk bytes\n2026-11-20 08:05,tide-api,31.5,9820,23622320128',
@@ -135,6 +136,7 @@ export function SamplesPage() {
         </div>
       ))}
       {imports.length === 0 && <p className="text-faint">Nothing yet.</p>}
+      <SampleKeepingPart />
     </div>
   );
 }

@@ -39,6 +39,8 @@ export function UsePage() {
           <span className="text-faint">
             {use.samples.toLocaleString('en-GB')} samples, {use.firstAt.slice(0, 10)} to{' '}
             {use.lastAt!.slice(0, 10)}
+            {use.summedUp > 0 &&
+              `; ${use.summedUp.toLocaleString('en-GB')} of them stand summed up`}
           </span>
         )}
         <label className="ml-auto flex items-center gap-2">
