@@ -39,7 +39,7 @@ export default tseslint.config(
   },
   {
     files: ['apps/web/src/areas/**', 'apps/web/src/components/**'],
-    ignores: ['apps/web/src/areas/account/**', 'apps/web/src/areas/guests/samples-page.tsx'],
+    ignores: ['apps/web/src/areas/account/**', 'apps/web/src/areas/guests/sample*.tsx'],
     rules: {
       'no-restricted-imports': [
         'error',

@@ -100,6 +100,12 @@ test('from the sign that is seen to the causes that the record makes likely', as
   await trouble.getByRole('combobox').selectOption('no network');
   await expect(trouble.getByRole('listitem').first()).toContainText('◆');
   await expect(page).toHaveURL(/sign=no/);
+  // What was found is kept, and orders the others.
+  const likeliest = trouble.getByRole('listitem').first();
+  const title = (await likeliest.locator('b').first().textContent())!.replace(/\.$/, '');
+  await likeliest.getByRole('button', { name: 'It was not this' }).click();
+  await expect(trouble.getByRole('listitem').last()).toContainText(title);
+  await expect(trouble.getByRole('listitem').last()).toContainText('It was not this.');
 });
 
 test('a planned bar is moved by keys, with what follows; the calendar is taken', async () => {

@@ -72,6 +72,7 @@ import {
 } from '../host/index.js';
 import {
   decideEditMigration,
+  decideAnswerCause,
   decidePlanMigration,
   decideSetTimes,
   decideReleaseHold,
@@ -175,6 +176,7 @@ export const DECIDERS: { readonly [T in ChangeType]: DeciderOf<(typeof DESCRIPTI
   'migration.set-times': decideSetTimes,
   'migration.step': decideStepMigration,
   'migration.tick': decideTickMove,
+  'migration.answer': decideAnswerCause,
   'migration.take-reading': decideTakeReading,
   'names.forget': decideForgetNames,
   'names.take': decideTakeNames,

@@ -70,6 +70,7 @@ import {
 } from '../host/index.js';
 import {
   editMigration,
+  answerCause,
   planMigration,
   setTimes,
   releaseHold,
@@ -172,6 +173,7 @@ export const DESCRIPTIONS = {
   'migration.set-times': setTimes,
   'migration.step': stepMigration,
   'migration.tick': tickMove,
+  'migration.answer': answerCause,
   'migration.take-reading': takeReading,
   'names.forget': forgetNames,
   'names.take': takeNames,

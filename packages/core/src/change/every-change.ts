@@ -768,7 +768,7 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
     };
   }
   /** Split, approved by somebody else, paused, gone on with, kept as it is, ticked. */
-  function* carriedTogether(planId: string): Generator<Change, void> {
+  function* carriedTogether(): Generator<Change, void> {
     const later = id('plan', 'more memory, later');
     yield { type: 'plan.edit', input: { id: later, needsApproval: true, onPlanId: null } };
     const guest = [...fleet.all('guest')].find(({ name }) => name === 'tide')!;
@@ -801,6 +801,17 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
       yield { type: 'plan-step.remove', input: { id: step.id } };
     yield { type: 'plan.approve', input: { id: later }, override: 'nobody else is here' };
     yield { type: 'plan-step.tick', input: { id: open()[0]!.id, found: 'as expected' } };
+    const [first] = fleet.all('migration');
+    for (const was of [false, true])
+      yield {
+        type: 'migration.answer',
+        input: {
+          migrationId: first!.id,
+          sign: 'the copy stalls or crawls',
+          cause: 'link-negotiated-down',
+          was,
+        },
+      };
   }
 
   function* plans(): Generator<Change, void> {
@@ -824,7 +835,7 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
     yield { type: 'plan-step.carry-out', input: { id: second! } };
     yield { type: 'plan-step.remove', input: { id: third! } };
     yield { type: 'plan.copy', input: { id: planId, name: 'more memory, later' } };
-    yield* carriedTogether(planId);
+    yield* carriedTogether();
     yield { type: 'plan.edit', input: { id: planId, state: 'given up' } };
     yield {
       type: 'plan.draw-moves',

@@ -1,9 +1,9 @@
 import { Migration } from '@mikro-orm/migrations';
-import { ref } from './columns.js';
+import { BASE, ref } from './columns.js';
 
 /**
  * What machines do that their addresses do not tell; routes that lead nowhere; translation by virtual switch. Plans that
- * stand on others, are approved, paused and done by hand. Log shape 11. Beside the record: samples that grow old are summed up.
+ * stand on others, are approved, paused and done by hand. What was found when a move did not come up. Log shape 11. Beside the record: samples that grow old are summed up.
  */
 export class Migration0018HabitsAndApproval extends Migration {
   override up(): void {
@@ -45,6 +45,12 @@ export class Migration0018HabitsAndApproval extends Migration {
     );
     for (const table of ['sample_part', 'sample_keeping'])
       this.addSql(`grant select, insert, update, delete on "${table}" to insel_app`);
+    this.addSql(
+      `create table "move_answer" (${BASE}, migration_id uuid not null ${ref('migration')}, sign text not null check (sign <> ''),
+        cause text not null check (cause <> ''), was boolean not null, at timestamptz not null, by text not null default '')`,
+    );
+    this.addSql('create index on move_answer (migration_id)');
+    this.addSql('grant select, insert, update, delete on "move_answer" to insel_app');
     this.addSql(
       `alter table plan_step add column basis text not null default '', add column approved text not null default '',
         add column by_hand boolean not null default false, add column done_by text not null default '',

@@ -10,7 +10,7 @@ import { buildTick, drive, guestGroup, snapshot } from './guest-care.js';
 import { array, disk, memoryModule, numaNode, port } from './hardware.js';
 import { hostGroup, placementMember, placementRule } from './host-group.js';
 import { host, pool, poolReach, uplink, virtualSwitch } from './host.js';
-import { hold, migration, moveReading, moveStep, volumeMove } from './migration.js';
+import { hold, migration, moveAnswer, moveReading, moveStep, volumeMove } from './migration.js';
 import { nameRecord, quarantine } from './names.js';
 import { address, network, networkSite, range, routingDomain, subnet } from './network.js';
 import { rack, site } from './place.js';
@@ -32,7 +32,7 @@ export {
 } from './guest.js';
 export { ARRAY_LEVELS, DISK_CLASSES } from './hardware.js';
 export { HOST_STATES, VIDEO_CONNECTORS } from './host.js';
-export { MIGRATION_STATES, MOVE_METHODS, MOVE_PHASES } from './migration.js';
+export { MIGRATION_STATES, MOVE_METHODS, MOVE_PHASES, SIGNS } from './migration.js';
 export { NAME_RECORD_TYPES } from './names.js';
 export { ADDRESS_POLICIES } from './network.js';
 export { ARCHITECTURES } from './platform.js';
@@ -94,6 +94,7 @@ const described = {
   volumeMove,
   moveStep,
   moveReading,
+  moveAnswer,
   hold,
   nameRecord,
   service,

@@ -116,6 +116,38 @@ export const moveStep = {
   },
 } as const;
 
+/** What somebody sees when a move does not come up, or its copy does not run. */
+export const SIGNS = [
+  'the copying environment gets no address',
+  'the receiving side does not find the sender',
+  'no disk is seen',
+  'the target is refused as smaller',
+  'the copy stalls or crawls',
+  'read errors',
+  'a stop error at its start',
+  'no disk to start from is found',
+  'the installer starts again',
+  'no network',
+  'both lost their connection',
+  'the desktop fails, text works',
+  'it is slower than before',
+  'its clock is wrong',
+] as const;
+
+/** What somebody found when a sign was seen: a cause that it was, or was not. */
+export const moveAnswer = {
+  owner: 'migrationId',
+  fields: {
+    migrationId: ref('migration'),
+    sign: choice(...SIGNS),
+    /** Its stable name, such as "controller-differs". */
+    cause: name(),
+    was: flag(),
+    at: time(),
+    by: text(100),
+  },
+} as const;
+
 /** What a guest printed of itself, before its move or after it. */
 export const moveReading = {
   owner: 'migrationId',
