@@ -29,6 +29,7 @@ import { guestBuildFaults } from './guest-build-faults.js';
 import { guestCareFaults } from './guest-care-faults.js';
 import { guestDeviceFaults } from './guest-device-faults.js';
 import { guestsWithoutRedundancy } from './guests-without-redundancy.js';
+import { heldForNothing } from './held-for-nothing.js';
 import { holdPastDate } from './hold-past-date.js';
 import { hostGatewayOutside } from './host-gateway-outside.js';
 import { hostOverfull } from './host-overfull.js';
@@ -70,6 +71,7 @@ export const RULES: readonly Rule[] = [
   identityTwice,
   networkNotCarried,
   holdPastDate,
+  heldForNothing,
   reserveUsed,
   parityWithoutSpare,
   mixedDiskSizes,
