@@ -323,6 +323,22 @@ test('pools tell their ratio and how long until full', async () => {
   await page.keyboard.press('Escape');
 });
 
+test('a pool is recorded where pools are looked at, and what is typed in the search field leads to it', async () => {
+  const before = await revisionNow(page);
+  await page.getByPlaceholder('Find or do').fill('storage');
+  await page.getByRole('option', { name: 'Pools: promised, used, until full' }).click();
+  await page.getByRole('button', { name: 'Record a pool' }).click();
+  await page.getByLabel('Name of the pool').fill('sluice');
+  await page.getByLabel('Usable size').fill('4');
+  await expect(page.getByText('Add the unit: GB (decimal) or GiB (binary).')).toBeVisible();
+  await page.getByLabel('Usable size').fill('4 TB');
+  await page.getByRole('checkbox', { name: 'tern', exact: true }).check();
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'sluice' })).toBeVisible();
+  await expect(page.getByRole('row', { name: /^sluice tern/ })).toBeVisible();
+  await takeBackTo(page, before);
+});
+
 test('roles are altered, and a group tells how it is spread', async () => {
   await page.goto(`${BASE()}/guests/roles`);
   await page.getByRole('button', { name: 'web server', exact: true }).click();

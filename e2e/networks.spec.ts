@@ -1,6 +1,6 @@
 /** The networks area on the demo: patch table, ruler, reach with its mend, matrix, plan, switches, devices, names, a list. */
 import { expect, test, type Page } from '@playwright/test';
-import { BASE, choose as chooseOn, signedIn } from './signed-in.js';
+import { BASE, choose as chooseOn, revisionNow, signedIn, takeBackTo } from './signed-in.js';
 
 test.describe.configure({ mode: 'serial' });
 let page: Page;
@@ -83,6 +83,18 @@ test('a missing route is offered at the router that lacks it, and the outside ca
   await expect(page.getByText(/172\.22\.14\.110 is private \(RFC 1918/)).toBeVisible();
   await page.getByLabel('or its address').fill('172.22.12.300');
   await expect(page.getByText('172.22.12.300: each part is 0 to 255.')).toBeVisible();
+});
+
+test('a network that no host carries is carried from its own sheet', async () => {
+  const before = await revisionNow(page);
+  await page.goto(`${BASE()}/networks/new`);
+  await page.getByLabel('Name', { exact: true }).fill('skerry');
+  await page.getByRole('button', { name: 'Record the network' }).click();
+  const sheet = page.getByRole('article', { name: 'Network skerry' });
+  await expect(sheet).toContainText('No host carries it');
+  await sheet.getByLabel('Let a host carry it, bridged').selectOption({ label: 'tern' });
+  await expect(sheet.getByRole('region', { name: 'Carried by' })).toContainText('tern bridged');
+  await takeBackTo(page, before);
 });
 
 test('the matrix gives a reason on every cell', async () => {

@@ -4,10 +4,15 @@ import { Command } from 'cmdk';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { AREAS } from './areas.js';
+import { ADMINISTRATION, COMMANDS } from './commands.js';
 import { useAccount } from './session.js';
 import { switchLight } from './theme.js';
 import { undoMine } from './undo-mine.js';
 import { useRead } from './read.js';
+
+/** By its words, or by what people call it besides. */
+const matches = ({ label, also = '' }: { label: string; also?: string }, asked: string): boolean =>
+  `${label} ${also}`.toLowerCase().includes(asked.toLowerCase());
 
 /** Finds records, addresses and MACs, and knows the main commands. */
 export function Search() {
@@ -26,7 +31,7 @@ export function Search() {
   };
   const sum = arrayQuestion(asked);
   const cut = prefixQuestion(asked);
-  const commands = [
+  const commands: { label: string; also?: string; run: () => void }[] = [
     ...(cut
       ? [
           {
@@ -44,47 +49,14 @@ export function Search() {
           },
         ]
       : []),
-    { label: 'Record a host', run: () => void go('/hosts/new') },
-    { label: 'Record hosts from a table', run: () => void go('/hosts/table') },
-    { label: 'Take facts of a machine in', run: () => void go('/hosts/facts') },
-    { label: 'Compare array levels', run: () => void go('/hosts/arrays') },
-    { label: 'Groups, racks, platforms, rules', run: () => void go('/hosts/places') },
-    { label: 'Record a network', run: () => void go('/networks/new') },
-    { label: 'Who reaches whom', run: () => void go('/networks/reach') },
-    { label: 'Matrix: guests against guests', run: () => void go('/networks/matrix') },
-    { label: 'Patch table', run: () => void go('/networks/patch') },
-    { label: 'Plan prefixes', run: () => void go('/networks/plan') },
-    { label: 'Switches and lines', run: () => void go('/networks/switches') },
-    { label: 'Devices', run: () => void go('/networks/devices') },
-    { label: 'Zones, hosts file, reservations', run: () => void go('/networks/names') },
-    { label: 'Take a list of machines in', run: () => void go('/networks/list') },
-    { label: 'Size a guest', run: () => void go('/guests/size') },
-    { label: 'Media shelf', run: () => void go('/guests/media') },
-    { label: 'Pools: promised, used, until full', run: () => void go('/guests/pools') },
-    { label: 'Roles and groups of guests', run: () => void go('/guests/roles') },
-    { label: 'Take measured samples in', run: () => void go('/guests/samples') },
-    { label: 'Record guests from a table', run: () => void go('/guests/table') },
-    { label: 'Plan a guest', run: () => void go('/guests/new') },
-    { label: 'Record an existing guest', run: () => void go('/guests/new?record') },
-    { label: 'Start order after a power cut', run: () => void go('/guests/start-order') },
-    { label: 'Make clones', run: () => void go('/clones/new') },
-    { label: 'Templates and their versions', run: () => void go('/clones/templates') },
-    { label: 'Lineage of clones', run: () => void go('/clones/lineage') },
-    { label: 'Licences: allowed and used', run: () => void go('/clones/licences') },
-    { label: 'Migrate a guest', run: () => void go('/migrations/new') },
-    { label: 'Timetable of migrations', run: () => void go('/migrations/timetable') },
-    { label: 'Migrations, planned and actual', run: () => void go('/migrations/actual') },
-    { label: 'Note something in the log', run: () => void go('/log?note') },
+    ...COMMANDS.map(({ label, path, also }) => ({ label, also, run: () => void go(path) })),
     {
       label: 'Undo my last change',
       run: () => void undoMine().then(() => client.invalidateQueries()),
     },
     { label: 'Day or night', run: switchLight },
     ...(account.role === 'administrator'
-      ? [
-          { label: 'Record the machine Insel runs on', run: () => void go('/this-machine') },
-          { label: 'People', run: () => void go('/people') },
-        ]
+      ? ADMINISTRATION.map(({ label, path, also }) => ({ label, also, run: () => void go(path) }))
       : []),
     ...AREAS.map((area) => ({ label: `Go to ${area.title}`, run: () => void go(`/${area.path}`) })),
   ].filter(
@@ -92,7 +64,7 @@ export function Search() {
       asked === '' ||
       command.label === sum?.sentence ||
       command.label === cut?.sentence ||
-      command.label.toLowerCase().includes(asked.toLowerCase()),
+      matches(command, asked),
   );
   return (
     <Command

@@ -15,6 +15,7 @@ import {
 import { useUrlState } from '../../frame/url-state.js';
 import { Gauge } from '../../components/gauge.js';
 import { dayOf, GRID, TIME_AXIS, VALUE_AXIS } from '../../components/over-time.js';
+import { RecordPool } from '../../components/record-pool.js';
 import { Until } from '../../components/until.js';
 import { Fact, Facts } from '../../components/sheet.js';
 import { Figure } from '../../components/workings.js';
@@ -80,9 +81,10 @@ export function PoolsPage() {
             ))}
           </tbody>
         </table>
+        <RecordPool done={(id) => set({ open: id })} />
         <p className="mt-2 text-[13px] text-faint">
-          Pools are recorded and altered at the sheets of their hosts. What is allocated takes its
-          room at once; a thin volume is promised its full size and takes what is written.
+          What is allocated takes its room at once; a thin volume is promised its full size and
+          takes what is written.
         </p>
       </div>
       <div className="min-w-0 px-5 py-3 lg:overflow-y-auto">

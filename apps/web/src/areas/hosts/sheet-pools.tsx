@@ -8,6 +8,7 @@ import { editing, useChange } from '../../frame/change.js';
 import { Choose } from '../../components/choose.js';
 import { asText, asWhole, Editable } from '../../components/editable.js';
 import { ProblemNote } from '../../components/problem.js';
+import { RecordPool } from '../../components/record-pool.js';
 import { Part } from '../../components/sheet.js';
 import { Figure } from '../../components/workings.js';
 
@@ -20,7 +21,7 @@ export function PoolsPart({ sheet }: { sheet: HostSheet }) {
       {sheet.pools.length === 0 && (
         <p className="text-faint">No pool: guests have nowhere to lie.</p>
       )}
-      <AddPool hostId={sheet.host.id} />
+      <RecordPool hostId={sheet.host.id} />
     </Part>
   );
 }
@@ -215,55 +216,5 @@ function ServedBy({ pool }: { pool: PoolView }) {
       )}
       <ProblemNote problem={problem} />
     </span>
-  );
-}
-
-function AddPool({ hostId }: { hostId: string }) {
-  const mayPlan = useMayPlan();
-  const { make, busy, problem } = useChange();
-  const [open, setOpen] = useState(false);
-  const [name, setName] = useState('');
-  const [size, setSize] = useState('');
-  if (!mayPlan) return null;
-  if (!open)
-    return (
-      <button type="button" className="act" onClick={() => setOpen(true)}>
-        Add a pool
-      </button>
-    );
-  const bytes = parseBytes(size);
-  const send = async () => {
-    if (
-      bytes.ok &&
-      (await make('pool.record', { name, usableBytes: bytes.value, hostIds: [hostId] }))
-    )
-      setOpen(false);
-  };
-  return (
-    <div className="mt-1 flex flex-wrap items-center gap-2">
-      <input
-        aria-label="Name of the pool"
-        placeholder="Name"
-        value={name}
-        onChange={(event) => setName(event.target.value)}
-      />
-      <input
-        aria-label="Usable size"
-        placeholder="4 TB"
-        className="mono"
-        value={size}
-        onChange={(event) => setSize(event.target.value)}
-      />
-      <span className="text-xs text-faint">
-        {size && (bytes.ok ? formatBoth(bytes.value) : bytes.sentence)}
-      </span>
-      <button type="button" className="act" disabled={busy} onClick={() => void send()}>
-        Keep
-      </button>
-      <button type="button" className="act" onClick={() => setOpen(false)}>
-        Drop
-      </button>
-      <ProblemNote problem={problem} />
-    </div>
   );
 }

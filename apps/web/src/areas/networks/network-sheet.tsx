@@ -86,6 +86,7 @@ export function NetworkSheetView({ id }: { id: string }) {
         {carriedBy.length === 0 && (
           <span className="text-faint">No host carries it: no guest can be joined to it.</span>
         )}
+        <Carry networkId={id} carriedBy={carriedBy.map((host) => host.id)} />
       </Part>
       <Part title="About it">
         <Facts>
@@ -599,6 +600,34 @@ function AddSubnet({ networkId }: { networkId: string }) {
         Record it
       </button>
       <ProblemNote problem={problem} />
+    </div>
+  );
+}
+
+/** One more host carries it, bridged: what a guest on that host needs to be joined to it. */
+function Carry({ networkId, carriedBy }: { networkId: string; carriedBy: readonly string[] }) {
+  const mayPlan = useMayPlan();
+  const { make, anyway, problem } = useChange();
+  const hosts = useRead('hosts', mayPlan ? { take: 200 } : null).data?.rows ?? [];
+  const free = hosts.filter(({ id }) => !carriedBy.includes(id));
+  if (!mayPlan || free.length === 0) return null;
+  return (
+    <div className="mt-1">
+      <select
+        aria-label="Let a host carry it, bridged"
+        value=""
+        onChange={(event) =>
+          void make('host.carry', { hostId: event.target.value, networkId, mode: 'bridged' })
+        }
+      >
+        <option value="">Let a host carry it, bridged …</option>
+        {free.map((host) => (
+          <option key={host.id} value={host.id}>
+            {host.name}
+          </option>
+        ))}
+      </select>
+      <ProblemNote problem={problem} anyway={anyway} />
     </div>
   );
 }
