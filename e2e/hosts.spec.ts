@@ -1,7 +1,7 @@
 /** Hosts from taking stock to a verified one, on the demo: chart, facts, hardware, table, build sheet, fingerprint. */
 import { execFileSync } from 'node:child_process';
 import { expect, test, type Page } from '@playwright/test';
-import { BASE, signedIn } from './signed-in.js';
+import { BASE, revisionNow, signedIn, takeBackTo } from './signed-in.js';
 
 test.describe.configure({ mode: 'serial' });
 let page: Page;
@@ -209,6 +209,22 @@ test('a run of tests is recorded at a host', async () => {
   await part.getByRole('button', { name: 'All passed' }).click();
   await part.getByRole('button', { name: 'Record the run' }).click();
   await expect(part.getByText('all 6 tests passed')).toBeVisible();
+});
+
+test('what is not decided is decided at the build sheet', async () => {
+  const before = await revisionNow(page);
+  await openHost('skua');
+  await page.getByRole('link', { name: 'Build sheet' }).click();
+  await page.getByRole('button', { name: /^Disk controller mode: not decided/ }).click();
+  await page.locator('select:focus').selectOption('AHCI');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'Set the firmware' })).toContainText('AHCI');
+  await page.reload();
+  await page.getByRole('button', { name: /^Machine: not decided/ }).click();
+  await page.keyboard.type('Invented server, 1 unit');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Invented server, 1 unit').first()).toBeVisible();
+  await takeBackTo(page, before);
 });
 
 test('the build sheet prints on A4 and Letter without the frame', async () => {

@@ -18,7 +18,13 @@ export interface SheetLine {
   /** Printed in letters that cannot be confused. Null: not decided yet, to be filled in by hand. */
   value?: string | null;
   caution?: string;
+  /** Field of the host that decides it, where one does. */
+  field?: DecidedBy;
 }
+
+/** What is decided of a host at its build sheet. */
+export type DecidedBy =
+  'machineModel' | 'controllerMode' | 'timeZone' | 'keyboard' | 'licenceKeyKept' | 'consolePort';
 
 export interface SheetSection {
   title: string;
@@ -159,6 +165,7 @@ function machine(fleet: Fleet, host: Row<'host'>): SheetLine[] {
   return [
     {
       text: 'Machine',
+      field: 'machineModel',
       value:
         [host.machineModel, host.serial && `serial ${host.serial}`].filter(Boolean).join(', ') ||
         null,
@@ -202,6 +209,7 @@ function firmware(host: Row<'host'>, platform: Row<'platform'>): SheetLine[] {
       text: 'Disk controller mode',
       value: host.controllerMode === 'unknown' ? null : host.controllerMode,
       caution: 'Altering it later makes an installed system unbootable.',
+      field: 'controllerMode',
     },
     { text: 'Boot order: the stick first; put it in before power-on' },
   ];
@@ -230,15 +238,21 @@ function installer(fleet: Fleet, host: Row<'host'>, platform: Row<'platform'>): 
       value: place?.nameServers.length ? place.nameServers.join(', ') : null,
     },
     { text: 'VLAN', value: place?.vlanId ? String(place.vlanId) : place ? 'none' : null },
-    { text: 'Time zone', value: host.timeZone || null },
-    { text: 'Keyboard', value: host.keyboard || null },
+    { text: 'Time zone', value: host.timeZone || null, field: 'timeZone' },
+    { text: 'Keyboard', value: host.keyboard || null, field: 'keyboard' },
     {
       text: 'Administrator’s password',
       value: undefined,
       caution: 'Not on this sheet. Take a new one, and note in the record only where it is kept.',
     },
     ...(host.licence
-      ? [{ text: `Licence ${host.licence}: the key is kept`, value: host.licenceKeyKept || null }]
+      ? [
+          {
+            text: `Licence ${host.licence}: the key is kept`,
+            value: host.licenceKeyKept || null,
+            field: 'licenceKeyKept' as const,
+          },
+        ]
       : []),
     {
       text: 'Afterwards: take the stick out before the restart',
@@ -247,6 +261,7 @@ function installer(fleet: Fleet, host: Row<'host'>, platform: Row<'platform'>): 
     {
       text: 'Console answers on port',
       value: String(host.consolePort ?? platform.consolePort ?? '') || null,
+      field: 'consolePort',
       caution:
         'Compare the whole certificate fingerprint before the first password is typed. Never let it be reached from the internet.',
     },

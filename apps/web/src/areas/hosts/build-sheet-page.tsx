@@ -1,14 +1,16 @@
 /** The build sheet of a host on screen and on paper, and the results of building it. */
 import type { HostSheet } from '@insel/contract';
-import type { SheetLine } from '@insel/core';
+import { KINDS, type DecidedBy, type SheetLine } from '@insel/core';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
-import { useChange } from '../../frame/change.js';
+import { editing, useChange } from '../../frame/change.js';
+import { asText, asWhole, Editable } from '../../components/editable.js';
 import { Field } from '../../components/field.js';
 import { localOf, MinuteInput, minuteHere } from '../../components/iso-inputs.js';
 import { PrintedDifferences } from '../../components/differences.js';
 import { ProblemNote } from '../../components/problem.js';
+import { OneOf } from '../../components/small-edits.js';
 import { resultsOf, TestList, type TestStates } from './sheet-verification.js';
 import { useRead, hrefOf } from '../../frame/read.js';
 
@@ -57,7 +59,7 @@ export function BuildSheetPage() {
             <h2 className="border-b border-ink font-bold">{section.title}</h2>
             <ul>
               {section.lines.map((line, i) => (
-                <Line key={i} line={line} />
+                <Line key={i} line={line} host={sheet.host} />
               ))}
             </ul>
           </section>
@@ -69,14 +71,20 @@ export function BuildSheetPage() {
   );
 }
 
-function Line({ line: { text, value, caution } }: { line: SheetLine }) {
+function Line({
+  line: { text, value, caution, field },
+  host,
+}: {
+  line: SheetLine;
+  host: HostSheet['host'];
+}) {
   return (
     <li className="grid break-inside-avoid grid-cols-[18px_280px_1fr] gap-x-2 border-b border-rule py-0.5">
       <span className="mt-1 h-3 w-3 border border-ink" aria-hidden />
       <span className={value === undefined ? 'col-span-2' : ''}>{text}</span>
       {value === null && (
         <span className="border-b border-dotted border-ink text-faint print:text-transparent">
-          not decided
+          {field ? <Decide host={host} text={text} field={field} /> : 'not decided'}
         </span>
       )}
       {typeof value === 'string' && <span className="mono break-all">{value}</span>}
@@ -86,6 +94,45 @@ function Line({ line: { text, value, caution } }: { line: SheetLine }) {
         </span>
       )}
     </li>
+  );
+}
+
+const NOT_DECIDED = () => 'not decided';
+
+/** It is decided where it is read: then it is in the record, and on the paper. */
+function Decide({
+  host,
+  text,
+  field,
+}: {
+  host: HostSheet['host'];
+  text: string;
+  field: DecidedBy;
+}) {
+  const at = editing('host.edit', host)(field);
+  if (field === 'controllerMode')
+    return (
+      <OneOf
+        at={at}
+        name={text}
+        value={host.controllerMode}
+        choices={KINDS.host.fields.controllerMode!.choices!.map((choice) => ({
+          value: choice,
+          label: choice === 'unknown' ? 'not decided' : choice,
+        }))}
+      />
+    );
+  return field === 'consolePort' ? (
+    <Editable<number | null>
+      at={at}
+      name={text}
+      value={null}
+      show={NOT_DECIDED}
+      write={() => ''}
+      parse={asWhole}
+    />
+  ) : (
+    <Editable at={at} name={text} value={''} show={NOT_DECIDED} parse={asText} />
   );
 }
 
