@@ -97,7 +97,7 @@ function Line({
   );
 }
 
-const NOT_DECIDED = () => 'not decided';
+const NOT_DECIDED = 'not decided';
 
 /** It is decided where it is read: then it is in the record, and on the paper. */
 function Decide({
@@ -118,7 +118,7 @@ function Decide({
         value={host.controllerMode}
         choices={KINDS.host.fields.controllerMode!.choices!.map((choice) => ({
           value: choice,
-          label: choice === 'unknown' ? 'not decided' : choice,
+          label: choice === 'unknown' ? NOT_DECIDED : choice,
         }))}
       />
     );
@@ -127,12 +127,19 @@ function Decide({
       at={at}
       name={text}
       value={null}
-      show={NOT_DECIDED}
+      show={(held) => (held === null ? NOT_DECIDED : String(held))}
       write={() => ''}
       parse={asWhole}
     />
   ) : (
-    <Editable at={at} name={text} value={''} show={NOT_DECIDED} parse={asText} />
+    <Editable
+      at={at}
+      name={text}
+      value=""
+      show={(held) => held || NOT_DECIDED}
+      write={String}
+      parse={asText}
+    />
   );
 }
 
