@@ -1,5 +1,6 @@
 /** Samples that grow old are summed up: against what the database says of them before, by its own aggregates. */
 import type { GuestUseView, Problem, SampleKeeping } from '@insel/contract';
+import { randomUUID } from 'node:crypto';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { sumUp } from '../dist/measure/sum-up.js';
@@ -90,12 +91,27 @@ describe('samples older than they are kept', () => {
     expect(after).toMatchObject({ samples: 13, cpu_most: 99, memory_most: 4000 });
     expect(Number(after!.cpu_mean)).toBeCloseTo((Number(before!.cpu_mean) * 12 + 99) / 13, 3);
   });
+  it('the same file once more adds nothing to what stands summed up', async () => {
+    const [before] = await parts('hour');
+    const response = await fetch(`${keeper.base}/api/samples/imports/${randomUUID()}`, {
+      method: 'POST',
+      headers: {
+        'Content-Type': 'text/csv',
+        Cookie: (keeper as unknown as { cookie: string }).cookie,
+      },
+      body: 'time,guest,cpu %\n2024-03-01T10:05:00Z,gauge,37\n2024-03-01T12:00:00Z,gauge,1\n',
+    });
+    // The hour at noon is new; the one at ten stands.
+    expect(await response.json()).toMatchObject({ state: 'done', lines: 2, added: 1 });
+    expect(await sumUp(client, KEEP, NOW)).toEqual({ taken: 1, made: 1 });
+    expect((await parts('hour'))[0]).toEqual(before);
+  });
   it('hours become days, and days go where they are not kept for good', async () => {
     await sumUp(client, { ...KEEP, hourDays: 500 }, NOW);
     expect(await parts('hour')).toEqual([]);
     const days = await parts('day');
     expect(days.map((row) => [(row.at as Date).toISOString(), row.samples])).toEqual([
-      ['2024-03-01T00:00:00.000Z', 25],
+      ['2024-03-01T00:00:00.000Z', 26],
       ['2024-03-02T00:00:00.000Z', 12],
     ]);
     expect(days[0]).toMatchObject({ cpu_most: 99, memory_most: 4000 });

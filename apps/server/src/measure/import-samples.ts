@@ -152,7 +152,7 @@ function namesOf(fleet: Fleet, about: 'guest' | 'pool'): Names {
   };
 }
 
-/** Samples that are there already stay as they are. Returns how many were new. */
+/** Samples that are there already stay as they are, and so do parts of time that stand for samples. Returns how many were new. */
 async function keep(
   client: pg.PoolClient,
   importId: string,
@@ -163,6 +163,8 @@ async function keep(
   const { rowCount } = await client.query(
     `insert into sample (subject_id, at, cpu_percent, memory_mib, disk_bytes, import_id)
      select id, at, cpu, memory, disk, $6 from unnest($1::uuid[], $2::timestamptz[], $3::real[], $4::integer[], $5::bigint[]) as x (id, at, cpu, memory, disk)
+     where not exists (select 1 from sample_part p where p.subject_id = x.id
+       and ((p.span = 'hour' and p.at = date_trunc('hour', x.at, 'UTC')) or (p.span = 'day' and p.at = date_trunc('day', x.at, 'UTC'))))
      on conflict do nothing`,
     [
       rows.map((row) => row.id),

@@ -18,8 +18,8 @@ export interface SummedUp {
 const LARGEST = (column: string) => `greatest(sample_part.${column}, excluded.${column})`;
 const MEAN = (column: string) =>
   `case when sample_part.${column} is null then excluded.${column} when excluded.${column} is null then sample_part.${column}
-    else (sample_part.${column} * sample_part.samples + excluded.${column} * excluded.samples) / (sample_part.samples + excluded.samples) end`;
-/** What comes late to a part that stands already is added to it; its percentile is then the larger of both. */
+    else (sample_part.${column}::float8 * sample_part.samples + excluded.${column}::float8 * excluded.samples) / (sample_part.samples + excluded.samples) end`;
+/** What comes to a part that stands already is added to it; its percentile is then the larger of both. Imports leave such parts as they are. */
 const MERGED = `on conflict (subject_id, span, at) do update set samples = sample_part.samples + excluded.samples,
   cpu_mean = ${MEAN('cpu_mean')}, cpu_p95 = ${LARGEST('cpu_p95')}, cpu_most = ${LARGEST('cpu_most')},
   memory_mean = ${MEAN('memory_mean')}, memory_p95 = ${LARGEST('memory_p95')}, memory_most = ${LARGEST('memory_most')},
@@ -39,7 +39,7 @@ const TO_HOURS = `with gone as (delete from sample where at >= $1 and at < $2 re
   select (select count(*) from gone)::int taken, (select count(*) from made)::int made`;
 
 const weighted = (column: string) =>
-  `sum(${column} * samples) / nullif(sum(samples) filter (where ${column} is not null), 0)`;
+  `sum(${column}::float8 * samples) / nullif(sum(samples) filter (where ${column} is not null), 0)`;
 /** Hours of one day become that day. */
 const TO_DAYS = `with gone as (delete from sample_part where span = 'hour' and at >= $1 and at < $2 returning *),
   made as (insert into sample_part (${COLUMNS})

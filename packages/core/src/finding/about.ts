@@ -1,7 +1,7 @@
 import type { Fleet } from '../record/index.js';
 import type { Finding } from './finding.js';
 import { withAcceptances } from './accepted.js';
-import { bySeverity, findingsAt, rulesAt } from './registry.js';
+import { asksHeavy, bySeverity, findingsAt, rulesAt } from './registry.js';
 
 /** Records with a sheet that findings stand on. */
 export type SheetKind = 'host' | 'guest' | 'network' | 'migration' | 'device' | 'physicalSwitch';
@@ -30,12 +30,9 @@ export function markOn(
   return found[0] ? { severity: found[0].severity, count: found.length } : null;
 }
 
-/** In a fleet of more adapters, rules that ask the whole fleet are left to the list of findings. */
-const HEAVY_UP_TO = 5000;
-
 /** Findings a person wants to see on the sheet of a record: its own, and those of its parts that stand at it. */
 export function findingsOn(fleet: Fleet, kind: SheetKind, id: string, now: string): Finding[] {
-  const heavy = fleet.count('adapter') <= HEAVY_UP_TO;
+  const heavy = asksHeavy(fleet);
   return gather(fleet, kind, id, (at, found) => findingsAt(fleet, at, found, now, heavy));
 }
 

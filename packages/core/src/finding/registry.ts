@@ -253,11 +253,20 @@ const HEAVY: [string, LookAt] = [
 const looksAt = (kind: Kind): [string, LookAt][] =>
   BY_KIND.get(kind)!.some(({ heavy }) => heavy) ? [LIGHT, HEAVY] : [LIGHT];
 
-/** Findings of those of the given records that a rule looks at. */
-export function allFindingsAt(fleet: Fleet, ids: Iterable<string>, now: string): Finding[] {
+/** In a fleet of more adapters, rules that ask the whole fleet are left to the list of findings. */
+const HEAVY_UP_TO = 5000;
+export const asksHeavy = (fleet: Fleet): boolean => fleet.count('adapter') <= HEAVY_UP_TO;
+
+/** Findings of those of the given records that a rule looks at. @param heavy as for `findingsAt` */
+export function allFindingsAt(
+  fleet: Fleet,
+  ids: Iterable<string>,
+  now: string,
+  heavy = true,
+): Finding[] {
   const found: Finding[] = [];
   for (const id of ids)
     for (const kind of RULED_KINDS)
-      if (fleet.get(kind, id)) found.push(...findingsAt(fleet, kind, id, now));
+      if (fleet.get(kind, id)) found.push(...findingsAt(fleet, kind, id, now, heavy));
   return found.sort(bySeverity);
 }

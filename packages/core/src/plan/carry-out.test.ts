@@ -154,6 +154,18 @@ describe('a step is asked again right before it is done', () => {
     expect(answer.code).toBe('step-got-worse');
     expect(answer.sentence).toContain('192.0.2.30');
   });
+  it('a later step is kept on what the earlier ones do', () => {
+    memory(2048);
+    memory(4096);
+    inInk({ memoryMiB: 1536, vcpu: 3 });
+    world.make({ type: 'plan-step.keep', input: { id: stepId(1) } });
+    world.make({ type: 'plan-step.keep', input: { id: stepId(2) } });
+    expect(JSON.parse(stepsOf(world.fleet, planId)[1]!.basis)).toMatchObject({
+      values: [['guest', tide, 'memoryMiB', 2048, 1536]],
+    });
+    world.make(carryOut(1));
+    world.make(carryOut(2));
+  });
   it('goes on where the record moved elsewhere', () => {
     memory(2048);
     inInk({ vcpu: 3 });

@@ -88,16 +88,17 @@ export const decideKeepStep: DeciderOf<typeof keepStep> = (fleet, { id }, contex
   const step = fleet.get('planStep', id);
   if (!step) return noSuch('planStep');
   const plan = fleet.need('plan', step.planId);
-  let below: Fleet = fleet.overlay([]);
   let decision: Decision | Refusal | undefined;
-  planFleet(fleet, plan.id, context, context.others.decide, (outcome, so) => {
-    if (outcome.step.id === id) decision = outcome.decision;
-    else if (!decision) below = so.overlay([]);
+  let basis = '';
+  planFleet(fleet, plan.id, context, context.others.decide, undefined, (outcome, below) => {
+    if (outcome.step.id !== id) return;
+    ({ decision } = outcome);
+    if (!isRefusal(decision)) basis = basisOf(fleet, below, decision, context.now);
   });
   if (!decision) return refuse({ code: 'step-done', sentence: 'This step has been carried out.' });
   if (isRefusal(decision)) return decision;
   const draft = draftOf(fleet, context);
-  draft.update('planStep', id, { basis: basisOf(fleet, below, decision, context.now) });
+  draft.update('planStep', id, { basis });
   return {
     draft,
     title: `kept step ${numberOf(fleet, step)} of ${plan.name} as it is now`,

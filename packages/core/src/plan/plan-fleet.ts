@@ -78,6 +78,7 @@ export const openSteps = (fleet: Fleet, planId: string): Row<'planStep'>[] =>
  * out and told.
  *
  * @param told hears of each step of the plan itself, with the fleet as it would be after it
+ * @param asked the same, with the fleet as it is below it; what it keeps of that fleet it reads at once
  * @returns outcomes of its own steps; patches of all
  */
 export function planFleet(
@@ -86,6 +87,7 @@ export function planFleet(
   context: Context,
   decide: DecideDrawn,
   told?: (outcome: StepOutcome, so: Fleet) => void,
+  asked?: (outcome: StepOutcome, below: Fleet) => void,
 ): { would: Fleet; outcomes: StepOutcome[]; patches: Patch[] } {
   const would = fleet.overlay([]);
   const patches: Patch[] = [];
@@ -96,7 +98,10 @@ export function planFleet(
   for (const step of steps) {
     const decision = decideStep(would, step, context, decide);
     const outcome = { step, decision };
-    if (step.planId === planId) outcomes.push(outcome);
+    if (step.planId === planId) {
+      outcomes.push(outcome);
+      asked?.(outcome, would);
+    }
     if (!isRefusal(decision)) {
       would.apply(decision.patches, fleet.revision);
       patches.push(...decision.patches);
