@@ -214,7 +214,7 @@ test('a device is recorded with a port, and a list with its faults', async () =>
   await device.getByLabel('What a route of buoy-gate does').selectOption('leads nowhere');
   await device.getByLabel('Metric of a route of buoy-gate').fill('soon');
   await device.getByRole('button', { name: 'Record the route' }).click();
-  await expect(device.getByText('A metric is a whole number')).toBeVisible();
+  await expect(device.getByText('Metric: Write a whole number.')).toBeVisible();
   await device.getByLabel('Metric of a route of buoy-gate').fill('50');
   await device.getByRole('button', { name: 'Record the route' }).click();
   await expect(device.getByText('leads nowhere, on purpose')).toBeVisible();

@@ -9,6 +9,7 @@ import {
   digestOf,
   fieldWords,
   isRefusal,
+  lowerPlan,
   openSteps,
   overtaken,
   planFleet,
@@ -40,7 +41,7 @@ export function planSheet(fleet: Fleet, id: string, context: Context): PlanSheet
   const findingsIn = (one: Fleet) =>
     new Map(allFindings(one, context.now).map((finding) => [finding.id, finding]));
   const plan = fleet.need('plan', id);
-  const lower = fleet.get('plan', plan.onPlanId);
+  const lower = lowerPlan(fleet, id);
   const start = lower ? planFleet(fleet, lower.id, context, decideDrawn).would : fleet;
   const before = findingsIn(start);
   let below = before;

@@ -3,6 +3,7 @@ import { parseAddress, parsePrefix, type Row } from '@insel/core';
 import { useState } from 'react';
 import { useMayPlan } from '../frame/session.js';
 import { useChange } from '../frame/change.js';
+import { asWhole } from './editable.js';
 import { ProblemNote } from './problem.js';
 
 interface RouteDraft {
@@ -29,17 +30,25 @@ export function Routes({
     if (!draft) return;
     const { destination, nowhere } = draft;
     const [to, hop] = [parsePrefix(destination), parseAddress(draft.via)];
-    const metric = draft.metric.trim() === '' ? null : Number(draft.metric);
+    const metric = draft.metric.trim() === '' ? null : asWhole(draft.metric);
     const sentence = !to.ok
       ? [to.sentence, to.suggestion && `Write ${to.suggestion}.`].filter(Boolean).join(' ')
       : !nowhere && !hop.ok
         ? hop.sentence
-        : metric !== null && !(Number.isInteger(metric) && metric >= 0)
-          ? 'A metric is a whole number, such as 100; without one it stays with what the system takes.'
+        : metric && !metric.ok
+          ? `Metric: ${metric.sentence}`
           : '';
     setFault(sentence);
     const via = nowhere ? null : draft.via;
-    if (!sentence && (await make('route.record', { ...holder, destination, via, metric })))
+    if (
+      !sentence &&
+      (await make('route.record', {
+        ...holder,
+        destination,
+        via,
+        metric: metric?.ok ? metric.value : null,
+      }))
+    )
       setDraft(null);
   };
   return (

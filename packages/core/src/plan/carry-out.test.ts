@@ -4,7 +4,7 @@ import { decide, type Change } from '../change/decide.js';
 import { smallWorld, type World } from '../change/testing.js';
 import { isRefusal, type Refusal } from '../record/index.js';
 import { overtaken } from './basis.js';
-import { planFleet, stepsOf, type DecideDrawn } from './plan-fleet.js';
+import { lowerPlan, planFleet, stepsOf, type DecideDrawn } from './plan-fleet.js';
 
 const decideDrawn: DecideDrawn = (fleet, change, context) =>
   decide(fleet, change as unknown as Change, context);
@@ -232,6 +232,16 @@ describe('a plan on top of another', () => {
     world.make(carryOut(1, upper));
     expect(world.fleet.need('guest', tide).memoryMiB).toBe(4096);
   });
+  it('stands on nothing of one that was given up', () => {
+    memory(2048);
+    const upper = begin('winter', { onPlanId: planId });
+    draw('guest.edit', { id: tide, vcpu: 3 }, {}, upper);
+    world.make({ type: 'plan.edit', input: { id: planId, state: 'given up' } });
+    expect(lowerPlan(world.fleet, upper)).toBeUndefined();
+    const { would } = planFleet(world.fleet, upper, world.context(), decideDrawn);
+    expect(would.need('guest', tide)).toMatchObject({ memoryMiB: 1024, vcpu: 3 });
+    world.make(carryOut(1, upper));
+  });
   it('does not stand on itself', () => {
     const upper = begin('winter', { onPlanId: planId });
     expect(refused({ type: 'plan.edit', input: { id: planId, onPlanId: upper } })).toMatchObject({
@@ -249,10 +259,15 @@ describe('a plan on top of another', () => {
     expect(refused(split([])).code).toBe('not-some');
     expect(refused(split([stepId(1), stepId(2)])).code).toBe('not-some');
     expect(refused(split([stepId(2)], 'autumn')).code).toBe('name-taken');
+    world.make({ type: 'plan.edit', input: { id: planId, needsApproval: true } });
+    approve();
     world.make(split([stepId(2)]));
     const upper = world.id('plan', 'winter');
     expect(stepsOf(world.fleet, planId)).toHaveLength(1);
     expect(stepsOf(world.fleet, upper)).toHaveLength(1);
+    expect(world.fleet.need('plan', upper)).toMatchObject({
+      ...{ needsApproval: true, approvedBy: 'second', approvedAt: world.now },
+    });
     expect(
       planFleet(world.fleet, upper, world.context(), decideDrawn).would.need('guest', tide)
         .memoryMiB,

@@ -148,7 +148,9 @@ export const decideSplitPlan: DeciderOf<typeof splitPlan> = (fleet, { id, name, 
     name: name.trim(),
     purpose: plan.purpose,
     owner: context.actor.name,
+    // What was approved of its steps was approved by the same person.
     ...{ onPlanId: id, needsApproval: plan.needsApproval },
+    ...{ approvedAt: plan.approvedAt, approvedBy: plan.approvedBy },
   });
   const moved = open.filter((step) => ids.includes(step.id));
   for (const [position, step] of moved.entries())

@@ -70,6 +70,10 @@ export function plansBelow(fleet: Fleet, planId: string): Row<'plan'>[] {
   return found;
 }
 
+/** The next one below that is still to be carried out, itself on those below it. */
+export const lowerPlan = (fleet: Fleet, planId: string): Row<'plan'> | undefined =>
+  plansBelow(fleet, planId).findLast(({ id, state }) => id !== planId && state === 'drawn');
+
 export const openSteps = (fleet: Fleet, planId: string): Row<'planStep'>[] =>
   stepsOf(fleet, planId).filter(({ doneAt }) => doneAt === null);
 

@@ -302,7 +302,7 @@ function Standing({ sheet: { plan, steps, standsOn } }: { sheet: PlanSheet }) {
         <p>
           {missing === 0 ? (
             <>
-              Approved by <b>{plan.approvedBy}</b> on {plan.approvedAt!.slice(0, 10)}.
+              Approved by <b>{plan.approvedBy}</b> on {plan.approvedAt?.slice(0, 10)}.
             </>
           ) : (
             <>
