@@ -201,6 +201,13 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
     how: 'stopped',
     linkBitsPerSecond: 1e9,
   }),
+  physicalRoute: () => ({
+    type: 'migration.plan-from-physical',
+    input: {
+      ...{ deviceId: world.guestId, targetHostId: world.hostId, name: 'files', vcpu: 1 },
+      ...{ memoryMiB: 512, disks: [], linkBitsPerSecond: 1e9 },
+    },
+  }),
   calibration: () => ({}),
   timetable: () => ({ days: 7 }),
   foundTimes: () => ({ days: 14, anew: true, hours: '' }),

@@ -170,6 +170,10 @@ export const PAGES = (
       <Route index element={page(() => import('./areas/clones/clones.js'), 'Clones')} />
     </Route>
     <Route
+      path="migrations/new-physical"
+      element={page(() => import('./areas/migrations/new-physical.js'), 'NewPhysical')}
+    />
+    <Route
       path="migrations/new"
       element={page(() => import('./areas/migrations/new-migration.js'), 'NewMigration')}
     />

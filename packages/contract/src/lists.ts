@@ -1,3 +1,4 @@
+import { DEVICE_KINDS } from '@insel/core';
 import { Count, Id, OneOf, Optional, Text } from './rules.js';
 
 /** A window of a list: rows from a position, in an order. */
@@ -14,6 +15,10 @@ export class ListQuery {
   @Optional() @Id() poolId?: string;
   @Optional() @Count(0, 10_000_000) from?: number;
   @Optional() @Count(1, 200) take?: number;
+}
+
+export class DevicesQuery extends ListQuery {
+  @Optional() @OneOf(DEVICE_KINDS) kind?: (typeof DEVICE_KINDS)[number];
 }
 
 export class SearchQuery {

@@ -1,6 +1,12 @@
-import { MOVE_METHODS, SIGNS, type FoundTimes, type Sign, type Timetable } from '@insel/core';
-import { Clearable, Count, Flag, Id, OneOf, Optional, Text, Time, Whole } from './rules.js';
-import type { Named } from './shared-views.js';
+import {
+  MOVE_METHODS,
+  SIGNS,
+  type FoundTimes,
+  type MoveSide,
+  type Sign,
+  type Timetable,
+} from '@insel/core';
+import { Apart, Clearable, Count, Flag, Id, OneOf, Optional, Text, Time, Whole } from './rules.js';
 
 /** A move that is being thought of. */
 export class RouteQuery {
@@ -15,6 +21,17 @@ export class RouteQuery {
   @Optional() @OneOf(MOVE_METHODS) method?: (typeof MOVE_METHODS)[number];
   /** Bytes per second that the running guest writes. */
   @Optional() @Count(0, Number.MAX_SAFE_INTEGER) dirtyBytesPerSecond?: number;
+}
+
+export const PHYSICAL_MOVES = [
+  'migration.plan-from-physical',
+  'migration.plan-to-physical',
+] as const;
+
+/** A move off a computer or onto one that is being thought of: the change that would plan it. */
+export class PhysicalRouteBody {
+  @OneOf(PHYSICAL_MOVES) type!: (typeof PHYSICAL_MOVES)[number];
+  @Apart() input!: object;
 }
 
 /** A stretch of the timetable. */
@@ -46,8 +63,8 @@ export interface TimetableView extends Timetable {
   from: string;
   until: string;
   now: string;
-  /** Lanes. */
-  hosts: Named[];
+  /** Hosts, and computers that move or are moved to. */
+  lanes: MoveSide[];
   /** Of the migrations, for what alters them. */
   revisions: Record<string, number>;
 }

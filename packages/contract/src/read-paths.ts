@@ -89,6 +89,8 @@ export const READ_PATHS = {
   firstStarts: 'POST clones/first-start',
   migrations: 'migrations',
   migrationRoute: 'migrations/route',
+  physicalRoute: 'POST migrations/physical-route',
+
   calibration: 'migrations/calibration',
   timetable: 'migrations/timetable',
   foundTimes: 'POST migrations/times',

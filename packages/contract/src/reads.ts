@@ -32,6 +32,7 @@ import type { GuestListRow, GuestSheet } from './guest-views.js';
 import {
   ChartQuery,
   FindingsQuery,
+  DevicesQuery,
   ListQuery,
   NextFreeQuery,
   SearchQuery,
@@ -40,6 +41,7 @@ import {
 } from './lists.js';
 import { LogQuery } from './log.js';
 import {
+  PhysicalRouteBody,
   RouteQuery,
   FindTimesBody,
   TimetableQuery,
@@ -73,6 +75,7 @@ import type {
   HostSheet,
   LogRow,
   MigrationRoute,
+  PhysicalRoute,
   MigrationSheet,
   NetworkListRow,
   NetworkSheet,
@@ -118,7 +121,7 @@ export const READ_QUERIES = {
   listPreview: ReadListBody,
   machines: ListQuery,
   patchTable: ListQuery,
-  devices: ListQuery,
+  devices: DevicesQuery,
   guests: ListQuery,
   guestSize: SizeGuestBody,
   growth: UseQuery,
@@ -129,6 +132,7 @@ export const READ_QUERIES = {
   rearranged: RearrangeBody,
   migrations: ListQuery,
   migrationRoute: RouteQuery,
+  physicalRoute: PhysicalRouteBody,
   trouble: TroubleQuery,
   timetable: TimetableQuery,
   foundTimes: FindTimesBody,
@@ -222,6 +226,7 @@ export interface ReadAnswers {
   firstStarts: ({ guest: Named } & FirstStartView)[];
   migrations: ListWindow<MigrationListRow>;
   migrationRoute: MigrationRoute;
+  physicalRoute: PhysicalRoute;
   calibration: CalibrationView;
   timetable: TimetableView;
   foundTimes: FoundTimesView;

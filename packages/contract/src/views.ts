@@ -270,11 +270,16 @@ export interface NetworkSheet {
 }
 
 export interface SideView extends Named {
+  /** A host, or a computer that runs no guests. */
+  kind: 'host' | 'device';
   state: string;
   site: string;
-  memoryLeftMiB: number;
-  vcpuLeft: number;
+  /** Of a host. */
+  memoryLeftMiB: number | null;
+  vcpuLeft: number | null;
   pools: { id: string; name: string; freeBytes: number }[];
+  /** Of a computer: its disks. */
+  disks: Row<'computerDisk'>[];
 }
 
 export interface ReadingView {
@@ -290,7 +295,7 @@ export interface MigrationSheet {
   target: SideView;
   checks: Check[];
   estimate: Estimate;
-  moves: { volume: string; from: Named; to: Named; bytes: number }[];
+  moves: { volume: string; from: string; to: string; bytes: number }[];
   holds: (Row<'hold'> & { place: Named })[];
   /** In their order; empty for moves from before there were any. */
   steps: Row<'moveStep'>[];
@@ -349,6 +354,13 @@ export interface MigrationRoute {
   kind: MoveKind | null;
   checks: Check[];
   estimate: Estimate | null;
+}
+
+/** Of a move off a computer or onto one; where it cannot be planned at all: why. */
+export interface PhysicalRoute {
+  checks: Check[];
+  estimate: Estimate | null;
+  fault: { sentence: string; remedy: string } | null;
 }
 
 export interface LogRow {

@@ -1,5 +1,14 @@
 /** What the server answers about switches, devices, names and the patch table. */
-import type { Expectation, Figure, Finding, ListRow, NamedKind, ReadNames, Row } from '@insel/core';
+import type {
+  AsGuest,
+  Expectation,
+  Figure,
+  Finding,
+  ListRow,
+  NamedKind,
+  ReadNames,
+  Row,
+} from '@insel/core';
 import type { AddressView, FindingMark, Named } from './shared-views.js';
 
 export interface SwitchPortView extends Row<'switchPort'> {
@@ -29,7 +38,23 @@ export interface DevicePortView extends Row<'devicePort'> {
   addresses: AddressView[];
 }
 
+export interface ComputerView {
+  /** Null: nothing is recorded of its hardware yet. */
+  sheet: Row<'computer'> | null;
+  disks: Row<'computerDisk'>[];
+  asGuest: AsGuest;
+  /** Its moves, into a guest or of a guest onto it, the newest first. */
+  moves: {
+    id: string;
+    guest: Named;
+    state: Row<'migration'>['state'];
+    into: 'guest' | 'computer';
+  }[];
+}
+
 export interface DeviceView extends Row<'device'> {
+  /** Of a computer. */
+  computer: ComputerView | null;
   site: Named | null;
   ports: DevicePortView[];
   routes: Row<'route'>[];

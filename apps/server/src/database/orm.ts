@@ -20,6 +20,7 @@ import { Migration0015Accounts } from './migrations/migration-0015-accounts.js';
 import { Migration0016Trunks } from './migrations/migration-0016-trunks.js';
 import { Migration0017Plans } from './migrations/migration-0017-plans.js';
 import { Migration0018HabitsAndApproval } from './migrations/migration-0018-habits-and-approval.js';
+import { Migration0019Computers } from './migrations/migration-0019-computers.js';
 
 const MIGRATIONS = [
   { name: 'migration-0001-record', class: Migration0001Record },
@@ -40,6 +41,7 @@ const MIGRATIONS = [
   { name: 'migration-0016-trunks', class: Migration0016Trunks },
   { name: 'migration-0017-plans', class: Migration0017Plans },
   { name: 'migration-0018-habits-and-approval', class: Migration0018HabitsAndApproval },
+  { name: 'migration-0019-computers', class: Migration0019Computers },
 ];
 
 /** Nobody waits longer than this for the database, and it does not work longer than this for somebody who has gone. */

@@ -5,6 +5,7 @@ import type { WritePath } from '../record/write-path.js';
 import { writeCabling } from './cabling.js';
 import { devicesOf, writeCareOfGuests } from './guest-care.js';
 import { writeStarts } from './starts.js';
+import { writeComputers } from './computers.js';
 import { writeMoves } from './moves.js';
 import { writePlans } from './plans.js';
 import { writeTemplates } from './templates.js';
@@ -263,6 +264,7 @@ export async function writeDemo(
   day(0.05);
   await writePlans({ make, fleet, id });
   await writeMoves({ make, fleet, id, base });
+  await writeComputers({ make, fleet, id, base });
   await make({
     type: 'finding.accept',
     input: { findingId: `ending-soon|${id('host', 'eider')}|warranty`, until: '2027-03-31' },

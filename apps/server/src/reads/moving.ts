@@ -13,6 +13,7 @@ import {
   migrationRoute,
   migrationRow,
   migrationSheet,
+  physicalRoute,
 } from '../views/migrations.js';
 import { ProblemException } from '../http/problem-exception.js';
 import { found, type Reads } from './read.js';
@@ -27,6 +28,7 @@ export const MOVING_READS: Reads<
   | 'migrations'
   | 'migration'
   | 'migrationRoute'
+  | 'physicalRoute'
   | 'calibration'
   | 'trouble'
   | 'timetable'
@@ -70,6 +72,7 @@ export const MOVING_READS: Reads<
 
   /** What must be so before it, and how long it takes. */
   migrationRoute: (fleet, query, { now }) => migrationRoute(fleet, query, now),
+  physicalRoute: (fleet, body, { now }) => physicalRoute(fleet, body, now),
   calibration: (fleet) => calibrationView(fleet),
   runbook: (fleet, { id }, { now }) =>
     sheetPage(runbookPage(fleet, found(fleet, 'migration', id).id), now),

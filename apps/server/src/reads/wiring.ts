@@ -52,9 +52,10 @@ export const WIRING_READS: Reads<
     const rows = () =>
       [...fleet.all('device')].filter(
         (device) =>
-          !wanted ||
-          device.name.toLowerCase().includes(wanted) ||
-          addressesOf(fleet, 'device', device.id).some((row) => row.ip.includes(wanted)),
+          (!query.kind || device.kind === query.kind) &&
+          (!wanted ||
+            device.name.toLowerCase().includes(wanted) ||
+            addressesOf(fleet, 'device', device.id).some((row) => row.ip.includes(wanted))),
       );
     const sorted = orders.sorted(fleet, 'device', query, rows, (row) =>
       query.sort === 'kind' ? row.kind : row.name.toLowerCase(),

@@ -1,3 +1,4 @@
+import { checkInput, type PhysicalRoute, type PhysicalRouteBody } from '@insel/contract';
 import type {
   CalibrationView,
   MigrationListRow,
@@ -9,6 +10,15 @@ import type {
 import {
   acceptsItself,
   calibration,
+  checksOf,
+  fromPhysicalRoute,
+  isRefusal,
+  endsOf,
+  refuse,
+  routeOf,
+  sideOf,
+  toPhysicalRoute,
+  type MoveSide,
   compareReadings,
   copyProgress,
   decideBy,
@@ -26,7 +36,7 @@ import {
   type Fleet,
   type Row,
 } from '@insel/core';
-import { asRead, markOf, namedById, siteName } from './common.js';
+import { asRead, markOf, named, namedById, siteName } from './common.js';
 
 export function migrationRow(fleet: Fleet, id: string, now: string): MigrationListRow {
   const row = fleet.need('migration', id);
@@ -44,8 +54,8 @@ export function migrationRow(fleet: Fleet, id: string, now: string): MigrationLi
   return {
     ...asRead(row),
     guest: namedById(fleet, 'guest', row.guestId),
-    source: namedById(fleet, 'host', row.sourceHostId),
-    target: namedById(fleet, 'host', row.targetHostId),
+    source: named(sideOf(fleet, row, 'source')),
+    target: named(sideOf(fleet, row, 'target')),
     state,
     running,
     bytes,
@@ -59,22 +69,59 @@ export function migrationRow(fleet: Fleet, id: string, now: string): MigrationLi
   };
 }
 
-function sideView(fleet: Fleet, hostId: string): SideView {
-  const host = fleet.need('host', hostId);
-  const room = headroom(fleet, hostId);
+function sideView(fleet: Fleet, { kind, id }: MoveSide): SideView {
+  const machine = fleet.need(kind, id);
+  const base = {
+    kind,
+    ...named(machine),
+    state: machine.state,
+    site: siteName(fleet, machine.siteId),
+  };
+  if (kind === 'device')
+    return {
+      ...base,
+      memoryLeftMiB: null,
+      vcpuLeft: null,
+      pools: [],
+      disks: fleet.referring('computerDisk', 'deviceId', id),
+    };
+  const room = headroom(fleet, id);
   return {
-    id: hostId,
-    name: host.name,
-    state: host.state,
-    site: siteName(fleet, host.siteId),
+    ...base,
     memoryLeftMiB: room.memory.value,
     vcpuLeft: room.vcpu.value,
-    pools: poolsOf(fleet, hostId).map((pool) => ({
+    pools: poolsOf(fleet, id).map((pool) => ({
       id: pool.id,
       name: pool.name,
       freeBytes: poolFigures(fleet, pool.id).free.value,
     })),
+    disks: [],
   };
+}
+
+/** Checks and estimate of a move off a computer or onto one that is being typed. */
+export function physicalRoute(
+  fleet: Fleet,
+  { type, input }: PhysicalRouteBody,
+  now: string,
+): PhysicalRoute {
+  const read = routeRead(fleet, type, input, now);
+  if (isRefusal(read)) {
+    const { sentence, remedy = '' } = read;
+    return { checks: [], estimate: null, fault: { sentence, remedy } };
+  }
+  return { checks: read.checks, estimate: read.estimate, fault: null };
+}
+
+function routeRead(fleet: Fleet, type: PhysicalRouteBody['type'], input: object, now: string) {
+  const complaint = (complaints: readonly { sentence: string }[]) =>
+    refuse({ code: 'bad-input', sentence: complaints[0]?.sentence ?? 'This cannot be read.' });
+  if (type === 'migration.plan-from-physical') {
+    const read = checkInput(type, input);
+    return read.ok ? fromPhysicalRoute(fleet, read.value, now) : complaint(read.complaints);
+  }
+  const read = checkInput(type, input);
+  return read.ok ? toPhysicalRoute(fleet, read.value, now) : complaint(read.complaints);
 }
 
 export function migrationRoute(fleet: Fleet, query: RouteQuery, now: string): MigrationRoute {
@@ -120,9 +167,7 @@ function readingsView(fleet: Fleet, migration: Row<'migration'>): MigrationSheet
 export function migrationSheet(fleet: Fleet, id: string, now: string): MigrationSheet {
   const migration = fleet.need('migration', id);
   const guest = fleet.need('guest', migration.guestId);
-  const target = fleet.need('host', migration.targetHostId);
   const moves = fleet.referring('volumeMove', 'migrationId', id);
-  const planned = migration.state === 'planned';
   return {
     migration,
     guest: {
@@ -133,39 +178,29 @@ export function migrationSheet(fleet: Fleet, id: string, now: string): Migration
       memoryMiB: guest.memoryMiB,
       volumeBytes: volumeBytes(fleet, guest.id),
     },
-    source: sideView(fleet, migration.sourceHostId),
-    target: sideView(fleet, migration.targetHostId),
-    checks: planned
-      ? migrationChecks(fleet, {
-          guest,
-          target,
-          targetPoolId: moves[0]?.toPoolId ?? null,
-          running: migration.running,
-          now,
-        })
-      : [],
-    estimate: routeEstimate(fleet, { ...migration, movesStorage: moves.length > 0 }),
+    source: sideView(fleet, sideOf(fleet, migration, 'source')),
+    target: sideView(fleet, sideOf(fleet, migration, 'target')),
+    checks: migration.state === 'planned' ? checksOf(fleet, migration, now) : [],
+    estimate: routeEstimate(fleet, routeOf(fleet, migration)),
     moves: moves.map((move) => {
-      const volume = fleet.need('volume', move.volumeId);
-      return {
-        volume: volume.label,
-        from: namedById(fleet, 'pool', move.fromPoolId),
-        to: namedById(fleet, 'pool', move.toPoolId),
-        bytes: volume.bytes,
-      };
+      const { label, bytes } = fleet.need('volume', move.volumeId);
+      const { from, to } = endsOf(fleet, move);
+      return { volume: label, from, to, bytes };
     }),
     holds: fleet.referring('hold', 'migrationId', id).map((hold) => ({
       ...hold,
       place: hold.hostId
         ? namedById(fleet, 'host', hold.hostId)
-        : namedById(fleet, 'pool', hold.poolId!),
+        : hold.poolId
+          ? namedById(fleet, 'pool', hold.poolId)
+          : named(fleet.need('device', hold.deviceId!)),
     })),
     steps: fleet.referring('moveStep', 'migrationId', id).sort((a, b) => a.position - b.position),
     readings: readingsView(fleet, migration),
     progress: copyProgress(migration),
     acceptsItself: acceptsItself(fleet, migration, now),
     kind: kindOfMove(fleet, migration),
-    method: methodOf({ ...migration, movesStorage: moves.length > 0 }),
+    method: methodOf(routeOf(fleet, migration)),
     decideBy: decideBy(fleet, migration),
     holdDays: holdDays(fleet, migration),
     findings: findingsOn(fleet, 'migration', id, now),
@@ -181,8 +216,8 @@ export function calibrationView(fleet: Fleet): CalibrationView {
     runs: runs.map(({ past, migration, at }) => ({
       id: migration.id,
       guest: fleet.need('guest', migration.guestId).name,
-      source: fleet.need('host', past.sourceHostId).name,
-      target: fleet.need('host', past.targetHostId).name,
+      source: sideOf(fleet, past, 'source').name,
+      target: sideOf(fleet, past, 'target').name,
       method: past.method,
       at,
       expectedSeconds: migration.estimateSeconds!,

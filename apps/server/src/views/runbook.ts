@@ -7,7 +7,10 @@ import {
   METHODS,
   methodOf,
   MOVE_PHASES,
+  endsOf,
   routeEstimate,
+  routeOf,
+  sideOf,
   SIGNS,
   type Fleet,
   type Row,
@@ -24,9 +27,7 @@ const BLOCKS: Record<Row<'moveStep'>['phase'], string> = {
 export function runbookPage(fleet: Fleet, id: string): Page {
   const migration = fleet.need('migration', id);
   const guest = fleet.need('guest', migration.guestId);
-  const [source, target] = [migration.sourceHostId, migration.targetHostId].map((host) =>
-    fleet.need('host', host),
-  ) as [Row<'host'>, Row<'host'>];
+  const [source, target] = [sideOf(fleet, migration, 'source'), sideOf(fleet, migration, 'target')];
   const steps = fleet
     .referring('moveStep', 'migrationId', id)
     .sort((a, b) => a.position - b.position);
@@ -62,14 +63,14 @@ export function runbookPage(fleet: Fleet, id: string): Page {
 
 function factLines(fleet: Fleet, migration: Row<'migration'>): PageLine[] {
   const moves = fleet.referring('volumeMove', 'migrationId', migration.id);
-  const movesStorage = moves.length > 0;
-  const { total, totalRange } = routeEstimate(fleet, { ...migration, movesStorage });
+  const route = routeOf(fleet, migration);
+  const { total, totalRange } = routeEstimate(fleet, route);
   const decide = decideBy(fleet, migration);
   const adapters = fleet
     .referring('adapter', 'guestId', migration.guestId)
     .sort((a, b) => a.position - b.position);
   return [
-    { text: 'Method', value: METHODS[methodOf({ ...migration, movesStorage })].words },
+    { text: 'Method', value: METHODS[methodOf(route)].words },
     {
       text: 'Expected in all',
       value:
@@ -92,10 +93,11 @@ function factLines(fleet: Fleet, migration: Row<'migration'>): PageLine[] {
           },
         ]
       : []),
-    ...moves.map((move) => ({
-      text: `Volume ${fleet.need('volume', move.volumeId).label}`,
-      value: `${formatBoth(fleet.need('volume', move.volumeId).bytes)}, ${fleet.need('pool', move.fromPoolId).name} → ${fleet.need('pool', move.toPoolId).name}`,
-    })),
+    ...moves.map((move) => {
+      const { label, bytes } = fleet.need('volume', move.volumeId);
+      const { from, to } = endsOf(fleet, move);
+      return { text: `Volume ${label}`, value: `${formatBoth(bytes)}, ${from} → ${to}` };
+    }),
     ...adapters.map((adapter, i) => ({
       text: `Adapter ${i + 1}`,
       value: [

@@ -2,7 +2,7 @@
 import type { TimetableQuery, TimetableView } from '@insel/contract';
 import { timetable, type Fleet } from '@insel/core';
 import ical, { ICalCalendarMethod, ICalEventStatus } from 'ical-generator';
-import { byName, named } from './common.js';
+import { byName } from './common.js';
 
 const DAY = 86_400_000;
 /** Days that are shown, and how many of them lie before now. */
@@ -14,13 +14,15 @@ export function timetableView(fleet: Fleet, query: TimetableQuery, now: string):
   const from = query.from ?? `${dayOf(Date.parse(now) - BEFORE * DAY)}T00:00:00.000Z`;
   const until = new Date(Date.parse(from) + days * DAY).toISOString();
   const found = timetable(fleet, from, until);
-  const ids = new Set(found.bars.flatMap((bar) => [bar.sourceHostId, bar.targetHostId]));
+  const sides = new Map(
+    found.bars.flatMap(({ source, target }) => [source, target]).map((side) => [side.id, side]),
+  );
   return {
     ...found,
     from,
     until,
     now,
-    hosts: [...ids].map((id) => named(fleet.need('host', id))).sort(byName),
+    lanes: [...sides.values()].sort(byName),
     revisions: Object.fromEntries(
       found.bars.map(({ id }) => [id, fleet.need('migration', id).revision]),
     ),
@@ -39,15 +41,12 @@ export function calendarText(fleet: Fleet, now: string): string {
   });
   for (const bar of timetable(fleet, from, '9999-12-31T00:00:00.000Z').bars) {
     if (bar.state !== 'planned' && bar.state !== 'started') continue;
-    const [source, target] = [bar.sourceHostId, bar.targetHostId].map(
-      (id) => fleet.need('host', id).name,
-    );
     calendar.createEvent({
       id: bar.id,
       stamp: now,
       start: bar.from,
       end: bar.windowUntil && bar.windowUntil > bar.from ? bar.windowUntil : bar.to,
-      summary: `Move ${bar.guest}: ${source} → ${target}`,
+      summary: `Move ${bar.guest}: ${bar.source.name} → ${bar.target.name}`,
       description: [
         `Expected to be done at ${bar.to.slice(0, 16).replace('T', ' ')} UTC.`,
         bar.decideBy ? `Decide by ${bar.decideBy.slice(0, 16).replace('T', ' ')} UTC.` : '',

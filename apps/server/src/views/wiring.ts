@@ -1,4 +1,5 @@
 import type {
+  ComputerView,
   DeviceListRow,
   DeviceView,
   LineView,
@@ -13,6 +14,8 @@ import type {
 } from '@insel/contract';
 import {
   addressesOf,
+  asGuest,
+  computerOf,
   findingsOn,
   machineName,
   nodeKeys,
@@ -20,7 +23,7 @@ import {
   type Fleet,
   type Row,
 } from '@insel/core';
-import { addressView, byName, markOf, named } from './common.js';
+import { addressView, byName, markOf, named, namedById } from './common.js';
 
 const namedOrNull = (row: { id: string; name: string } | undefined): Named | null =>
   row ? named(row) : null;
@@ -92,7 +95,29 @@ export function deviceView(fleet: Fleet, id: string, now: string): DeviceView {
           .map((row) => addressView(fleet, row)),
       })),
     routes: fleet.referring('route', 'deviceId', id),
+    computer: device.kind === 'computer' ? computerView(fleet, id) : null,
     findings: findingsOn(fleet, 'device', id, now),
+  };
+}
+
+function computerView(fleet: Fleet, deviceId: string): ComputerView {
+  const sheet = computerOf(fleet, deviceId);
+  const move = (into: 'guest' | 'computer') => (row: Row<'migration'>) => ({
+    row,
+    view: { id: row.id, guest: namedById(fleet, 'guest', row.guestId), state: row.state, into },
+  });
+  return {
+    sheet,
+    disks: fleet
+      .referring('computerDisk', 'deviceId', deviceId)
+      .sort((a, b) => a.bay.localeCompare(b.bay)),
+    asGuest: asGuest(sheet),
+    moves: [
+      ...fleet.referring('migration', 'sourceDeviceId', deviceId).map(move('guest')),
+      ...fleet.referring('migration', 'targetDeviceId', deviceId).map(move('computer')),
+    ]
+      .sort((a, b) => b.row.plannedAt.localeCompare(a.row.plannedAt))
+      .map(({ view }) => view),
   };
 }
 

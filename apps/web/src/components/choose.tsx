@@ -1,5 +1,6 @@
 /** A record chosen by typing part of its name: for lists too long for a menu. Arrows move, Enter takes, Esc leaves. */
 import type { ListWindow, Named, ReadQuery } from '@insel/contract';
+import type { Row } from '@insel/core';
 import type { UseQueryResult } from '@tanstack/react-query';
 import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react';
 import { useRead } from '../frame/read.js';
@@ -11,6 +12,7 @@ const ONE_OF = {
   guests: 'guest',
   networks: 'network',
   machines: 'machine',
+  devices: 'device',
 } as const;
 
 export interface Choosing<T extends Named> {
@@ -21,7 +23,7 @@ export interface Choosing<T extends Named> {
   /** What stands behind a name. */
   detail?: (row: T) => string;
   /** What narrows the list. */
-  query?: ReadQuery<'guests'>;
+  query?: ReadQuery<'guests'> & { kind?: Row<'device'>['kind'] };
   /** First row of the list is taken by itself while nothing is chosen. */
   takeFirst?: boolean;
   label?: string;

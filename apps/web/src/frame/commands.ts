@@ -42,6 +42,16 @@ export const COMMANDS: readonly Command[] = [
   { label: 'Lineage of clones', path: '/clones/lineage' },
   { label: 'Licences: allowed and used', path: '/clones/licences' },
   { label: 'Migrate a guest', path: '/migrations/new', also: 'move' },
+  {
+    label: 'Make a computer a guest',
+    path: '/migrations/new-physical',
+    also: 'physical p2v virtualise',
+  },
+  {
+    label: 'Put a guest onto a computer',
+    path: '/migrations/new-physical?onto',
+    also: 'physical v2p hardware',
+  },
   { label: 'Timetable of migrations', path: '/migrations/timetable', also: 'calendar window' },
   { label: 'Migrations, planned and actual', path: '/migrations/actual', also: 'calibration' },
   { label: 'Export the list of guests', path: '/guests', also: 'csv json download print' },

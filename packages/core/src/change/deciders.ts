@@ -13,7 +13,8 @@ import {
   decideSealVersion,
   decideTickSealItems,
 } from '../clone/index.js';
-import { decideTakeFacts, decideTakeList } from '../exchange/index.js';
+import { decideSetComputer } from '../computer/index.js';
+import { decideTakeComputerFacts, decideTakeFacts, decideTakeList } from '../exchange/index.js';
 import {
   decideApprovePlan,
   decideCarryOutStep,
@@ -73,7 +74,9 @@ import {
 import {
   decideEditMigration,
   decideAnswerCause,
+  decidePlanFromPhysical,
   decidePlanMigration,
+  decidePlanToPhysical,
   decideSetTimes,
   decideReleaseHold,
   decideStepMigration,
@@ -133,6 +136,8 @@ export const DECIDERS: { readonly [T in ChangeType]: DeciderOf<(typeof DESCRIPTI
   'template.retire-version': decideRetireVersion,
   'template.seal': decideSealVersion,
   'template.tick': decideTickSealItems,
+  'computer.set': decideSetComputer,
+  'computer.take-facts': decideTakeComputerFacts,
   'device.record': decideRecordDevice,
   'device.set-ports': decideSetDevicePorts,
   'finding.accept': decideAcceptFinding,
@@ -173,6 +178,8 @@ export const DECIDERS: { readonly [T in ChangeType]: DeciderOf<(typeof DESCRIPTI
   'list.take': decideTakeList,
   'migration.edit': decideEditMigration,
   'migration.plan': decidePlanMigration,
+  'migration.plan-from-physical': decidePlanFromPhysical,
+  'migration.plan-to-physical': decidePlanToPhysical,
   'migration.set-times': decideSetTimes,
   'migration.step': decideStepMigration,
   'migration.tick': decideTickMove,

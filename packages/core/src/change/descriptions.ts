@@ -13,7 +13,8 @@ import {
   sealVersion,
   tickSealItems,
 } from '../clone/index.js';
-import { takeFacts, takeList } from '../exchange/index.js';
+import { setComputer } from '../computer/index.js';
+import { takeComputerFacts, takeFacts, takeList } from '../exchange/index.js';
 import {
   approvePlan,
   carryOutStep,
@@ -71,7 +72,9 @@ import {
 import {
   editMigration,
   answerCause,
+  planFromPhysical,
   planMigration,
+  planToPhysical,
   setTimes,
   releaseHold,
   stepMigration,
@@ -130,6 +133,8 @@ export const DESCRIPTIONS = {
   'template.retire-version': retireVersion,
   'template.seal': sealVersion,
   'template.tick': tickSealItems,
+  'computer.set': setComputer,
+  'computer.take-facts': takeComputerFacts,
   'device.record': recordDevice,
   'device.set-ports': setDevicePorts,
   'finding.accept': acceptFinding,
@@ -170,6 +175,8 @@ export const DESCRIPTIONS = {
   'list.take': takeList,
   'migration.edit': editMigration,
   'migration.plan': planMigration,
+  'migration.plan-from-physical': planFromPhysical,
+  'migration.plan-to-physical': planToPhysical,
   'migration.set-times': setTimes,
   'migration.step': stepMigration,
   'migration.tick': tickMove,

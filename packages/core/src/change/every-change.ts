@@ -36,6 +36,7 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
   yield* log();
   yield* later();
   yield* plans();
+  yield* computers();
 
   function* places(): Generator<Change, void> {
     yield { type: 'site.record', input: { name: 'Pier house' } };
@@ -629,6 +630,83 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
     };
     yield { type: 'hold.release', input: { id: of('hold', (row) => row.poolId !== null).id } };
     yield plan('camera-2', null);
+    yield { type: 'migration.step', input: { id: move(), step: 'roll back' } };
+  }
+
+  /** A computer becomes a guest, and a guest goes onto a computer. */
+  function* computers(): Generator<Change, void> {
+    yield {
+      type: 'device.record',
+      input: {
+        name: 'old-desk',
+        kind: 'computer',
+        ports: [
+          {
+            name: 'eth0',
+            networkId: id('network', 'shore'),
+            addresses: [{ ip: '192.0.2.77', prefixLength: 24 }],
+          },
+        ],
+      },
+    };
+    const deviceId = id('device', 'old-desk');
+    yield {
+      type: 'computer.set',
+      input: {
+        id: deviceId,
+        family: 'Linux',
+        sockets: 1,
+        coresPerSocket: 4,
+        memoryMiB: 2048,
+        disks: [{ bay: 'sda', bytes: 20e9, sectorBytes: 512, boot: true }],
+      },
+    };
+    yield {
+      type: 'computer.take-facts',
+      input: { id: deviceId, text: JSON.stringify({ insel_facts: 1, host_name: 'old-desk' }) },
+    };
+    const diskId = () => of('computerDisk', (row) => row.deviceId === deviceId).id;
+    yield {
+      type: 'migration.plan-from-physical',
+      input: {
+        deviceId,
+        targetHostId: id('host', 'gannet'),
+        name: 'old-desk',
+        vcpu: 1,
+        memoryMiB: 512,
+        disks: [{ computerDiskId: diskId(), poolId: of('pool', () => true).id, bytes: 22e9 }],
+        linkBitsPerSecond: 1e9,
+      },
+      override: 'it is small',
+    };
+    const move = () =>
+      of(
+        'migration',
+        (row) =>
+          row.state !== 'rolled back' &&
+          [row.sourceDeviceId, row.targetDeviceId].includes(deviceId),
+      ).id;
+    for (const step of ['start', 'switch', 'roll back'] as const)
+      yield { type: 'migration.step', input: { id: move(), step }, override: 'a try' };
+    const waiting = of('migration', (row) => row.guestId === guest('gauge-01')).id;
+    yield { type: 'migration.step', input: { id: waiting, step: 'roll back' } };
+    yield {
+      type: 'migration.plan-to-physical',
+      input: {
+        guestId: guest('gauge-01'),
+        deviceId,
+        disks: [
+          {
+            volumeId: of('volume', (row) => row.guestId === guest('gauge-01')).id,
+            computerDiskId: diskId(),
+          },
+        ],
+        linkBitsPerSecond: 1e9,
+        method: 'files only',
+        keepsBoth: true,
+      },
+      override: 'a practice machine',
+    };
     yield { type: 'migration.step', input: { id: move(), step: 'roll back' } };
   }
 

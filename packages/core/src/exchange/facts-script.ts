@@ -21,7 +21,9 @@ lines() { for file in "$@"; do [ -r "$file" ] && { read -r line < "$file" || [ -
 printf '{"insel_facts":1'
 printf ',"host_name":'; { hostname -f 2>/dev/null || hostname 2>/dev/null || cat /etc/hostname; } | head -n 1 | text
 printf ',"lscpu":'; json lscpu -J
-printf ',"lsblk":'; json lsblk -J -b -o NAME,TYPE,SIZE,ROTA,MODEL,SERIAL,TRAN,FSTYPE,MOUNTPOINT
+columns=NAME,TYPE,SIZE,ROTA,MODEL,SERIAL,TRAN,FSTYPE,MOUNTPOINT
+lsblk -o LOG-SEC,FSUSED >/dev/null 2>&1 && columns=$columns,LOG-SEC,FSUSED
+printf ',"lsblk":'; json lsblk -J -b -o "$columns"
 printf ',"addr":'; json ip -j addr
 printf ',"route":'; json ip -j route
 printf ',"meminfo":'; head -n 3 /proc/meminfo 2>/dev/null | text

@@ -5,7 +5,13 @@
 import { parseMac } from '../address/index.js';
 import { MIB } from '../quantity/index.js';
 import { flagSet } from '../host/level.js';
-import { NO_FACTS, type FactsResult, type MachineFacts, type ModuleFact } from './machine-facts.js';
+import {
+  NO_FACTS,
+  type DiskUse,
+  type FactsResult,
+  type MachineFacts,
+  type ModuleFact,
+} from './machine-facts.js';
 
 /** Longest paste that is read: a large machine prints about 200 kB. */
 export const LONGEST_FACTS = 1_500_000;
@@ -94,6 +100,7 @@ export function understandFacts(json: Record<string, unknown>): FactsResult {
     nodes: nodesOf(string(json.nodes), threadsPerCore ?? 1),
     disks: need(disksOf(json.lsblk), 'disks (lsblk --json -b)'),
     systemBays: systemBaysOf(json.lsblk),
+    diskUse: diskUseOf(json.lsblk),
     ports: portsOf(string(json.net)),
     addresses: need(addressesOf(json.addr), 'addresses (ip)') ?? [],
     gateway: gatewayOf(json.route),
@@ -255,6 +262,40 @@ function disksOf(value: unknown): MachineFacts['disks'] {
       })) ?? null
   );
 }
+
+/**
+ * What lies on the disks: sizes used only where each file system on them shows its own, encryption and arrays by the types of
+ * what lies there (blkid's names: crypto_LUKS, linux_raid_member).
+ */
+function diskUseOf(value: unknown): DiskUse[] {
+  const found = list((value as { blockdevices?: unknown } | null)?.blockdevices) ?? [];
+  return found
+    .filter(({ type }) => type === 'disk')
+    .map((disk) => {
+      const parts = withChildren(disk);
+      const typed = parts.filter(({ fstype }) => string(fstype) !== '');
+      const files = typed.filter(({ fstype }) => !NO_FILES.has(string(fstype)));
+      const used = files.map(({ fsused }) => Number(fsused ?? NaN));
+      const sector = Number(disk['log-sec'] ?? NaN);
+      const holds = (type: string) =>
+        typed.length === 0 ? null : typed.some(({ fstype }) => fstype === type);
+      return {
+        bay: string(disk.name).slice(0, 100) || 'disk',
+        sectorBytes: Number.isSafeInteger(sector) && sector >= 512 ? sector : null,
+        usedBytes:
+          used.length > 0 && used.every(Number.isSafeInteger)
+            ? used.reduce((sum, bytes) => sum + bytes, 0)
+            : null,
+        encrypted: holds('crypto_LUKS'),
+        softwareArray: holds('linux_raid_member'),
+      };
+    });
+}
+const NO_FILES = new Set(['swap', 'crypto_LUKS', 'linux_raid_member', 'LVM2_member']);
+const withChildren = (device: Record<string, unknown>): Record<string, unknown>[] => [
+  device,
+  ...(list(device.children) ?? []).flatMap(withChildren),
+];
 
 /** Lines "name|wired|speed in Mbit/s|mac|card". A port without link reads −1, or nothing. */
 function portsOf(text: string): MachineFacts['ports'] {

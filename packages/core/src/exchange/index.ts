@@ -6,6 +6,7 @@ export * from './guest-table.js';
 export * from './host-table.js';
 export * from './machine-facts.js';
 export * from './redfish.js';
+export * from './take-computer-facts.js';
 export * from './take-facts.js';
 export * from './take-list.js';
 export type { TableRow } from './read-cells.js';

@@ -5,6 +5,14 @@ export type ModuleFact = Pick<Row<'memoryModule'>, 'slot' | 'sizeMiB' | 'speed'>
 export type NodeFact = Pick<Row<'numaNode'>, 'node' | 'cores' | 'memoryMiB'>;
 /** The class is a guess from "rotating": a person corrects it once, and later facts keep that. */
 export type DiskFact = Pick<Row<'disk'>, 'bay' | 'model' | 'serial' | 'bytes' | 'class'>;
+/** What lies on a disk, as far as its system shows it; null: it does not. */
+export interface DiskUse {
+  bay: string;
+  sectorBytes: number | null;
+  usedBytes: number | null;
+  encrypted: boolean | null;
+  softwareArray: boolean | null;
+}
 export type PortFact = Pick<
   Row<'port'>,
   'name' | 'connector' | 'wired' | 'bitsPerSecond' | 'mac' | 'card'
@@ -33,6 +41,7 @@ export interface MachineFacts {
   disks: DiskFact[] | null;
   /** Disks on which the system itself lies: they are offered as no pool. */
   systemBays: string[];
+  diskUse: DiskUse[];
   ports: PortFact[] | null;
   addresses: { port: string; mac: string | null; ip: string; prefixLength: number }[];
   gateway: string | null;
@@ -66,6 +75,7 @@ export const NO_FACTS: MachineFacts = {
   nodes: null,
   disks: null,
   systemBays: [],
+  diskUse: [],
   ports: null,
   addresses: [],
   gateway: null,

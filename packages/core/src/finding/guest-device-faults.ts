@@ -160,10 +160,10 @@ function processorFault(
         (migration) =>
           migration.running &&
           migration.state === 'planned' &&
-          fleet.need('host', migration.targetHostId).processorModel !== host.processorModel,
+          fleet.get('host', migration.targetHostId)?.processorModel !== host.processorModel,
       );
-    if (!bound) return [];
-    const target = fleet.need('host', bound.targetHostId);
+    const target = fleet.get('host', bound?.targetHostId ?? null);
+    if (!target) return [];
     return [
       {
         rule: 'tied-to-processor',

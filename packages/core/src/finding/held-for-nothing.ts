@@ -8,7 +8,9 @@ const MOST_MS = 3 * 86_400_000;
 
 /** Room that a migration holds though nothing comes of it any more. */
 export const heldForNothing = ruleAt('migration', 'held-for-nothing', (fleet, migration, now) => {
-  const holds = fleet.referring('hold', 'migrationId', migration.id);
+  const holds = fleet
+    .referring('hold', 'migrationId', migration.id)
+    .filter(({ vcpu, bytes }) => vcpu > 0 || bytes > 0);
   if (holds.length === 0) return [];
   const guest = fleet.need('guest', migration.guestId);
   const { startedAt, switchedAt, state } = migration;

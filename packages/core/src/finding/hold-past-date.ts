@@ -10,17 +10,24 @@ export const holdPastDate: Rule<'migration'> = {
     const migration = fleet.need('migration', id);
     const guest = fleet.need('guest', migration.guestId);
     return fleet.referring('hold', 'migrationId', id).flatMap((hold) => {
-      if (!hold.poolId || hold.until === null || !isPastDay(fleet, hold.until, now)) return [];
-      const pool = fleet.need('pool', hold.poolId).name;
+      if (hold.hostId || hold.until === null || !isPastDay(fleet, hold.until, now)) return [];
+      const device = fleet.get('device', hold.deviceId);
+      const kept = device
+        ? `The disks of ${device.name}, which ${guest.name} was,`
+        : `${hold.bytes > 0 ? `${printValue(hold.bytes, 'bytes')} of ${guest.name}` : `The disks of ${guest.name}`} on pool ${fleet.need('pool', hold.poolId!).name}`;
       return [
         {
           id: `hold-past-date|${id}|${hold.id}`,
           rule: 'hold-past-date',
           severity: 'note' as const,
           about: { kind: 'migration' as const, id, name: guest.name },
-          evidence: `${printValue(hold.bytes, 'bytes')} of ${guest.name} are kept on pool ${pool}; they were to be kept until ${hold.until}.`,
-          consequence: 'The room stays promised to nobody.',
-          remedy: 'Erase the disks there and record the deletion.',
+          evidence: `${kept} are kept; they were to be kept until ${hold.until}.`,
+          consequence: device
+            ? 'What was on it lies there still, for anybody who finds it.'
+            : 'The room stays promised to nobody.',
+          remedy: device
+            ? 'Erase its disks (NIST SP 800-88) and record it.'
+            : 'Erase the disks there and record the deletion.',
           source: practice('The source is kept for an agreed time, then its disks are freed'),
           mend: { label: 'Open the migration', kind: 'open' as const, id },
         },

@@ -53,6 +53,7 @@ import { reserveUsed } from './reserve-used.js';
 import { serviceFaults } from './service-faults.js';
 import { singleManagementPort } from './single-management-port.js';
 import { snapshotsFillPool } from './snapshots-fill-pool.js';
+import { sourceRuns } from './source-runs.js';
 import { startCircle } from './start-circle.js';
 import { staticInDynamic } from './static-in-dynamic.js';
 import { entitlementFaults } from './entitlement-faults.js';
@@ -72,6 +73,7 @@ export const RULES: readonly Rule[] = [
   networkNotCarried,
   holdPastDate,
   heldForNothing,
+  sourceRuns,
   reserveUsed,
   parityWithoutSpare,
   mixedDiskSizes,

@@ -25,7 +25,11 @@ export function careChecks(fleet: Fleet, input: CheckInput): Check[] {
 }
 
 /** A move while running asks for no backup, one that is stopped for a note, one between platforms for a proven one. */
-function copyChecks(fleet: Fleet, { guest, running, now }: CheckInput, across: boolean): Check[] {
+export function copyChecks(
+  fleet: Fleet,
+  { guest, running, now }: Pick<CheckInput, 'guest' | 'running' | 'now'>,
+  across: boolean,
+): Check[] {
   if (now === undefined || (running && !across)) return [];
   const copies = fleet.referring('backup', 'guestId', guest.id);
   const newest = (field: 'lastSuccessAt' | 'lastRestoreTestAt') =>
@@ -59,7 +63,10 @@ function copyChecks(fleet: Fleet, { guest, running, now }: CheckInput, across: b
   ];
 }
 
-function attachedChecks(fleet: Fleet, { guest, now }: CheckInput): Check[] {
+export function attachedChecks(
+  fleet: Fleet,
+  { guest, now }: Pick<CheckInput, 'guest' | 'now'>,
+): Check[] {
   const drives = fleet.referring('drive', 'guestId', guest.id);
   const snapshots = fleet.referring('snapshot', 'guestId', guest.id);
   const old = snapshots.filter(
@@ -164,7 +171,7 @@ function wayChecks(
   target: Row<'host'>,
 ): Check[] {
   if (source.id === target.id) return [];
-  const way = wayBetween(fleet, source.id, target.id);
+  const way = wayBetween(fleet, { sourceHostId: source.id, targetHostId: target.id });
   return [
     {
       name: 'way',
@@ -181,7 +188,11 @@ function wayChecks(
 /** Work that is never imaged while others replicate with it: copied back in time it contradicts them. */
 const NEVER_IMAGED = new Set(['directory']);
 
-function serviceChecks(fleet: Fleet, { guest, running }: CheckInput, across: boolean): Check[] {
+export function serviceChecks(
+  fleet: Fleet,
+  { guest, running }: Pick<CheckInput, 'guest' | 'running'>,
+  across: boolean,
+): Check[] {
   const services = fleet
     .referring('provider', 'guestId', guest.id)
     .map(({ serviceId }) => fleet.need('service', serviceId));

@@ -6,16 +6,20 @@ import { adapterName } from '../guest/interface-name.js';
 import type { Change } from '../change/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { kindOfMove, wayBetween } from './route.js';
+import type { MoveSide } from './sides.js';
 import type { Sign } from './trouble.js';
 
 export interface Case {
   fleet: Fleet;
   migration: Row<'migration'>;
   guest: Row<'guest'>;
-  source: Row<'host'>;
-  target: Row<'host'>;
-  /** Of source and target. */
-  platforms: [Row<'platform'>, Row<'platform'>];
+  source: MoveSide;
+  target: MoveSide;
+  /** Of both sides; null: a computer that runs no guests. */
+  hosts: [source: Row<'host'> | null, target: Row<'host'> | null];
+  platforms: [source: Row<'platform'> | null, target: Row<'platform'> | null];
+  /** The computer of the one or the other side, with what is recorded of it. */
+  computer: Row<'computer'> | null;
   moved: readonly Row<'volume'>[];
 }
 
@@ -34,7 +38,7 @@ export interface Known {
 }
 
 const across = ({ fleet, migration }: Case): boolean =>
-  kindOfMove(fleet, migration) === 'between platforms';
+  !['between hosts', 'storage only'].includes(kindOfMove(fleet, migration));
 /** Against it where both sides are alike. */
 const onlyAcross = (say: (one: Case) => string | undefined) => (one: Case) =>
   across(one) ? say(one) : null;
@@ -43,8 +47,9 @@ const onlyAcross = (say: (one: Case) => string | undefined) => (one: Case) =>
 function notCarried(
   fleet: Fleet,
   guest: Row<'guest'>,
-  host: Row<'host'>,
+  host: Row<'host'> | null,
 ): Row<'network'> | undefined {
+  if (!host) return undefined;
   const carried = new Set(
     fleet.referring('virtualSwitch', 'hostId', host.id).map(({ networkId }) => networkId),
   );
@@ -53,6 +58,20 @@ function notCarried(
     .find(({ networkId }) => networkId !== null && !carried.has(networkId));
   return fleet.get('network', missing?.networkId);
 }
+
+interface PortLike {
+  name: string;
+  up: boolean;
+  bitsPerSecond: number | null;
+  half: boolean;
+}
+
+const portsOf = (fleet: Fleet, kind: MoveSide['kind'], id: string): PortLike[] =>
+  kind === 'host'
+    ? fleet.referring('port', 'hostId', id).map((port) => ({ ...port, half: false }))
+    : fleet
+        .referring('devicePort', 'deviceId', id)
+        .map((port) => ({ ...port, half: port.duplex === 'half' }));
 
 export const CAUSES: readonly Known[] = [
   {
@@ -85,12 +104,16 @@ export const CAUSES: readonly Known[] = [
     key: 'firmware-differs',
     of: ['no disk to start from is found', 'the installer starts again'],
     title: 'Its boot mode is the other one',
-    speaks: onlyAcross(({ guest, platforms: [, there] }) =>
+    speaks: onlyAcross(({ guest, computer, source, target, platforms: [, there] }) =>
       guest.firmware === 'unknown'
         ? 'Its boot mode is not recorded.'
-        : (guest.firmware === 'UEFI' ? there.uefiGuests : there.legacyGuests)
-          ? undefined
-          : `${there.name} does not start guests by ${guest.firmware}.`,
+        : computer && computer.bootMode !== 'unknown' && computer.bootMode !== guest.firmware
+          ? `${source.kind === 'device' ? source.name : target.name} starts by ${computer.bootMode}, ${guest.name} by ${guest.firmware}.`
+          : !there
+            ? undefined
+            : (guest.firmware === 'UEFI' ? there.uefiGuests : there.legacyGuests)
+              ? undefined
+              : `${there.name} does not start guests by ${guest.firmware}.`,
     ),
     test: 'Compare UEFI or legacy boot in the settings of both.',
     mend: 'Set it as at the source; a boot entry may have to be made again.',
@@ -99,7 +122,11 @@ export const CAUSES: readonly Known[] = [
     key: 'controller-differs',
     of: ['a stop error at its start', 'no disk to start from is found', 'no disk is seen'],
     title: 'Its disks hang on another controller, for which it has no driver',
-    speaks: onlyAcross(({ fleet, guest, platforms: [, there] }) => {
+    speaks: onlyAcross(({ fleet, guest, computer, target, platforms: [, there] }) => {
+      if (!there)
+        return computer && computer.controllerMode !== 'unknown'
+          ? `The controller of ${target.name} runs as ${computer.controllerMode}.`
+          : `How the controller of ${target.name} is set is not recorded.`;
       const buses = fleet.referring('volume', 'guestId', guest.id).map(({ bus }) => bus);
       const missing = buses.find((bus) => bus !== 'unknown' && !there.diskBuses.includes(bus));
       if (missing) return `${there.name} does not offer ${missing}.`;
@@ -112,7 +139,11 @@ export const CAUSES: readonly Known[] = [
     key: 'driver-missing',
     of: ['a stop error at its start', 'no network'],
     title: 'The driver of its new devices is missing',
-    speaks: onlyAcross(({ fleet, guest }) => {
+    speaks: onlyAcross(({ fleet, guest, computer, target }) => {
+      if (target.kind === 'device')
+        return computer?.driversAtHand.length
+          ? undefined
+          : `That drivers of ${target.name} are at hand is not recorded.`;
       const profile = fleet.get('profile', guest.profileId);
       return profile && (!profile.paravirtualDisk || !profile.paravirtualNetwork)
         ? `A ${profile.name} brings no paravirtual drivers.`
@@ -127,7 +158,8 @@ export const CAUSES: readonly Known[] = [
     title: 'Its interface is called something else now: the configuration names one that is gone',
     speaks: onlyAcross(({ fleet, guest, platforms: [here, there] }) => {
       const [first] = fleet.referring('adapter', 'guestId', guest.id);
-      if (!first || here.interfacePattern === there.interfacePattern) return undefined;
+      if (!first || !here || !there || here.interfacePattern === there.interfacePattern)
+        return undefined;
       const { name } = adapterName(fleet, guest, first);
       return `Interfaces are named ${here.interfacePattern} there and ${there.interfacePattern} here${name ? `; it should be ${name} now` : ''}.`;
     }),
@@ -148,14 +180,14 @@ export const CAUSES: readonly Known[] = [
     key: 'network-not-carried',
     of: ['no network', 'the copying environment gets no address'],
     title: 'Its network is not carried there, or under another name',
-    speaks: ({ fleet, guest, target }) => {
-      const missing = notCarried(fleet, guest, target);
+    speaks: ({ fleet, guest, target, hosts: [, host] }) => {
+      const missing = notCarried(fleet, guest, host);
       return missing ? `${target.name} does not carry ${missing.name}.` : undefined;
     },
     test: 'Ask Reach from the guest to its gateway.',
     mend: 'Carry the network on the host, and its VLAN on the port that the host hangs on.',
-    change: ({ fleet, guest, target }) => {
-      const missing = notCarried(fleet, guest, target);
+    change: ({ fleet, guest, target, hosts: [, host] }) => {
+      const missing = notCarried(fleet, guest, host);
       return (
         missing && {
           label: `Let ${target.name} carry ${missing.name}`,
@@ -214,6 +246,30 @@ export const CAUSES: readonly Known[] = [
     mend: 'Shut the source down, disconnect its adapters, announce the address of the target.',
   },
   {
+    key: 'hidden-adapter',
+    of: ['no network'],
+    title: 'A hidden adapter of the old hardware still holds its static address',
+    speaks: ({ source }) =>
+      source.kind === 'device' ? `${source.name} was a machine of its own.` : null,
+    test: 'Show devices that are not present: is the old adapter among them?',
+    mend: 'Remove the hidden adapter, then set the address on the new one.',
+  },
+  {
+    key: 'sectors-differ',
+    of: ['no disk to start from is found', 'a stop error at its start'],
+    title: 'The logical sectors of its new disk have another size',
+    speaks: ({ fleet, migration, source, target }) => {
+      if (source.kind === 'host' && target.kind === 'host') return null;
+      const odd = fleet
+        .referring('volumeMove', 'migrationId', migration.id)
+        .flatMap(({ computerDiskId }) => fleet.get('computerDisk', computerDiskId) ?? [])
+        .find(({ sectorBytes }) => sectorBytes !== null && sectorBytes !== 512);
+      return odd && `${odd.bay} has sectors of ${odd.sectorBytes} bytes.`;
+    },
+    test: 'Compare the logical sector size of both disks: 512 or 4096.',
+    mend: 'Copy volumes or files instead of blocks.',
+  },
+  {
     key: 'neighbours-remember',
     of: ['no network', 'both lost their connection'],
     title: 'Neighbours still send to the old MAC address',
@@ -225,8 +281,8 @@ export const CAUSES: readonly Known[] = [
     key: 'no-common-network',
     of: ['the copying environment gets no address', 'the receiving side does not find the sender'],
     title: 'Both sides are in no common network',
-    speaks: ({ fleet, source, target }) =>
-      wayBetween(fleet, source.id, target.id)
+    speaks: ({ fleet, migration, source, target }) =>
+      wayBetween(fleet, migration)
         ? undefined
         : `The record knows no network that ${source.name} and ${target.name} both have an address in.`,
     test: 'Ask Reach from one host to the other.',
@@ -236,8 +292,8 @@ export const CAUSES: readonly Known[] = [
     key: 'no-dhcp',
     of: ['the copying environment gets no address'],
     title: 'Nobody gives addresses out in that network',
-    speaks: ({ fleet, source, target }) => {
-      const way = wayBetween(fleet, source.id, target.id);
+    speaks: ({ fleet, migration }) => {
+      const way = wayBetween(fleet, migration);
       if (!way) return undefined;
       const dynamic = fleet
         .referring('subnet', 'networkId', way.id)
@@ -273,12 +329,15 @@ export const CAUSES: readonly Known[] = [
     of: ['the copy stalls or crawls', 'it is slower than before'],
     title: 'A port has negotiated 100 Mbit/s, or half duplex',
     speaks: ({ fleet, source, target }) => {
-      const slow = [source, target].flatMap((host) =>
-        fleet
-          .referring('port', 'hostId', host.id)
-          .filter(({ up, bitsPerSecond }) => up && bitsPerSecond !== null && bitsPerSecond < 1e9)
+      const slow = [source, target].flatMap(({ kind, id, name }) =>
+        portsOf(fleet, kind, id)
+          .filter(
+            (port) =>
+              port.up && (port.half || (port.bitsPerSecond !== null && port.bitsPerSecond < 1e9)),
+          )
           .map(
-            (port) => `${port.name} of ${host.name} runs at ${port.bitsPerSecond! / 1e6} Mbit/s.`,
+            (port) =>
+              `${port.name} of ${name} runs ${port.half ? 'half duplex' : `at ${port.bitsPerSecond! / 1e6} Mbit/s`}.`,
           ),
       );
       return slow[0];
@@ -292,10 +351,11 @@ export const CAUSES: readonly Known[] = [
     title: 'Source and target share the same disks: they read and write against each other',
     speaks: ({ fleet, migration }) => {
       const [move] = fleet.referring('volumeMove', 'migrationId', migration.id);
-      if (!move) return undefined;
-      const [from, to] = [move.fromPoolId, move.toPoolId].map((id) => fleet.need('pool', id));
-      return from!.arrayId !== null && from!.arrayId === to!.arrayId
-        ? `${from!.name} and ${to!.name} lie on one array.`
+      const [from, to] = [move?.fromPoolId, move?.toPoolId].map((id) =>
+        fleet.get('pool', id ?? null),
+      );
+      return from && to && from.arrayId !== null && from.arrayId === to.arrayId
+        ? `${from.name} and ${to.name} lie on one array.`
         : undefined;
     },
     test: 'Look at the load of the disks of both pools.',
@@ -314,7 +374,7 @@ export const CAUSES: readonly Known[] = [
     of: ['the desktop fails, text works'],
     title: 'Its graphics device is another one',
     speaks: onlyAcross(({ guest, platforms: [, there] }) =>
-      guest.graphics === 'accelerated' && !there.acceleratedGraphics
+      there && guest.graphics === 'accelerated' && !there.acceleratedGraphics
         ? `${there.name} offers no accelerated graphics.`
         : undefined,
     ),
@@ -332,7 +392,11 @@ export const CAUSES: readonly Known[] = [
     key: 'old-agent',
     of: ['it is slower than before', 'its clock is wrong', 'a stop error at its start'],
     title: 'Agents and drivers of the old platform are still in it',
-    speaks: onlyAcross(({ platforms: [here] }) => `It came from ${here.name}.`),
+    speaks: onlyAcross(({ source, platforms: [here] }) =>
+      here
+        ? `It came from ${here.name}.`
+        : `${source.name} had hardware of its own, and programs that watch it.`,
+    ),
     test: 'List what starts with it.',
     mend: 'Take them out, put those of the new platform in.',
   },
@@ -348,7 +412,8 @@ export const CAUSES: readonly Known[] = [
     key: 'crowded-host',
     of: ['it is slower than before'],
     title: 'Its new host is fuller than the old one',
-    speaks: ({ fleet, source, target }) => {
+    speaks: ({ fleet, hosts: [source, target] }) => {
+      if (!source || !target) return undefined;
       const guests = (host: Row<'host'>) =>
         fleet
           .referring('guest', 'hostId', host.id)

@@ -113,8 +113,11 @@ const RULES: Record<ReadingKey, Compared> = {
     const names = after.map(portOf);
     const kept = list(names) === list(before.map(portOf));
     const { family } = fleet.need('guest', migration.guestId);
-    const target = platformOf(fleet, migration.targetHostId);
-    const expected = adapters.map((_, place) => interfaceName(family, target, place));
+    const { targetHostId } = migration;
+    const expected =
+      targetHostId === null
+        ? []
+        : adapters.map((_, place) => interfaceName(family, platformOf(fleet, targetHostId), place));
     const renamed = names.every((name) => expected.includes(name));
     if (kept || renamed)
       return {

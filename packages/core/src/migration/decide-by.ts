@@ -1,6 +1,7 @@
 /** Until when a move can still be taken back inside its window: after that it goes on or overruns. */
 import { practice, own, type Figure } from '../figure/index.js';
 import type { Fleet, Row } from '../record/index.js';
+import type { MoveKind } from './method.js';
 import { kindOfMove } from './route.js';
 
 /** Minutes of the way back: start the source again and look, or its reverse between platforms. Common practice, no source. */
@@ -8,6 +9,8 @@ export const WAY_BACK_MINUTES = {
   'between hosts': 10,
   'between platforms': 20,
   'storage only': 10,
+  'physical to guest': 20,
+  'guest to physical': 20,
 } as const;
 export const CHECKS_MINUTES = 15;
 export const MARGIN_MINUTES = 30;
@@ -53,6 +56,11 @@ export function decideBy(fleet: Fleet, migration: Row<'migration'>): DecideBy | 
 
 /** Days that the disks of the source are kept after acceptance, by kind. Common practice, no source. */
 export function holdDays(fleet: Fleet, migration: Row<'migration'>): number {
-  if (kindOfMove(fleet, migration) === 'between platforms') return 14;
-  return migration.running ? 1 : 7;
+  return HOLD_DAYS[kindOfMove(fleet, migration)] ?? (migration.running ? 1 : 7);
 }
+
+const HOLD_DAYS: Partial<Record<MoveKind, number>> = {
+  'between platforms': 14,
+  'physical to guest': 35,
+  'guest to physical': 35,
+};

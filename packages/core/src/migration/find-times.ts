@@ -6,7 +6,8 @@
 import { counted, parseOutageWindow, type OutageWindow } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { schedule, type Work } from '../scheduling/index.js';
-import { routeEstimate } from './route.js';
+import { routeEstimate, routeOf } from './route.js';
+import { sideOf, sidesOf } from './sides.js';
 import { atOnce } from './timetable.js';
 
 export interface TimesAsk {
@@ -126,8 +127,7 @@ function headlineOf(
 }
 
 function minutesOf(fleet: Fleet, row: Row<'migration'>): number {
-  const movesStorage = fleet.referringCount('volumeMove', 'migrationId', row.id) > 0;
-  const { totalRange, total } = routeEstimate(fleet, { ...row, movesStorage });
+  const { totalRange, total } = routeEstimate(fleet, routeOf(fleet, row));
   return Math.max(1, Math.ceil(Math.max(total.value ?? 0, totalRange[1]) / 60));
 }
 
@@ -178,7 +178,7 @@ function worksOf(fleet: Fleet, all: readonly Moving[], { mostAtOnce }: TimesAsk)
       minutes,
       windows,
       uses: [
-        ...[...new Set([row.sourceHostId, row.targetHostId])].map((key) => ({ key, most: bears })),
+        ...sidesOf(fleet, row).map(({ id }) => ({ key: id, most: bears })),
         ...(groupId ? [{ key: groupId, most: 1 }] : []),
       ],
       after: dependants(fleet, row.guestId).flatMap((id) => indexOf.get(id) ?? []),
@@ -203,8 +203,8 @@ function timeOf(fleet: Fleet, { row, minutes }: Moving, start: number, kept: boo
     id: row.id,
     guestId: row.guestId,
     guest: fleet.need('guest', row.guestId).name,
-    source: fleet.need('host', row.sourceHostId).name,
-    target: fleet.need('host', row.targetHostId).name,
+    source: sideOf(fleet, row, 'source').name,
+    target: sideOf(fleet, row, 'target').name,
     from: timeAt(start),
     until: timeAt(start + minutes),
     minutes,

@@ -3,7 +3,12 @@ import type { BytesPerSecond } from '../quantity/index.js';
 import type { MOVE_METHODS } from '../record/index.js';
 
 export type MoveMethod = (typeof MOVE_METHODS)[number];
-export type MoveKind = 'between hosts' | 'between platforms' | 'storage only';
+export type MoveKind =
+  | 'between hosts'
+  | 'between platforms'
+  | 'storage only'
+  | 'physical to guest'
+  | 'guest to physical';
 
 interface MethodFacts {
   /** As a person would say it. */
@@ -16,6 +21,8 @@ interface MethodFacts {
   skipsFree: boolean;
   /** Only of a guest that runs, only of one that is stopped, or of both. */
   of: 'running' | 'stopped' | 'either';
+  /** Whether it also does for a computer that runs no guests: at its source, at its target. */
+  ofComputers?: 'both' | 'source';
 }
 
 /** 12 GiB in about 9 minutes between two ordinary hosts. Common practice, no source. */
@@ -42,6 +49,7 @@ export const METHODS: Readonly<Record<MoveMethod, MethodFacts>> = {
     passes: 1,
     skipsFree: false,
     of: 'stopped',
+    ofComputers: 'both',
   },
   'intermediate disk': {
     words: 'image to an intermediate disk and back',
@@ -49,6 +57,7 @@ export const METHODS: Readonly<Record<MoveMethod, MethodFacts>> = {
     passes: 2,
     skipsFree: false,
     of: 'stopped',
+    ofComputers: 'both',
   },
   'live converter': {
     words: 'converter on the running source, last pass when it is stopped',
@@ -56,6 +65,7 @@ export const METHODS: Readonly<Record<MoveMethod, MethodFacts>> = {
     passes: 1,
     skipsFree: true,
     of: 'either',
+    ofComputers: 'source',
   },
   'files only': {
     words: 'files copied into a new system',
@@ -63,6 +73,7 @@ export const METHODS: Readonly<Record<MoveMethod, MethodFacts>> = {
     passes: 1,
     skipsFree: true,
     of: 'either',
+    ofComputers: 'both',
   },
   'appliance package': {
     words: 'packed with descriptor and manifest, unpacked there',
@@ -77,6 +88,9 @@ export const METHODS: Readonly<Record<MoveMethod, MethodFacts>> = {
 export const FIXED_MINUTES = {
   environment: 5,
   firstStart: 5,
+  firstStartOnOther: 10,
+  bootRepair: 10,
+  fixesInside: 10,
   checks: 15,
 } as const;
 
@@ -88,17 +102,27 @@ export interface FixedTime {
 /** What a move costs beside its copy. */
 export function fixedTimes(kind: MoveKind, method: MoveMethod): FixedTime[] {
   if (method === 'running pre-copy' || kind === 'storage only') return [];
-  const imaged = method === 'block image' || method === 'intermediate disk';
+  const firstStart = { label: 'First start there', minutes: FIXED_MINUTES.firstStart };
+  if (kind === 'between hosts') return [firstStart];
+  const environment = isImaged(method)
+    ? [{ label: 'Copying environment, two sides', minutes: 2 * FIXED_MINUTES.environment }]
+    : [];
+  const checks = { label: 'Checks by a person', minutes: FIXED_MINUTES.checks };
+  if (kind === 'between platforms') return [...environment, firstStart, checks];
   return [
-    ...(kind === 'between platforms' && imaged
-      ? [{ label: 'Copying environment, two sides', minutes: 2 * FIXED_MINUTES.environment }]
+    ...environment,
+    ...(kind === 'guest to physical' && isImaged(method)
+      ? [{ label: 'Boot repair before the first start', minutes: FIXED_MINUTES.bootRepair }]
       : []),
-    { label: 'First start there', minutes: FIXED_MINUTES.firstStart },
-    ...(kind === 'between platforms'
-      ? [{ label: 'Checks by a person', minutes: FIXED_MINUTES.checks }]
-      : []),
+    { label: 'First start on other hardware', minutes: FIXED_MINUTES.firstStartOnOther },
+    { label: 'Fixes inside', minutes: FIXED_MINUTES.fixesInside },
+    checks,
   ];
 }
+
+/** It copies blocks as they lie, from an environment that was started for it. */
+export const isImaged = (method: MoveMethod): boolean =>
+  method === 'block image' || method === 'intermediate disk';
 
 /** The usual method of a move, where none was chosen. */
 export const usualMethod = (running: boolean, movesStorage: boolean): MoveMethod =>

@@ -214,7 +214,10 @@ describe('the steps', () => {
 
 describe('the way of a copy', () => {
   const way = () =>
-    wayBetween(world.fleet, world.id('host', 'gannet'), world.id('host', 'tern'))?.name ?? null;
+    wayBetween(world.fleet, {
+      sourceHostId: world.id('host', 'gannet'),
+      targetHostId: world.id('host', 'tern'),
+    })?.name ?? null;
   const network = (name: string, octet: number, more: object = {}) => {
     world.make({
       type: 'network.record',

@@ -20,7 +20,8 @@ export interface StepsInput {
   method: MoveMethod;
 }
 
-type Step = Omit<NewFields<'moveStep'>, 'migrationId' | 'position'>;
+export type MoveStepFields = Omit<NewFields<'moveStep'>, 'migrationId' | 'position'>;
+type Step = MoveStepFields;
 
 export function moveSteps(fleet: Fleet, input: StepsInput): Step[] {
   if (input.kind === 'storage only') return storageSteps(fleet, input);
@@ -162,7 +163,7 @@ function answers(fleet: Fleet, guest: Row<'guest'>, target: Row<'host'>): Step {
 function betweenPlatforms(fleet: Fleet, input: StepsInput): Step[] {
   const { guest, source, target, moved, targetPoolId, method } = input;
   const imaged = method === 'block image' || method === 'intermediate disk';
-  const way = wayBetween(fleet, source.id, target.id);
+  const way = wayBetween(fleet, { sourceHostId: source.id, targetHostId: target.id });
   const renamed = renamedInterfaces(fleet, guest, source, target);
   return [
     {

@@ -17,8 +17,11 @@ import {
   type Row,
 } from '../record/index.js';
 import { countsOnHost, memoryDemand } from '../guest/demand.js';
-import { checkObjections, migrationChecks } from './checks.js';
+import { checkObjections } from './checks.js';
+import { checksOf } from './checks-of.js';
 import { holdDays } from './decide-by.js';
+import { sideOf } from './sides.js';
+import { retireSource, switchComputer, takeBackComputer } from './switch-computer.js';
 
 /** The copy has begun, the guest is on the target, the move is signed off, or it was taken back. */
 export const stepMigration = change({
@@ -69,16 +72,19 @@ export const decideStepMigration: DeciderOf<typeof stepMigration> = (fleet, inpu
 /** As the log tells it. */
 export function titleOfStep(
   fleet: Fleet,
-  { guestId, sourceHostId, targetHostId }: Row<'migration'>,
+  migration: Row<'migration'>,
   step: MigrationStep,
 ): string {
-  const guest = fleet.need('guest', guestId).name;
-  const target = fleet.need('host', targetHostId).name;
+  const guest = fleet.need('guest', migration.guestId).name;
+  const [source, target] = [
+    sideOf(fleet, migration, 'source').name,
+    sideOf(fleet, migration, 'target').name,
+  ];
   return {
     start: `started migrating ${guest} to ${target}`,
     switch: `switched ${guest} over to ${target}`,
     accept: `accepted ${guest} on ${target}`,
-    'roll back': `rolled ${guest} back to ${fleet.need('host', sourceHostId).name}`,
+    'roll back': `rolled ${guest} back to ${source}`,
   }[step];
 }
 
@@ -132,19 +138,15 @@ interface Step {
 
 function start({ fleet, draft, migration, guest, at }: Step): Refusal[] {
   const moves = fleet.referring('volumeMove', 'migrationId', migration.id);
-  const target = fleet.need('host', migration.targetHostId);
-  holdHost(fleet, draft, migration, guest, 'target');
-  for (const move of moves)
-    holdPool(fleet, draft, migration.id, 'target', move.volumeId, move.toPoolId, null);
+  if (migration.sourceHostId === null)
+    draft.update('guest', guest.id, { state: 'building', stateAt: at });
+  else if (migration.targetHostId !== null) {
+    holdHost(fleet, draft, migration, guest, 'target');
+    for (const move of moves)
+      holdPool(fleet, draft, migration.id, 'target', move.volumeId, move.toPoolId!, null);
+  }
   draft.update('migration', migration.id, { state: 'started', startedAt: at });
-  return checkObjections(
-    migrationChecks(fleet, {
-      guest,
-      target,
-      targetPoolId: moves[0]?.toPoolId ?? null,
-      running: migration.running,
-    }),
-  );
+  return checkObjections(checksOf(fleet, migration));
 }
 
 function switchOver({ fleet, draft, migration, guest, at, input }: Step): Refusal[] | Refusal {
@@ -163,12 +165,10 @@ function switchOver({ fleet, draft, migration, guest, at, input }: Step): Refusa
       sentence: 'The guest cannot be switched over before the copy began.',
     });
   dropHolds(fleet, draft, migration.id);
-  holdHost(fleet, draft, migration, guest, 'source');
-  for (const move of fleet.referring('volumeMove', 'migrationId', migration.id)) {
-    holdPool(fleet, draft, migration.id, 'source', move.volumeId, move.fromPoolId, null);
-    draft.update('volume', move.volumeId, { poolId: move.toPoolId });
-  }
-  draft.update('guest', guest.id, { hostId: migration.targetHostId });
+  const stayed =
+    migration.sourceHostId === null || migration.targetHostId === null
+      ? switchComputer({ fleet, draft, migration, guest, at })
+      : switchHosts(fleet, draft, migration, guest, migration.targetHostId);
   draft.update('migration', migration.id, {
     state: 'switched',
     startedAt: migration.startedAt ?? new Date(Date.parse(at) - seconds * 1000).toISOString(),
@@ -176,6 +176,22 @@ function switchOver({ fleet, draft, migration, guest, at, input }: Step): Refusa
     // From start to now is an upper bound that somebody waited for; told in one go, nothing is known.
     copySeconds: migration.startedAt || input.copySeconds ? Math.max(1, seconds) : null,
   });
+  return stayed;
+}
+
+function switchHosts(
+  fleet: Fleet,
+  draft: Draft,
+  migration: Row<'migration'>,
+  guest: Row<'guest'>,
+  hostId: string,
+): Refusal[] {
+  holdHost(fleet, draft, migration, guest, 'source');
+  for (const move of fleet.referring('volumeMove', 'migrationId', migration.id)) {
+    holdPool(fleet, draft, migration.id, 'source', move.volumeId, move.fromPoolId!, null);
+    draft.update('volume', move.volumeId, { poolId: move.toPoolId! });
+  }
+  draft.update('guest', guest.id, { hostId });
   return [];
 }
 
@@ -183,7 +199,7 @@ function switchOver({ fleet, draft, migration, guest, at, input }: Step): Refusa
 const quick = (fleet: Fleet, migration: Row<'migration'>): boolean =>
   migration.running || fleet.referringCount('volumeMove', 'migrationId', migration.id) === 0;
 
-function accept({ fleet, draft, migration, at, input }: Step): Refusal[] | Refusal {
+function accept({ fleet, draft, migration, guest, at, input }: Step): Refusal[] | Refusal {
   if (input.keepUntil !== undefined && Number.isNaN(Date.parse(input.keepUntil))) {
     return refuse({
       code: 'bad-date',
@@ -194,21 +210,35 @@ function accept({ fleet, draft, migration, at, input }: Step): Refusal[] | Refus
   const kept = Date.parse(at) + holdDays(fleet, migration) * 86_400_000;
   const until = input.keepUntil ?? new Date(kept).toISOString().slice(0, 10);
   for (const hold of fleet.referring('hold', 'migrationId', migration.id)) {
-    if (hold.poolId) draft.update('hold', hold.id, { until });
-    else draft.remove('hold', hold.id);
+    if (hold.hostId) draft.remove('hold', hold.id);
+    else draft.update('hold', hold.id, { until });
   }
+  if (migration.targetHostId === null) retireSource({ fleet, draft, migration, guest, at }, until);
   draft.update('migration', migration.id, { state: 'accepted', endedAt: at });
   return [];
 }
 
 function rollBack({ fleet, draft, migration, guest, at }: Step): Refusal[] {
   dropHolds(fleet, draft, migration.id);
+  if (migration.sourceHostId === null || migration.targetHostId === null) {
+    takeBackComputer({ fleet, draft, migration, guest, at });
+    draft.update('migration', migration.id, { state: 'rolled back', endedAt: at });
+    return [];
+  }
   if (migration.state !== 'planned') {
     // What was written on the target stays there until its deletion is recorded.
     for (const move of fleet.referring('volumeMove', 'migrationId', migration.id)) {
-      holdPool(fleet, draft, migration.id, 'target', move.volumeId, move.toPoolId, at.slice(0, 10));
+      holdPool(
+        fleet,
+        draft,
+        migration.id,
+        'target',
+        move.volumeId,
+        move.toPoolId!,
+        at.slice(0, 10),
+      );
       if (migration.state === 'switched')
-        draft.update('volume', move.volumeId, { poolId: move.fromPoolId });
+        draft.update('volume', move.volumeId, { poolId: move.fromPoolId! });
     }
   }
   if (migration.state === 'switched')
@@ -226,6 +256,7 @@ function holdHost(
 ): void {
   if (!countsOnHost(guest) || migration.sourceHostId === migration.targetHostId) return;
   const hostId = side === 'source' ? migration.sourceHostId : migration.targetHostId;
+  if (hostId === null) return;
   const memoryMiB = memoryDemand(fleet, hostId, guest.vcpu, guest.memoryMiB);
   draft.create('hold', {
     migrationId: migration.id,

@@ -79,7 +79,7 @@ describe('at once', () => {
     world.make(plan('web'));
     world.make(plan('mail', { windowFrom: '2026-11-21T02:10:00.000Z' }));
     const crowds = seen().crowded;
-    expect(crowds.map(({ hostId }) => world.fleet.need('host', hostId).name).sort()).toEqual([
+    expect(crowds.map(({ at }) => world.fleet.need('host', at).name).sort()).toEqual([
       'gannet',
       'tern',
     ]);

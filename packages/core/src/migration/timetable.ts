@@ -5,14 +5,15 @@
  */
 import type { Fleet, Row } from '../record/index.js';
 import { decideBy } from './decide-by.js';
-import { routeEstimate } from './route.js';
+import { routeEstimate, routeOf } from './route.js';
+import { sideOf, type MoveSide } from './sides.js';
 
 export interface Bar {
   id: string;
   guest: string;
   guestId: string;
-  sourceHostId: string;
-  targetHostId: string;
+  source: MoveSide;
+  target: MoveSide;
   state: Row<'migration'>['state'];
   /** UTC. */
   from: string;
@@ -34,7 +35,8 @@ export interface Timetable {
 
 /** More moves at once at a host than its link bears. */
 export interface Crowd {
-  hostId: string;
+  /** The host, or the computer. */
+  at: string;
   from: string;
   to: string;
   /** Names of the guests. */
@@ -64,10 +66,8 @@ export function timetable(fleet: Fleet, from: string, until: string): Timetable 
 const later = (time: string, seconds: number): string =>
   new Date(Date.parse(time) + seconds * 1000).toISOString();
 
-const expected = (fleet: Fleet, migration: Row<'migration'>): number => {
-  const movesStorage = fleet.referringCount('volumeMove', 'migrationId', migration.id) > 0;
-  return routeEstimate(fleet, { ...migration, movesStorage }).total.value ?? 0;
-};
+const expected = (fleet: Fleet, migration: Row<'migration'>): number =>
+  routeEstimate(fleet, routeOf(fleet, migration)).total.value ?? 0;
 
 /** Undefined for one that is planned for no time. */
 function timesOf(
@@ -89,12 +89,12 @@ function barOf(
   migration: Row<'migration'>,
   { from, to }: { from: string; to: string },
 ): Omit<Bar, 'guest'> {
-  const { id, guestId, sourceHostId, targetHostId, state, windowFrom, windowUntil } = migration;
+  const { id, guestId, state, windowFrom, windowUntil } = migration;
   return {
     id,
     guestId,
-    sourceHostId,
-    targetHostId,
+    source: sideOf(fleet, migration, 'source'),
+    target: sideOf(fleet, migration, 'target'),
     state,
     from,
     to,
@@ -110,11 +110,11 @@ const isOpen = ({ state }: Bar): boolean => state === 'planned' || state === 'st
 
 /** Stretches in which more open moves touch a host than are allowed, each told once. */
 function crowds(fleet: Fleet, bars: readonly Bar[]): Crowd[] {
-  const byHost = new Map<string, Bar[]>();
+  const bySide = new Map<string, Bar[]>();
   for (const bar of bars.filter(isOpen))
-    for (const hostId of new Set([bar.sourceHostId, bar.targetHostId]))
-      byHost.set(hostId, [...(byHost.get(hostId) ?? []), bar]);
-  return [...byHost].flatMap(([hostId, here]) => {
+    for (const id of new Set([bar.source.id, bar.target.id]))
+      bySide.set(id, [...(bySide.get(id) ?? []), bar]);
+  return [...bySide].flatMap(([at, here]) => {
     const found: Crowd[] = [];
     for (const bar of here) {
       const meanwhile = here.filter(({ from, to }) => from <= bar.from && to > bar.from);
@@ -123,7 +123,7 @@ function crowds(fleet: Fleet, bars: readonly Bar[]): Crowd[] {
       );
       if (meanwhile.length <= allowed) continue;
       found.push({
-        hostId,
+        at,
         from: bar.from,
         to: meanwhile.map(({ to }) => to).sort()[0]!,
         guests: meanwhile.map(({ guest }) => guest),

@@ -17,6 +17,7 @@ import {
   type Row,
 } from '../record/index.js';
 import { CAUSES, type Case } from './causes.js';
+import { computerOf, sideOf } from './sides.js';
 
 export type Sign = (typeof SIGNS)[number];
 
@@ -76,19 +77,24 @@ export function likelyCauses(fleet: Fleet, migrationId: string, sign: Sign): Cau
 
 function caseOf(fleet: Fleet, migrationId: string): Case {
   const migration = fleet.need('migration', migrationId);
-  const [source, target] = [migration.sourceHostId, migration.targetHostId].map((id) =>
-    fleet.need('host', id),
-  ) as [Row<'host'>, Row<'host'>];
+  const [source, target] = [sideOf(fleet, migration, 'source'), sideOf(fleet, migration, 'target')];
+  const hosts = [
+    fleet.get('host', migration.sourceHostId),
+    fleet.get('host', migration.targetHostId),
+  ];
+  const [from, to] = hosts.map((host) => host ?? null);
+  const deviceId = migration.sourceDeviceId ?? migration.targetDeviceId;
+  const platform = (host: Row<'host'> | null | undefined) =>
+    host ? fleet.need('platform', host.platformId) : null;
   return {
     fleet,
     migration,
     guest: fleet.need('guest', migration.guestId),
     source,
     target,
-    platforms: [
-      fleet.need('platform', source.platformId),
-      fleet.need('platform', target.platformId),
-    ],
+    hosts: [from ?? null, to ?? null],
+    platforms: [platform(from), platform(to)],
+    computer: deviceId ? computerOf(fleet, deviceId) : null,
     moved: fleet
       .referring('volumeMove', 'migrationId', migrationId)
       .map(({ volumeId }) => fleet.need('volume', volumeId)),

@@ -20,6 +20,7 @@ import {
   zoneKey,
   type Zones,
 } from '../placement/fleet-question.js';
+import { sideOf } from '../migration/sides.js';
 import { MIB } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 
@@ -208,7 +209,7 @@ function keepsStill(fleet: Fleet, guest: Row<'guest'>): string | undefined {
     .referring('migration', 'guestId', guest.id)
     .find(({ state }) => state === 'planned' || state === 'started' || state === 'switched');
   if (open)
-    return `it has a migration to ${fleet.need('host', open.targetHostId).name} that is ${open.state}`;
+    return `it has a migration to ${sideOf(fleet, open, 'target').name} that is ${open.state}`;
   const { own } = disksOf(fleet, guest.id);
   if (guest.state === 'building' && own.length > 0)
     return 'it is being built, with disks that lie on its host alone';

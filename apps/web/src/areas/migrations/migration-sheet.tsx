@@ -55,6 +55,7 @@ export function MigrationSheetView({ id }: { id: string }) {
         <Link to={`/guests/${guest.id}`}>{guest.name}</Link>{' '}
         <span className="text-base font-normal">
           {source.name} → {target.name}, {migration.state}
+          {migration.keepsBoth && ', a copy: both stay'}
         </span>
         {sheet.data.steps.length > 0 && (
           <a
@@ -86,20 +87,25 @@ export function MigrationSheetView({ id }: { id: string }) {
           <Compare
             name="Memory left"
             sides={[source, target]}
-            say={(side) => formatMemory(side.memoryLeftMiB, 'down')}
+            say={(side) =>
+              side.memoryLeftMiB === null ? '–' : formatMemory(side.memoryLeftMiB, 'down')
+            }
           />
           <Compare
             name="vCPU left"
             sides={[source, target]}
-            say={(side) => String(side.vcpuLeft)}
+            say={(side) => (side.vcpuLeft === null ? '–' : String(side.vcpuLeft))}
           />
           <Compare
-            name="Free in pools"
+            name={source.kind === target.kind ? 'Free in pools' : 'Disks, or free'}
             sides={[source, target]}
             say={(side) =>
-              side.pools
-                .map((pool) => `${pool.name} ${formatBinary(pool.freeBytes, 'down')}`)
-                .join(', ')
+              [
+                ...side.pools.map(
+                  ({ name, freeBytes }) => `${name} ${formatBinary(freeBytes, 'down')}`,
+                ),
+                ...side.disks.map(({ bay, bytes }) => `${bay} ${formatBinary(bytes, 'down')}`),
+              ].join(', ')
             }
           />
         </div>
@@ -156,8 +162,8 @@ export function MigrationSheetView({ id }: { id: string }) {
       <Part title="Volumes">
         {moves.map((move) => (
           <div key={move.volume}>
-            <b>{move.volume}</b> <span className="mono">{formatBoth(move.bytes)}</span>{' '}
-            {move.from.name} → {move.to.name}
+            <b>{move.volume}</b> <span className="mono">{formatBoth(move.bytes)}</span> {move.from}{' '}
+            → {move.to}
           </div>
         ))}
         {moves.length === 0 && 'The volumes stay where they are.'}
@@ -355,7 +361,7 @@ function Steps({ sheet }: { sheet: MigrationSheet }) {
               Roll back
             </button>
           )}
-          {migration.state === 'switched' && (
+          {migration.state === 'switched' && !migration.keepsBoth && (
             <span className="font-bold text-amber">
               ◆ {sheet.source.name} keeps the source: it must not start, or both lose their
               connections.
@@ -388,22 +394,32 @@ function HoldLine({ hold, guest }: { hold: MigrationSheet['holds'][number]; gues
         <span className="mono">
           {hold.hostId
             ? `${hold.vcpu} vCPU, ${formatMemory(hold.memoryMiB)}`
-            : formatBinary(hold.bytes)}
+            : hold.poolId
+              ? hold.bytes > 0
+                ? formatBinary(hold.bytes)
+                : 'its volumes'
+              : 'the machine itself'}
         </span>
         {hold.until && `, until ${hold.until}`}
       </span>
-      {mayPlan && hold.poolId && hold.until && (
+      {mayPlan && !hold.hostId && hold.until && (
         <Dialog.Root>
           <Dialog.Trigger className="act">Record the deletion</Dialog.Trigger>
           <Dialog.Portal>
             <Dialog.Overlay className="fixed inset-0 bg-ink/20" />
             <Dialog.Content className="fixed top-40 left-1/2 w-[440px] -translate-x-1/2 border border-ink bg-raised p-5">
               <Dialog.Title className="font-bold">
-                The disks of {guest} on {hold.place.name} have been erased
+                The disks of {hold.poolId ? `${guest} on ${hold.place.name}` : hold.place.name} have
+                been erased
               </Dialog.Title>
               <Dialog.Description className="my-2">
-                This records a deed: {formatBinary(hold.bytes)} are free again, and there is no way
-                back to them. Type the name of the guest.
+                This records a deed:{' '}
+                {hold.poolId
+                  ? hold.bytes > 0
+                    ? `${formatBinary(hold.bytes)} are free again`
+                    : 'its volumes are gone'
+                  : `${hold.place.name} is retired`}
+                , and there is no way back to them. Type the name of the guest.
               </Dialog.Description>
               <input
                 aria-label="Name of the guest"

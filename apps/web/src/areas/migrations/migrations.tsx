@@ -9,8 +9,8 @@ import { MigrationSheetView } from './migration-sheet.js';
 
 const COLUMNS: Column<MigrationListRow>[] = [
   { title: 'Guest', width: 'minmax(110px,1fr)', cell: (row) => row.guest.name },
-  { title: 'From', width: '80px', cell: (row) => row.source.name },
-  { title: 'To', width: '80px', cell: (row) => row.target.name },
+  { title: 'From', width: '100px', cell: (row) => row.source.name },
+  { title: 'To', width: '100px', cell: (row) => row.target.name },
   {
     title: 'State',
     width: '90px',
@@ -63,7 +63,7 @@ export function Migrations() {
   const { id } = useParams();
   return (
     <Area
-      width={440}
+      width={480}
       list={
         <RecordList
           area="migrations"

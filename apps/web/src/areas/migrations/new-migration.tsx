@@ -4,14 +4,7 @@ import {
   type HostListRow,
   type MigrationRoute,
 } from '@insel/contract';
-import {
-  formatBinary,
-  formatMemory,
-  METHODS,
-  MOVE_METHODS,
-  type Input,
-  type MoveMethod,
-} from '@insel/core';
+import { formatBinary, formatMemory, METHODS, MOVE_METHODS, type Input } from '@insel/core';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useDraft } from '../../frame/draft.js';
@@ -20,28 +13,19 @@ import { Making } from '../../components/area.js';
 import { Choose } from '../../components/choose.js';
 import { Consequences, Sending, usePreview } from '../../components/consequences.js';
 import { errorsOf, Field, type Errors } from '../../components/field.js';
-import { MinuteInput, utcOf } from '../../components/iso-inputs.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Checks, EstimateLines } from './checks.js';
+import { LinkField, MethodField, moveInput, NO_MOVE_FIELDS, WindowFields } from './move-fields.js';
+import { MoveKinds } from './move-kinds.js';
 import { useRead } from '../../frame/read.js';
 
-const LINKS: [string, string][] = [
-  ['100000000', '100 Mbit/s'],
-  ['1000000000', '1 Gbit/s'],
-  ['2500000000', '2.5 Gbit/s'],
-  ['10000000000', '10 Gbit/s'],
-  ['25000000000', '25 Gbit/s'],
-];
 const EMPTY = {
   guestId: '',
   targetHostId: '',
   targetPoolId: '',
   running: false,
-  link: '1000000000',
-  method: '',
   writes: '',
-  windowFrom: '',
-  windowUntil: '',
+  ...NO_MOVE_FIELDS,
   reason: '',
   override: '',
 };
@@ -79,13 +63,10 @@ export function NewMigration() {
       ? draft.targetPoolId
       : null,
     running: draft.running,
-    linkBitsPerSecond: Number(draft.link),
-    ...(draft.method ? { method: draft.method as MoveMethod } : {}),
     ...(draft.running && draft.writes.trim()
       ? { dirtyBytesPerSecond: Math.round(Number(draft.writes) * 1e6) }
       : {}),
-    ...(draft.windowFrom ? { windowFrom: utcOf(draft.windowFrom) } : {}),
-    ...(draft.windowUntil ? { windowUntil: utcOf(draft.windowUntil) } : {}),
+    ...moveInput(draft),
   };
   const result = checkInput('migration.plan', input);
   const preview = usePreview('migration.plan', result.ok ? result.value : null);
@@ -121,6 +102,7 @@ export function NewMigration() {
       }
       form={
         <form onSubmit={(event) => event.preventDefault()}>
+          <MoveKinds now="guest" />
           <div className="grid max-w-[760px] grid-cols-2 gap-3">
             <Field label="Guest" error={error.guestId}>
               <Choose<GuestListRow>
@@ -151,15 +133,7 @@ export function NewMigration() {
                 ))}
               </select>
             </Field>
-            <Field label="Slowest link between them">
-              <select value={draft.link} onChange={(event) => set({ link: event.target.value })}>
-                {LINKS.map(([value, label]) => (
-                  <option key={value} value={value}>
-                    {label}
-                  </option>
-                ))}
-              </select>
-            </Field>
+            <LinkField of={draft} set={set} />
             <Field label="How" error={error.running}>
               <select
                 value={draft.running ? 'running' : 'stopped'}
@@ -169,21 +143,14 @@ export function NewMigration() {
                 <option value="running">while it runs</option>
               </select>
             </Field>
-            <Field label="Method" error={error.method}>
-              <select
-                value={draft.method}
-                onChange={(event) => set({ method: event.target.value })}
-              >
-                <option value="">as usual</option>
-                {MOVE_METHODS.filter((method) =>
-                  ['either', draft.running ? 'running' : 'stopped'].includes(METHODS[method].of),
-                ).map((method) => (
-                  <option key={method} value={method}>
-                    {METHODS[method].words}
-                  </option>
-                ))}
-              </select>
-            </Field>
+            <MethodField
+              of={draft}
+              set={set}
+              error={error}
+              methods={MOVE_METHODS.filter((method) =>
+                ['either', draft.running ? 'running' : 'stopped'].includes(METHODS[method].of),
+              )}
+            />
             {draft.running && (
               <Field
                 label="Memory it writes, MB/s"
@@ -198,15 +165,7 @@ export function NewMigration() {
                 />
               </Field>
             )}
-            <Field label="Window from" error={error.windowFrom} hint="UTC; empty: none">
-              <MinuteInput value={draft.windowFrom} onValue={(text) => set({ windowFrom: text })} />
-            </Field>
-            <Field label="Window until" error={error.windowUntil}>
-              <MinuteInput
-                value={draft.windowUntil}
-                onValue={(text) => set({ windowUntil: text })}
-              />
-            </Field>
+            <WindowFields of={draft} set={set} error={error} />
           </div>
           <ProblemNote problem={problem} />
           <Sending

@@ -66,9 +66,9 @@ export function TimetablePage() {
       </div>
       {finding && <FindTimes close={() => setFinding(false)} />}
       {found.crowded.map((crowd) => (
-        <p key={`${crowd.hostId}${crowd.from}`}>
+        <p key={`${crowd.at}${crowd.from}`}>
           <span className="font-bold text-amber">◆ Too many at once</span> at{' '}
-          {found.hosts.find(({ id }) => id === crowd.hostId)?.name} from {minute(crowd.from)} to{' '}
+          {found.lanes.find(({ id }) => id === crowd.at)?.name} from {minute(crowd.from)} to{' '}
           {minute(crowd.to)}: {crowd.guests.join(', ')}; its link bears {crowd.allowed}.
         </p>
       ))}
@@ -165,21 +165,21 @@ function Lanes({ found, move }: { found: TimetableView; move: (bar: Bar, by: num
           </span>
         ))}
       </div>
-      {found.hosts.map((host) => {
-        const bars = found.bars.filter((bar) => bar.targetHostId === host.id);
+      {found.lanes.map((lane) => {
+        const bars = found.bars.filter((bar) => bar.target.id === lane.id);
         const leaving = found.bars.filter(
-          (bar) => bar.sourceHostId === host.id && bar.targetHostId !== host.id,
+          (bar) => bar.source.id === lane.id && bar.target.id !== lane.id,
         );
         return (
-          <div key={host.id} className="contents">
+          <div key={lane.id} className="contents">
             <Link
-              to={`/hosts/${host.id}`}
+              to={lane.kind === 'host' ? `/hosts/${lane.id}` : `/networks/devices?open=${lane.id}`}
               className="border-b border-rule py-1 font-bold underline decoration-rule"
             >
-              {host.name}
+              {lane.name}
             </Link>
             <ol
-              aria-label={`Moves to ${host.name}`}
+              aria-label={`Moves to ${lane.name}`}
               className="relative border-b border-rule"
               style={{ height: Math.max(32, 28 * bars.length + 4) }}
             >

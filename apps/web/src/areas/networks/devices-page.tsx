@@ -1,6 +1,6 @@
 /** Devices that are neither host nor guest: a list, and the open one with its ports, addresses and routes. */
 import type { DeviceView } from '@insel/contract';
-import { DEVICE_KINDS, DEVICE_STATES, parseAddress, type Row } from '@insel/core';
+import { DEVICE_KINDS, DEVICE_STATES, formatLinkSpeed, parseAddress, type Row } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
@@ -15,6 +15,7 @@ import { Routes } from '../../components/routes.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { AddressEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
 import { useRead } from '../../frame/read.js';
+import { ComputerPart } from './computer-part.js';
 
 const WINDOW = 200;
 
@@ -62,8 +63,8 @@ export function DevicesPage() {
         </ul>
         {list.data?.total === 0 && (
           <p className="p-4 text-faint">
-            Routers, printers, access points: what has an address and is neither host nor guest. A
-            router recorded here makes Reach answer beyond one network.
+            Routers, printers, access points, computers of their own: what has an address and is
+            neither host nor guest. A router recorded here makes Reach answer beyond one network.
           </p>
         )}
       </div>
@@ -178,6 +179,7 @@ function DeviceSheet({ id }: { id: string }) {
           )}
         </Part>
       )}
+      {device.computer && <ComputerPart device={device} of={device.computer} />}
       <Part title="Routing">
         <Facts>
           <Fact name="Forwards">
@@ -279,6 +281,23 @@ function DeviceSheet({ id }: { id: string }) {
   );
 }
 
+const OF_ROUTERS: PartColumn[] = [
+  { field: 'outside', title: 'Out', width: '26px', flag: true },
+  { field: 'masquerade', title: 'NAT', width: '28px', flag: true },
+];
+/** Who copies by it asks at what speed it has negotiated. */
+const OF_COMPUTERS: PartColumn[] = [
+  { field: 'speed', title: 'Mbit/s', width: '58px', mono: true },
+  { field: 'duplex', title: 'Duplex', width: '78px', choices: ['unknown', 'full', 'half'] },
+];
+const speedOf = ({ bitsPerSecond, duplex }: DeviceView['ports'][number]) =>
+  [
+    bitsPerSecond !== null && formatLinkSpeed(bitsPerSecond),
+    duplex !== 'unknown' && `${duplex} duplex`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+
 const listed = (text: unknown) =>
   String(text)
     .split(/[\s,]+/)
@@ -331,7 +350,7 @@ function Ports({ device }: { device: DeviceView }) {
                 .join(', ') || '–'}
             </span>
             <span className="text-[13px] text-faint">
-              {[port.mac, port.switchPortId && plugName(port.switchPortId)]
+              {[port.mac, speedOf(port), port.switchPortId && plugName(port.switchPortId)]
                 .filter(Boolean)
                 .join(' · ')}
             </span>
@@ -361,6 +380,8 @@ function Ports({ device }: { device: DeviceView }) {
                   tagged: port.tagged,
                   outside: port.outside,
                   masquerade: port.masquerade,
+                  speed: port.bitsPerSecond === null ? '' : String(port.bitsPerSecond / 1e6),
+                  duplex: port.duplex,
                 })),
               )
             }
@@ -403,11 +424,12 @@ function Ports({ device }: { device: DeviceView }) {
     },
     { field: 'up', title: 'Up', width: '24px', flag: true },
     { field: 'tagged', title: 'Tag', width: '26px', flag: true },
-    { field: 'outside', title: 'Out', width: '26px', flag: true },
-    { field: 'masquerade', title: 'NAT', width: '28px', flag: true },
+    ...(device.computer ? OF_COMPUTERS : OF_ROUTERS),
   ];
   const faults: Record<string, string> = {};
   rows.forEach((row, i) => {
+    if (row.speed && !/^\d{1,6}$/.test(String(row.speed)))
+      faults[`${i}.speed`] = 'Write the speed in Mbit/s, as 1000.';
     for (const text of listed(row.addresses)) {
       const [ip, length] = text.split('/');
       const found = parseAddress(ip!);
@@ -433,6 +455,8 @@ function Ports({ device }: { device: DeviceView }) {
       tagged: Boolean(row.tagged),
       outside: Boolean(row.outside),
       masquerade: Boolean(row.masquerade),
+      bitsPerSecond: row.speed ? Number(row.speed) * 1e6 : null,
+      duplex: row.duplex as Row<'devicePort'>['duplex'],
       addresses: listed(row.addresses).map((text) => ({
         ip: text.split('/')[0]!,
         prefixLength: text.includes('/') ? Number(text.split('/')[1]) : null,
@@ -464,13 +488,17 @@ function Ports({ device }: { device: DeviceView }) {
           tagged: false,
           outside: false,
           masquerade: false,
+          speed: '',
+          duplex: 'unknown',
         })}
         errors={{ ...fromServer, ...faults }}
       />
-      <p className="text-xs text-faint">
-        Out: the port leads to the provider. NAT: what is forwarded out there takes the port’s
-        address.
-      </p>
+      {!device.computer && (
+        <p className="text-xs text-faint">
+          Out: the port leads to the provider. NAT: what is forwarded out there takes the port’s
+          address.
+        </p>
+      )}
       <p className="mt-1 flex gap-4">
         <button type="button" className="press" disabled={busy} onClick={() => void send()}>
           Keep these ports

@@ -1,4 +1,4 @@
-/** Machines that are neither host nor guest and have a place in the network: routers, printers, access points. */
+/** Machines that are neither host nor guest and have a place in the network: routers, printers, access points, computers. */
 import {
   address as ip,
   choice,
@@ -22,6 +22,7 @@ export const DEVICE_KINDS = [
   'printer',
   'access point',
   'storage',
+  'computer',
   'other',
 ] as const;
 export const DEVICE_STATES = ['in service', 'off', 'retired'] as const;
@@ -77,6 +78,9 @@ export const devicePort = {
     /** What is forwarded out here gets this port's address (source translation). */
     masquerade: flag(),
     purpose: text(),
+    /** As negotiated, in bit/s; null: nobody has looked. */
+    bitsPerSecond: since(12, optional(integer(1))),
+    duplex: since(12, initially(choice('unknown', 'full', 'half'), 'unknown')),
   },
 } as const;
 

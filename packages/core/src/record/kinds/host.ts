@@ -15,6 +15,7 @@ import {
 } from '../field.js';
 import { described } from './described.js';
 import { routing } from './device.js';
+import { firmware } from './firmware.js';
 import { ARCHITECTURES } from './platform.js';
 
 export const HOST_STATES = [
@@ -53,13 +54,7 @@ const machine = {
   drawWatts: optional(integer(1, 100_000)),
   memorySlots: optional(integer(1, 1024)),
   bays: optional(integer(0, 1024)),
-  controller: text(),
-  controllerMode: initially(
-    choice('unknown', 'AHCI', 'IDE', 'RAID', 'pass-through', 'NVMe'),
-    'unknown',
-  ),
-  bootMode: initially(choice('unknown', 'UEFI', 'legacy'), 'unknown'),
-  secureBoot: initially(choice('unknown', 'on', 'off'), 'unknown'),
+  ...firmware,
   videoConnector: initially(choice(...VIDEO_CONNECTORS), 'unknown'),
   passThrough: texts(),
   architecture: initially(choice(...ARCHITECTURES), 'x86-64'),

@@ -4,6 +4,7 @@ import type { Field } from '../field.js';
 import { acceptance } from './acceptance.js';
 import { backup, hostBuild, medium, verification, verificationTest } from './upkeep.js';
 import { clone, identityItem } from './clone.js';
+import { computer, computerDisk } from './computer.js';
 import { device, devicePort, route } from './device.js';
 import { adapter, guest, volume } from './guest.js';
 import { buildTick, drive, guestGroup, snapshot } from './guest-care.js';
@@ -21,6 +22,7 @@ import { entitlement, identityFact, sealItem, template, templateVersion } from '
 import { physicalSwitch, switchLine, switchPort } from './wiring.js';
 
 export { IDENTITY_ITEMS } from './clone.js';
+export { COMPUTER_WORK, DRIVERS, ENCRYPTIONS } from './computer.js';
 export { DEVICE_KINDS, DEVICE_STATES } from './device.js';
 export {
   ADAPTER_MODELS,
@@ -75,6 +77,8 @@ const described = {
   adapter,
   device,
   devicePort,
+  computer,
+  computerDisk,
   address,
   route,
   placementRule,

@@ -32,12 +32,20 @@ export const MOVE_METHODS = [
   'appliance package',
 ] as const;
 
-/** A guest's move from one host to another. Sizes in bytes, rates in bit/s, durations in seconds. */
+/**
+ * A guest's move from one host to another; or a computer's into a guest, or a guest's onto a computer: of each side either
+ * the host or the device is said. Sizes in bytes, rates in bit/s, durations in seconds.
+ */
 export const migration = {
   fields: {
+    /** What moves; where a computer moves, what it becomes. */
     guestId: ref('guest'),
-    sourceHostId: ref('host'),
-    targetHostId: ref('host'),
+    sourceHostId: optional(ref('host')),
+    targetHostId: optional(ref('host')),
+    sourceDeviceId: since(12, optional(ref('device'))),
+    targetDeviceId: since(12, optional(ref('device'))),
+    /** A copy, and both stay: each needs an identity of its own. */
+    keepsBoth: since(12, flag()),
     state: choice(...MIGRATION_STATES),
     /** Moved while running, or shut down first. */
     running: flag(),
@@ -63,18 +71,19 @@ export const migration = {
   },
 };
 
-/** Which pool a volume leaves and which it goes to. */
+/** Which pool a volume leaves and which it goes to; or of a computer which disk it was, or becomes. */
 export const volumeMove = {
   owner: 'migrationId',
   fields: {
     migrationId: ref('migration'),
     volumeId: ref('volume'),
-    fromPoolId: ref('pool'),
-    toPoolId: ref('pool'),
+    fromPoolId: optional(ref('pool')),
+    toPoolId: optional(ref('pool')),
+    computerDiskId: since(12, optional(ref('computerDisk'))),
   },
 } as const;
 
-/** Room that a migration keeps on one side: of a host (vCPU, MiB) or of a pool (bytes). */
+/** What a migration keeps on one side: room of a host (vCPU, MiB) or of a pool (bytes), or a computer whole. */
 export const hold = {
   owner: 'migrationId',
   fields: {
@@ -85,6 +94,7 @@ export const hold = {
     memoryMiB: integer(0),
     poolId: optional(ref('pool')),
     bytes: integer(0),
+    deviceId: since(12, optional(ref('device'))),
     until: optional(date()),
   },
 } as const;

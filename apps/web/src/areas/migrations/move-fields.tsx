@@ -1,0 +1,80 @@
+/** Fields that every form of a move has: how its bytes travel, by which link, when. */
+import { METHODS, type MoveMethod } from '@insel/core';
+import { Field, type Errors } from '../../components/field.js';
+import { MinuteInput, utcOf } from '../../components/iso-inputs.js';
+
+const LINKS: [string, string][] = [
+  ['100000000', '100 Mbit/s'],
+  ['1000000000', '1 Gbit/s'],
+  ['2500000000', '2.5 Gbit/s'],
+  ['10000000000', '10 Gbit/s'],
+  ['25000000000', '25 Gbit/s'],
+];
+
+export interface MoveFields {
+  link: string;
+  method: string;
+  windowFrom: string;
+  windowUntil: string;
+}
+export const NO_MOVE_FIELDS: MoveFields = {
+  link: '1000000000',
+  method: '',
+  windowFrom: '',
+  windowUntil: '',
+};
+
+/** As the change takes them. */
+export const moveInput = ({ link, method, windowFrom, windowUntil }: MoveFields) => ({
+  linkBitsPerSecond: Number(link),
+  ...(method ? { method: method as MoveMethod } : {}),
+  ...(windowFrom ? { windowFrom: utcOf(windowFrom) } : {}),
+  ...(windowUntil ? { windowUntil: utcOf(windowUntil) } : {}),
+});
+
+interface Props {
+  of: MoveFields;
+  set: (change: Partial<MoveFields>) => void;
+  error: Errors;
+}
+
+export const LinkField = ({ of, set }: Omit<Props, 'error'>) => (
+  <Field label="Slowest link between them">
+    <select value={of.link} onChange={(event) => set({ link: event.target.value })}>
+      {LINKS.map(([value, label]) => (
+        <option key={value} value={value}>
+          {label}
+        </option>
+      ))}
+    </select>
+  </Field>
+);
+
+export const MethodField = ({
+  of,
+  set,
+  error,
+  methods,
+}: Props & { methods: readonly MoveMethod[] }) => (
+  <Field label="Method" error={error.method}>
+    <select value={of.method} onChange={(event) => set({ method: event.target.value })}>
+      <option value="">as usual</option>
+      {methods.map((method) => (
+        <option key={method} value={method}>
+          {METHODS[method].words}
+        </option>
+      ))}
+    </select>
+  </Field>
+);
+
+export const WindowFields = ({ of, set, error }: Props) => (
+  <>
+    <Field label="Window from" error={error.windowFrom} hint="UTC; empty: none">
+      <MinuteInput value={of.windowFrom} onValue={(text) => set({ windowFrom: text })} />
+    </Field>
+    <Field label="Window until" error={error.windowUntil}>
+      <MinuteInput value={of.windowUntil} onValue={(text) => set({ windowUntil: text })} />
+    </Field>
+  </>
+);

@@ -1,0 +1,104 @@
+/** A computer that runs no guests: recorded, its facts pasted, made a guest, its disk named before it is destroyed. */
+import { expect, test, type Page } from '@playwright/test';
+import { BASE, choose, revisionNow, signedIn, takeBackTo } from './signed-in.js';
+
+let page: Page;
+let before: number;
+test.describe.configure({ mode: 'serial' });
+test.beforeAll(async ({ browser }) => {
+  page = await signedIn(browser);
+  before = await revisionNow(page);
+});
+test.afterAll(async () => {
+  await takeBackTo(page, before);
+  await page.context().close();
+});
+
+const FACTS = JSON.stringify({
+  insel_facts: 1,
+  host_name: 'attic-box',
+  lscpu: {
+    lscpu: [
+      { field: 'Architecture:', data: 'x86_64' },
+      { field: 'Socket(s):', data: '1' },
+      { field: 'Core(s) per socket:', data: '2' },
+      { field: 'Thread(s) per core:', data: '1' },
+    ],
+  },
+  lsblk: {
+    blockdevices: [
+      {
+        ...{ name: 'sda', type: 'disk', size: 120_034_123_776, 'log-sec': 512 },
+        ...{ model: 'Invented 120', serial: 'A-7' },
+        children: [{ name: 'sda1', type: 'part', fstype: 'ext4', mountpoint: '/', fsused: 9e9 }],
+      },
+    ],
+  },
+  meminfo: 'MemTotal: 2000000 kB',
+  efi: false,
+});
+
+test('is recorded, and what it prints of itself fills its sheet', async () => {
+  await page.goto(`${BASE()}/networks/devices`);
+  await page.getByRole('button', { name: 'Record a device' }).click();
+  await page.getByLabel('Name of a new device').fill('attic-box');
+  await page.getByLabel('Kind of the new device').selectOption('computer');
+  await page.getByRole('button', { name: 'Record it' }).click();
+  const sheet = page.getByRole('article', { name: 'Device attic-box' });
+  await expect(sheet).toContainText('Nothing is recorded of it yet');
+  await sheet.getByText('Paste what it prints of itself', { exact: true }).click();
+  await sheet.getByLabel('What the computer printed').fill('no facts at all');
+  await sheet.getByRole('button', { name: 'Take the facts in' }).click();
+  await expect(sheet.getByRole('alert')).toContainText('Nothing was altered');
+  await sheet.getByLabel('What the computer printed').fill(FACTS);
+  await sheet.getByRole('button', { name: 'Take the facts in' }).click();
+  await expect(sheet).toContainText('Invented 120');
+  await expect(sheet).toContainText('sectors of 512');
+  await expect(sheet.getByRole('region', { name: 'As a guest' })).toContainText('2 vCPU');
+});
+
+test('what is measured makes its size as a guest smaller', async () => {
+  const part = page.getByRole('region', { name: 'As a guest' });
+  await part.getByRole('button', { name: 'Processors, P95: not measured, edit' }).click();
+  await page.keyboard.type('20');
+  await page.keyboard.press('Enter');
+  await expect(part).toContainText('1 vCPU');
+});
+
+test('is planned as a guest by its name and a host, with what nobody knows beside it', async () => {
+  await page.getByRole('link', { name: 'Make it a guest' }).click();
+  await choose(page, 'To host', 'tern');
+  const beside = page.getByRole('complementary', { name: 'Consequences' });
+  await expect(beside).toContainText('Nobody knows. In which networks attic-box is');
+  await expect(beside).toContainText('Copy at least');
+  await expect(page.getByLabel('Size of the volume of sda')).toHaveAttribute(
+    'placeholder',
+    '113 GiB',
+  );
+  await page.getByRole('button', { name: 'Plan the migration' }).click();
+  const sheet = page.getByRole('article', { name: 'Migration of attic-box' });
+  await expect(sheet).toContainText('attic-box → tern, planned');
+});
+
+test('what is destroyed is named before it is ticked', async () => {
+  const sheet = page.getByRole('article', { name: 'Migration of attic-box' });
+  const copied = sheet.getByRole('listitem').filter({ hasText: 'Copy begun' });
+  await expect(copied).toContainText('Invented 120 A-7');
+  await copied.getByRole('button', { name: 'Done' }).click();
+  await expect(sheet).toContainText('attic-box on tern-data');
+});
+
+test('the search knows it by what people call it', async () => {
+  await page.goto(`${BASE()}/migrations`);
+  await page.getByRole('combobox', { name: 'Find or do' }).fill('physical');
+  await expect(page.getByRole('option', { name: /Make a computer a guest/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+});
+
+test('a guest goes onto a laptop as a copy, its disk chosen by model and serial', async () => {
+  await page.goto(`${BASE()}/migrations/new-physical?onto`);
+  await choose(page, 'Guest', 'tide-api');
+  await choose(page, 'Computer', 'attic', 'attic-box');
+  const beside = page.getByRole('complementary', { name: 'Consequences' });
+  await expect(beside).toContainText('attic-box has a migration that is planned.');
+});

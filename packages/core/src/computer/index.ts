@@ -1,0 +1,2 @@
+export * from './as-guest.js';
+export * from './set-computer.js';

@@ -1,0 +1,46 @@
+import type { Fleet, Row } from '../record/index.js';
+import { migrationChecks, type Check } from './checks.js';
+import { fromPhysicalChecks, toPhysicalChecks } from './physical-checks.js';
+import { methodOf, routeOf } from './route.js';
+
+/** What must be true before a move on record. @param now left out: the age of what was done is not looked at */
+export function checksOf(fleet: Fleet, migration: Row<'migration'>, now?: string): Check[] {
+  const guest = fleet.need('guest', migration.guestId);
+  const moves = fleet.referring('volumeMove', 'migrationId', migration.id);
+  const target = fleet.get('host', migration.targetHostId);
+  const method = methodOf(routeOf(fleet, migration));
+  const disks = moves.flatMap((move) => {
+    const disk = fleet.get('computerDisk', move.computerDiskId);
+    const pool = fleet.get('pool', move.toPoolId);
+    const volume = fleet.get('volume', move.volumeId);
+    return disk && volume ? [{ disk, volume, pool }] : [];
+  });
+  if (!target)
+    return toPhysicalChecks(fleet, {
+      guest,
+      device: fleet.need('device', migration.targetDeviceId!),
+      disks,
+      method,
+      now,
+    });
+  if (migration.sourceHostId === null)
+    return fromPhysicalChecks(fleet, {
+      device: fleet.need('device', migration.sourceDeviceId!),
+      target,
+      disks: disks.flatMap(({ disk, volume, pool }) =>
+        pool ? [{ disk, pool, bytes: volume.bytes, thick: !volume.thin }] : [],
+      ),
+      vcpu: guest.vcpu,
+      memoryMiB: guest.memoryMiB,
+      method,
+      planned: true,
+      now,
+    });
+  return migrationChecks(fleet, {
+    guest,
+    target,
+    targetPoolId: moves[0]?.toPoolId ?? null,
+    running: migration.running,
+    now,
+  });
+}
