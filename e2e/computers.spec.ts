@@ -88,6 +88,29 @@ test('what is destroyed is named before it is ticked', async () => {
   await expect(sheet).toContainText('attic-box on tern-data');
 });
 
+test('computers are seen together: sizes, hosts, what comes first, windows; drawn as a plan', async () => {
+  await page.goto(`${BASE()}/migrations/computers`);
+  const list = page.getByRole('list', { name: 'Computers' });
+  await expect(list.getByRole('listitem').filter({ hasText: 'attic-box' })).toContainText(
+    'moves already: planned',
+  );
+  const till = list.getByRole('listitem').filter({ hasText: 'ferry-till' });
+  // 8 threads × 14 % ÷ 60 % = 1.9; 5,200 MiB × 1.25.
+  await expect(till).toContainText('2 vCPU, 6.5 GiB');
+  await expect(page.getByRole('list', { name: 'Windows' })).toContainText('1, the pilot');
+  await page.getByRole('checkbox', { name: 'Look at mast-logger' }).uncheck();
+  await expect(page.getByRole('button', { name: 'Draw 2 computers as a plan' })).toBeVisible();
+  await page.getByLabel('Hours of a window').fill('0');
+  await expect(page.getByText('Write 1 to 168 whole hours.')).toBeVisible();
+  await page.getByLabel('Hours of a window').fill('8');
+  await page.getByLabel('Name of the plan').fill('the office machines');
+  await page.getByRole('button', { name: 'Draw 2 computers as a plan' }).click();
+  await expect(page.getByRole('heading', { name: 'the office machines' })).toBeVisible();
+  await expect(
+    page.getByText('Planned to make door-log the guest door-log on').first(),
+  ).toBeVisible();
+});
+
 test('the search knows it by what people call it', async () => {
   await page.goto(`${BASE()}/migrations`);
   await page.getByRole('combobox', { name: 'Find or do' }).fill('physical');

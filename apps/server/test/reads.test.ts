@@ -208,6 +208,7 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
       ...{ memoryMiB: 512, disks: [], linkBitsPerSecond: 1e9 },
     },
   }),
+  consolidation: () => ({ deviceIds: [], windowHours: 8, linkBitsPerSecond: 1e9 }),
   calibration: () => ({}),
   timetable: () => ({ days: 7 }),
   foundTimes: () => ({ days: 14, anew: true, hours: '' }),

@@ -186,6 +186,10 @@ export const PAGES = (
         element={page(() => import('./areas/migrations/timetable-page.js'), 'TimetablePage')}
       />
       <Route
+        path="computers"
+        element={page(() => import('./areas/migrations/computers-page.js'), 'ComputersPage')}
+      />
+      <Route
         path="actual"
         element={page(() => import('./areas/migrations/actual-page.js'), 'ActualPage')}
       />

@@ -6,7 +6,19 @@ import {
   type Sign,
   type Timetable,
 } from '@insel/core';
-import { Apart, Clearable, Count, Flag, Id, OneOf, Optional, Text, Time, Whole } from './rules.js';
+import {
+  Apart,
+  Clearable,
+  Count,
+  Flag,
+  Id,
+  Ids,
+  OneOf,
+  Optional,
+  Text,
+  Time,
+  Whole,
+} from './rules.js';
 
 /** A move that is being thought of. */
 export class RouteQuery {
@@ -32,6 +44,15 @@ export const PHYSICAL_MOVES = [
 export class PhysicalRouteBody {
   @OneOf(PHYSICAL_MOVES) type!: (typeof PHYSICAL_MOVES)[number];
   @Apart() input!: object;
+}
+
+/** Computers to be seen together as guests. */
+export class ConsolidationBody {
+  @Ids(60) deviceIds!: string[];
+  /** Hosts of this group only. */
+  @Clearable() @Id() groupId?: string | null;
+  @Whole(1, 168) windowHours!: number;
+  @Count(1, Number.MAX_SAFE_INTEGER) linkBitsPerSecond!: number;
 }
 
 /** A stretch of the timetable. */

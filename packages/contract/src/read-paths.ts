@@ -90,6 +90,7 @@ export const READ_PATHS = {
   migrations: 'migrations',
   migrationRoute: 'migrations/route',
   physicalRoute: 'POST migrations/physical-route',
+  consolidation: 'POST migrations/consolidation',
 
   calibration: 'migrations/calibration',
   timetable: 'migrations/timetable',

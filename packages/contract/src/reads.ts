@@ -1,5 +1,6 @@
 /** What is asked with each read of the record, and what is answered. */
 import type {
+  Consolidation,
   BuildSheet,
   Cause,
   FailureOutcome,
@@ -41,6 +42,7 @@ import {
 } from './lists.js';
 import { LogQuery } from './log.js';
 import {
+  ConsolidationBody,
   PhysicalRouteBody,
   RouteQuery,
   FindTimesBody,
@@ -133,6 +135,7 @@ export const READ_QUERIES = {
   migrations: ListQuery,
   migrationRoute: RouteQuery,
   physicalRoute: PhysicalRouteBody,
+  consolidation: ConsolidationBody,
   trouble: TroubleQuery,
   timetable: TimetableQuery,
   foundTimes: FindTimesBody,
@@ -227,6 +230,7 @@ export interface ReadAnswers {
   migrations: ListWindow<MigrationListRow>;
   migrationRoute: MigrationRoute;
   physicalRoute: PhysicalRoute;
+  consolidation: Consolidation;
   calibration: CalibrationView;
   timetable: TimetableView;
   foundTimes: FoundTimesView;

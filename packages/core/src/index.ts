@@ -2,6 +2,7 @@ export * from './address/index.js';
 export * from './change/index.js';
 export * from './clone/index.js';
 export * from './computer/index.js';
+export * from './consolidation/index.js';
 export * from './exchange/index.js';
 export * from './figure/index.js';
 export * from './finding/index.js';

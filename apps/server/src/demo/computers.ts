@@ -75,6 +75,43 @@ const COMPUTERS: Described[] = [
     }),
   },
   {
+    ...{ name: 'ferry-till', site: 'Mainland office', model: 'Invented tower 4' },
+    ...{ network: 'office', ip: '172.22.32.64', length: 23, bitsPerSecond: 1e9 },
+    sheet: (before) => ({
+      ...{ family: 'NT family', architecture: 'x86-64', work: 'files or finance' },
+      ...{ processorModel: 'Invented core 4', sockets: 1, coresPerSocket: 4, threadsPerCore: 2 },
+      ...{ memoryMiB: 16_384, bootMode: 'UEFI', controllerMode: 'AHCI', encryption: 'none' },
+      ...{ licenceTied: 'no', cpuP95Percent: 14, memoryPeakMiB: 5200, rackHeight: 4 },
+      ...{ drawWatts: 140, restartedAt: before(4), backupAt: before(0.3) },
+      restoreProvenAt: before(20),
+      disks: [
+        {
+          ...{ bay: 'C', model: 'Invented flash 240', serial: 'IF240-2201' },
+          ...{ bytes: 240_057_409_536, usedBytes: 88_000_000_000, sectorBytes: 512 },
+          ...{ boot: true, health: 'good', layout: 'plain' },
+        },
+      ],
+    }),
+  },
+  {
+    ...{ name: 'door-log', site: 'Mainland office', model: 'Invented box 2' },
+    ...{ network: 'office', ip: '172.22.32.65', length: 23, bitsPerSecond: 1e9 },
+    sheet: (before) => ({
+      ...{ family: 'Linux', architecture: 'x86-64', work: 'ordinary', licenceTied: 'no' },
+      ...{ processorModel: 'Invented core 2', sockets: 1, coresPerSocket: 2, threadsPerCore: 1 },
+      ...{ memoryMiB: 4096, bootMode: 'legacy', controllerMode: 'AHCI', encryption: 'none' },
+      ...{ cpuP95Percent: 6, memoryPeakMiB: 700, rackHeight: 1, drawWatts: 45 },
+      ...{ restartedAt: before(2), backupAt: before(0.5), restoreProvenAt: before(12) },
+      disks: [
+        {
+          ...{ bay: 'sda', model: 'Invented flash 60', serial: 'IF60-0919' },
+          ...{ bytes: 60_022_480_896, usedBytes: 9_000_000_000, sectorBytes: 512 },
+          ...{ boot: true, health: 'good', layout: 'plain' },
+        },
+      ],
+    }),
+  },
+  {
     ...{ name: 'field-laptop', site: 'Mainland office', model: 'Invented portable 14' },
     ...{ network: 'office', ip: '172.22.32.63', length: 23, bitsPerSecond: 1e9 },
     sheet: () => ({

@@ -1,5 +1,12 @@
 /** Clones with where they came from; migrations, and the route of one that is being thought of. */
-import { likelyCauses, readProof, verdictsOn, findTimes, parseOutageWindow } from '@insel/core';
+import {
+  consolidate,
+  likelyCauses,
+  readProof,
+  verdictsOn,
+  findTimes,
+  parseOutageWindow,
+} from '@insel/core';
 import { named, windowOf } from '../views/common.js';
 import { sortedRows } from '../views/orders.js';
 import { firstStartView } from '../views/first-start.js';
@@ -16,6 +23,7 @@ import {
   physicalRoute,
 } from '../views/migrations.js';
 import { ProblemException } from '../http/problem-exception.js';
+import { contextAt } from '../record/context.js';
 import { found, type Reads } from './read.js';
 
 export const MOVING_READS: Reads<
@@ -29,6 +37,7 @@ export const MOVING_READS: Reads<
   | 'migration'
   | 'migrationRoute'
   | 'physicalRoute'
+  | 'consolidation'
   | 'calibration'
   | 'trouble'
   | 'timetable'
@@ -73,6 +82,14 @@ export const MOVING_READS: Reads<
   /** What must be so before it, and how long it takes. */
   migrationRoute: (fleet, query, { now }) => migrationRoute(fleet, query, now),
   physicalRoute: (fleet, body, { now }) => physicalRoute(fleet, body, now),
+  /** It tries every host for each of them. */
+  consolidation: {
+    inWorker(fleet, { deviceIds, groupId = null, ...ask }, { now, account }) {
+      for (const id of deviceIds) found(fleet, 'device', id);
+      const context = contextAt(now, { ...account, role: 'planner' });
+      return consolidate(fleet, { deviceIds, groupId, ...ask }, context);
+    },
+  },
   calibration: (fleet) => calibrationView(fleet),
   runbook: (fleet, { id }, { now }) =>
     sheetPage(runbookPage(fleet, found(fleet, 'migration', id).id), now),

@@ -13,6 +13,7 @@ import {
   decideSealVersion,
   decideTickSealItems,
 } from '../clone/index.js';
+import { decideDrawProgramme } from '../consolidation/draw-programme.js';
 import { decideSetComputer } from '../computer/index.js';
 import { decideTakeComputerFacts, decideTakeFacts, decideTakeList } from '../exchange/index.js';
 import {
@@ -145,6 +146,7 @@ export const DECIDERS: { readonly [T in ChangeType]: DeciderOf<(typeof DESCRIPTI
   'plan.order': decideOrderSteps,
   'plan.copy': decideCopyPlan,
   'plan.draw-moves': decideDrawMoves,
+  'plan.draw-programme': decideDrawProgramme,
   'plan.split': decideSplitPlan,
   'plan.approve': decideApprovePlan,
   'plan.pause': decidePausePlan,

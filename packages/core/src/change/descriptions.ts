@@ -13,6 +13,7 @@ import {
   sealVersion,
   tickSealItems,
 } from '../clone/index.js';
+import { drawProgramme } from '../consolidation/draw-programme.js';
 import { setComputer } from '../computer/index.js';
 import { takeComputerFacts, takeFacts, takeList } from '../exchange/index.js';
 import {
@@ -142,6 +143,7 @@ export const DESCRIPTIONS = {
   'plan.order': orderSteps,
   'plan.copy': copyPlan,
   'plan.draw-moves': drawMoves,
+  'plan.draw-programme': drawProgramme,
   'plan.split': splitPlan,
   'plan.approve': approvePlan,
   'plan.pause': pausePlan,

@@ -688,6 +688,24 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
       ).id;
     for (const step of ['start', 'switch', 'roll back'] as const)
       yield { type: 'migration.step', input: { id: move(), step }, override: 'a try' };
+    yield {
+      type: 'plan.draw-programme',
+      input: {
+        name: 'the attic',
+        moves: [
+          {
+            deviceId,
+            targetHostId: id('host', 'gannet'),
+            name: 'old-desk-2',
+            vcpu: 1,
+            memoryMiB: 512,
+            disks: [{ computerDiskId: diskId(), poolId: of('pool', () => true).id, bytes: 22e9 }],
+            linkBitsPerSecond: 1e9,
+            remark: 'window 1',
+          },
+        ],
+      },
+    };
     const waiting = of('migration', (row) => row.guestId === guest('gauge-01')).id;
     yield { type: 'migration.step', input: { id: waiting, step: 'roll back' } };
     yield {

@@ -1,4 +1,5 @@
 import { practice, standard } from '../figure/index.js';
+import { isOneMachine } from '../migration/sides.js';
 import type { Fleet, MacKind } from '../record/index.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
 
@@ -10,6 +11,7 @@ export const deviceTwice = ruleAt('device', 'device-twice', (fleet, device) => {
     .find(
       (other) =>
         other.id !== device.id &&
+        !(other.kind === 'guest' && isOneMachine(fleet, other.id, device.id)) &&
         fleet.need(other.kind, other.id).state !== 'retired' &&
         (other.kind !== 'device' || other.id < device.id),
     );

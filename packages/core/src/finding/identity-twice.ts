@@ -1,4 +1,5 @@
 import { practice, standard } from '../figure/index.js';
+import { isOneMachine } from '../migration/sides.js';
 import type { Finding, Rule } from './finding.js';
 
 /** A guest shares its name with another machine, or a MAC with another adapter. */
@@ -12,7 +13,12 @@ export const identityTwice: Rule<'guest'> = {
     const found: Finding[] = [];
     const [twin] = fleet
       .named(guest.name)
-      .filter((other) => other.id !== id && fleet.need(other.kind, other.id).state !== 'retired');
+      .filter(
+        (other) =>
+          other.id !== id &&
+          fleet.need(other.kind, other.id).state !== 'retired' &&
+          !(other.kind === 'device' && isOneMachine(fleet, id, other.id)),
+      );
     if (twin && (twin.kind === 'host' || twin.id < id)) {
       found.push({
         id: `duplicate-name|${id}`,

@@ -267,6 +267,18 @@ describe('a computer that becomes a guest', () => {
     const refused = world.try({ type: 'migration.step', input: { id: move().id, step: 'switch' } });
     expect(refused).toMatchObject({ code: 'address-stays', overridable: true });
   });
+  it('one name at both places is no finding while it moves; of a copy it is', () => {
+    const twice = () => rules().filter((rule) => /device-twice|duplicate-name/.test(rule));
+    world.make(intoGuest({ name: 'old-files' }));
+    expect(twice()).toEqual([]);
+    go('start');
+    go('switch');
+    expect(twice()).toEqual([]);
+    go('roll back');
+    // Tried once more under the same name, as a copy.
+    world.make(intoGuest({ name: 'old-files', keepsBoth: true }));
+    expect(twice().length).toBeGreaterThan(0);
+  });
   it('one move at a time', () => {
     world.make(intoGuest());
     expect(world.try(intoGuest({ name: 'again' }))).toMatchObject({ code: 'migration-open' });

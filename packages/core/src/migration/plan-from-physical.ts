@@ -248,12 +248,16 @@ export const computerFault = (device: Row<'device'>): Refusal | undefined =>
         remedy: 'Record its kind as computer first.',
       });
 
-/** One move at a time: what is planned, started or switched is finished first. */
-export function openMove(fleet: Fleet, device: Row<'device'>): Refusal | undefined {
-  const open = [
-    ...fleet.referring('migration', 'sourceDeviceId', device.id),
-    ...fleet.referring('migration', 'targetDeviceId', device.id),
+/** Its move that is planned, started or switched, in either direction. */
+export const openMoveOf = (fleet: Fleet, { id }: Row<'device'>): Row<'migration'> | undefined =>
+  [
+    ...fleet.referring('migration', 'sourceDeviceId', id),
+    ...fleet.referring('migration', 'targetDeviceId', id),
   ].find(({ state }) => state !== 'accepted' && state !== 'rolled back');
+
+/** One move at a time: what is open is finished first. */
+export function openMove(fleet: Fleet, device: Row<'device'>): Refusal | undefined {
+  const open = openMoveOf(fleet, device);
   return (
     open &&
     refuse({

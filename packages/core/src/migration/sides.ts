@@ -46,3 +46,14 @@ export function endsOf(fleet: Fleet, move: Row<'volumeMove'>): { from: string; t
   const place = (poolId: string | null) => fleet.get('pool', poolId)?.name ?? disk;
   return { from: place(move.fromPoolId), to: place(move.toPoolId) };
 }
+
+/** Whether a computer is, was or becomes that guest by a move that was not taken back: one machine at two places, with one name. */
+export const isOneMachine = (fleet: Fleet, guestId: string, deviceId: string): boolean =>
+  fleet
+    .referring('migration', 'guestId', guestId)
+    .some(
+      ({ state, keepsBoth, sourceDeviceId, targetDeviceId }) =>
+        state !== 'rolled back' &&
+        !keepsBoth &&
+        (sourceDeviceId === deviceId || targetDeviceId === deviceId),
+    );

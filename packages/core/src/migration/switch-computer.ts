@@ -82,7 +82,8 @@ export function takeBackComputer({ fleet, draft, migration, guest, at }: Moving)
         draft.remove('volumeMove', move.id);
         draft.remove('volume', move.volumeId);
       }
-    draft.update('guest', guest.id, { state: 'retired', stateAt: at });
+    // Its name is free for the next try.
+    draft.update('guest', guest.id, { state: 'retired', stateAt: at, nameAssigned: false });
     if (state !== 'switched' || keepsBoth) return;
     draft.update('device', sourceDeviceId, { state: 'in service' });
     carryAddresses(fleet, draft, { guestId: guest.id, deviceId: sourceDeviceId, to: 'device' });

@@ -1,12 +1,13 @@
 /** Moves that were found, as a plan of their own: each a migration to be planned, in the order in which they are legal. */
+import { planOfSteps } from '../plan/plan-of-steps.js';
+import { counted } from '../quantity/index.js';
 import { disksOf } from './problem.js';
 import {
   change,
-  draftOf,
   fieldsOf,
   flag,
+  isRefusal,
   list,
-  nameTaken,
   noSuch,
   omittable,
   optional,
@@ -52,36 +53,20 @@ export const decideDrawMoves: DeciderOf<typeof drawMoves> = (fleet, input, conte
       field: 'moves',
       sentence: 'There is no move to draw.',
     });
-  const taken = nameTaken(fleet, 'plan', 'plan', input.name);
-  if (taken) return taken;
-  const draft = draftOf(fleet, context);
-  const planId = draft.create('plan', {
-    name: input.name.trim(),
-    purpose: input.purpose ?? '',
-    owner: context.actor.name,
-  });
-  let position = 0;
-  for (const move of input.moves) {
-    if (!fleet.get('guest', move.guestId)) return noSuch('guest');
-    for (const step of stepsFor(fleet, move, input.linkBitsPerSecond)) {
-      draft.create('planStep', {
-        planId,
-        position,
-        type: step.type,
-        shape: context.others.descriptionOf(step.type)!.shape,
-        input: JSON.stringify(step.input),
-        seed: context.newId(),
-        drawnAt: context.now,
-        drawnBy: context.actor.name,
-        remark: move.remark ?? '',
-      });
-      position += 1;
-    }
-  }
+  for (const { guestId } of input.moves) if (!fleet.get('guest', guestId)) return noSuch('guest');
+  const steps = input.moves.flatMap((move) =>
+    stepsFor(fleet, move, input.linkBitsPerSecond).map((step) => ({
+      ...step,
+      remark: move.remark,
+    })),
+  );
+  const drawn = planOfSteps(fleet, context, input, steps);
+  if (isRefusal(drawn)) return drawn;
+  const { draft, planId, name } = drawn;
   return {
     draft,
-    title: `drew ${input.moves.length} ${input.moves.length === 1 ? 'move' : 'moves'} as the plan ${input.name.trim()}`,
-    subjects: [{ kind: 'plan', id: planId, name: input.name.trim() }],
+    title: `drew ${counted(input.moves.length, 'move')} as the plan ${name}`,
+    subjects: [{ kind: 'plan', id: planId, name }],
   };
 };
 

@@ -3,6 +3,7 @@ import { TabStrip, type View } from '../../components/tab-strip.js';
 const VIEWS: readonly View[] = [
   ['', 'Moves'],
   ['timetable', 'Timetable'],
+  ['computers', 'Computers into guests'],
   ['actual', 'Planned and actual'],
 ];
 

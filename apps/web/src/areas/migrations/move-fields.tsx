@@ -38,7 +38,13 @@ interface Props {
   error: Errors;
 }
 
-export const LinkField = ({ of, set }: Omit<Props, 'error'>) => (
+export const LinkField = ({
+  of,
+  set,
+}: {
+  of: Pick<MoveFields, 'link'>;
+  set: (change: Pick<MoveFields, 'link'>) => void;
+}) => (
   <Field label="Slowest link between them">
     <select value={of.link} onChange={(event) => set({ link: event.target.value })}>
       {LINKS.map(([value, label]) => (

@@ -1,0 +1,3 @@
+export * from './consolidate.js';
+export * from './draw-programme.js';
+export * from './windows.js';
