@@ -18,7 +18,7 @@ export function Filter({
   const [search, set] = useUrlState();
   const mayPlan = useMayPlan();
   return (
-    <div className="no-print flex items-center gap-3 border-b border-rule px-2 py-1">
+    <div className="no-print flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule px-2 py-1">
       <input
         aria-label="Filter by name"
         placeholder="Filter"
@@ -38,7 +38,7 @@ export function Filter({
           ))}
         </select>
       )}
-      <span className="ml-auto" />
+      <span className="md:ml-auto" />
       {children}
       {mayPlan && (
         <Link className="act" to={make}>

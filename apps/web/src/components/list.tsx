@@ -8,6 +8,7 @@ import { PencilMark, usePlanMarks } from '../frame/in-plan.js';
 import { read, readOptions } from '../frame/read.js';
 import { useStandpoint } from '../frame/standpoint.js';
 import { TakeList } from './take-list.js';
+import { usePhone } from './use-phone.js';
 import type { Seen } from '../frame/change.js';
 
 export interface Column<T> {
@@ -37,6 +38,8 @@ const KEPT = new Set([
   'poolId',
 ]);
 const ROW = 32;
+/** Two lines on a phone: the name, and what else is known. */
+const PHONE_ROW = 54;
 
 /** Lists of the contract that are shown in this way. */
 export type RecordLists = 'hosts' | 'networks' | 'guests' | 'migrations';
@@ -63,6 +66,8 @@ export function RecordList<T extends Seen>({
   const go = useNavigate();
   const scroller = useRef<HTMLDivElement>(null);
   const [at, setAt] = useState(0);
+  const phone = usePhone();
+  const height = phone ? PHONE_ROW : ROW;
   const query = Object.fromEntries([...search].filter(([name]) => KEPT.has(name)));
   // Read anew when the standpoint alters.
   useStandpoint();
@@ -73,9 +78,10 @@ export function RecordList<T extends Seen>({
   const virtual = useVirtualizer({
     count: total,
     getScrollElement: () => scroller.current,
-    estimateSize: () => ROW,
+    estimateSize: () => height,
     overscan: 12,
   });
+  useEffect(() => virtual.measure(), [virtual, height]);
   const shown = virtual.getVirtualItems();
   const windows = [
     ...new Set(shown.map((item) => Math.floor(item.index / WINDOW) * WINDOW)),
@@ -89,11 +95,15 @@ export function RecordList<T extends Seen>({
     return page?.rows[index - from];
   };
   const marks = usePlanMarks();
-  const visible = columns.filter((column) => !(narrow && column.spare));
-  const template = `${chosen ? '18px ' : ''}${visible.map((column) => column.width).join(' ')}`;
+  const visible = columns.filter((column) => !((narrow || phone) && column.spare));
+  const ticks = chosen ? '18px ' : '';
+  const template = phone
+    ? `${ticks}1fr auto`
+    : `${ticks}${visible.map((column) => column.width).join(' ')}`;
   const open = (row: T | undefined) => {
     if (row) void go({ pathname: `/${area}/${row.id}`, search: search.toString() });
   };
+  const sorted = search.get('sort') ?? '';
   const sortBy = (column: Column<T>) => {
     const next = new URLSearchParams(search);
     const again = search.get('sort') === column.sort && search.get('order') !== 'down';
@@ -106,7 +116,7 @@ export function RecordList<T extends Seen>({
     if (index >= 0) setAt(index);
   }, [openId, head.data]);
   const onKeyDown = (event: KeyboardEvent) => {
-    const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 320) / ROW) - 1);
+    const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 320) / height) - 1);
     const move: Record<string, number> = {
       ArrowDown: at + 1,
       ArrowUp: at - 1,
@@ -130,6 +140,40 @@ export function RecordList<T extends Seen>({
   return (
     <div className="flex h-full min-h-0 flex-col">
       {filter}
+      {phone && (
+        <div className="no-print flex items-center gap-2 border-b border-ink px-2 py-1 text-[13px]">
+          <select
+            aria-label="In the order of"
+            value={sorted}
+            onChange={(event) => {
+              const next = new URLSearchParams(search);
+              if (event.target.value) next.set('sort', event.target.value);
+              else next.delete('sort');
+              next.delete('order');
+              setSearch(next);
+            }}
+          >
+            <option value="">in the usual order</option>
+            {columns.map(
+              ({ sort, title }) =>
+                sort && (
+                  <option key={sort} value={sort}>
+                    by {title.toLowerCase()}
+                  </option>
+                ),
+            )}
+          </select>
+          {sorted && (
+            <button
+              type="button"
+              className="act"
+              onClick={() => sortBy({ sort: sorted } as Column<T>)}
+            >
+              {search.get('order') === 'down' ? 'last to first' : 'first to last'}
+            </button>
+          )}
+        </div>
+      )}
       <div
         role="grid"
         aria-label={area}
@@ -138,7 +182,7 @@ export function RecordList<T extends Seen>({
       >
         <div
           role="row"
-          className="grid items-center gap-2 border-b border-ink px-2 text-xs font-bold"
+          className={`grid items-center gap-2 border-b border-ink px-2 text-xs font-bold ${phone ? 'sr-only' : ''}`}
           style={{ gridTemplateColumns: template, height: ROW }}
         >
           {chosen && (
@@ -203,7 +247,7 @@ export function RecordList<T extends Seen>({
                   className={`absolute inset-x-0 grid cursor-pointer items-center gap-2 border-b border-rule px-2 ${current ? 'bg-water font-bold shadow-[inset_3px_0_0_var(--teal)]' : ''} ${item.index === at && !current ? 'bg-sand/50' : ''}`}
                   style={{
                     gridTemplateColumns: template,
-                    height: ROW,
+                    height,
                     transform: `translateY(${item.start}px)`,
                   }}
                   onClick={() => open(row)}
@@ -220,17 +264,13 @@ export function RecordList<T extends Seen>({
                     </span>
                   )}
                   {row ? (
-                    visible.map((column) => (
-                      <span
-                        key={column.title}
-                        role="gridcell"
-                        className={`truncate ${column.right ? 'text-right' : ''}`}
-                        title={column === visible[0] ? nameOf(row) : undefined}
-                      >
-                        {column.cell(row)}
-                        {column === visible[0] && <PencilMark how={marks.get(row.id)} />}
-                      </span>
-                    ))
+                    <Cells
+                      row={row}
+                      columns={visible}
+                      name={nameOf(row)}
+                      phone={phone}
+                      mark={<PencilMark how={marks.get(row.id)} />}
+                    />
                   ) : (
                     <span role="gridcell" className="text-faint">
                       …
@@ -256,5 +296,73 @@ export function RecordList<T extends Seen>({
         />
       </div>
     </div>
+  );
+}
+
+function Cells<T>({
+  row,
+  columns,
+  name,
+  phone,
+  mark,
+}: {
+  row: T;
+  columns: readonly Column<T>[];
+  name: string;
+  phone: boolean;
+  mark: ReactNode;
+}) {
+  const [first, ...others] = columns;
+  if (!first) return null;
+  const head = (
+    <>
+      {first.cell(row)}
+      {mark}
+    </>
+  );
+  if (!phone)
+    return (
+      <>
+        <span
+          role="gridcell"
+          className={`truncate ${first.right ? 'text-right' : ''}`}
+          title={name}
+        >
+          {head}
+        </span>
+        {others.map((column) => (
+          <span
+            key={column.title}
+            role="gridcell"
+            className={`truncate ${column.right ? 'text-right' : ''}`}
+          >
+            {column.cell(row)}
+          </span>
+        ))}
+      </>
+    );
+  // A column without a title is a mark: it stays at the edge, where the eye runs down.
+  const marks = others.filter(({ title }) => title === '');
+  return (
+    <>
+      <span role="gridcell" className="min-w-0">
+        <span className="block truncate font-bold">{head}</span>
+        <span className="flex gap-x-3 overflow-hidden text-[13px] whitespace-nowrap text-faint">
+          {others
+            .filter(({ title }) => title !== '')
+            .map((column) => (
+              <span key={column.title}>
+                {column.right && `${column.title.toLowerCase()} `}
+                {column.cell(row)}
+              </span>
+            ))}
+        </span>
+      </span>
+      <span role="gridcell">
+        {marks.map((column, i) => (
+          <span key={i}>{column.cell(row)}</span>
+        ))}
+      </span>
+    </>
   );
 }

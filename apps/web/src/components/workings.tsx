@@ -33,7 +33,7 @@ export function Figure({
         <Popover.Content
           sideOffset={6}
           collisionPadding={12}
-          className="z-50 w-[400px] border border-ink bg-raised p-4"
+          className="z-50 w-[min(400px,94vw)] border border-ink bg-raised p-4"
         >
           <Workings figure={figure} rounding={rounding} closes />
         </Popover.Content>

@@ -70,7 +70,7 @@ export function Search() {
     <Command
       shouldFilter={false}
       label="Find or do"
-      className="relative ml-auto w-[230px]"
+      className="relative ml-auto w-[110px] grow md:w-[230px] md:grow-0"
       onKeyDown={(event) => event.key === 'Escape' && leave(() => undefined)}
     >
       <Command.Input
@@ -85,11 +85,11 @@ export function Search() {
         }}
         className="w-full pr-7"
       />
-      <span className="key pointer-events-none absolute top-1 right-1.5">/</span>
+      <span className="key pointer-events-none absolute hidden md:inline top-1 right-1.5">/</span>
       <Command.List
         label="Found"
         hidden={!open}
-        className="absolute right-0 z-50 mt-1 max-h-[380px] w-[380px] overflow-y-auto border border-ink bg-raised p-1"
+        className="absolute right-0 z-50 mt-1 max-h-[380px] w-[min(380px,94vw)] overflow-y-auto border border-ink bg-raised p-1"
       >
         {(hits.data ?? []).map((hit) => (
           <Command.Item

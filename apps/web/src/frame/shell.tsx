@@ -1,7 +1,8 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { Dialog, DropdownMenu } from 'radix-ui';
 import { lazy, Suspense, useCallback, useState } from 'react';
-import { Link, NavLink, Outlet, useNavigate } from 'react-router';
+import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
+import { usePhone } from '../components/use-phone.js';
 import { Logo } from '../components/logo.js';
 import { AREAS } from './areas.js';
 import { call } from './api.js';
@@ -18,27 +19,35 @@ const Search = lazy(async () => ({ default: (await import('./search.js')).Search
 export function Shell() {
   const [help, setHelp] = useState(false);
   useKeys(useCallback(() => setHelp(true), []));
+  const phone = usePhone();
   return (
     <div className="flex h-full flex-col">
-      <header className="no-print flex min-h-[46px] flex-wrap items-center gap-x-5 border-b border-ink px-5">
+      <header className="no-print flex min-h-[46px] flex-wrap items-center gap-x-3 border-b border-ink px-3 md:gap-x-5 md:px-5">
         <Link to="/hosts" className="flex items-center gap-2 text-[17px] font-bold">
-          <Logo size={28} /> Insel
+          <Logo size={28} /> <span className="hidden md:inline">Insel</span>
+          <span className="sr-only md:hidden">Insel</span>
         </Link>
-        <nav aria-label="Areas" className="flex flex-wrap gap-x-5">
-          {AREAS.map((area) => (
-            <NavLink
-              key={area.path}
-              to={`/${area.path}`}
-              className={({ isActive }) =>
-                `border-b-4 pt-3 pb-2 ${isActive ? 'border-teal font-bold' : 'border-transparent'}`
-              }
-            >
-              {area.title}
-            </NavLink>
-          ))}
-        </nav>
+        {phone ? (
+          <AreaMenu />
+        ) : (
+          <nav aria-label="Areas" className="flex flex-wrap gap-x-5">
+            {AREAS.map((area) => (
+              <NavLink
+                key={area.path}
+                to={`/${area.path}`}
+                className={({ isActive }) =>
+                  `border-b-4 pt-3 pb-2 ${isActive ? 'border-teal font-bold' : 'border-transparent'}`
+                }
+              >
+                {area.title}
+              </NavLink>
+            ))}
+          </nav>
+        )}
         <Suspense
-          fallback={<input data-search aria-label="Find or do" className="ml-auto w-[230px]" />}
+          fallback={
+            <input data-search aria-label="Find or do" className="ml-auto w-[120px] md:w-[230px]" />
+          }
         >
           <Search />
         </Suspense>
@@ -58,7 +67,7 @@ export function Shell() {
           <Dialog.Overlay className="fixed inset-0 bg-ink/20" />
           <Dialog.Content
             aria-describedby={undefined}
-            className="fixed top-24 left-1/2 w-[460px] -translate-x-1/2 border border-ink bg-raised p-5"
+            className="fixed top-24 left-1/2 w-[min(460px,94vw)] -translate-x-1/2 border border-ink bg-raised p-5"
           >
             <Dialog.Title className="mb-2 font-bold">Keys</Dialog.Title>
             <dl className="grid grid-cols-[150px_1fr] gap-y-1">
@@ -75,6 +84,28 @@ export function Shell() {
         </Dialog.Portal>
       </Dialog.Root>
     </div>
+  );
+}
+
+/** The areas folded behind the one that is open. */
+function AreaMenu() {
+  const { pathname } = useLocation();
+  const go = useNavigate();
+  const open = AREAS.find(({ path }) => pathname.split('/')[1] === path);
+  return (
+    <select
+      aria-label="Areas"
+      className="font-bold"
+      value={open?.path ?? ''}
+      onChange={(event) => void go(`/${event.target.value}`)}
+    >
+      {!open && <option value="">Areas</option>}
+      {AREAS.map(({ path, title }) => (
+        <option key={path} value={path}>
+          {title}
+        </option>
+      ))}
+    </select>
   );
 }
 

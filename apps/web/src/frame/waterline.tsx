@@ -21,20 +21,20 @@ export function Waterline() {
   return (
     <footer
       aria-label="Waterline"
-      className="no-print flex min-h-[46px] flex-wrap items-center gap-x-5 gap-y-1 border-t border-ink px-5 py-1"
+      className="no-print flex min-h-[46px] flex-wrap items-center gap-x-2 gap-y-1 border-t border-ink px-3 py-1 md:gap-x-5 md:px-5"
     >
       {levels.data?.levels.map((level) => (
-        <div key={level.resource} className="w-[158px]">
-          <div className="flex items-baseline gap-1.5 text-[13px]">
+        <div key={level.resource} className="w-[calc(25%-6px)] md:w-[158px]">
+          <div className="flex flex-col gap-x-1.5 text-[12px] md:flex-row md:items-baseline md:text-[13px]">
             <span className="mr-auto">{TITLE[level.resource]}</span>
             {level.place && level.taken ? (
               <>
-                <b className="truncate" title={level.place.name}>
+                <b className="hidden truncate md:inline" title={level.place.name}>
                   {level.place.name}
                 </b>
                 <Figure
                   figure={{ ...level.taken, value: Math.round(level.taken.value!) }}
-                  className="shrink-0 text-[12px] font-bold"
+                  className="shrink-0 self-start text-[12px] font-bold md:self-auto"
                 />
               </>
             ) : (

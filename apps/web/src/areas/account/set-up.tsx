@@ -41,7 +41,7 @@ export function SetUp({ first }: { first: boolean }) {
       setBody({ ...body, [name]: event.target.value }),
   });
   return (
-    <main className="mx-auto mt-20 w-[420px]">
+    <main className="mx-auto mt-20 w-[min(420px,92vw)]">
       <h1 className="mb-3">{first ? 'First administrator' : 'A new password'}</h1>
       <form onSubmit={(event) => void send(event)} className="flex flex-col gap-3">
         <Field

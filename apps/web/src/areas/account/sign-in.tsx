@@ -21,7 +21,7 @@ export function SignIn() {
     }
   };
   return (
-    <main className="mx-auto mt-24 w-[360px]">
+    <main className="mx-auto mt-24 w-[min(360px,92vw)]">
       <h1 className="mb-4 flex items-center gap-2">
         <Logo size={36} /> Insel
       </h1>

@@ -72,124 +72,130 @@ export function IdentityBoard({ line: { origin, clones } }: { line: Lineage }) {
           {origin.state}
         </span>
       </h2>
-      <table ref={board} className="w-full table-fixed text-[13px]" onKeyDown={onKeyDown}>
-        <colgroup>
-          {['w-[140px]', 'w-[84px]', 'w-[84px]', 'w-[92px]'].map((width, i) => (
-            <col key={i} className={width} />
-          ))}
-          {shown.map((item) => (
-            <col key={item} />
-          ))}
-          <col className="w-[96px]" />
-        </colgroup>
-        <thead className="text-left text-xs text-faint">
-          <tr>
-            <td colSpan={4} />
-            {TIERS.map((tier) => {
-              const across = shown.filter((item) => aboutItem(item).tier === tier).length;
-              return across === 0 ? null : (
-                <th
-                  key={tier}
-                  scope="colgroup"
-                  colSpan={across}
-                  className="border-l border-rule px-1 font-normal text-pencil"
-                >
-                  {tier}
-                </th>
-              );
-            })}
-            <td />
-          </tr>
-          <tr className="border-b border-ink align-bottom">
-            <th>Clone</th>
-            <th>State</th>
-            <th>Host</th>
-            <th>Made</th>
-            {shown.map((item, i) => (
-              <th key={item} className={`px-1 ${begins(i) ? 'border-l border-rule' : ''}`}>
-                {mayPlan && column(item).length > 1 ? (
-                  <button
-                    type="button"
-                    className="act text-left text-xs"
-                    title={`${item}: tick what is open of ${column(item).length} clones`}
-                    onClick={() => tick(column(item))}
-                  >
-                    {headOf(item)}
-                  </button>
-                ) : (
-                  <span title={item}>{headOf(item)}</span>
-                )}
-              </th>
+      <div className="overflow-x-auto">
+        <table
+          ref={board}
+          className="w-full min-w-[620px] table-fixed text-[13px]"
+          onKeyDown={onKeyDown}
+        >
+          <colgroup>
+            {['w-[140px]', 'w-[84px]', 'w-[84px]', 'w-[92px]'].map((width, i) => (
+              <col key={i} className={width} />
             ))}
-            <th className="text-right">Open</th>
-          </tr>
-        </thead>
-        <tbody>
-          {clones.map((clone, row) => (
-            <tr key={clone.id} className="h-8 border-b border-rule">
-              <td className="truncate">
-                <Link
-                  className="font-bold underline decoration-rule"
-                  to={`/guests/${clone.guest.id}`}
-                >
-                  {clone.guest.name}
-                </Link>
-              </td>
-              <td className={clone.state === 'planned' ? 'text-pencil' : ''}>{clone.state}</td>
-              <td className="truncate">{clone.host.name}</td>
-              <td className="mono text-faint">{clone.madeAt.slice(0, 10)}</td>
-              {shown.map((item, col) => {
-                const cell = clone.identity.find((one) => one.item === item);
-                return (
-                  <td key={item} className={`px-1 ${begins(col) ? 'border-l border-rule' : ''}`}>
-                    {cell ? (
-                      <input
-                        type="checkbox"
-                        data-at={`${row}.${col}`}
-                        aria-label={`${item} of ${clone.guest.name}`}
-                        title={
-                          cell.doneAt
-                            ? `${cell.doneAt.slice(0, 10)}, ${cell.doneBy}`
-                            : `Forgotten, ${aboutItem(item).forgotten}. Proved when ${aboutItem(item).proof}.`
-                        }
-                        disabled={!mayPlan}
-                        checked={cell.doneAt !== null}
-                        onChange={(event) => tick([cell.id], event.target.checked)}
-                      />
-                    ) : (
-                      <span className="text-faint" title="not asked of its role">
-                        –
-                      </span>
-                    )}
-                  </td>
+            {shown.map((item) => (
+              <col key={item} />
+            ))}
+            <col className="w-[96px]" />
+          </colgroup>
+          <thead className="text-left text-xs text-faint">
+            <tr>
+              <td colSpan={4} />
+              {TIERS.map((tier) => {
+                const across = shown.filter((item) => aboutItem(item).tier === tier).length;
+                return across === 0 ? null : (
+                  <th
+                    key={tier}
+                    scope="colgroup"
+                    colSpan={across}
+                    className="border-l border-rule px-1 font-normal text-pencil"
+                  >
+                    {tier}
+                  </th>
                 );
               })}
-              <td className="text-right whitespace-nowrap">
-                {clone.open.length === 0 ? (
-                  <span className="text-faint">its own</span>
-                ) : (
-                  <>
-                    <span className={clone.state === 'in service' ? 'font-bold text-amber' : ''}>
-                      {clone.state === 'in service' ? '◆ ' : ''}
-                      {clone.open.length} of {clone.items}
-                    </span>{' '}
-                    {mayPlan && (
-                      <button
-                        type="button"
-                        className="act"
-                        aria-label={`Tick all open items of ${clone.guest.name}`}
-                        onClick={() => tick(openIn(clone.identity))}
-                      >
-                        all
-                      </button>
-                    )}
-                  </>
-                )}
-              </td>
+              <td />
             </tr>
-          ))}
-        </tbody>
-      </table>
+            <tr className="border-b border-ink align-bottom">
+              <th>Clone</th>
+              <th>State</th>
+              <th>Host</th>
+              <th>Made</th>
+              {shown.map((item, i) => (
+                <th key={item} className={`px-1 ${begins(i) ? 'border-l border-rule' : ''}`}>
+                  {mayPlan && column(item).length > 1 ? (
+                    <button
+                      type="button"
+                      className="act text-left text-xs"
+                      title={`${item}: tick what is open of ${column(item).length} clones`}
+                      onClick={() => tick(column(item))}
+                    >
+                      {headOf(item)}
+                    </button>
+                  ) : (
+                    <span title={item}>{headOf(item)}</span>
+                  )}
+                </th>
+              ))}
+              <th className="text-right">Open</th>
+            </tr>
+          </thead>
+          <tbody>
+            {clones.map((clone, row) => (
+              <tr key={clone.id} className="h-8 border-b border-rule">
+                <td className="truncate">
+                  <Link
+                    className="font-bold underline decoration-rule"
+                    to={`/guests/${clone.guest.id}`}
+                  >
+                    {clone.guest.name}
+                  </Link>
+                </td>
+                <td className={clone.state === 'planned' ? 'text-pencil' : ''}>{clone.state}</td>
+                <td className="truncate">{clone.host.name}</td>
+                <td className="mono text-faint">{clone.madeAt.slice(0, 10)}</td>
+                {shown.map((item, col) => {
+                  const cell = clone.identity.find((one) => one.item === item);
+                  return (
+                    <td key={item} className={`px-1 ${begins(col) ? 'border-l border-rule' : ''}`}>
+                      {cell ? (
+                        <input
+                          type="checkbox"
+                          data-at={`${row}.${col}`}
+                          aria-label={`${item} of ${clone.guest.name}`}
+                          title={
+                            cell.doneAt
+                              ? `${cell.doneAt.slice(0, 10)}, ${cell.doneBy}`
+                              : `Forgotten, ${aboutItem(item).forgotten}. Proved when ${aboutItem(item).proof}.`
+                          }
+                          disabled={!mayPlan}
+                          checked={cell.doneAt !== null}
+                          onChange={(event) => tick([cell.id], event.target.checked)}
+                        />
+                      ) : (
+                        <span className="text-faint" title="not asked of its role">
+                          –
+                        </span>
+                      )}
+                    </td>
+                  );
+                })}
+                <td className="text-right whitespace-nowrap">
+                  {clone.open.length === 0 ? (
+                    <span className="text-faint">its own</span>
+                  ) : (
+                    <>
+                      <span className={clone.state === 'in service' ? 'font-bold text-amber' : ''}>
+                        {clone.state === 'in service' ? '◆ ' : ''}
+                        {clone.open.length} of {clone.items}
+                      </span>{' '}
+                      {mayPlan && (
+                        <button
+                          type="button"
+                          className="act"
+                          aria-label={`Tick all open items of ${clone.guest.name}`}
+                          onClick={() => tick(openIn(clone.identity))}
+                        >
+                          all
+                        </button>
+                      )}
+                    </>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
       <ProblemNote problem={problem} />
     </section>
   );

@@ -130,7 +130,7 @@ function AdapterLine({
   const order = earlier(all, i);
   return (
     <div className="border-b border-rule py-0.5">
-      <div className="grid grid-cols-[150px_1fr_120px] items-baseline gap-3">
+      <div className="grid grid-cols-1 items-baseline gap-x-3 md:grid-cols-[150px_1fr_120px]">
         {adapter.network ? (
           <Link
             className="font-bold underline decoration-rule"
@@ -261,7 +261,7 @@ function AdapterLine({
         )}
       </div>
       {adapter.addresses.map((address) => (
-        <div key={address.id} className="grid grid-cols-[150px_1fr_120px] gap-3">
+        <div key={address.id} className="grid grid-cols-1 gap-x-3 md:grid-cols-[150px_1fr_120px]">
           <span />
           <span>
             <span className="mono">{address.ip}</span>

@@ -41,7 +41,7 @@ function VolumeLine({ volume, sheet }: { volume: VolumeView; sheet: GuestSheet }
   const at = editing('volume.edit', volume);
   return (
     <div className="border-b border-rule py-0.5">
-      <div className="grid grid-cols-[120px_1fr_170px] items-baseline gap-3">
+      <div className="grid grid-cols-1 items-baseline gap-x-3 md:grid-cols-[120px_1fr_170px]">
         <b className="truncate">
           <Editable
             at={at('label')}

@@ -87,7 +87,7 @@ function Wave({ wave, scale }: { wave: StartOrderView['waves'][number]; scale: n
 function Line({ row, scale }: { row: StartRow; scale: number }) {
   const share = (seconds: number) => (scale > 0 ? (seconds / scale) * 100 : 0);
   return (
-    <div className="grid grid-cols-[120px_76px_1fr_62px_150px] items-center gap-x-3 border-b border-rule text-[13px]">
+    <div className="grid grid-cols-[1fr_76px_62px] items-center gap-x-3 md:grid-cols-[120px_76px_1fr_62px_150px] border-b border-rule text-[13px]">
       <Link
         className={`min-h-6 truncate leading-6 underline decoration-rule ${row.kind === 'host' ? 'font-bold' : ''}`}
         to={place(row)}
@@ -95,7 +95,7 @@ function Line({ row, scale }: { row: StartRow; scale: number }) {
         {row.name}
       </Link>
       <span className="truncate text-faint">{row.host}</span>
-      <span aria-hidden className="relative h-[12px] bg-water">
+      <span aria-hidden className="relative hidden h-[12px] bg-water md:block">
         <span
           className={`absolute inset-y-0 ${row.kind === 'host' ? 'bg-ink' : 'bg-used'}`}
           style={{
@@ -105,7 +105,9 @@ function Line({ row, scale }: { row: StartRow; scale: number }) {
         />
       </span>
       <span className="mono text-right">{formatDuration(row.up)}</span>
-      <span className="truncate text-faint">{row.after && `after ${row.after}`}</span>
+      <span className="col-span-full truncate text-faint md:col-span-1">
+        {row.after && `after ${row.after}`}
+      </span>
     </div>
   );
 }

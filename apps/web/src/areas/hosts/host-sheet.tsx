@@ -95,7 +95,10 @@ export function HostSheetView({ id }: { id: string }) {
         <VerificationPart sheet={sheet} />
         <Part title="Guests">
           {sheet.guests.map((guest) => (
-            <div key={guest.id} className="grid grid-cols-[1fr_150px_130px_90px] gap-3 py-[3px]">
+            <div
+              key={guest.id}
+              className="grid grid-cols-2 gap-x-3 md:grid-cols-[1fr_150px_130px_90px] py-[3px]"
+            >
               <Link className="underline decoration-rule" to={`/guests/${guest.id}`}>
                 {guest.name}
               </Link>

@@ -424,7 +424,7 @@ function Fingerprint({ sheet: { host } }: { sheet: HostSheet }) {
         <input
           aria-label="Fingerprint seen elsewhere"
           placeholder="paste a fingerprint seen elsewhere"
-          className="mono w-[330px]"
+          className="mono w-[min(330px,100%)]"
           value={seen}
           onChange={(event) => setSeen(event.target.value)}
         />

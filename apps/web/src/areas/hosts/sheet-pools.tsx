@@ -43,7 +43,7 @@ function PoolLine({ pool, sheet }: { pool: PoolView; sheet: HostSheet }) {
       : null;
   return (
     <div className="border-b border-rule py-0.5">
-      <div className="grid grid-cols-[110px_1fr_150px] items-baseline gap-3">
+      <div className="grid grid-cols-1 items-baseline gap-x-3 md:grid-cols-[110px_1fr_150px]">
         <b className="truncate">
           <Editable
             at={at('name')}
@@ -150,7 +150,7 @@ function LiesOn({
     <span>
       <select
         aria-label={`What ${pool.name} lies on`}
-        className="!min-h-6 !border-rule !p-0 text-[13px]"
+        className="!min-h-6 max-w-full !border-rule !p-0 text-[13px]"
         value={held}
         onChange={(event) => set(event.target.value)}
       >

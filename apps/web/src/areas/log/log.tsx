@@ -129,7 +129,7 @@ function Entry({ row }: { row: LogRow }) {
   const mayPlan = useMayPlan();
   const client = useQueryClient();
   return (
-    <li className="grid grid-cols-[52px_144px_110px_1fr_auto] items-baseline gap-3 border-b border-rule py-1">
+    <li className="grid grid-cols-[48px_1fr_auto] items-baseline gap-x-3 md:grid-cols-[52px_144px_110px_1fr_auto] border-b border-rule py-1">
       <span className="mono text-faint">{row.revision}</span>
       <span
         className="mono text-[13px]"
@@ -138,7 +138,7 @@ function Entry({ row }: { row: LogRow }) {
         {row.at.slice(0, 16).replace('T', ' ')}
       </span>
       <span>{row.actorName}</span>
-      <div>
+      <div className="col-span-full min-w-0 md:col-span-1">
         <b>{row.title}</b>{' '}
         {row.subjects
           .filter((subject) => PATH[subject.kind])

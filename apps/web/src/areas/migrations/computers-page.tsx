@@ -114,7 +114,7 @@ function Row({
   tick: (ticked: boolean) => void;
 }) {
   return (
-    <li className="grid grid-cols-[minmax(140px,180px)_190px_minmax(160px,1fr)_minmax(200px,1.4fr)] items-baseline gap-x-4 border-b border-rule py-1">
+    <li className="grid grid-cols-1 items-baseline gap-x-4 md:grid-cols-[minmax(140px,180px)_190px_minmax(160px,1fr)_minmax(200px,1.4fr)] border-b border-rule py-1">
       <span className="flex items-baseline gap-2">
         <label className="flex min-h-6 items-center gap-2">
           <input
@@ -295,7 +295,7 @@ function Draw({
   };
   return (
     <form
-      className="mt-2 flex items-end gap-3"
+      className="mt-2 flex flex-wrap items-end gap-3"
       onSubmit={(event) => {
         event.preventDefault();
         void draw();

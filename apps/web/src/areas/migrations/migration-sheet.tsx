@@ -374,7 +374,7 @@ function Steps({ sheet }: { sheet: MigrationSheet }) {
         <input
           aria-label="Reason to do it all the same"
           placeholder="Reason to do it all the same"
-          className="w-[320px]"
+          className="w-[min(320px,100%)]"
           value={override}
           onChange={(event) => setOverride(event.target.value)}
         />
@@ -407,7 +407,7 @@ function HoldLine({ hold, guest }: { hold: MigrationSheet['holds'][number]; gues
           <Dialog.Trigger className="act">Record the deletion</Dialog.Trigger>
           <Dialog.Portal>
             <Dialog.Overlay className="fixed inset-0 bg-ink/20" />
-            <Dialog.Content className="fixed top-40 left-1/2 w-[440px] -translate-x-1/2 border border-ink bg-raised p-5">
+            <Dialog.Content className="fixed top-40 left-1/2 w-[min(440px,94vw)] -translate-x-1/2 border border-ink bg-raised p-5">
               <Dialog.Title className="font-bold">
                 The disks of {hold.poolId ? `${guest} on ${hold.place.name}` : hold.place.name} have
                 been erased

@@ -103,7 +103,7 @@ export function NewMigration() {
       form={
         <form onSubmit={(event) => event.preventDefault()}>
           <MoveKinds now="guest" />
-          <div className="grid max-w-[760px] grid-cols-2 gap-3">
+          <div className="grid max-w-[760px] grid-cols-1 gap-3 sm:grid-cols-2">
             <Field label="Guest" error={error.guestId}>
               <Choose<GuestListRow>
                 list="guests"

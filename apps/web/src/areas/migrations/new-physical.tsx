@@ -159,7 +159,7 @@ function FromComputer() {
       form={
         <form onSubmit={(event) => event.preventDefault()}>
           <MoveKinds now="from" />
-          <div className="grid max-w-[760px] grid-cols-2 gap-3">
+          <div className="grid max-w-[760px] grid-cols-1 gap-3 sm:grid-cols-2">
             <Field label="Computer" error={error.deviceId}>
               <Choose<DeviceListRow>
                 list="devices"
@@ -221,7 +221,7 @@ function FromComputer() {
                 return (
                   <div
                     key={id}
-                    className="grid min-h-8 grid-cols-[minmax(120px,1fr)_minmax(120px,1fr)_130px] items-center gap-2"
+                    className="grid min-h-8 grid-cols-1 items-center gap-2 sm:grid-cols-[minmax(120px,1fr)_minmax(120px,1fr)_130px]"
                   >
                     <label className="flex min-h-6 items-center gap-2">
                       <input
@@ -341,7 +341,7 @@ function OntoComputer({ deviceId: asked }: { deviceId: string }) {
       form={
         <form onSubmit={(event) => event.preventDefault()}>
           <MoveKinds now="onto" />
-          <div className="grid max-w-[760px] grid-cols-2 gap-3">
+          <div className="grid max-w-[760px] grid-cols-1 gap-3 sm:grid-cols-2">
             <Field label="Guest" error={error.guestId}>
               <Choose<GuestListRow>
                 list="guests"

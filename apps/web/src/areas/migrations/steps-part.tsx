@@ -99,7 +99,7 @@ function StepRow({
   const wants = step.becomes === 'switched' || step.becomes === 'accepted' || step.destroys !== '';
   return (
     <li className="border-b border-rule py-1">
-      <div className="grid grid-cols-[16px_84px_1fr] gap-x-2">
+      <div className="grid grid-cols-[16px_1fr] gap-x-2 md:grid-cols-[16px_84px_1fr]">
         <span
           aria-hidden
           className={
@@ -113,7 +113,7 @@ function StepRow({
           {MARK[step.state]}
         </span>
         <span className="text-[13px] text-faint">{where}</span>
-        <div className="min-w-0">
+        <div className="col-start-2 min-w-0 md:col-start-3">
           <span className={step.state === 'open' ? '' : 'text-faint'}>{step.title}</span>{' '}
           {step.state !== 'open' && (
             <span className="text-xs text-faint">

@@ -323,7 +323,7 @@ function Ports({ device }: { device: DeviceView }) {
         {device.ports.map((port) => (
           <div
             key={port.id}
-            className="grid grid-cols-[110px_150px_1fr_1fr] items-baseline gap-3 border-b border-rule py-0.5"
+            className="grid grid-cols-2 items-baseline gap-x-3 md:grid-cols-[110px_150px_1fr_1fr] border-b border-rule py-0.5"
           >
             <b>
               {port.name}

@@ -210,7 +210,7 @@ function TakeIn() {
         A zone file or a hosts file as it stands somewhere: it is compared with the record, and what
         differs becomes findings. It alters no machine.
       </p>
-      <div className="grid grid-cols-[1fr_240px] gap-3">
+      <div className="grid grid-cols-1 gap-3 md:grid-cols-[1fr_240px]">
         <Field label="Zone file or hosts file">
           <textarea
             className="mono h-28 text-[12px]"

@@ -385,7 +385,7 @@ function HeldLine({ held }: { held: HeldView }) {
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();
   return (
-    <div className="grid grid-cols-[1fr_140px_78px_56px] border-b border-rule text-[13px]">
+    <div className="grid grid-cols-2 md:grid-cols-[1fr_140px_78px_56px] border-b border-rule text-[13px]">
       <Link className="underline decoration-rule" to={SHEET[held.holder.kind]!(held.holder.id)}>
         {held.holder.name}
       </Link>

@@ -360,7 +360,7 @@ function Lines({ lines, switches }: { lines: LineView[]; switches: PhysicalSwitc
         return (
           <div
             key={line.id}
-            className="grid grid-cols-[150px_1fr_90px_70px] items-baseline gap-3 border-b border-rule py-0.5"
+            className="grid grid-cols-2 items-baseline gap-x-3 md:grid-cols-[150px_1fr_90px_70px] border-b border-rule py-0.5"
           >
             <b>
               <TextEdit at={at('name')} name="Name" value={line.name} />

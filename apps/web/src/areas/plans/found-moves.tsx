@@ -225,7 +225,7 @@ function Draw({
   };
   return (
     <form
-      className="mt-2 flex items-end gap-3"
+      className="mt-2 flex flex-wrap items-end gap-3"
       onSubmit={(event) => {
         event.preventDefault();
         void draw();

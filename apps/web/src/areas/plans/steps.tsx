@@ -247,7 +247,7 @@ function Tick({ step, number }: { step: PlanStepView; number: number }) {
       <input
         aria-label={`What was found at step ${number}`}
         placeholder="what was found: values, serial numbers, what was different"
-        className="w-[360px]"
+        className="w-[min(360px,100%)]"
         value={found}
         onChange={(event) => setFound(event.target.value)}
       />

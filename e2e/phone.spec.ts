@@ -1,0 +1,93 @@
+/** At the width of a telephone, standing in a server room: nothing lies beyond the edge, lists are rows of two lines, steps are ticked. */
+import { expect, test, type Page } from '@playwright/test';
+import { BASE, signedIn } from './signed-in.js';
+
+let page: Page;
+test.describe.configure({ mode: 'serial' });
+test.beforeAll(async ({ browser }) => {
+  page = await signedIn(browser);
+  await page.setViewportSize({ width: 390, height: 844 });
+});
+test.afterAll(() => page.context().close());
+
+/** Elements beyond the right edge that no box of their own lets one reach by scrolling. */
+const beyond = () =>
+  page.evaluate(() => {
+    const scrolls = (element: Element | null): boolean =>
+      element !== null &&
+      element !== document.body &&
+      (['auto', 'scroll'].includes(getComputedStyle(element).overflowX)
+        ? element.scrollWidth > element.clientWidth &&
+          element.getBoundingClientRect().right <= innerWidth + 2
+        : scrolls(element.parentElement));
+    return [...document.querySelectorAll('header *, main *, footer *')]
+      .filter((element) => {
+        const { width, right } = element.getBoundingClientRect();
+        return width > 0 && right > innerWidth + 2 && !scrolls(element.parentElement);
+      })
+      .map((element) => `${element.tagName} ${element.textContent?.slice(0, 40)}`);
+  });
+
+for (const path of [
+  ...['hosts', 'hosts/pools', 'hosts/new', 'guests', 'guests/new', 'guests/start-order'],
+  ...['guests/media', 'networks', 'networks/reach', 'networks/devices', 'networks/switches'],
+  ...['networks/names', 'networks/patch', 'clones', 'clones/new', 'migrations'],
+  ...['migrations/new', 'migrations/new-physical', 'migrations/computers', 'plans', 'plans/moves'],
+  ...['log', 'findings', 'account'],
+])
+  test(`${path}: nothing lies beyond the edge`, async () => {
+    await page.goto(`${BASE()}/${path}`);
+    await expect(page.getByRole('main')).toHaveText(/\w/);
+    await page.waitForLoadState('networkidle');
+    expect(await beyond()).toEqual([]);
+  });
+
+for (const [area, name] of [
+  ['hosts', 'gannet'],
+  ['guests', 'storm-page'],
+  ['networks', 'harbour-guests'],
+  ['migrations', 'bird-song'],
+])
+  test(`the sheet of ${name} fits`, async () => {
+    await page.goto(`${BASE()}/${area}?q=${name}`);
+    await page.getByRole('rowgroup').getByText(name!, { exact: true }).first().click();
+    await page.waitForURL(new RegExp(`/${area}/[0-9a-f-]+`));
+    await page.waitForLoadState('networkidle');
+    expect(await beyond()).toEqual([]);
+  });
+
+test('areas and views are chosen from what they are folded into', async () => {
+  await page.getByRole('combobox', { name: 'Areas' }).selectOption('Guests');
+  await page.waitForURL(/\/guests$/);
+  await page.getByRole('combobox', { name: 'Views of Guests' }).selectOption('Start order');
+  await page.waitForURL(/\/guests\/start-order$/);
+});
+
+test('a row says its name, and below what else is known; the order is chosen', async () => {
+  await page.goto(`${BASE()}/hosts`);
+  const row = page.getByRole('row').filter({ hasText: 'gannet' });
+  await expect(row).toContainText('Harbour house');
+  await page.getByRole('combobox', { name: 'In the order of' }).selectOption('by host');
+  await page.getByRole('button', { name: 'first to last' }).click();
+  await expect(page.getByRole('button', { name: 'last to first' })).toBeVisible();
+  await expect(page.getByRole('rowgroup').getByRole('row').first()).toContainText('tern');
+});
+
+test('the search finds, and steps of a move are ticked', async () => {
+  await page.getByRole('combobox', { name: 'Find or do' }).fill('bird-song');
+  await page
+    .getByRole('option', { name: /bird-song/ })
+    .first()
+    .click();
+  await page.getByRole('link', { name: /tern/ }).first().waitFor();
+  await page.goto(`${BASE()}/migrations?q=bird-song`);
+  await page.getByRole('rowgroup').getByText('bird-song', { exact: true }).click();
+  const step = page
+    .getByRole('article')
+    .getByRole('listitem')
+    .filter({ hasText: 'A backup of it was restored' });
+  await step.getByRole('button', { name: 'Done' }).click();
+  await expect(step).toContainText('done,');
+  await step.getByRole('button', { name: 'Open again' }).click();
+  await expect(step.getByRole('button', { name: 'Done' })).toBeVisible();
+});
