@@ -143,6 +143,8 @@ function partsOf(fleet: Fleet, kind: StandAlone, id: string): { kind: Kind; id: 
   return [
     ...ports.flatMap((port) => of('address', fleet.referring('address', 'devicePortId', port.id))),
     ...of('devicePort', ports),
+    ...of('computer', fleet.referring('computer', 'deviceId', id)),
+    ...of('computerDisk', fleet.referring('computerDisk', 'deviceId', id)),
     ...of('route', fleet.referring('route', 'deviceId', id)),
   ];
 }

@@ -6,10 +6,12 @@
 import { findingsOn } from '../finding/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { compareReadings } from './compare-readings.js';
+import type { MoveKind } from './method.js';
 import { kindOfMove } from './route.js';
 import { readingsOf } from './take-reading.js';
 
 const DAY_MS = 86_400_000;
+const ROUTINE = new Set<MoveKind>(['between hosts', 'storage only']);
 
 export interface AcceptsItself {
   /** When it does, if nothing stands against it then. */
@@ -26,7 +28,7 @@ export function acceptsItself(
 ): AcceptsItself | null {
   const { state, switchedAt, guestId, id } = migration;
   if (state !== 'switched' || !switchedAt) return null;
-  if (kindOfMove(fleet, migration) === 'between platforms') return null;
+  if (!ROUTINE.has(kindOfMove(fleet, migration))) return null;
   const failed = fleet
     .referring('moveStep', 'migrationId', id)
     .filter((step) => step.state === 'failed')

@@ -20,7 +20,8 @@ export interface Case {
   platforms: [source: Row<'platform'> | null, target: Row<'platform'> | null];
   /** The computer of the one or the other side, with what is recorded of it. */
   computer: Row<'computer'> | null;
-  moved: readonly Row<'volume'>[];
+  /** What the target must hold: volumes, or the disks of a computer. */
+  moved: readonly { label: string; bytes: number }[];
 }
 
 export interface Known {

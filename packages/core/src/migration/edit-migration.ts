@@ -10,6 +10,7 @@ import {
   some,
   type DeciderOf,
 } from '../record/index.js';
+import { methodFault } from './plan-from-physical.js';
 import { windowFault } from './window.js';
 
 /** When it may be down, how it travels: until it has begun. Notes at any time. */
@@ -49,7 +50,11 @@ export const decideEditMigration: DeciderOf<typeof editMigration> = (
       field: planning,
       sentence: `The migration is ${migration.state}: when it was and how it went stays as it is.`,
     });
-  const fault = windowFault({ ...migration, ...fields });
+  const side =
+    migration.sourceHostId === null ? 'source' : migration.targetHostId === null ? 'target' : null;
+  const fault =
+    windowFault({ ...migration, ...fields }) ??
+    (side && fields.method ? methodFault(fields.method, side) : undefined);
   if (fault) return fault;
   if (fields.bytesDone !== undefined) {
     if (migration.state !== 'started')

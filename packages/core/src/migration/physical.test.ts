@@ -5,6 +5,7 @@ import { smallWorld, type World } from '../change/testing.js';
 import { allFindings } from '../finding/index.js';
 import { GIB } from '../quantity/index.js';
 import {
+  acceptsItself,
   checksOf,
   decideBy,
   fixedTimes,
@@ -327,6 +328,35 @@ describe('a computer that becomes a guest', () => {
     expect(bar!.source).toMatchObject({ kind: 'device', name: 'old-files' });
     // Way back 20, its checks 15, margin 30 minutes before the end.
     expect(decideBy(world.fleet, move())!.at).toBe('2026-11-23T04:55:00.000Z');
+  });
+  it('is accepted by a person, never by itself', () => {
+    world.make(intoGuest());
+    go('start');
+    go('switch');
+    expect(acceptsItself(world.fleet, move(), world.now)).toBeNull();
+  });
+  it('its method is altered only into one that does for computers', () => {
+    world.make(intoGuest());
+    const edit = (method: 'files only' | 'running pre-copy') =>
+      world.try({ type: 'migration.edit', input: { id: move().id, method } });
+    expect(edit('running pre-copy')).toMatchObject({ code: 'method-unfit' });
+    expect(edit('files only')).toHaveProperty('patches');
+  });
+  it('a target that is refused as smaller: the disk is told, not the volume', () => {
+    world.make(intoGuest());
+    const [first] = likelyCauses(world.fleet, move().id, 'the target is refused as smaller');
+    expect(first!.because).toContain(`sda ${FULL.toLocaleString('en-GB')} bytes`);
+  });
+  it('a computer with a sheet is removed with it, unless a move names it', () => {
+    const remove = { type: 'device.remove', input: { id: deviceId } } as const;
+    world.make(intoGuest());
+    expect(world.try(remove)).toMatchObject({ refused: true });
+    world.make({ type: 'device.record', input: { name: 'box', kind: 'computer', ports: [] } });
+    const box = world.id('device', 'box');
+    world.make({ type: 'computer.set', input: { id: box, disks: [DISK] } });
+    world.make({ type: 'device.remove', input: { id: box } });
+    expect(world.fleet.referringCount('computer', 'deviceId', box)).toBe(0);
+    expect(world.fleet.referringCount('computerDisk', 'deviceId', box)).toBe(0);
   });
   it('without a network the hidden old adapter is among the causes', () => {
     world.make(intoGuest());

@@ -97,7 +97,11 @@ function caseOf(fleet: Fleet, migrationId: string): Case {
     computer: deviceId ? computerOf(fleet, deviceId) : null,
     moved: fleet
       .referring('volumeMove', 'migrationId', migrationId)
-      .map(({ volumeId }) => fleet.need('volume', volumeId)),
+      .map(({ volumeId, computerDiskId }) => {
+        const disk =
+          source.kind === 'device' ? fleet.get('computerDisk', computerDiskId) : undefined;
+        return disk ? { label: disk.bay, bytes: disk.bytes } : fleet.need('volume', volumeId);
+      }),
   };
 }
 
