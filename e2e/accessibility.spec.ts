@@ -55,6 +55,7 @@ const SCREENS = [
   'migrations/new-physical',
   'migrations/new-physical?onto',
   'migrations/computers',
+  'migrations/platform',
   'migrations/actual',
   'migrations/timetable',
   'migrations/:move',

@@ -111,6 +111,20 @@ test('computers are seen together: sizes, hosts, what comes first, windows; draw
   ).toBeVisible();
 });
 
+test('a change of platform: hosts emptied and rebuilt in turn, what cannot be and why', async () => {
+  await page.goto(`${BASE()}/migrations/platform`);
+  await page.getByLabel('From').selectOption('Generic bare-metal 2, lean');
+  await page.getByLabel('To', { exact: true }).selectOption('Generic bare-metal 1');
+  // Nothing runs on puffin; plover has three guests.
+  await expect(page.getByText('Nothing runs on it: it is rebuilt at once.')).toBeVisible();
+  const moves = page.getByRole('list', { name: 'Moves off plover' });
+  await expect(moves.getByRole('listitem').first()).toContainText('→');
+  await page.getByLabel('Ended by').fill('2026-11-21');
+  await expect(page.getByText('■ After 2026-11-21, as was asked.')).toBeVisible();
+  await page.getByLabel('Hours of a window').fill('900');
+  await expect(page.getByText('Write 1 to 168.')).toBeVisible();
+});
+
 test('the search knows it by what people call it', async () => {
   await page.goto(`${BASE()}/migrations`);
   await page.getByRole('combobox', { name: 'Find or do' }).fill('physical');

@@ -32,7 +32,14 @@ for (const path of [
   ...['hosts', 'hosts/pools', 'hosts/new', 'guests', 'guests/new', 'guests/start-order'],
   ...['guests/media', 'networks', 'networks/reach', 'networks/devices', 'networks/switches'],
   ...['networks/names', 'networks/patch', 'clones', 'clones/new', 'migrations'],
-  ...['migrations/new', 'migrations/new-physical', 'migrations/computers', 'plans', 'plans/moves'],
+  ...[
+    'migrations/new',
+    'migrations/new-physical',
+    'migrations/computers',
+    'migrations/platform',
+    'plans',
+    'plans/moves',
+  ],
   ...['log', 'findings', 'account'],
 ])
   test(`${path}: nothing lies beyond the edge`, async () => {

@@ -21,6 +21,8 @@ import {
 } from './support/server.js';
 
 interface World extends Small {
+  platformId: string;
+  newerId: string;
   guestId: string;
   volumeId: string;
   deviceId: string;
@@ -63,7 +65,8 @@ beforeAll(async () => {
     kind: 'printer',
     ports: [],
   });
-  const [platform] = (await keeper.call<{ id: string }[]>('GET', 'platforms')).body;
+  const [platform, newer] = (await keeper.call<{ id: string }[]>('GET', 'platforms')).body;
+  Object.assign(world, { platformId: platform!.id, newerId: newer!.id });
   const other = await made('host', 'host.record', {
     name: 'tern',
     state: 'in service',
@@ -209,6 +212,10 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
     },
   }),
   consolidation: () => ({ deviceIds: [], windowHours: 8, linkBitsPerSecond: 1e9 }),
+  platformChange: () => ({
+    ...{ fromPlatformId: world.platformId, toPlatformId: world.newerId },
+    ...{ windowHours: 8, everyDays: 7, linkBitsPerSecond: 1e9 },
+  }),
   calibration: () => ({}),
   timetable: () => ({ days: 7 }),
   foundTimes: () => ({ days: 14, anew: true, hours: '' }),

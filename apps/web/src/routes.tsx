@@ -190,6 +190,10 @@ export const PAGES = (
         element={page(() => import('./areas/migrations/computers-page.js'), 'ComputersPage')}
       />
       <Route
+        path="platform"
+        element={page(() => import('./areas/migrations/platform-page.js'), 'PlatformPage')}
+      />
+      <Route
         path="actual"
         element={page(() => import('./areas/migrations/actual-page.js'), 'ActualPage')}
       />

@@ -10,6 +10,7 @@ import {
   Apart,
   Clearable,
   Count,
+  Day,
   Flag,
   Id,
   Ids,
@@ -53,6 +54,18 @@ export class ConsolidationBody {
   @Clearable() @Id() groupId?: string | null;
   @Whole(1, 168) windowHours!: number;
   @Count(1, Number.MAX_SAFE_INTEGER) linkBitsPerSecond!: number;
+}
+
+/** A change of platform that is being thought of. */
+export class PlatformChangeQuery {
+  @Id() fromPlatformId!: string;
+  @Id() toPlatformId!: string;
+  @Count(1, 168) windowHours!: number;
+  /** Days from one window to the next. */
+  @Count(1, 92) everyDays!: number;
+  @Count(1, Number.MAX_SAFE_INTEGER) linkBitsPerSecond!: number;
+  /** Left out: when the first licence of these hosts ends. */
+  @Optional() @Day() until?: string;
 }
 
 /** A stretch of the timetable. */

@@ -91,6 +91,7 @@ export const READ_PATHS = {
   migrationRoute: 'migrations/route',
   physicalRoute: 'POST migrations/physical-route',
   consolidation: 'POST migrations/consolidation',
+  platformChange: 'migrations/platform-change',
 
   calibration: 'migrations/calibration',
   timetable: 'migrations/timetable',

@@ -1,6 +1,7 @@
 /** What is asked with each read of the record, and what is answered. */
 import type {
   Consolidation,
+  PlatformChange,
   BuildSheet,
   Cause,
   FailureOutcome,
@@ -44,6 +45,7 @@ import { LogQuery } from './log.js';
 import {
   ConsolidationBody,
   PhysicalRouteBody,
+  PlatformChangeQuery,
   RouteQuery,
   FindTimesBody,
   TimetableQuery,
@@ -136,6 +138,7 @@ export const READ_QUERIES = {
   migrationRoute: RouteQuery,
   physicalRoute: PhysicalRouteBody,
   consolidation: ConsolidationBody,
+  platformChange: PlatformChangeQuery,
   trouble: TroubleQuery,
   timetable: TimetableQuery,
   foundTimes: FindTimesBody,
@@ -231,6 +234,7 @@ export interface ReadAnswers {
   migrationRoute: MigrationRoute;
   physicalRoute: PhysicalRoute;
   consolidation: Consolidation;
+  platformChange: PlatformChange;
   calibration: CalibrationView;
   timetable: TimetableView;
   foundTimes: FoundTimesView;

@@ -2,6 +2,7 @@
 import {
   consolidate,
   likelyCauses,
+  platformChange,
   readProof,
   verdictsOn,
   findTimes,
@@ -38,6 +39,7 @@ export const MOVING_READS: Reads<
   | 'migrationRoute'
   | 'physicalRoute'
   | 'consolidation'
+  | 'platformChange'
   | 'calibration'
   | 'trouble'
   | 'timetable'
@@ -88,6 +90,19 @@ export const MOVING_READS: Reads<
       for (const id of deviceIds) found(fleet, 'device', id);
       const context = contextAt(now, { ...account, role: 'planner' });
       return consolidate(fleet, { deviceIds, groupId, ...ask }, context);
+    },
+  },
+  platformChange: {
+    inWorker(fleet, { until = null, ...ask }, { now }) {
+      found(fleet, 'platform', ask.fromPlatformId);
+      found(fleet, 'platform', ask.toPlatformId);
+      if (ask.fromPlatformId === ask.toPlatformId)
+        throw new ProblemException(422, {
+          code: 'same-platform',
+          field: 'toPlatformId',
+          sentence: 'Choose another platform than the one the hosts have.',
+        });
+      return platformChange(fleet, { ...ask, until }, now);
     },
   },
   calibration: (fleet) => calibrationView(fleet),

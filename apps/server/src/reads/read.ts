@@ -50,7 +50,7 @@ export type Read<N extends ReadName> =
 export type Reads<N extends ReadName = ReadName> = { [K in N]: Read<K> };
 
 type Findable =
-  'host' | 'guest' | 'network' | 'subnet' | 'device' | 'migration' | 'volume' | 'pool';
+  'host' | 'guest' | 'network' | 'subnet' | 'device' | 'migration' | 'volume' | 'pool' | 'platform';
 
 /** @throws ProblemException 404 where the fleet holds no such row */
 export function found<K extends Findable>(fleet: Fleet, kind: K, id: string): Row<K> {

@@ -35,8 +35,11 @@ const SECOND = 5;
 
 const roomIn = (window: number): number => Math.min(A_NIGHT, [PILOT, SECOND][window] ?? A_NIGHT);
 
-/** Small and ordinary ones first, so that the pilot risks little. Costs moves · windows. */
-export function wavesOf(moves: readonly Timed[], windowMinutes: number): Waves {
+/**
+ * Small and ordinary ones first, so that the pilot risks little. Costs moves · windows.
+ * @param begun windows of the programme before these
+ */
+export function wavesOf(moves: readonly Timed[], windowMinutes: number, begun = 0): Waves {
   const most = Math.floor((windowMinutes * PLANNED_PERCENT) / 100);
   const fitting = moves
     .filter(({ minutes }) => minutes <= most)
@@ -45,7 +48,7 @@ export function wavesOf(moves: readonly Timed[], windowMinutes: number): Waves {
   for (const { id, minutes, critical } of fitting) {
     let at = windows.findIndex(
       (window, i) =>
-        window.ids.length < roomIn(i) &&
+        window.ids.length < roomIn(begun + i) &&
         window.minutes + minutes <= most &&
         !(critical && window.critical),
     );
@@ -57,17 +60,17 @@ export function wavesOf(moves: readonly Timed[], windowMinutes: number): Waves {
   }
   return {
     windows: windows.map(({ ids, minutes }) => ({ ids, minutes })),
-    fewest: fewestWindows(fitting, most),
+    fewest: fewestWindows(fitting, most, begun),
     tooLong: moves.filter(({ minutes }) => minutes > most).map(({ id }) => id),
     most,
   };
 }
 
 /** The largest of three bounds: minutes in all, critical ones, and how many moves the first windows take. */
-function fewestWindows(moves: readonly Timed[], most: number): number {
+function fewestWindows(moves: readonly Timed[], most: number, begun: number): number {
   const minutes = moves.reduce((sum, move) => sum + move.minutes, 0);
   let [byCount, left] = [0, moves.length];
-  while (left > 0) left -= roomIn(byCount++);
+  while (left > 0) left -= roomIn(begun + byCount++);
   return Math.max(
     most > 0 ? Math.ceil(minutes / most) : 0,
     moves.filter(({ critical }) => critical).length,

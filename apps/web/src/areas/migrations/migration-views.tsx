@@ -4,6 +4,7 @@ const VIEWS: readonly View[] = [
   ['', 'Moves'],
   ['timetable', 'Timetable'],
   ['computers', 'Computers into guests'],
+  ['platform', 'Change of platform'],
   ['actual', 'Planned and actual'],
 ];
 
