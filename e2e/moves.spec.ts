@@ -128,6 +128,34 @@ test('a planned bar is moved by keys, with what follows; the calendar is taken',
   expect(file.suggestedFilename()).toBe('migrations.ics');
 });
 
+test('a planned bar is dragged, by quarters of an hour; a click alone opens it', async () => {
+  await page.goto(`${BASE()}/migrations/timetable`);
+  const lane = page.getByRole('list', { name: 'Moves to razorbill' });
+  const bar = lane.getByRole('button', { name: /^tide-ingest, planned/ });
+  const before = (await bar.getAttribute('aria-label'))!;
+  const dragBy = async (pixels: number) => {
+    const box = (await bar.boundingBox())!;
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    await page.mouse.move(x + pixels / 2, y);
+    await page.mouse.move(x + pixels, y);
+    await page.mouse.up();
+  };
+  const recorded = () =>
+    page.waitForResponse((answer) => answer.url().endsWith('/changes/migration.edit'));
+  await Promise.all([recorded(), dragBy(-60)]);
+  await expect(bar).not.toHaveAttribute('aria-label', before);
+  await expect(bar).toHaveAttribute('aria-label', /:(06|21|36|51) to /);
+  await page.reload();
+  await expect(bar).not.toHaveAttribute('aria-label', before);
+  await Promise.all([recorded(), dragBy(60)]);
+  await page.reload();
+  await expect(bar).toHaveAttribute('aria-label', before);
+  await bar.click();
+  await page.waitForURL(/\/migrations\/[0-9a-f-]{36}/);
+});
+
 test('what a guest prints before and after stands compared; a reading out of its time is refused in words', async () => {
   await page.goto(`${BASE()}/migrations?state=rolled+back`);
   await page.getByRole('rowgroup').getByText('archive', { exact: true }).first().click();

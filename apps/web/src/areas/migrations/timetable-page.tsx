@@ -1,10 +1,17 @@
 /**
  * Moves along time, hosts as lanes. A bar is pencil until its move has begun; its window is washed, the time to decide a
- * line. A planned bar is moved by keys: arrows by half an hour, with Shift by a day.
+ * line. A planned bar is dragged, by quarters of an hour, or moved by keys: arrows by half an hour, with Shift by a day.
  */
 import type { TimetableView } from '@insel/contract';
 import { counted } from '@insel/core';
-import { useEffect, useEffectEvent, useState, type KeyboardEvent } from 'react';
+import {
+  useEffect,
+  useEffectEvent,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react';
 import { Link, useNavigate } from 'react-router';
 import { ProblemNote } from '../../components/problem.js';
 import { useChange } from '../../frame/change.js';
@@ -16,6 +23,8 @@ import { FindTimes } from './find-times.js';
 type Bar = TimetableView['bars'][number];
 const DAY = 86_400_000;
 const HALF_HOUR = 1_800_000;
+/** A window is begun on the quarter of an hour, as people write times. */
+const QUARTER = 900_000;
 const minute = (time: string) => time.slice(0, 16).replace('T', ' ');
 
 export function TimetablePage() {
@@ -25,7 +34,7 @@ export function TimetablePage() {
   const found = useRead('timetable', { days, ...(from ? { from } : {}) }, { keep: true }).data;
   const mayPlan = useMayPlan();
   const [finding, setFinding] = useState(false);
-  const { shifted, move, problem, anyway } = useShift(found);
+  const { shifted, move, hold, problem, anyway } = useShift(found);
   if (!found) return null;
   const shift = (by: number) =>
     set({ from: new Date(Date.parse(found.from) + by * DAY).toISOString() });
@@ -78,7 +87,11 @@ export function TimetablePage() {
           No move in these days. A planned move stands here once it has a window.
         </p>
       ) : (
-        <Lanes found={{ ...found, bars: shifted }} move={mayPlan ? move : () => undefined} />
+        <Lanes
+          found={{ ...found, bars: shifted }}
+          move={mayPlan ? move : () => undefined}
+          hold={hold}
+        />
       )}
       {found.loose.length > 0 && (
         <p className="mt-3 text-[13px]">
@@ -94,13 +107,14 @@ export function TimetablePage() {
   );
 }
 
-/** So long after the last key what it comes to is recorded, as one change. */
+/** So long after the last key, or after a bar is let go, what it comes to is recorded, as one change. */
 const SETTLED_MS = 500;
 
-/** A planned bar that is being moved: shown where it goes at once, recorded when the keys rest. */
+/** A planned bar that is being moved: shown where it goes at once, recorded when keys and pointer rest. */
 function useShift(found: TimetableView | undefined) {
   const { make, problem, anyway } = useChange();
   const [shift, setShift] = useState<{ id: string; by: number } | null>(null);
+  const [held, hold] = useState(false);
   const bars = found?.bars ?? [];
   const later = (time: string | null, by: number) =>
     time && new Date(Date.parse(time) + by).toISOString();
@@ -119,10 +133,10 @@ function useShift(found: TimetableView | undefined) {
     setShift(null);
   });
   useEffect(() => {
-    if (!shift) return;
+    if (!shift || held) return;
     const timer = setTimeout(() => void send(), SETTLED_MS);
     return () => clearTimeout(timer);
-  }, [shift]);
+  }, [shift, held]);
   const move = (bar: Bar, by: number) => {
     if (bar.state !== 'planned' || !bar.windowFrom || (shift && shift.id !== bar.id)) return;
     setShift({ id: bar.id, by: (shift?.by ?? 0) + by });
@@ -139,10 +153,16 @@ function useShift(found: TimetableView | undefined) {
           decideBy: later(bar.decideBy, shift.by),
         },
   );
-  return { shifted, move, problem, anyway };
+  return { shifted, move, hold, problem, anyway };
 }
 
-function Lanes({ found, move }: { found: TimetableView; move: (bar: Bar, by: number) => void }) {
+interface Moving {
+  move: (bar: Bar, by: number) => void;
+  /** While a bar is held nothing is recorded. */
+  hold: (held: boolean) => void;
+}
+
+function Lanes({ found, move, hold }: { found: TimetableView } & Moving) {
   const [first, last] = [Date.parse(found.from), Date.parse(found.until)];
   const at = (time: string) =>
     `${Math.max(0, Math.min(100, ((Date.parse(time) - first) / (last - first)) * 100))}%`;
@@ -207,7 +227,9 @@ function Lanes({ found, move }: { found: TimetableView; move: (bar: Bar, by: num
                   top={28 * row + 3}
                   at={at}
                   width={width}
+                  span={last - first}
                   move={move}
+                  hold={hold}
                 />
               ))}
               <li
@@ -228,16 +250,43 @@ function OneBar({
   top,
   at,
   width,
+  span,
   move,
+  hold,
 }: {
   bar: Bar;
   top: number;
   at: (time: string) => string;
   width: (from: string, to: string) => string;
-  move: (bar: Bar, by: number) => void;
-}) {
+  /** Of the whole lane, in ms. */
+  span: number;
+} & Moving) {
   const go = useNavigate();
   const pencil = bar.state === 'planned';
+  const drag = useRef<{ x: number; perPixel: number; by: number } | null>(null);
+  const dragged = useRef(false);
+  const onPointerDown = (event: PointerEvent<HTMLElement>) => {
+    dragged.current = false;
+    const lane = event.currentTarget.closest('ol');
+    if (!pencil || event.button !== 0 || !lane) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const perPixel = span / Math.max(1, lane.getBoundingClientRect().width);
+    drag.current = { x: event.clientX, perPixel, by: 0 };
+    hold(true);
+  };
+  const onPointerMove = (event: PointerEvent<HTMLElement>) => {
+    const held = drag.current;
+    if (!held) return;
+    const by = Math.round(((event.clientX - held.x) * held.perPixel) / QUARTER) * QUARTER;
+    if (by === held.by) return;
+    dragged.current = true;
+    move(bar, by - held.by);
+    held.by = by;
+  };
+  const letGo = () => {
+    drag.current = null;
+    hold(false);
+  };
   const onKeyDown = (event: KeyboardEvent) => {
     const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
     if (!by || !pencil) return;
@@ -269,7 +318,7 @@ function OneBar({
         type="button"
         aria-label={words}
         title={words}
-        className={`absolute flex cursor-pointer items-center overflow-visible border-2 text-left text-[13px] whitespace-nowrap ${pencil ? 'border-dashed border-pencil text-pencil' : bar.state === 'rolled back' ? 'border-signal' : 'border-ink bg-sand'}`}
+        className={`absolute flex cursor-pointer touch-pan-y items-center overflow-visible border-2 text-left text-[13px] whitespace-nowrap ${pencil ? 'border-dashed border-pencil text-pencil' : bar.state === 'rolled back' ? 'border-signal' : 'border-ink bg-sand'}`}
         style={{
           top,
           height: 24,
@@ -278,7 +327,13 @@ function OneBar({
           minWidth: 24,
         }}
         onKeyDown={onKeyDown}
-        onClick={() => void go(`/migrations/${bar.id}`)}
+        onPointerDown={onPointerDown}
+        onPointerMove={onPointerMove}
+        onPointerUp={letGo}
+        onPointerCancel={letGo}
+        onClick={() => {
+          if (!dragged.current) void go(`/migrations/${bar.id}`);
+        }}
       >
         <span className="absolute left-full pl-1.5">
           {bar.overruns && <span className="font-bold text-amber">◆ </span>}
