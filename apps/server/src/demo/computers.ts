@@ -62,7 +62,7 @@ const COMPUTERS: Described[] = [
   },
   {
     ...{ name: 'mast-logger', site: 'Lighthouse annex', model: 'Invented box 1' },
-    ...{ network: 'annex-guests', ip: '172.22.14.61', length: 24, bitsPerSecond: null },
+    ...{ network: 'annex-guests', ip: '172.22.14.28', length: 24, bitsPerSecond: null },
     sheet: () => ({
       ...{ family: 'Linux', sockets: 1, coresPerSocket: 2, threadsPerCore: 1, memoryMiB: 2048 },
       ...{ attached: ['serial line of the wind mast'], drawWatts: 35, rackHeight: 0 },
