@@ -3,38 +3,15 @@
  * Largest guests first, each to the fullest host that still takes it. Nothing is recorded. Costs, for each stage, hosts that
  * are tried × their guests × hosts of the new platform; it stops at a bound and says so.
  */
-import { countsOnHost, memoryDemand } from '../guest/demand.js';
-import { rankPools } from '../guest/place.js';
-import { headroom } from '../host/headroom.js';
-import { offersRoom } from '../host/load.js';
-import { reaches } from '../host/pool.js';
-import { migrationChecks, type Check } from '../migration/checks.js';
-import { routeEstimate } from '../migration/route.js';
-import { formatMemory } from '../quantity/index.js';
 import type { Fleet, Patch, Row } from '../record/index.js';
+import {
+  named,
+  placeOf,
+  type PlatformAsk,
+  type PlatformMove,
+  type Search,
+} from './platform-place.js';
 import { wavesOf, type Waves } from './windows.js';
-
-export interface PlatformAsk {
-  fromPlatformId: string;
-  toPlatformId: string;
-  windowHours: number;
-  /** Days from one window to the next. */
-  everyDays: number;
-  linkBitsPerSecond: number;
-  /** Day by which it must have ended; null: when the first licence of these hosts ends. */
-  until: string | null;
-}
-
-export interface PlatformMove {
-  guest: { id: string; name: string };
-  target: { id: string; name: string };
-  /** Null: its volumes stay where they are. */
-  pool: { id: string; name: string } | null;
-  seconds: [expected: number, high: number];
-  critical: boolean;
-  /** What stands against it now. */
-  first: { sentence: string; remedy: string }[];
-}
 
 export interface PlatformStage {
   host: { id: string; name: string };
@@ -105,16 +82,6 @@ export function platformChange(fleet: Fleet, ask: PlatformAsk, now: string): Pla
   };
 }
 
-interface Search {
-  ask: PlatformAsk;
-  now: string;
-  /** What the stages before have altered. */
-  patches: Patch[];
-  left: number;
-}
-
-const named = ({ id, name }: { id: string; name: string }) => ({ id, name });
-
 const bytesOn = (fleet: Fleet, hostId: string): number =>
   fleet
     .referring('guest', 'hostId', hostId)
@@ -147,111 +114,6 @@ function emptying(
     patches.push(...found.patches);
   }
   return { moves, patches };
-}
-
-function placeOf(
-  fleet: Fleet,
-  guest: Row<'guest'>,
-  search: Search,
-): { move: PlatformMove; patches: Patch[] } | { why: string } {
-  const { ask, now } = search;
-  const volumes = fleet.referring('volume', 'guestId', guest.id);
-  const bytes = volumes.reduce((sum, volume) => sum + volume.bytes, 0);
-  const asks = countsOnHost(guest);
-  const targets = [...fleet.all('host')]
-    .filter((host) => host.platformId === ask.toPlatformId && offersRoom(host))
-    .map((host) => ({ host, left: headroom(fleet, host.id) }))
-    .sort((a, b) => a.left.memory.value - b.left.memory.value);
-  if (targets.length === 0) return { why: 'no host of the new platform is in service' };
-  let closest: { name: string; fault: string } | null = null;
-  for (const { host, left } of targets) {
-    search.left -= 1;
-    const needed = asks ? memoryDemand(fleet, host.id, guest.vcpu, guest.memoryMiB) : 0;
-    if (left.memory.value < needed) {
-      closest ??= {
-        name: host.name,
-        fault: `${formatMemory(Math.max(0, left.memory.value), 'down')} left, ${formatMemory(needed, 'up')} asked`,
-      };
-      continue;
-    }
-    const stays = volumes.every(({ poolId }) => reaches(fleet, host.id, poolId));
-    const pool = stays ? null : rankPools(fleet, host.id, bytes).find(({ fits }) => fits);
-    if (pool === undefined) {
-      closest = { name: host.name, fault: 'no pool that it reaches has the room' };
-      continue;
-    }
-    const targetPoolId = pool?.poolId ?? null;
-    const checks = migrationChecks(fleet, {
-      guest,
-      target: host,
-      targetPoolId,
-      running: false,
-      now,
-    });
-    const hard = checks.find(isHard);
-    if (hard) {
-      closest = { name: host.name, fault: hard.sentence };
-      continue;
-    }
-    const estimate = routeEstimate(fleet, {
-      guestId: guest.id,
-      ...{ sourceHostId: guest.hostId, targetHostId: host.id, running: false, method: null },
-      ...{ linkBitsPerSecond: ask.linkBitsPerSecond, movesStorage: !stays },
-    });
-    return {
-      move: {
-        guest: named(guest),
-        target: named(host),
-        pool: pool ? { id: pool.poolId, name: pool.name } : null,
-        seconds: [estimate.total.value ?? estimate.totalRange[1], estimate.totalRange[1]],
-        critical: serves(fleet, guest.id),
-        first: [
-          ...openMoves(fleet, guest),
-          ...checks
-            .filter(({ passed, advice }) => passed === false && !advice)
-            .map(({ sentence, remedy = '' }) => ({ sentence, remedy })),
-        ],
-      },
-      patches: [
-        {
-          ...{ op: 'update', kind: 'guest', id: guest.id, seen: guest.revision },
-          ...{ before: { hostId: guest.hostId }, after: { hostId: host.id } },
-        },
-        ...volumes
-          .filter(({ poolId }) => targetPoolId !== null && poolId !== targetPoolId)
-          .map(({ id, poolId, revision }): Patch => ({
-            ...{ op: 'update', kind: 'volume', id, seen: revision },
-            ...{ before: { poolId }, after: { poolId: targetPoolId } },
-          })),
-      ],
-    };
-  }
-  return { why: closest ? `${closest.name}: ${closest.fault}` : 'no host takes it' };
-}
-
-/** A move of it that is open already. */
-const openMoves = (fleet: Fleet, { id, name }: Row<'guest'>): PlatformMove['first'] =>
-  fleet
-    .referring('migration', 'guestId', id)
-    .filter(({ state }) => state !== 'accepted' && state !== 'rolled back')
-    .map(({ state }) => ({
-      sentence: `${name} has a migration that is ${state}.`,
-      remedy: 'Finish that one first, or roll it back.',
-    }));
-
-/** What no preparation of the guest mends: the host lacks it. */
-const HOST_LACKS = new Set(['memory', 'processors', 'pool reach', 'size rule', 'real room']);
-const isHard = ({ name, passed, never }: Check): boolean =>
-  passed === false && (never === true || HOST_LACKS.has(name) || name === 'network present');
-
-/** Others need it, or a service that it provides. */
-function serves(fleet: Fleet, guestId: string): boolean {
-  return (
-    fleet.referringCount('dependency', 'onGuestId', guestId) > 0 ||
-    fleet
-      .referring('provider', 'guestId', guestId)
-      .some(({ serviceId }) => fleet.referringCount('dependency', 'serviceId', serviceId) > 0)
-  );
 }
 
 function deadlineOf(

@@ -1,6 +1,7 @@
 import type { Fleet, Row } from '../record/index.js';
 import { migrationChecks, type Check } from './checks.js';
-import { fromPhysicalChecks, toPhysicalChecks } from './physical-checks.js';
+import { toPhysicalChecks } from './onto-checks.js';
+import { fromPhysicalChecks } from './physical-checks.js';
 import { methodOf, routeOf } from './route.js';
 
 /** What must be true before a move on record. @param now left out: the age of what was done is not looked at */

@@ -10,6 +10,8 @@ export * from './find-times.js';
 export * from './goodput.js';
 export * from './method.js';
 export * from './move-steps.js';
+export * from './disk-checks.js';
+export * from './onto-checks.js';
 export * from './physical-checks.js';
 export * from './plan-from-physical.js';
 export * from './plan-migration.js';

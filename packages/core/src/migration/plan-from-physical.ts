@@ -19,7 +19,8 @@ import {
 } from '../record/index.js';
 import { checkObjections } from './checks.js';
 import { METHODS } from './method.js';
-import { fromPhysicalChecks, type DiskToVolume } from './physical-checks.js';
+import type { DiskToVolume } from './disk-checks.js';
+import { fromPhysicalChecks } from './physical-checks.js';
 import { fromPhysicalSteps } from './physical-steps.js';
 import { bytesToCopy, methodOf, routeEstimate, type Route } from './route.js';
 import { computerOf } from './sides.js';

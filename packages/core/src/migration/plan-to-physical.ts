@@ -15,7 +15,7 @@ import {
   type Row,
 } from '../record/index.js';
 import { checkObjections } from './checks.js';
-import { toPhysicalChecks } from './physical-checks.js';
+import { toPhysicalChecks } from './onto-checks.js';
 import { toPhysicalSteps } from './physical-steps.js';
 import { computerFault, methodFault, openMove } from './plan-from-physical.js';
 import { bytesToCopy, methodOf, routeEstimate, type Route } from './route.js';

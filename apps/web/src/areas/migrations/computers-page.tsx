@@ -1,22 +1,11 @@
 /** Computers that run no guests, seen together as guests: where they would go, what is freed, in how many windows. */
-import {
-  counted,
-  formatBinary,
-  formatDuration,
-  printValue,
-  type Consolidated,
-  type Consolidation,
-  type Freed,
-} from '@insel/core';
+import { formatBinary, formatDuration, type Consolidated } from '@insel/core';
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
-import { errorsOf, Field } from '../../components/field.js';
-import { ProblemNote } from '../../components/problem.js';
-import { Part } from '../../components/sheet.js';
+import { Link } from 'react-router';
+import { Field } from '../../components/field.js';
 import { Figure } from '../../components/workings.js';
-import { useChange } from '../../frame/change.js';
 import { useRead } from '../../frame/read.js';
-import { useMayPlan } from '../../frame/session.js';
+import { Sums } from './consolidation-sums.js';
 import { LinkField } from './move-fields.js';
 
 export function ComputersPage() {
@@ -193,121 +182,5 @@ function First({ move: { first, unknown, target, device } }: { move: Consolidate
         </Link>
       )}
     </span>
-  );
-}
-
-const freedWords = ({ known, unknown }: Freed, unit: string): string =>
-  `${known} ${unit}${unknown.length ? `, without ${unknown.join(', ')}: not recorded` : ''}`;
-
-function Sums({ answer: { moves, freed, tolerance, waves } }: { answer: Consolidation }) {
-  const mayPlan = useMayPlan();
-  const placed = moves.filter(({ target }) => target !== null);
-  const asked = moves.filter(({ moving }) => moving === null);
-  const name = (id: string) => moves.find(({ device }) => device.id === id)?.device.name;
-  return (
-    <div className="mt-3">
-      <Part title="Together">
-        <p>
-          {placed.length} of {counted(asked.length, 'computer')}{' '}
-          {placed.length === 1 ? 'has' : 'have'} a host that takes{' '}
-          {placed.length === 1 ? 'it' : 'them'}
-          {tolerance && (
-            <>
-              ; one host may fail without a guest left down: {tolerance.before} of{' '}
-              {counted(tolerance.asked, 'host')} now, {tolerance.after} then
-              {tolerance.worse.length > 0 && (
-                <b className="text-signal">
-                  {' '}
-                  ■ worse:{' '}
-                  {tolerance.worse.map((one) => `${one.name} (${one.down} down)`).join(', ')}
-                </b>
-              )}
-            </>
-          )}
-          .
-        </p>
-      </Part>
-      <Part title="Freed">
-        <p>
-          {freedWords(freed.rackUnits, 'rack units')}; {freedWords(freed.sockets, 'sockets')};{' '}
-          {freedWords(freed.watts, 'W')}.
-        </p>
-        <p className="text-[13px] text-faint">
-          Nothing is added: the hosts are there. What they draw more under load is not counted.
-          Watts are planning figures: circuits and supplies are for a licensed electrician.
-        </p>
-      </Part>
-      <Part title="Windows">
-        <ol aria-label="Windows">
-          {waves.windows.map(({ ids, minutes }, i) => (
-            <li key={ids[0]}>
-              <b>
-                {i + 1}
-                {i === 0 && ', the pilot'}
-              </b>{' '}
-              {ids.map(name).join(', ')}{' '}
-              <span className="text-[13px] text-faint">{formatDuration(minutes * 60)}</span>
-            </li>
-          ))}
-        </ol>
-        {waves.tooLong.length > 0 && (
-          <p className="text-amber">
-            ◆ {waves.tooLong.map(name).join(', ')}: longer than the{' '}
-            {formatDuration(waves.most * 60)} that may be planned into a window. A first pass while
-            it runs, days before, leaves only the last one; or a longer window.
-          </p>
-        )}
-        <p className="text-[13px] text-faint">
-          {counted(waves.windows.length, 'window')}; fewer than {waves.fewest} cannot be. Planned to{' '}
-          {printValue(60, 'percent')} of a window, two as the pilot, then five, then six; of files,
-          finance and what others need one a window (common practice, no source).
-        </p>
-        {mayPlan && placed.length > 0 && <Draw moves={placed} windows={waves.windows} />}
-      </Part>
-    </div>
-  );
-}
-
-function Draw({
-  moves,
-  windows,
-}: {
-  moves: readonly Consolidated[];
-  windows: Consolidation['waves']['windows'];
-}) {
-  const { make, busy, problem } = useChange();
-  const go = useNavigate();
-  const [name, setName] = useState('computers into guests');
-  const windowOf = (id: string) => windows.findIndex(({ ids }) => ids.includes(id));
-  const draw = async () => {
-    // Those that fit no window come last.
-    const order = (id: string) => (windowOf(id) < 0 ? windows.length : windowOf(id));
-    const steps = [...moves].sort((a, b) => order(a.device.id) - order(b.device.id));
-    const written = await make('plan.draw-programme', {
-      name,
-      moves: steps.map(({ input, device }) => ({
-        ...input!,
-        remark: windowOf(device.id) < 0 ? 'fits no window' : `window ${windowOf(device.id) + 1}`,
-      })),
-    });
-    const made = written?.created.find(({ kind }) => kind === 'plan');
-    if (made) void go(`/plans/${made.id}`);
-  };
-  return (
-    <form
-      className="mt-2 flex flex-wrap items-end gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void draw();
-      }}
-    >
-      <Field label="Name of the plan" error={errorsOf(problem).name}>
-        <input value={name} onChange={(event) => setName(event.target.value)} />
-      </Field>
-      <button type="submit" className="act" disabled={busy}>
-        Draw {counted(moves.length, 'computer')} as a plan
-      </button>
-      <ProblemNote problem={problem} />
-    </form>
   );
 }

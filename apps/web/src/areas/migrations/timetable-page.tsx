@@ -4,28 +4,17 @@
  */
 import type { TimetableView } from '@insel/contract';
 import { counted } from '@insel/core';
-import {
-  useEffect,
-  useEffectEvent,
-  useRef,
-  useState,
-  type KeyboardEvent,
-  type PointerEvent,
-} from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useState } from 'react';
+import { Link } from 'react-router';
 import { ProblemNote } from '../../components/problem.js';
-import { useChange } from '../../frame/change.js';
 import { hrefOf, useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { FindTimes } from './find-times.js';
+import { useShift, type Moving } from './move-bars.js';
+import { minute, OneBar } from './one-bar.js';
 
-type Bar = TimetableView['bars'][number];
 const DAY = 86_400_000;
-const HALF_HOUR = 1_800_000;
-/** A window is begun on the quarter of an hour, as people write times. */
-const QUARTER = 900_000;
-const minute = (time: string) => time.slice(0, 16).replace('T', ' ');
 
 export function TimetablePage() {
   const [search, set] = useUrlState();
@@ -105,61 +94,6 @@ export function TimetablePage() {
       )}
     </div>
   );
-}
-
-/** So long after the last key, or after a bar is let go, what it comes to is recorded, as one change. */
-const SETTLED_MS = 500;
-
-/** A planned bar that is being moved: shown where it goes at once, recorded when keys and pointer rest. */
-function useShift(found: TimetableView | undefined) {
-  const { make, problem, anyway } = useChange();
-  const [shift, setShift] = useState<{ id: string; by: number } | null>(null);
-  const [held, hold] = useState(false);
-  const bars = found?.bars ?? [];
-  const later = (time: string | null, by: number) =>
-    time && new Date(Date.parse(time) + by).toISOString();
-  const send = useEffectEvent(async () => {
-    const bar = bars.find(({ id }) => id === shift?.id);
-    if (!shift || !bar || !found) return;
-    await make(
-      'migration.edit',
-      {
-        id: bar.id,
-        windowFrom: later(bar.windowFrom, shift.by),
-        windowUntil: later(bar.windowUntil, shift.by),
-      },
-      { seen: { id: bar.id, revision: found.revisions[bar.id]! }, quiet: true },
-    );
-    setShift(null);
-  });
-  useEffect(() => {
-    if (!shift || held) return;
-    const timer = setTimeout(() => void send(), SETTLED_MS);
-    return () => clearTimeout(timer);
-  }, [shift, held]);
-  const move = (bar: Bar, by: number) => {
-    if (bar.state !== 'planned' || !bar.windowFrom || (shift && shift.id !== bar.id)) return;
-    setShift({ id: bar.id, by: (shift?.by ?? 0) + by });
-  };
-  const shifted = bars.map((bar) =>
-    bar.id !== shift?.id
-      ? bar
-      : {
-          ...bar,
-          from: later(bar.from, shift.by)!,
-          to: later(bar.to, shift.by)!,
-          windowFrom: later(bar.windowFrom, shift.by),
-          windowUntil: later(bar.windowUntil, shift.by),
-          decideBy: later(bar.decideBy, shift.by),
-        },
-  );
-  return { shifted, move, hold, problem, anyway };
-}
-
-interface Moving {
-  move: (bar: Bar, by: number) => void;
-  /** While a bar is held nothing is recorded. */
-  hold: (held: boolean) => void;
 }
 
 function Lanes({ found, move, hold }: { found: TimetableView } & Moving) {
@@ -242,111 +176,5 @@ function Lanes({ found, move, hold }: { found: TimetableView } & Moving) {
         );
       })}
     </div>
-  );
-}
-
-function OneBar({
-  bar,
-  top,
-  at,
-  width,
-  span,
-  move,
-  hold,
-}: {
-  bar: Bar;
-  top: number;
-  at: (time: string) => string;
-  width: (from: string, to: string) => string;
-  /** Of the whole lane, in ms. */
-  span: number;
-} & Moving) {
-  const go = useNavigate();
-  const pencil = bar.state === 'planned';
-  const drag = useRef<{ x: number; perPixel: number; by: number } | null>(null);
-  const dragged = useRef(false);
-  const onPointerDown = (event: PointerEvent<HTMLElement>) => {
-    dragged.current = false;
-    const lane = event.currentTarget.closest('ol');
-    if (!pencil || event.button !== 0 || !lane) return;
-    event.currentTarget.setPointerCapture(event.pointerId);
-    const perPixel = span / Math.max(1, lane.getBoundingClientRect().width);
-    drag.current = { x: event.clientX, perPixel, by: 0 };
-    hold(true);
-  };
-  const onPointerMove = (event: PointerEvent<HTMLElement>) => {
-    const held = drag.current;
-    if (!held) return;
-    const by = Math.round(((event.clientX - held.x) * held.perPixel) / QUARTER) * QUARTER;
-    if (by === held.by) return;
-    dragged.current = true;
-    move(bar, by - held.by);
-    held.by = by;
-  };
-  const letGo = () => {
-    drag.current = null;
-    hold(false);
-  };
-  const onKeyDown = (event: KeyboardEvent) => {
-    const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-    if (!by || !pencil) return;
-    event.preventDefault();
-    move(bar, by * (event.shiftKey ? DAY : HALF_HOUR));
-  };
-  const words = [
-    `${bar.guest}, ${bar.state}, ${minute(bar.from)} to ${minute(bar.to)} UTC`,
-    bar.decideBy && `decide by ${minute(bar.decideBy)}`,
-    bar.overruns && 'longer than its window',
-  ]
-    .filter(Boolean)
-    .join(', ');
-  return (
-    <li>
-      {bar.windowFrom && bar.windowUntil && (
-        <span
-          aria-hidden
-          className="wash absolute"
-          style={{
-            top,
-            height: 24,
-            left: at(bar.windowFrom),
-            width: width(bar.windowFrom, bar.windowUntil),
-          }}
-        />
-      )}
-      <button
-        type="button"
-        aria-label={words}
-        title={words}
-        className={`absolute flex cursor-pointer touch-pan-y items-center overflow-visible border-2 text-left text-[13px] whitespace-nowrap ${pencil ? 'border-dashed border-pencil text-pencil' : bar.state === 'rolled back' ? 'border-signal' : 'border-ink bg-sand'}`}
-        style={{
-          top,
-          height: 24,
-          left: at(bar.from),
-          width: width(bar.from, bar.to),
-          minWidth: 24,
-        }}
-        onKeyDown={onKeyDown}
-        onPointerDown={onPointerDown}
-        onPointerMove={onPointerMove}
-        onPointerUp={letGo}
-        onPointerCancel={letGo}
-        onClick={() => {
-          if (!dragged.current) void go(`/migrations/${bar.id}`);
-        }}
-      >
-        <span className="absolute left-full pl-1.5">
-          {bar.overruns && <span className="font-bold text-amber">◆ </span>}
-          {bar.guest}
-        </span>
-      </button>
-      {bar.decideBy && pencil && (
-        <span
-          aria-hidden
-          className="absolute border-l-2 border-amber"
-          style={{ top, height: 24, left: at(bar.decideBy) }}
-        />
-      )}
-    </li>
   );
 }

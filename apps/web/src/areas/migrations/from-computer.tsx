@@ -1,0 +1,219 @@
+/** A computer that becomes a guest: few fields, what the record knows beside them. */
+import type { DeviceListRow, HostListRow } from '@insel/contract';
+import { formatBinary, formatMemory, parseBytes, parseMemory, volumeBytesFor } from '@insel/core';
+import { useSearchParams } from 'react-router';
+import { Making } from '../../components/area.js';
+import { Choose } from '../../components/choose.js';
+import { Sending } from '../../components/consequences.js';
+import { Field } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
+import { useDraft } from '../../frame/draft.js';
+import { useRead } from '../../frame/read.js';
+import { LinkField, MethodField, moveInput, NO_MOVE_FIELDS, WindowFields } from './move-fields.js';
+import { MoveKinds } from './move-kinds.js';
+import { Beside, KeepsBoth, methodsOfComputers, ofComputer, usePlan } from './physical-form.js';
+
+interface DiskDraft {
+  pool: string;
+  size: string;
+  stays: boolean;
+}
+const NO_DISK: DiskDraft = { pool: '', size: '', stays: false };
+
+const EMPTY_FROM = {
+  ...NO_MOVE_FIELDS,
+  deviceId: '',
+  targetHostId: '',
+  name: '',
+  vcpu: '',
+  memory: '',
+  owner: '',
+  disks: {} as Record<string, DiskDraft>,
+  keepsBoth: false,
+  reason: '',
+  override: '',
+};
+
+export function FromComputer() {
+  const [search] = useSearchParams();
+  const asked = search.get('device') ?? '';
+  const [draft, set, forget] = useDraft(`physical:${asked}`, () => EMPTY_FROM);
+  const deviceId = draft.deviceId || asked;
+  const device = useRead('device', deviceId ? { id: deviceId } : null).data?.device;
+  const host = useRead('host', draft.targetHostId ? { id: draft.targetHostId } : null).data;
+  const pools = host?.pools ?? [];
+  const advised = device?.computer?.asGuest;
+  const memory = draft.memory.trim() ? parseMemory(draft.memory) : null;
+  const disks = device?.computer?.disks ?? [];
+  const moving = disks.filter(({ id }) => !draft.disks[id]?.stays);
+  const sizeOf = (id: string, bytes: number) => {
+    const typed = draft.disks[id]?.size.trim();
+    const read = typed ? parseBytes(typed) : null;
+    return read?.ok ? read.value : volumeBytesFor(bytes);
+  };
+  const input = {
+    deviceId,
+    targetHostId: draft.targetHostId,
+    name: draft.name.trim() || (device?.name ?? ''),
+    vcpu: draft.vcpu.trim() ? Number(draft.vcpu) : (advised?.vcpu.value ?? 1),
+    memoryMiB: memory?.ok ? memory.value : (advised?.memory.value ?? 1),
+    disks: moving.map(({ id, bytes }) => ({
+      computerDiskId: id,
+      poolId: draft.disks[id]?.pool || (pools[0]?.id ?? ''),
+      bytes: sizeOf(id, bytes),
+      thin: true,
+    })),
+    keepsBoth: draft.keepsBoth,
+    ...(draft.owner.trim() ? { owner: draft.owner.trim() } : {}),
+    ...moveInput(draft),
+  };
+  const complete = Boolean(device && host && moving.length > 0 && pools.length > 0);
+  const { busy, problem, blocked, error, route, send } = usePlan(
+    'migration.plan-from-physical',
+    input,
+    complete,
+  );
+  const setDisk = (id: string, change: Partial<DiskDraft>) =>
+    set({ disks: { ...draft.disks, [id]: { ...(draft.disks[id] ?? NO_DISK), ...change } } });
+  return (
+    <Making
+      title="Make a computer a guest"
+      consequences={
+        <Beside
+          route={complete ? route : undefined}
+          hint="Choose a computer whose disks are recorded, and a host: checks and the estimate appear here."
+        />
+      }
+      form={
+        <form onSubmit={(event) => event.preventDefault()}>
+          <MoveKinds now="from" />
+          <div className="grid max-w-[760px] grid-cols-1 gap-3 sm:grid-cols-2">
+            <Field label="Computer" error={error.deviceId}>
+              <Choose<DeviceListRow>
+                list="devices"
+                query={ofComputer}
+                value={deviceId}
+                onChange={(id) => set({ deviceId: id, disks: {} })}
+                detail={(row) => `${row.addresses.join(', ')}, ${row.state}`}
+              />
+            </Field>
+            <Field label="To host" error={error.targetHostId}>
+              <Choose<HostListRow>
+                list="hosts"
+                value={draft.targetHostId}
+                onChange={(id) => set({ targetHostId: id, disks: {} })}
+                detail={(row) => `${formatMemory(row.memoryLeftMiB, 'down')} left, ${row.state}`}
+              />
+            </Field>
+            <Field label="Name of the guest" error={error.name} hint="empty: as the computer">
+              <input value={draft.name} onChange={(event) => set({ name: event.target.value })} />
+            </Field>
+            <Field label="Who looks after it" error={error.owner}>
+              <input value={draft.owner} onChange={(event) => set({ owner: event.target.value })} />
+            </Field>
+            <Field
+              label="vCPU"
+              error={error.vcpu}
+              hint={
+                advised?.vcpu.value == null
+                  ? 'its cores are not recorded'
+                  : `empty: ${advised.vcpu.value}`
+              }
+            >
+              <input
+                className="mono"
+                inputMode="numeric"
+                value={draft.vcpu}
+                onChange={(event) => set({ vcpu: event.target.value })}
+              />
+            </Field>
+            <Field
+              label="Memory"
+              error={memory?.ok === false ? memory.sentence : error.memoryMiB}
+              hint={
+                advised?.memory.value == null
+                  ? 'its memory is not recorded'
+                  : `empty: ${formatMemory(advised.memory.value)}`
+              }
+            >
+              <input
+                className="mono"
+                value={draft.memory}
+                onChange={(event) => set({ memory: event.target.value })}
+              />
+            </Field>
+            <fieldset className="col-span-full">
+              <legend className="text-xs font-bold text-faint">Disks</legend>
+              {disks.map(({ id, bay, bytes }) => {
+                const { stays = false, pool = '', size = '' } = draft.disks[id] ?? {};
+                return (
+                  <div
+                    key={id}
+                    className="grid min-h-8 grid-cols-1 items-center gap-2 sm:grid-cols-[minmax(120px,1fr)_minmax(120px,1fr)_130px]"
+                  >
+                    <label className="flex min-h-6 items-center gap-2">
+                      <input
+                        type="checkbox"
+                        checked={!stays}
+                        onChange={(event) => setDisk(id, { stays: !event.target.checked })}
+                      />
+                      {bay} <span className="mono text-[13px]">{formatBinary(bytes, 'up')}</span>
+                    </label>
+                    <select
+                      aria-label={`Pool of ${bay}`}
+                      disabled={stays}
+                      value={pool || pools[0]?.id}
+                      onChange={(event) => setDisk(id, { pool: event.target.value })}
+                    >
+                      {pools.map((one) => (
+                        <option key={one.id} value={one.id}>
+                          {one.name}, {formatBinary(one.free.value ?? 0, 'down')} free
+                        </option>
+                      ))}
+                    </select>
+                    <input
+                      aria-label={`Size of the volume of ${bay}`}
+                      className="mono"
+                      disabled={stays}
+                      placeholder={formatBinary(volumeBytesFor(bytes))}
+                      value={size}
+                      onChange={(event) => setDisk(id, { size: event.target.value })}
+                    />
+                  </div>
+                );
+              })}
+              {disks.length === 0 && (
+                <p className="text-faint">
+                  {device
+                    ? `No disk of ${device.name} is recorded: its sheet takes what it prints.`
+                    : 'Of the computer.'}
+                </p>
+              )}
+              {error.disks && <p className="text-xs font-bold text-signal">{error.disks}</p>}
+            </fieldset>
+            <MethodField
+              of={draft}
+              set={set}
+              error={error}
+              methods={methodsOfComputers('source')}
+            />
+            <LinkField of={draft} set={set} />
+            <WindowFields of={draft} set={set} error={error} />
+            <KeepsBoth keeps={draft.keepsBoth} set={(keepsBoth) => set({ keepsBoth })} />
+          </div>
+          <ProblemNote problem={problem} />
+          <Sending
+            label="Plan the migration"
+            busy={busy}
+            blocked={blocked}
+            reason={draft.reason}
+            override={draft.override}
+            onReason={(reason) => set({ reason })}
+            onOverride={(override) => set({ override })}
+            onSend={() => void send(draft, forget)}
+          />
+        </form>
+      }
+    />
+  );
+}

@@ -1,0 +1,138 @@
+/** A guest that goes onto a computer: few fields, what the record knows beside them. */
+import type { DeviceListRow, GuestListRow } from '@insel/contract';
+import { formatBinary, type Input } from '@insel/core';
+import { useSearchParams } from 'react-router';
+import { Making } from '../../components/area.js';
+import { Choose } from '../../components/choose.js';
+import { Sending } from '../../components/consequences.js';
+import { Field } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
+import { useDraft } from '../../frame/draft.js';
+import { useRead } from '../../frame/read.js';
+import { LinkField, MethodField, moveInput, NO_MOVE_FIELDS, WindowFields } from './move-fields.js';
+import { MoveKinds } from './move-kinds.js';
+import { Beside, KeepsBoth, methodsOfComputers, ofComputer, usePlan } from './physical-form.js';
+
+const EMPTY_ONTO = {
+  ...NO_MOVE_FIELDS,
+  method: 'intermediate disk',
+  guestId: '',
+  deviceId: '',
+  /** Disk by volume. */
+  disks: {} as Record<string, string>,
+  keepsBoth: false,
+  reason: '',
+  override: '',
+};
+
+export function OntoComputer({ deviceId: asked }: { deviceId: string }) {
+  const [search] = useSearchParams();
+  const [draft, set, forget] = useDraft(`onto:${asked}`, () => EMPTY_ONTO);
+  const guestId = draft.guestId || search.get('guest') || '';
+  const deviceId = draft.deviceId || asked;
+  const guest = useRead('guest', guestId ? { id: guestId } : null).data;
+  const device = useRead('device', deviceId ? { id: deviceId } : null).data?.device;
+  const disks = device?.computer?.disks ?? [];
+  const volumes = (guest?.volumes ?? []).filter(({ use }) => use === 'disk');
+  const diskOf = (volumeId: string, i: number) => draft.disks[volumeId] ?? disks[i]?.id ?? '';
+  const input: Input<'migration.plan-to-physical'> = {
+    guestId,
+    deviceId,
+    disks: volumes.flatMap(({ id }, i) =>
+      diskOf(id, i) ? [{ volumeId: id, computerDiskId: diskOf(id, i) }] : [],
+    ),
+    keepsBoth: draft.keepsBoth,
+    ...moveInput(draft),
+  };
+  const complete = Boolean(guest && device && input.disks.length > 0);
+  const { busy, problem, blocked, error, route, send } = usePlan(
+    'migration.plan-to-physical',
+    input,
+    complete,
+  );
+  return (
+    <Making
+      title="Put a guest onto a computer"
+      consequences={
+        <Beside
+          route={complete ? route : undefined}
+          hint="Choose a guest, and a computer whose disks are recorded: checks and the estimate appear here."
+        />
+      }
+      form={
+        <form onSubmit={(event) => event.preventDefault()}>
+          <MoveKinds now="onto" />
+          <div className="grid max-w-[760px] grid-cols-1 gap-3 sm:grid-cols-2">
+            <Field label="Guest" error={error.guestId}>
+              <Choose<GuestListRow>
+                list="guests"
+                value={guestId}
+                onChange={(id) => set({ guestId: id, disks: {} })}
+                detail={(row) => `on ${row.host.name}, ${row.state}`}
+              />
+            </Field>
+            <Field label="Computer" error={error.deviceId}>
+              <Choose<DeviceListRow>
+                list="devices"
+                query={ofComputer}
+                value={deviceId}
+                onChange={(id) => set({ deviceId: id, disks: {} })}
+                detail={(row) => `${row.addresses.join(', ')}, ${row.state}`}
+              />
+            </Field>
+            <fieldset className="col-span-full">
+              <legend className="text-xs font-bold text-faint">
+                Volumes, and the disks that they overwrite
+              </legend>
+              {volumes.map(({ id, label, bytes }, i) => (
+                <div key={id} className="grid min-h-8 grid-cols-2 items-center gap-2">
+                  <span>
+                    {label} <span className="mono text-[13px]">{formatBinary(bytes)}</span>
+                  </span>
+                  <select
+                    aria-label={`Disk for ${label}`}
+                    value={diskOf(id, i)}
+                    onChange={(event) =>
+                      set({ disks: { ...draft.disks, [id]: event.target.value } })
+                    }
+                  >
+                    <option value="">none</option>
+                    {disks.map((disk) => (
+                      <option key={disk.id} value={disk.id}>
+                        {[disk.bay, disk.model, disk.serial, formatBinary(disk.bytes, 'down')]
+                          .filter(Boolean)
+                          .join(', ')}
+                      </option>
+                    ))}
+                  </select>
+                </div>
+              ))}
+              {volumes.length === 0 && <p className="text-faint">Of the guest.</p>}
+              {error.disks && <p className="text-xs font-bold text-signal">{error.disks}</p>}
+            </fieldset>
+            <MethodField
+              of={draft}
+              set={set}
+              error={error}
+              methods={methodsOfComputers('target')}
+            />
+            <LinkField of={draft} set={set} />
+            <WindowFields of={draft} set={set} error={error} />
+            <KeepsBoth keeps={draft.keepsBoth} set={(keepsBoth) => set({ keepsBoth })} />
+          </div>
+          <ProblemNote problem={problem} />
+          <Sending
+            label="Plan the migration"
+            busy={busy}
+            blocked={blocked}
+            reason={draft.reason}
+            override={draft.override}
+            onReason={(reason) => set({ reason })}
+            onOverride={(override) => set({ override })}
+            onSend={() => void send(draft, forget)}
+          />
+        </form>
+      }
+    />
+  );
+}
