@@ -1,2 +1,3 @@
 export * from './as-guest.js';
+export * from './only-computers.js';
 export * from './set-computer.js';

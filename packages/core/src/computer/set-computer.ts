@@ -18,6 +18,7 @@ import {
   type Values,
 } from '../record/index.js';
 import { givenWords } from '../quantity/index.js';
+import { onlyComputers } from './only-computers.js';
 
 const computer = fieldsOf('computer');
 const computerDisk = fieldsOf('computerDisk');
@@ -44,13 +45,8 @@ export const decideSetComputer: DeciderOf<typeof setComputer> = (
 ) => {
   const device = fleet.get('device', deviceId);
   if (!device) return noSuch('device');
-  if (device.kind !== 'computer')
-    return refuse({
-      code: 'not-a-computer',
-      field: 'id',
-      sentence: `${device.name} is recorded as ${device.kind}: only a computer has a hardware sheet.`,
-      remedy: 'Record its kind as computer first.',
-    });
+  const other = onlyComputers(device, 'id');
+  if (other) return other;
   const bays = disks?.map(({ bay }) => bay.trim()) ?? [];
   const twice = bays.findIndex((bay, i) => bays.indexOf(bay) < i);
   if (twice >= 0)

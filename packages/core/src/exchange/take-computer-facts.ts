@@ -14,6 +14,7 @@ import {
 } from '../record/index.js';
 import { readFacts } from './compare-facts.js';
 import type { MachineFacts } from './machine-facts.js';
+import { onlyComputers } from '../computer/only-computers.js';
 
 /** What a computer printed of itself goes into its hardware sheet and its ports. What it does not say stays as it is. */
 export const takeComputerFacts = change({
@@ -34,13 +35,8 @@ export const decideTakeComputerFacts: DeciderOf<typeof takeComputerFacts> = (
 ) => {
   const device = fleet.get('device', deviceId);
   if (!device) return noSuch('device');
-  if (device.kind !== 'computer')
-    return refuse({
-      code: 'not-a-computer',
-      field: 'id',
-      sentence: `${device.name} is recorded as ${device.kind}: only a computer has a hardware sheet.`,
-      remedy: 'Record its kind as computer first.',
-    });
+  const other = onlyComputers(device, 'id');
+  if (other) return other;
   const read = readFacts(text);
   if (!read.ok)
     return refuse({

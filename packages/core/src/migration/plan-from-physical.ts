@@ -10,23 +10,23 @@ import {
   noSuch,
   ref,
   refuse,
-  some,
   type DeciderOf,
   type Fleet,
   type InputOf,
   type Refusal,
   type Row,
 } from '../record/index.js';
+import { onlyComputers } from '../computer/only-computers.js';
 import { checkObjections } from './checks.js';
+import { draftPhysical, draftSteps, physicalMoveInput } from './draft-move.js';
 import { METHODS } from './method.js';
 import type { DiskToVolume } from './disk-checks.js';
 import { fromPhysicalChecks } from './physical-checks.js';
 import { fromPhysicalSteps } from './physical-steps.js';
-import { bytesToCopy, methodOf, routeEstimate, type Route } from './route.js';
+import { methodOf, routeEstimate, type Route } from './route.js';
 import { computerOf } from './sides.js';
 import { windowFault } from './window.js';
 
-const migration = fieldsOf('migration');
 const guest = fieldsOf('guest');
 const volume = fieldsOf('volume');
 
@@ -45,8 +45,7 @@ export const planFromPhysical = change({
       { computerDiskId: ref('computerDisk'), ...beginning(volume, 'poolId', 'bytes', 'thin') },
       64,
     ),
-    linkBitsPerSecond: migration.linkBitsPerSecond,
-    ...some(migration, 'method', 'windowFrom', 'windowUntil', 'keepsBoth', 'owner'),
+    ...physicalMoveInput,
   },
 });
 
@@ -62,7 +61,7 @@ export function fromPhysicalRoute(fleet: Fleet, input: PlanFromPhysical, now: st
   const disks = disksOf(fleet, device, input.disks);
   if (isRefusal(disks)) return disks;
   const fault =
-    computerFault(device) ??
+    onlyComputers(device, 'deviceId') ??
     openMove(fleet, device) ??
     windowFault({ windowFrom, windowUntil }) ??
     methodFault(chosen, 'source');
@@ -101,7 +100,7 @@ export const decidePlanFromPhysical: DeciderOf<typeof planFromPhysical> = (
   const read = fromPhysicalRoute(fleet, input, context.now);
   if (isRefusal(read)) return read;
   const { device, target, disks, route, method, checks, estimate } = read;
-  const { windowFrom = null, windowUntil = null, keepsBoth = false } = input;
+  const { keepsBoth = false } = input;
   const draft = draftOf(fleet, context);
   const computer = computerOf(fleet, device.id);
   const family = computer?.family ?? 'other';
@@ -147,24 +146,7 @@ export const decidePlanFromPhysical: DeciderOf<typeof planFromPhysical> = (
   );
   if (isRefusal(drafted)) return drafted;
   const { guestId } = drafted;
-  const expected = estimate.expected.value;
-  const migrationId = draft.create('migration', {
-    guestId,
-    sourceHostId: null,
-    sourceDeviceId: device.id,
-    targetHostId: target.id,
-    keepsBoth,
-    state: 'planned',
-    running: false,
-    linkBitsPerSecond: input.linkBitsPerSecond,
-    bytes: bytesToCopy(fleet, route),
-    estimateSeconds: expected === null ? null : Math.ceil(expected),
-    plannedAt: context.happenedAt,
-    method: input.method ?? null,
-    windowFrom,
-    windowUntil,
-    owner: input.owner,
-  });
+  const migrationId = draftPhysical(fleet, draft, context, { guestId, route, estimate, input });
   const volumeIds = draft
     .patches()
     .flatMap((patch) => (patch.op === 'create' && patch.kind === 'volume' ? [patch.id] : []));
@@ -186,8 +168,7 @@ export const decidePlanFromPhysical: DeciderOf<typeof planFromPhysical> = (
     method,
     keepsBoth,
   });
-  for (const [position, step] of steps.entries())
-    draft.create('moveStep', { ...step, migrationId, position });
+  draftSteps(draft, migrationId, steps);
   return {
     draft,
     title: `planned to make ${device.name} the guest ${input.name.trim()} on ${target.name}`,
@@ -238,16 +219,6 @@ function disksOf(
   }
   return found;
 }
-
-export const computerFault = (device: Row<'device'>): Refusal | undefined =>
-  device.kind === 'computer'
-    ? undefined
-    : refuse({
-        code: 'not-a-computer',
-        field: 'deviceId',
-        sentence: `${device.name} is recorded as ${device.kind}: only a computer moves.`,
-        remedy: 'Record its kind as computer first.',
-      });
 
 /** Its move that is planned, started or switched, in either direction. */
 export const openMoveOf = (fleet: Fleet, { id }: Row<'device'>): Row<'migration'> | undefined =>

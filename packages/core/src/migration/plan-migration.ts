@@ -14,6 +14,7 @@ import {
   type Row,
 } from '../record/index.js';
 import { checkObjections, migrationChecks } from './checks.js';
+import { draftSteps } from './draft-move.js';
 import { METHODS } from './method.js';
 import { moveSteps } from './move-steps.js';
 import { windowFault } from './window.js';
@@ -129,8 +130,7 @@ export const decidePlanMigration: DeciderOf<typeof planMigration> = (fleet, inpu
     kind: kindOfMove(fleet, route),
     method: methodOf(route),
   });
-  for (const [position, step] of steps.entries())
-    draft.create('moveStep', { ...step, migrationId, position });
+  draftSteps(draft, migrationId, steps);
   return {
     draft,
     title: `planned to migrate ${guest.name} from ${source.name} to ${target.name}`,

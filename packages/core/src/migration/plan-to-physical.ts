@@ -1,27 +1,25 @@
 import {
   change,
   draftOf,
-  fieldsOf,
   isRefusal,
   list,
   noSuch,
   ref,
   refuse,
-  some,
   type DeciderOf,
   type Fleet,
   type InputOf,
   type Refusal,
   type Row,
 } from '../record/index.js';
+import { onlyComputers } from '../computer/only-computers.js';
 import { checkObjections } from './checks.js';
+import { draftPhysical, draftSteps, physicalMoveInput } from './draft-move.js';
 import { toPhysicalChecks } from './onto-checks.js';
 import { toPhysicalSteps } from './physical-steps.js';
-import { computerFault, methodFault, openMove } from './plan-from-physical.js';
-import { bytesToCopy, methodOf, routeEstimate, type Route } from './route.js';
+import { methodFault, openMove } from './plan-from-physical.js';
+import { methodOf, routeEstimate, type Route } from './route.js';
 import { windowFault } from './window.js';
-
-const migration = fieldsOf('migration');
 
 /** A guest goes onto a computer: it moves there, or is copied and both stay. */
 export const planToPhysical = change({
@@ -32,8 +30,7 @@ export const planToPhysical = change({
     deviceId: ref('device'),
     /** Its volumes, each onto a disk. */
     disks: list({ volumeId: ref('volume'), computerDiskId: ref('computerDisk') }, 64),
-    linkBitsPerSecond: migration.linkBitsPerSecond,
-    ...some(migration, 'method', 'windowFrom', 'windowUntil', 'keepsBoth', 'owner'),
+    ...physicalMoveInput,
   },
 });
 
@@ -59,7 +56,7 @@ export function toPhysicalRoute(fleet: Fleet, input: PlanToPhysical, now: string
       remedy: 'Finish that one first.',
     });
   const fault =
-    computerFault(device) ??
+    onlyComputers(device, 'deviceId') ??
     openMove(fleet, device) ??
     windowFault({ windowFrom, windowUntil }) ??
     methodFault(chosen, 'target');
@@ -84,26 +81,11 @@ export const decidePlanToPhysical: DeciderOf<typeof planToPhysical> = (fleet, in
   const read = toPhysicalRoute(fleet, input, context.now);
   if (isRefusal(read)) return read;
   const { guest, device, disks, route, method, checks, estimate } = read;
-  const { windowFrom = null, windowUntil = null, keepsBoth = false } = input;
+  const { keepsBoth = false } = input;
   const source = fleet.need('host', guest.hostId);
-  const expected = estimate.expected.value;
   const draft = draftOf(fleet, context);
-  const migrationId = draft.create('migration', {
-    guestId: guest.id,
-    sourceHostId: source.id,
-    targetHostId: null,
-    targetDeviceId: device.id,
-    keepsBoth,
-    state: 'planned',
-    running: false,
-    linkBitsPerSecond: input.linkBitsPerSecond,
-    bytes: bytesToCopy(fleet, route),
-    estimateSeconds: expected === null ? null : Math.ceil(expected),
-    plannedAt: context.happenedAt,
-    method: input.method ?? null,
-    windowFrom,
-    windowUntil,
-    owner: input.owner,
+  const migrationId = draftPhysical(fleet, draft, context, {
+    ...{ guestId: guest.id, route, estimate, input },
   });
   for (const { volume, disk } of disks)
     draft.create('volumeMove', {
@@ -121,8 +103,7 @@ export const decidePlanToPhysical: DeciderOf<typeof planToPhysical> = (fleet, in
     method,
     keepsBoth,
   });
-  for (const [position, step] of steps.entries())
-    draft.create('moveStep', { ...step, migrationId, position });
+  draftSteps(draft, migrationId, steps);
   return {
     draft,
     title: `planned to put ${guest.name} onto ${device.name}${keepsBoth ? ', as a copy' : ''}`,

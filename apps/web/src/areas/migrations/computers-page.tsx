@@ -7,6 +7,7 @@ import { Figure } from '../../components/workings.js';
 import { useRead } from '../../frame/read.js';
 import { Sums } from './consolidation-sums.js';
 import { LinkField } from './move-fields.js';
+import { SettleFirst } from './settle-first.js';
 
 export function ComputersPage() {
   const computers = useRead('devices', { kind: 'computer', take: 60 }).data;
@@ -159,18 +160,7 @@ function First({ move: { first, unknown, target, device } }: { move: Consolidate
   if (!target && first.length === 0) return <span />;
   return (
     <span className="text-[13px]">
-      {first.length > 0 && (
-        <details>
-          <summary className="min-h-6 cursor-pointer text-amber">
-            ◆ {first.length} to settle first
-          </summary>
-          {first.map(({ sentence, remedy }) => (
-            <p key={sentence}>
-              {sentence} <span className="text-faint">{remedy}</span>
-            </p>
-          ))}
-        </details>
-      )}
+      <SettleFirst first={first} />
       {unknown.length > 0 && (
         <span className="block">
           <b className="text-amber">?</b> nobody knows: {[...new Set(unknown)].join(', ')}

@@ -4,14 +4,12 @@ import { formatBinary, formatMemory, parseBytes, parseMemory, volumeBytesFor } f
 import { useSearchParams } from 'react-router';
 import { Making } from '../../components/area.js';
 import { Choose } from '../../components/choose.js';
-import { Sending } from '../../components/consequences.js';
 import { Field } from '../../components/field.js';
-import { ProblemNote } from '../../components/problem.js';
 import { useDraft } from '../../frame/draft.js';
 import { useRead } from '../../frame/read.js';
-import { LinkField, MethodField, moveInput, NO_MOVE_FIELDS, WindowFields } from './move-fields.js';
+import { moveInput, NO_MOVE_FIELDS } from './move-fields.js';
 import { MoveKinds } from './move-kinds.js';
-import { Beside, KeepsBoth, methodsOfComputers, ofComputer, usePlan } from './physical-form.js';
+import { Beside, MoveTail, ofComputer, PlanIt, usePlan } from './physical-form.js';
 
 interface DiskDraft {
   pool: string;
@@ -68,19 +66,16 @@ export function FromComputer() {
     ...moveInput(draft),
   };
   const complete = Boolean(device && host && moving.length > 0 && pools.length > 0);
-  const { busy, problem, blocked, error, route, send } = usePlan(
-    'migration.plan-from-physical',
-    input,
-    complete,
-  );
+  const plan = usePlan('migration.plan-from-physical', input, complete);
   const setDisk = (id: string, change: Partial<DiskDraft>) =>
     set({ disks: { ...draft.disks, [id]: { ...(draft.disks[id] ?? NO_DISK), ...change } } });
+  const { error } = plan;
   return (
     <Making
       title="Make a computer a guest"
       consequences={
         <Beside
-          route={complete ? route : undefined}
+          route={complete ? plan.route : undefined}
           hint="Choose a computer whose disks are recorded, and a host: checks and the estimate appear here."
         />
       }
@@ -191,27 +186,9 @@ export function FromComputer() {
               )}
               {error.disks && <p className="text-xs font-bold text-signal">{error.disks}</p>}
             </fieldset>
-            <MethodField
-              of={draft}
-              set={set}
-              error={error}
-              methods={methodsOfComputers('source')}
-            />
-            <LinkField of={draft} set={set} />
-            <WindowFields of={draft} set={set} error={error} />
-            <KeepsBoth keeps={draft.keepsBoth} set={(keepsBoth) => set({ keepsBoth })} />
+            <MoveTail draft={draft} set={set} plan={plan} side="source" />
           </div>
-          <ProblemNote problem={problem} />
-          <Sending
-            label="Plan the migration"
-            busy={busy}
-            blocked={blocked}
-            reason={draft.reason}
-            override={draft.override}
-            onReason={(reason) => set({ reason })}
-            onOverride={(override) => set({ override })}
-            onSend={() => void send(draft, forget)}
-          />
+          <PlanIt draft={draft} set={set} plan={plan} forget={forget} />
         </form>
       }
     />

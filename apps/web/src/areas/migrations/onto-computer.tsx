@@ -4,14 +4,12 @@ import { formatBinary, type Input } from '@insel/core';
 import { useSearchParams } from 'react-router';
 import { Making } from '../../components/area.js';
 import { Choose } from '../../components/choose.js';
-import { Sending } from '../../components/consequences.js';
 import { Field } from '../../components/field.js';
-import { ProblemNote } from '../../components/problem.js';
 import { useDraft } from '../../frame/draft.js';
 import { useRead } from '../../frame/read.js';
-import { LinkField, MethodField, moveInput, NO_MOVE_FIELDS, WindowFields } from './move-fields.js';
+import { moveInput, NO_MOVE_FIELDS } from './move-fields.js';
 import { MoveKinds } from './move-kinds.js';
-import { Beside, KeepsBoth, methodsOfComputers, ofComputer, usePlan } from './physical-form.js';
+import { Beside, MoveTail, ofComputer, PlanIt, usePlan } from './physical-form.js';
 
 const EMPTY_ONTO = {
   ...NO_MOVE_FIELDS,
@@ -45,17 +43,14 @@ export function OntoComputer({ deviceId: asked }: { deviceId: string }) {
     ...moveInput(draft),
   };
   const complete = Boolean(guest && device && input.disks.length > 0);
-  const { busy, problem, blocked, error, route, send } = usePlan(
-    'migration.plan-to-physical',
-    input,
-    complete,
-  );
+  const plan = usePlan('migration.plan-to-physical', input, complete);
+  const { error } = plan;
   return (
     <Making
       title="Put a guest onto a computer"
       consequences={
         <Beside
-          route={complete ? route : undefined}
+          route={complete ? plan.route : undefined}
           hint="Choose a guest, and a computer whose disks are recorded: checks and the estimate appear here."
         />
       }
@@ -110,27 +105,9 @@ export function OntoComputer({ deviceId: asked }: { deviceId: string }) {
               {volumes.length === 0 && <p className="text-faint">Of the guest.</p>}
               {error.disks && <p className="text-xs font-bold text-signal">{error.disks}</p>}
             </fieldset>
-            <MethodField
-              of={draft}
-              set={set}
-              error={error}
-              methods={methodsOfComputers('target')}
-            />
-            <LinkField of={draft} set={set} />
-            <WindowFields of={draft} set={set} error={error} />
-            <KeepsBoth keeps={draft.keepsBoth} set={(keepsBoth) => set({ keepsBoth })} />
+            <MoveTail draft={draft} set={set} plan={plan} side="target" />
           </div>
-          <ProblemNote problem={problem} />
-          <Sending
-            label="Plan the migration"
-            busy={busy}
-            blocked={blocked}
-            reason={draft.reason}
-            override={draft.override}
-            onReason={(reason) => set({ reason })}
-            onOverride={(override) => set({ override })}
-            onSend={() => void send(draft, forget)}
-          />
+          <PlanIt draft={draft} set={set} plan={plan} forget={forget} />
         </form>
       }
     />

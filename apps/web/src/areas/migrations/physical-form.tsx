@@ -3,13 +3,15 @@ import { checkInput, type PhysicalRoute } from '@insel/contract';
 import { METHODS, MOVE_METHODS, type Input } from '@insel/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { usePreview } from '../../components/consequences.js';
+import { Sending, usePreview } from '../../components/consequences.js';
 import { errorsOf, type Errors } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
 import { useChange } from '../../frame/change.js';
 import { useRead } from '../../frame/read.js';
 import { Checks, EstimateLines } from './checks.js';
+import { LinkField, MethodField, WindowFields, type MoveFields } from './move-fields.js';
 
-export const methodsOfComputers = (side: 'source' | 'target') =>
+const methodsOfComputers = (side: 'source' | 'target') =>
   MOVE_METHODS.filter((method) => ['both', side].includes(METHODS[method].ofComputers ?? ''));
 export const ofComputer = { kind: 'computer' as const };
 
@@ -58,9 +60,56 @@ export function Beside({ route, hint }: { route: PhysicalRoute | undefined; hint
   );
 }
 
-export const KeepsBoth = ({ keeps, set }: { keeps: boolean; set: (keeps: boolean) => void }) => (
-  <label className="col-span-full flex min-h-6 items-center gap-2">
-    <input type="checkbox" checked={keeps} onChange={(event) => set(event.target.checked)} />
-    It is a copy: both stay, and the new one gets an identity of its own
-  </label>
+interface MoveDraft extends MoveFields {
+  keepsBoth: boolean;
+  reason: string;
+  override: string;
+}
+interface Tail {
+  draft: MoveDraft;
+  set: (change: Partial<MoveDraft>) => void;
+  plan: ReturnType<typeof usePlan>;
+}
+
+/** How it travels, when, and whether both stay. */
+export const MoveTail = ({
+  draft,
+  set,
+  plan: { error },
+  side,
+}: Tail & { side: 'source' | 'target' }) => (
+  <>
+    <MethodField of={draft} set={set} error={error} methods={methodsOfComputers(side)} />
+    <LinkField of={draft} set={set} />
+    <WindowFields of={draft} set={set} error={error} />
+    <label className="col-span-full flex min-h-6 items-center gap-2">
+      <input
+        type="checkbox"
+        checked={draft.keepsBoth}
+        onChange={(event) => set({ keepsBoth: event.target.checked })}
+      />
+      It is a copy: both stay, and the new one gets an identity of its own
+    </label>
+  </>
+);
+
+export const PlanIt = ({
+  draft,
+  set,
+  plan: { problem, busy, blocked, send },
+  forget,
+}: Tail & { forget: () => void }) => (
+  <>
+    <ProblemNote problem={problem} />
+    <Sending
+      label="Plan the migration"
+      busy={busy}
+      blocked={blocked}
+      reason={draft.reason}
+      override={draft.override}
+      onReason={(reason) => set({ reason })}
+      onOverride={(override) => set({ override })}
+      onSend={() => void send(draft, forget)}
+    />
+  </>
 );

@@ -10,6 +10,7 @@ import { useChange } from '../../frame/change.js';
 import { useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
 import { LinkField } from './move-fields.js';
+import { SettleFirst } from './settle-first.js';
 
 const whole = (text: string, most: number): number | null =>
   /^\d{1,3}$/.test(text) && Number(text) >= 1 && Number(text) <= most ? Number(text) : null;
@@ -168,18 +169,7 @@ function Stage({
               {windowOf(guest.id) ? `, window ${windowOf(guest.id)}` : ', longer than a window'}
               {critical && ', others need it'}
             </span>
-            {first.length > 0 && (
-              <details className="text-[13px]">
-                <summary className="min-h-6 cursor-pointer text-amber">
-                  ◆ {first.length} to settle first
-                </summary>
-                {first.map(({ sentence, remedy }) => (
-                  <p key={sentence}>
-                    {sentence} <span className="text-faint">{remedy}</span>
-                  </p>
-                ))}
-              </details>
-            )}
+            <SettleFirst first={first} />
           </li>
         ))}
       </ol>
