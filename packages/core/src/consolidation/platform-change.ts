@@ -7,6 +7,7 @@ import type { Fleet, Patch, Row } from '../record/index.js';
 import {
   named,
   placeOf,
+  stageOf,
   type PlatformAsk,
   type PlatformMove,
   type Search,
@@ -49,8 +50,9 @@ export function platformChange(fleet: Fleet, ask: PlatformAsk, now: string): Pla
   let begun = 0;
   while (waiting.length > 0 && search.left > 0) {
     stuck = [];
+    const would = search.patches.length > 0 ? fleet.overlay(search.patches) : fleet;
     const emptied = waiting.find(({ host }) => {
-      const found = emptying(fleet, host, search);
+      const found = emptying(would, host, search);
       if ('stuck' in found) {
         stuck.push({ host: named(host), ...found.stuck });
         return false;
@@ -103,12 +105,11 @@ function emptying(
     .referring('guest', 'hostId', host.id)
     .filter(({ state }) => state !== 'retired')
     .sort((a, b) => b.memoryMiB - a.memoryMiB || a.name.localeCompare(b.name));
+  const stage = stageOf(fleet, search.ask);
   const moves: PlatformMove[] = [];
   const patches: Patch[] = [];
   for (const guest of guests) {
-    const altered = [...search.patches, ...patches];
-    const would = altered.length > 0 ? fleet.overlay(altered) : fleet;
-    const found = placeOf(would, guest, search);
+    const found = placeOf(stage, guest, search);
     if ('why' in found) return { stuck: { guest: guest.name, why: found.why } };
     moves.push(found.move);
     patches.push(...found.patches);

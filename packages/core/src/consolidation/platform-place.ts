@@ -39,10 +39,29 @@ export interface Search {
   left: number;
 }
 
+/** A host being emptied: the fleet as the stages before leave it, and what its guests have taken so far. */
+export interface Stage {
+  fleet: Fleet;
+  /** Hosts of the new platform with what they have left, MiB and vCPU. */
+  targets: { host: Row<'host'>; memoryMiB: number; vcpu: number }[];
+  /** Bytes taken of pools. */
+  pools: Map<string, number>;
+}
+
+export function stageOf(fleet: Fleet, ask: PlatformAsk): Stage {
+  const targets = [...fleet.all('host')]
+    .filter((host) => host.platformId === ask.toPlatformId && offersRoom(host))
+    .map((host) => {
+      const { memory, vcpu } = headroom(fleet, host.id);
+      return { host, memoryMiB: memory.value, vcpu: vcpu.value };
+    });
+  return { fleet, targets, pools: new Map() };
+}
+
 export const named = ({ id, name }: { id: string; name: string }) => ({ id, name });
 
 export function placeOf(
-  fleet: Fleet,
+  { fleet, targets, pools }: Stage,
   guest: Row<'guest'>,
   search: Search,
 ): { move: PlatformMove; patches: Patch[] } | { why: string } {
@@ -50,24 +69,30 @@ export function placeOf(
   const volumes = fleet.referring('volume', 'guestId', guest.id);
   const bytes = volumes.reduce((sum, volume) => sum + volume.bytes, 0);
   const asks = countsOnHost(guest);
-  const targets = [...fleet.all('host')]
-    .filter((host) => host.platformId === ask.toPlatformId && offersRoom(host))
-    .map((host) => ({ host, left: headroom(fleet, host.id) }))
-    .sort((a, b) => a.left.memory.value - b.left.memory.value);
   if (targets.length === 0) return { why: 'no host of the new platform is in service' };
   let closest: { name: string; fault: string } | null = null;
-  for (const { host, left } of targets) {
+  // The fullest first: what is left stays in one piece.
+  for (const target of [...targets].sort((a, b) => a.memoryMiB - b.memoryMiB)) {
+    const { host } = target;
     search.left -= 1;
     const needed = asks ? memoryDemand(fleet, host.id, guest.vcpu, guest.memoryMiB) : 0;
-    if (left.memory.value < needed) {
+    const cores = asks ? guest.vcpu : 0;
+    if (target.memoryMiB < needed || target.vcpu < cores) {
       closest ??= {
         name: host.name,
-        fault: `${formatMemory(Math.max(0, left.memory.value), 'down')} left, ${formatMemory(needed, 'up')} asked`,
+        fault:
+          target.memoryMiB < needed
+            ? `${formatMemory(Math.max(0, target.memoryMiB), 'down')} left, ${formatMemory(needed, 'up')} asked`
+            : `${Math.max(0, target.vcpu)} vCPU left, ${cores} asked`,
       };
       continue;
     }
     const stays = volumes.every(({ poolId }) => reaches(fleet, host.id, poolId));
-    const pool = stays ? null : rankPools(fleet, host.id, bytes).find(({ fits }) => fits);
+    const pool = stays
+      ? null
+      : rankPools(fleet, host.id, bytes).find(
+          ({ fits, poolId, leftAfterBytes }) => fits && leftAfterBytes >= (pools.get(poolId) ?? 0),
+        );
     if (pool === undefined) {
       closest = { name: host.name, fault: 'no pool that it reaches has the room' };
       continue;
@@ -85,6 +110,9 @@ export function placeOf(
       closest = { name: host.name, fault: hard.sentence };
       continue;
     }
+    target.memoryMiB -= needed;
+    target.vcpu -= cores;
+    if (targetPoolId) pools.set(targetPoolId, (pools.get(targetPoolId) ?? 0) + bytes);
     const estimate = routeEstimate(fleet, {
       guestId: guest.id,
       ...{ sourceHostId: guest.hostId, targetHostId: host.id, running: false, method: null },
