@@ -35,6 +35,10 @@ test('a running guest that writes faster than is copied does not converge, and t
 
 test('the estimate has learnt from past runs of its route', async () => {
   await page.getByLabel('Memory it writes, MB/s').fill('');
+  const pattern = page.getByRole('region', { name: 'As last time' });
+  await expect(pattern).toContainText(/memory copied while it runs, 1 Gbit\/s, the copy took/);
+  await pattern.getByRole('button', { name: 'As last time' }).click();
+  await expect(page.getByLabel('Method')).toHaveValue('running pre-copy');
   await page.getByRole('button', { name: /^Expected: / }).click();
   await expect(
     page.getByText(/Rate reached, median of \d+ past copies on this route/),

@@ -6,6 +6,7 @@ import type {
   AcceptsItself,
   CopyProgress,
   DecideBy,
+  LastTime,
   MoveKind,
   MoveMethod,
   ArrayOption,
@@ -351,6 +352,8 @@ export interface Preview {
 
 /** A move that is being thought of: what must be so before it, and how long it takes. */
 export interface MigrationRoute {
+  /** A finished run of the same route, as a pattern; null: none. */
+  lastTime: LastTime | null;
   kind: MoveKind | null;
   checks: Check[];
   estimate: Estimate | null;

@@ -156,9 +156,9 @@ export async function writeComputers({ make, fleet, id, base }: Teller): Promise
   await make({
     type: 'migration.plan-from-physical',
     input: {
-      ...{ deviceId: id('device', 'press-archive'), targetHostId: id('host', 'skua') },
+      ...{ deviceId: id('device', 'press-archive'), targetHostId: id('host', 'kestrel') },
       ...{ name: 'press-archive', vcpu: 1, memoryMiB: 3840, linkBitsPerSecond: 1e9 },
-      disks: into('press-archive', 'skua-data'),
+      disks: into('press-archive', 'kestrel-data'),
     },
     happenedAt: before(41),
     reason: 'Its fan fails, and it is the last tower in the office',

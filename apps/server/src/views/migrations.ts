@@ -26,6 +26,7 @@ import {
   headroom,
   holdDays,
   kindOfMove,
+  lastTime,
   methodOf,
   migrationChecks,
   poolFigures,
@@ -129,7 +130,7 @@ export function migrationRoute(fleet: Fleet, query: RouteQuery, now: string): Mi
     fleet.get('guest', query.guestId),
     fleet.get('host', query.targetHostId),
   ];
-  if (!guest || !target) return { kind: null, checks: [], estimate: null };
+  if (!guest || !target) return { kind: null, checks: [], estimate: null, lastTime: null };
   const targetPoolId = query.targetPoolId ?? null;
   const running = query.how === 'running';
   const movesStorage =
@@ -149,6 +150,7 @@ export function migrationRoute(fleet: Fleet, query: RouteQuery, now: string): Mi
     kind: kindOfMove(fleet, route),
     checks: migrationChecks(fleet, { guest, target, targetPoolId, running, now }),
     estimate: routeEstimate(fleet, route),
+    lastTime: lastTime(fleet, route, now),
   };
 }
 

@@ -8,6 +8,7 @@ export * from './edit-migration.js';
 export * from './estimate.js';
 export * from './find-times.js';
 export * from './goodput.js';
+export * from './last-time.js';
 export * from './method.js';
 export * from './move-steps.js';
 export * from './disk-checks.js';

@@ -7,6 +7,7 @@ import {
   copyProgress,
   decideBy,
   holdDays,
+  lastTime,
   migrationChecks,
   routeEstimate,
   type Check,
@@ -411,5 +412,50 @@ describe('a copy that is under way', () => {
     expect(
       world.try({ type: 'migration.edit', input: { id: open().id, bytesDone: 1 } }),
     ).toMatchObject({ code: 'state-cannot-follow', field: 'bytesDone' });
+  });
+});
+
+describe('as last time', () => {
+  const route = (more: object = {}) => ({
+    guestId,
+    sourceHostId: world.id('host', 'gannet'),
+    targetHostId: world.id('host', 'tern'),
+    ...{ running: false, linkBitsPerSecond: 1e9, movesStorage: true },
+    ...more,
+  });
+  const run = () => {
+    world.make(plan({ method: 'files only', linkBitsPerSecond: 2.5e9 }));
+    world.make({
+      type: 'migration.tick',
+      input: { stepIds: [step('backup').id], state: 'skipped', remark: 'copied by hand' },
+    });
+    for (const key of ['start', 'switch', 'accept'] as const)
+      world.make({
+        type: 'migration.step',
+        input: { id: open().id, step: key, ...(key === 'switch' ? { copySeconds: 70 } : {}) },
+        override: 'a test',
+      });
+  };
+  it('nothing before the first run, the newest one after it, with what was different', () => {
+    expect(lastTime(world.fleet, route(), world.now)).toBeNull();
+    run();
+    expect(lastTime(world.fleet, route(), world.now)).toMatchObject({
+      ...{ guest: 'web', method: 'files only', linkBitsPerSecond: 2.5e9, copySeconds: 70 },
+      remarks: [{ remark: 'copied by hand' }],
+    });
+  });
+  it('another way, the way back, and one while running are others', () => {
+    run();
+    const back = {
+      sourceHostId: world.id('host', 'tern'),
+      targetHostId: world.id('host', 'gannet'),
+    };
+    for (const other of [back, { running: true }])
+      expect(lastTime(world.fleet, route(other), world.now)).toBeNull();
+  });
+  it('holds for ninety days', () => {
+    run();
+    expect(lastTime(world.fleet, route(), '2027-02-18T08:00:00.000Z')).not.toBeNull();
+    expect(lastTime(world.fleet, route(), '2027-02-19T08:00:00.000Z')).toBeNull();
   });
 });

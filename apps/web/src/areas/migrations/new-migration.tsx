@@ -14,6 +14,7 @@ import { Choose } from '../../components/choose.js';
 import { Consequences, Sending, usePreview } from '../../components/consequences.js';
 import { errorsOf, Field, type Errors } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
+import { AsLastTime } from './as-last-time.js';
 import { Checks, EstimateLines } from './checks.js';
 import { LinkField, MethodField, moveInput, NO_MOVE_FIELDS, WindowFields } from './move-fields.js';
 import { MoveKinds } from './move-kinds.js';
@@ -89,6 +90,7 @@ export function NewMigration() {
       title="Migrate a guest"
       consequences={
         <>
+          {route?.lastTime && <AsLastTime last={route.lastTime} set={set} />}
           {route?.estimate && <EstimateLines estimate={route.estimate} />}
           {route && route.checks.length > 0 && <h2 className="mt-2 font-bold">Checks before</h2>}
           {route && <Checks checks={route.checks} />}
