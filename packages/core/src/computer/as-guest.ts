@@ -16,7 +16,7 @@ export const REVIEW_DAYS = 14;
 export interface AsGuest {
   vcpu: Figure;
   memory: Figure;
-  /** Neither use was measured: the size is that of the hardware, or not known. */
+  /** Not both uses were measured: what was not is that of the hardware, or not known. */
   unmeasured: boolean;
 }
 

@@ -132,6 +132,31 @@ describe('what a computer printed of itself', () => {
     expect(sheet()).toMatchObject({ work: 'files or finance', cpuP95Percent: 10, sockets: 1 });
     expect(world.fleet.referringCount('devicePort', 'deviceId', deviceId())).toBe(2);
   });
+  it('a system that was only started to look says nothing of the one on the disks', () => {
+    const disk = (fstype: string) => ({
+      ...{ name: 'sda', type: 'disk', size: 5e11, 'log-sec': 512 },
+      children: [{ name: 'sda1', type: 'part', fstype }],
+    });
+    const facts = (fstype: string) =>
+      JSON.stringify({ insel_facts: 1, lsblk: { blockdevices: [disk(fstype)] } });
+    const taken = (fstype: string) => {
+      const input = { id: deviceId(), text: facts(fstype) };
+      world.make({ type: 'computer.take-facts', input });
+      return sheet();
+    };
+    expect(taken('zfs_member')).toMatchObject({ family: null, encryption: 'unknown' });
+    expect(taken('BitLocker')).toMatchObject({ family: null, encryption: 'asks for its key' });
+  });
+  it('a port keeps its network and its purpose when its facts are taken again', () => {
+    take();
+    const [port] = world.fleet.referring('devicePort', 'deviceId', deviceId());
+    set({ sockets: 2 });
+    take();
+    expect(world.fleet.need('devicePort', port!.id)).toMatchObject({
+      ...{ networkId: world.id('network', 'shore'), bitsPerSecond: 1e8, mac: '52:54:00:00:00:aa' },
+    });
+    expect(world.fleet.referringCount('address', 'devicePortId', port!.id)).toBe(1);
+  });
   it('is refused where it cannot be read, and nothing is altered', () =>
     expect(
       world.try({ type: 'computer.take-facts', input: { id: deviceId(), text: 'hello' } }),

@@ -265,7 +265,7 @@ function disksOf(value: unknown): MachineFacts['disks'] {
 
 /**
  * What lies on the disks: sizes used only where each file system on them shows its own, encryption and arrays by the types of
- * what lies there (blkid's names: crypto_LUKS, linux_raid_member).
+ * what lies there (blkid's names, from memory: crypto_LUKS, BitLocker, linux_raid_member, zfs_member).
  */
 function diskUseOf(value: unknown): DiskUse[] {
   const found = list((value as { blockdevices?: unknown } | null)?.blockdevices) ?? [];
@@ -277,8 +277,9 @@ function diskUseOf(value: unknown): DiskUse[] {
       const files = typed.filter(({ fstype }) => !NO_FILES.has(string(fstype)));
       const used = files.map(({ fsused }) => Number(fsused ?? NaN));
       const sector = Number(disk['log-sec'] ?? NaN);
-      const holds = (type: string) =>
-        typed.length === 0 ? null : typed.some(({ fstype }) => fstype === type);
+      const types = new Set(typed.map(({ fstype }) => string(fstype)));
+      const holds = (...some: string[]) =>
+        types.size === 0 ? null : some.some((type) => types.has(type));
       return {
         bay: string(disk.name).slice(0, 100) || 'disk',
         sectorBytes: Number.isSafeInteger(sector) && sector >= 512 ? sector : null,
@@ -286,12 +287,13 @@ function diskUseOf(value: unknown): DiskUse[] {
           used.length > 0 && used.every(Number.isSafeInteger)
             ? used.reduce((sum, bytes) => sum + bytes, 0)
             : null,
-        encrypted: holds('crypto_LUKS'),
+        // A pool that encrypts by itself does not show it here.
+        encrypted: holds('crypto_LUKS', 'BitLocker') || (types.has('zfs_member') ? null : holds()),
         softwareArray: holds('linux_raid_member'),
       };
     });
 }
-const NO_FILES = new Set(['swap', 'crypto_LUKS', 'linux_raid_member', 'LVM2_member']);
+const NO_FILES = new Set(['swap', 'crypto_LUKS', 'BitLocker', 'linux_raid_member', 'LVM2_member']);
 const withChildren = (device: Record<string, unknown>): Record<string, unknown>[] => [
   device,
   ...(list(device.children) ?? []).flatMap(withChildren),

@@ -1,3 +1,4 @@
+import { onlyComputers } from '../computer/only-computers.js';
 import { draftComputer } from '../computer/set-computer.js';
 import { draftDevicePorts, subnetOf, type DevicePortInput } from '../network/index.js';
 import {
@@ -14,7 +15,6 @@ import {
 } from '../record/index.js';
 import { readFacts } from './compare-facts.js';
 import type { MachineFacts } from './machine-facts.js';
-import { onlyComputers } from '../computer/only-computers.js';
 
 /** What a computer printed of itself goes into its hardware sheet and its ports. What it does not say stays as it is. */
 export const takeComputerFacts = change({
@@ -47,7 +47,7 @@ export const decideTakeComputerFacts: DeciderOf<typeof takeComputerFacts> = (
     });
   const { facts, from } = read;
   const draft = draftOf(fleet, context);
-  draftComputer(fleet, draft, device.id, fieldsFrom(facts, from), disksFrom(fleet, device, facts));
+  draftComputer(fleet, draft, device.id, fieldsFrom(facts), disksFrom(fleet, device, facts));
   const fault = draftDevicePorts(fleet, draft, device.id, portsFrom(fleet, device, facts));
   if (fault) return fault;
   draft.update('device', device.id, {
@@ -67,11 +67,11 @@ export const decideTakeComputerFacts: DeciderOf<typeof takeComputerFacts> = (
 const known = (values: Values): Values =>
   Object.fromEntries(Object.entries(values).filter(([, value]) => value !== null));
 
-function fieldsFrom(facts: MachineFacts, from: string): Values {
+function fieldsFrom(facts: MachineFacts): Values {
   const encrypted = facts.diskUse.map((use) => use.encrypted);
   return known({
-    // The script and the tools that it calls are those of a Linux system.
-    family: from.startsWith('Redfish') ? null : 'Linux',
+    // The tools are those of a Linux system; where it lies on no disk of the machine it was only started to look.
+    family: facts.systemBays.length > 0 ? 'Linux' : null,
     processorModel: facts.processorModel,
     architecture: facts.architecture,
     sockets: facts.sockets,
