@@ -440,6 +440,8 @@ describe('a guest that goes onto a computer', () => {
     go('roll back');
     expect([guest().state, device().state]).toEqual(['in service', 'off']);
     expect(holderOf('192.0.2.10').adapterId).not.toBeNull();
+    // The computer's own went with the system that was overwritten, and did not become the guest's.
+    expect(holderOf('192.0.2.50')).toBeUndefined();
   });
   it('a copy leaves the guest as it is', () => {
     world.make(ontoComputer({ keepsBoth: true }));

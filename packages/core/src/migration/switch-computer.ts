@@ -1,4 +1,6 @@
 /** What a switch, its acceptance and its way back alter where a computer is one side of the move. */
+import { addressesOf } from '../names/machine-names.js';
+import { release } from '../network/release.js';
 import { objection, type Draft, type Fleet, type Refusal, type Row } from '../record/index.js';
 import { carryAddresses } from './carry-addresses.js';
 
@@ -36,6 +38,9 @@ export function switchComputer({ fleet, draft, migration, guest, at }: Moving): 
   draft.update('device', targetDeviceId!, { state: 'in service' });
   if (keepsBoth) return [];
   draft.update('guest', guest.id, { state: 'stopped', stateAt: at });
+  // What it was called by went with the system that was overwritten: on the way back only the guest's own return.
+  for (const address of addressesOf(fleet, 'device', targetDeviceId!))
+    release(fleet, draft, address, at);
   const { name } = fleet.need('device', targetDeviceId!);
   return stayed(
     carryAddresses(fleet, draft, { guestId: guest.id, deviceId: targetDeviceId!, to: 'device' }),
