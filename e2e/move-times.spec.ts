@@ -26,7 +26,53 @@ test('hours that are too short are told with what is missing', async () => {
   await panel().getByRole('checkbox', { name: 'also those that have a time' }).check();
   await panel().getByRole('button', { name: 'Look for an order' }).click();
   await expect(panel()).toContainText('no window is longer than 5');
-  await expect(panel()).toContainText(/Hours longer by \d+ minutes/);
+  await expect(panel()).toContainText(/A window longer by \d+ minutes/);
+});
+
+test('days begin by the clock that is chosen, hours are meant by it; a site says when work is done there', async () => {
+  await page.getByLabel('Clock').selectOption('Atlantic/Azores');
+  await panel().getByLabel('Somebody is there (Atlantic/Azores)').fill('Sat 20:00-23:00');
+  await panel().getByRole('button', { name: 'Look for an order' }).click();
+  await expect(panel()).toContainText('and somebody is there Sat 20:00-23:00 (Atlantic/Azores)');
+  await expect(
+    panel()
+      .getByText(/2026-11-21 20:00/)
+      .first(),
+  ).toBeVisible();
+  await page.getByLabel('Clock').selectOption('UTC');
+  await panel().getByLabel('Somebody is there (UTC)').fill('Sat 21:00-24:00');
+  await panel().getByRole('button', { name: 'Look for an order' }).click();
+  await expect(
+    panel()
+      .getByText(/2026-11-21 21:00/)
+      .first(),
+  ).toBeVisible();
+});
+
+test('what cannot be read as a window or a clock is told where it is written, and nothing is lost', async () => {
+  await page.goto(`${BASE()}/hosts/places`);
+  await page.getByRole('button', { name: /^Work window of Harbour house/ }).click();
+  const window = page.getByRole('textbox', { name: 'Work window of Harbour house' });
+  await window.fill('at night');
+  await window.press('Enter');
+  await expect(page.getByText('"at night" is not a window (no hours)')).toBeVisible();
+  await expect(window).toHaveValue('at night');
+  await window.fill('Sat, Sun 08:00-20:00; not 2026-11-22');
+  await window.press('Enter');
+  await page.getByRole('button', { name: /^Time zone of Mainland office/ }).click();
+  const clock = page.getByRole('textbox', { name: 'Time zone of Mainland office' });
+  await clock.fill('summer time');
+  await clock.press('Enter');
+  await expect(page.getByText('"summer time" is no time zone')).toBeVisible();
+  await clock.press('Escape');
+  // Two moves of the demo stand on a Wednesday.
+  await page.goto(`${BASE()}/migrations/timetable`);
+  await expect(page.getByText('At another time than allowed').first()).toBeVisible();
+  await expect(
+    page.getByText(/work is done at Harbour house Sat, Sun 08:00-20:00; not 2026-11-22/).first(),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Find times' }).click();
+  await panel().getByRole('checkbox', { name: 'also those that have a time' }).check();
 });
 
 test('an order is found with its bound, and set as one change', async () => {

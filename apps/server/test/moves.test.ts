@@ -98,6 +98,24 @@ describe('a stopped move', () => {
     const table = await planner.call<TimetableView>('GET', 'migrations/timetable');
     expect(table.body.bars).toMatchObject([{ guest: 'web', state: 'started' }]);
   });
+  it('days of the timetable begin by the clock that is asked for; one that is none is told', async () => {
+    const ask = (zone: string) =>
+      planner.call<TimetableView & Problem>(
+        'GET',
+        `migrations/timetable?days=2&from=2027-03-27T00:00:00.000Z&zone=${zone}`,
+      );
+    // The night to 28 March 2027 loses an hour in Lisbon (EU directive 2000/84/EC).
+    expect((await ask('Europe/Lisbon')).body).toMatchObject({
+      zone: 'Europe/Lisbon',
+      until: '2027-03-28T23:00:00.000Z',
+      midnights: ['2027-03-27T00:00:00.000Z', '2027-03-28T00:00:00.000Z'],
+    });
+    expect((await ask('UTC')).body.until).toBe('2027-03-29T00:00:00.000Z');
+    expect(await ask('Mordor')).toMatchObject({
+      status: 422,
+      body: { code: 'bad-zone', field: 'zone' },
+    });
+  });
   it('teaches the next estimate by what its copy took', async () => {
     await tick(planner, 'source-off');
     expect((await tick(planner, 'first-start', { copySeconds: 700 })).status).toBe(201);

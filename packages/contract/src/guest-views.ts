@@ -55,6 +55,8 @@ export interface IdentityView {
 export interface GuestSheet {
   guest: Row<'guest'>;
   host: Named;
+  /** Clock of its site: IANA name; UTC where nobody said. */
+  zone: string;
   demand: Figure;
   group: Named | null;
   volumes: (Row<'volume'> & {

@@ -73,6 +73,8 @@ export class TimetableQuery {
   /** Left out: three days before now. */
   @Optional() @Time() from?: string;
   @Optional() @Count(1, 92) days?: number;
+  /** By which clock days begin: IANA name; left out: UTC. */
+  @Optional() @Text(64) zone?: string;
 }
 
 /** Times for moves, to be found. */
@@ -82,8 +84,10 @@ export class FindTimesBody {
   @Whole(1, 92) days!: number;
   /** Also those that have a time already. */
   @Flag() anew!: boolean;
-  /** When somebody is there, such as "Mon, Tue 18:00-23:00" (UTC); empty: always. */
-  @Text(100) hours!: string;
+  /** When somebody is there, such as "Mon, Tue 18:00-23:00"; empty: always. */
+  @Text(300) hours!: string;
+  /** By which clock that is meant: IANA name; left out: UTC. */
+  @Optional() @Text(64) zone?: string;
   /** Fewer at once at a host than its link bears. */
   @Clearable() @Whole(1, 100) mostAtOnce?: number | null;
 }
@@ -93,12 +97,25 @@ export interface FoundTimesView extends FoundTimes {
   revisions: Record<string, number>;
 }
 
+export interface TimetableLane extends MoveSide {
+  /** When its windows are open, in UTC; null: nobody said when. */
+  open: { from: string; until: string }[] | null;
+  /** What was said, in words. */
+  said: string;
+}
+
 export interface TimetableView extends Timetable {
   from: string;
   until: string;
   now: string;
   /** Hosts, and computers that move or are moved to. */
-  lanes: MoveSide[];
+  lanes: TimetableLane[];
+  /** IANA name of the clock by which days begin. */
+  zone: string;
+  /** Clocks of the sites, and UTC. */
+  zones: string[];
+  /** Midnights by that clock, in UTC: two odd days of the year have 23 and 25 hours. */
+  midnights: string[];
   /** Of the migrations, for what alters them. */
   revisions: Record<string, number>;
 }

@@ -99,6 +99,8 @@ export interface VerificationView extends Row<'verification'> {
 export interface HostSheet {
   host: Row<'host'>;
   site: Named | null;
+  /** Clock of its site: IANA name; UTC where nobody said. */
+  zone: string;
   rack: Named | null;
   group: Named | null;
   outerGuest: Named | null;
@@ -294,6 +296,8 @@ export interface MigrationSheet {
   guest: Named & { state: string; vcpu: number; memoryMiB: number; volumeBytes: number };
   source: SideView;
   target: SideView;
+  /** Clock of the site that it leaves: IANA name; UTC where nobody said. */
+  zone: string;
   checks: Check[];
   estimate: Estimate;
   moves: { volume: string; from: string; to: string; bytes: number }[];

@@ -100,6 +100,9 @@ export interface PatchTableView {
 export interface SiteView extends Named {
   revision: number;
   macBlock: string;
+  /** IANA name; empty: nobody said. */
+  timeZone: string;
+  workWindow: string;
   /** MACs assigned in its block, and the chance that another record repeats one. */
   assignedMacs: number;
   repetition: Figure;

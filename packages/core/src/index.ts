@@ -1,4 +1,5 @@
 export * from './address/index.js';
+export * from './calendar/index.js';
 export * from './change/index.js';
 export * from './clone/index.js';
 export * from './computer/index.js';

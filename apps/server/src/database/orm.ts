@@ -21,6 +21,7 @@ import { Migration0016Trunks } from './migrations/migration-0016-trunks.js';
 import { Migration0017Plans } from './migrations/migration-0017-plans.js';
 import { Migration0018HabitsAndApproval } from './migrations/migration-0018-habits-and-approval.js';
 import { Migration0019Computers } from './migrations/migration-0019-computers.js';
+import { Migration0020WorkWindows } from './migrations/migration-0020-work-windows.js';
 
 const MIGRATIONS = [
   { name: 'migration-0001-record', class: Migration0001Record },
@@ -42,6 +43,7 @@ const MIGRATIONS = [
   { name: 'migration-0017-plans', class: Migration0017Plans },
   { name: 'migration-0018-habits-and-approval', class: Migration0018HabitsAndApproval },
   { name: 'migration-0019-computers', class: Migration0019Computers },
+  { name: 'migration-0020-work-windows', class: Migration0020WorkWindows },
 ];
 
 /** Nobody waits longer than this for the database, and it does not work longer than this for somebody who has gone. */

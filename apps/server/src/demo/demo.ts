@@ -40,8 +40,8 @@ export async function writeDemo(
   const { fleet } = keeper;
   const id = finder(fleet);
 
-  for (const name of SITES)
-    await make({ type: 'site.record', input: { name } }, actors.administrator);
+  for (const site of SITES)
+    await make({ type: 'site.record', input: { ...site } }, actors.administrator);
   for (const network of NETWORKS) {
     await make({
       type: 'network.record',

@@ -4,7 +4,12 @@
  */
 import { GIB, TB } from '@insel/core';
 
-export const SITES = ['Harbour house', 'Lighthouse annex', 'Mainland office'];
+/** Islands an hour behind Greenwich in winter: what is said of hours there is another hour in UTC. */
+export const SITES = [
+  { name: 'Harbour house', timeZone: 'Atlantic/Azores', workWindow: 'any day 17:00-08:00' },
+  { name: 'Lighthouse annex', timeZone: 'Atlantic/Azores', workWindow: 'not month end' },
+  { name: 'Mainland office', timeZone: 'Europe/Lisbon', workWindow: '' },
+];
 
 export interface DemoNetwork {
   name: string;

@@ -6,7 +6,9 @@ import {
   readProof,
   verdictsOn,
   findTimes,
-  parseOutageWindow,
+  readTimeZone,
+  readWindow,
+  zoneOr,
 } from '@insel/core';
 import { named, windowOf } from '../views/common.js';
 import { sortedRows } from '../views/orders.js';
@@ -108,17 +110,22 @@ export const MOVING_READS: Reads<
   calibration: (fleet) => calibrationView(fleet),
   runbook: (fleet, { id }, { now }) =>
     sheetPage(runbookPage(fleet, found(fleet, 'migration', id).id), now),
-  timetable: (fleet, query, { now }) => timetableView(fleet, query, now),
+  timetable: (fleet, query, { now }) =>
+    timetableView(fleet, { ...query, zone: knownZone(query.zone ?? '') }, now),
   foundTimes: {
-    inWorker(fleet, { from, days, anew, hours, mostAtOnce = null }, { now }) {
-      const read = parseOutageWindow(hours);
+    inWorker(fleet, { from, days, anew, hours, zone = '', mostAtOnce = null }, { now }) {
+      const read = readWindow(hours);
       if (!read.ok)
         throw new ProblemException(422, {
           code: 'bad-hours',
           field: 'hours',
           sentence: read.sentence,
         });
-      const found = findTimes(fleet, { from: from ?? now, days, anew, hours, mostAtOnce });
+      const clock = knownZone(zone);
+      const found = findTimes(fleet, {
+        from: from ?? now,
+        ...{ days, anew, hours, zone: clock, mostAtOnce },
+      });
       const revisions = Object.fromEntries(
         found.times.map(({ id }) => [id, fleet.need('migration', id).revision]),
       );
@@ -128,3 +135,10 @@ export const MOVING_READS: Reads<
   calendar: (fleet, _, { now }) => calendarText(fleet, now),
   trouble: (fleet, { id, sign }) => likelyCauses(fleet, found(fleet, 'migration', id).id, sign),
 };
+
+/** As the time zone database writes it; UTC where none is asked for. */
+function knownZone(asked: string): string {
+  const read = readTimeZone(asked);
+  if (read.ok) return zoneOr(read.value);
+  throw new ProblemException(422, { code: 'bad-zone', field: 'zone', sentence: read.sentence });
+}

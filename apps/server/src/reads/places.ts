@@ -8,9 +8,14 @@ export const PLACE_READS: Reads<
   'sites' | 'routingDomains' | 'racks' | 'hostGroups' | 'platforms' | 'placementRules'
 > = {
   sites: (fleet) =>
-    [...fleet.all('site')].sort(byName).map(({ id, name, revision, macBlock }) => {
+    [...fleet.all('site')].sort(byName).map((site) => {
+      const { id, name, revision, macBlock, timeZone, workWindow } = site;
       const { assigned, repetition } = macBlockUse(fleet, macBlock || MAC_BLOCK);
-      return { id, name, revision, macBlock, assignedMacs: assigned, repetition };
+      return {
+        ...{ id, name, revision, macBlock, timeZone, workWindow },
+        assignedMacs: assigned,
+        repetition,
+      };
     }),
   routingDomains: (fleet) => [...fleet.all('routingDomain')],
   racks: (fleet) => [...fleet.all('rack')].sort(byName).map((rack) => rackView(fleet, rack)),

@@ -14,6 +14,7 @@ import {
   practice,
   stateEffects,
   volumeBytes,
+  zoneOfMachine,
   type Figure,
   type Fleet,
   type Row,
@@ -167,6 +168,7 @@ export function guestSheet(fleet: Fleet, id: string, now: string): GuestSheet {
   return {
     guest,
     host: namedById(fleet, 'host', guest.hostId),
+    zone: zoneOfMachine(fleet, guest.hostId, null),
     demand: demandFigure(fleet, guest),
     group: nameOrNull(fleet.get('guestGroup', guest.groupId)),
     volumes: fleet.referring('volume', 'guestId', id).map((volume) => ({

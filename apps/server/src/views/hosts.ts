@@ -28,6 +28,7 @@ import {
   poolFigures,
   poolsOf,
   suitability,
+  zoneOfMachine,
   type Figure,
   type Fleet,
   type MeasuredUse,
@@ -227,6 +228,7 @@ export function hostSheet(fleet: Fleet, id: string, now: string): HostSheet {
   return {
     host,
     site: namedOrNull(fleet.get('site', host.siteId)),
+    zone: zoneOfMachine(fleet, id, null),
     rack: namedOrNull(fleet.get('rack', host.rackId)),
     group: namedOrNull(fleet.get('hostGroup', host.groupId)),
     outerGuest: namedOrNull(fleet.get('guest', host.outerGuestId)),

@@ -36,6 +36,7 @@ import {
   volumeBytes,
   type Fleet,
   type Row,
+  zoneOfMachine,
 } from '@insel/core';
 import { asRead, markOf, named, namedById, siteName } from './common.js';
 
@@ -182,6 +183,7 @@ export function migrationSheet(fleet: Fleet, id: string, now: string): Migration
     },
     source: sideView(fleet, sideOf(fleet, migration, 'source')),
     target: sideView(fleet, sideOf(fleet, migration, 'target')),
+    zone: zoneOfMachine(fleet, migration.sourceHostId, migration.sourceDeviceId),
     checks: migration.state === 'planned' ? checksOf(fleet, migration, now) : [],
     estimate: routeEstimate(fleet, routeOf(fleet, migration)),
     moves: moves.map((move) => {

@@ -1,5 +1,5 @@
 /** Short values edited where they stand: yes or no, one of several words, an address or none. */
-import { canonical } from '@insel/core';
+import { canonical, readWindow } from '@insel/core';
 import type { At } from '../frame/change.js';
 import { asText, Editable } from './editable.js';
 
@@ -81,6 +81,33 @@ export function AddressEdit({
       write={(held) => held ?? ''}
       parse={(text) => (text.trim() === '' ? { ok: true, value: null } : canonical(text))}
       mono
+    />
+  );
+}
+
+/** When work may be done; what cannot be read says how it is written. */
+export function WindowEdit({
+  at,
+  name,
+  value,
+  none = 'any time',
+}: {
+  at: At;
+  name: string;
+  value: string;
+  none?: string;
+}) {
+  return (
+    <Editable
+      at={at}
+      name={name}
+      value={value}
+      show={(held) => held || none}
+      write={String}
+      parse={(text) => {
+        const found = readWindow(text);
+        return found.ok ? { ok: true, value: text.trim() } : found;
+      }}
     />
   );
 }

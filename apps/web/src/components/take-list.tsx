@@ -2,7 +2,7 @@
 import type { ListWindow } from '@insel/contract';
 import { counted } from '@insel/core';
 import { useRef, useState } from 'react';
-import { asCsv, asJson, asTsv, cellsOf, type TakenColumn } from './list-text.js';
+import type { TakenColumn } from './list-text.js';
 
 /** What is read at once. */
 const PAGE = 200;
@@ -37,6 +37,8 @@ export function TakeList<T>({
     try {
       const found = await rows();
       if (!found) return setSaid('Stopped: nothing was taken.');
+      // The library that writes tables comes when one is taken.
+      const { asCsv, asJson, asTsv, cellsOf } = await import('./list-text.js');
       const cells = cellsOf(found, columns);
       if (how === 'copy') {
         const { text, defused } = asTsv(cells);

@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { useRead } from './read.js';
 import { useStandpointInAddress } from './standpoint.js';
+import { minuteOf } from '../components/minute.js';
 
 /** The last entry of that time, by revision or by day and time. */
 const entryQuery = (asOf: string) =>
@@ -32,8 +33,7 @@ function Moment({ asOf, set }: { asOf: string; set: (asOf: string) => void }) {
             after entry <span className="mono">{asOf}</span>
             {entry && (
               <>
-                , <span className="mono">{entry.at.slice(0, 16).replace('T', ' ')}</span>:{' '}
-                {entry.title}
+                , <span className="mono">{minuteOf(entry.at)}</span>: {entry.title}
               </>
             )}
           </>

@@ -79,7 +79,8 @@ export class World {
       | 'hostGroup'
       | 'template'
       | 'plan'
-      | 'entitlement',
+      | 'entitlement'
+      | 'site',
     name: string,
   ): string {
     for (const row of this.fleet.all(kind)) if (row.name === name) return row.id;

@@ -291,7 +291,7 @@ describe('many at once', () => {
     });
     expect(
       world.try({ type: 'guest.edit-many', input: { ids, outageWindow: 'sometime' } }),
-    ).toMatchObject({ code: 'bad-window', field: 'outageWindow' });
+    ).toMatchObject({ code: 'bad-value', field: 'outageWindow' });
     expect(
       world.try({
         type: 'guest.record',
@@ -307,7 +307,7 @@ describe('many at once', () => {
           adapters: [],
         },
       }),
-    ).toMatchObject({ code: 'bad-window' });
+    ).toMatchObject({ code: 'bad-value' });
   });
   it('a planned guest comes with its medium, its devices and the rules it joins', () => {
     const mediumId = medium('linux-12.img');

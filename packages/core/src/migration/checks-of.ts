@@ -3,9 +3,15 @@ import { migrationChecks, type Check } from './checks.js';
 import { toPhysicalChecks } from './onto-checks.js';
 import { fromPhysicalChecks } from './physical-checks.js';
 import { methodOf, routeOf } from './route.js';
+import { windowChecks } from './window-checks.js';
 
 /** What must be true before a move on record. @param now left out: the age of what was done is not looked at */
-export function checksOf(fleet: Fleet, migration: Row<'migration'>, now?: string): Check[] {
+export const checksOf = (fleet: Fleet, migration: Row<'migration'>, now?: string): Check[] => [
+  ...checksOfKind(fleet, migration, now),
+  ...windowChecks(fleet, migration),
+];
+
+function checksOfKind(fleet: Fleet, migration: Row<'migration'>, now?: string): Check[] {
   const guest = fleet.need('guest', migration.guestId);
   const moves = fleet.referring('volumeMove', 'migrationId', migration.id);
   const target = fleet.get('host', migration.targetHostId);

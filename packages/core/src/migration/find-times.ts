@@ -3,9 +3,11 @@
  * of a group one after another, and who provides a service to others that move after them. Costs what the search costs:
  * orders tried · moves².
  */
-import { counted, parseOutageWindow, type OutageWindow } from '../quantity/index.js';
+import { clockText, readWindow, type Stretch } from '../calendar/index.js';
+import { counted } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { schedule, type Work } from '../scheduling/index.js';
+import { boundsOf, boundWords, WorkCalendar, type Bound } from './bounds.js';
 import { routeEstimate, routeOf } from './route.js';
 import { sideOf, sidesOf } from './sides.js';
 import { atOnce } from './timetable.js';
@@ -16,8 +18,10 @@ export interface TimesAsk {
   days: number;
   /** Also those that have a time already; else they stay where they are. */
   anew: boolean;
-  /** When somebody is there, as in "Mon, Tue 18:00-23:00" (UTC); empty: always. */
+  /** When somebody is there, as in "Mon, Tue 18:00-23:00"; empty: always. */
   hours: string;
+  /** By which clock the hours are meant: IANA name. */
+  zone: string;
   /** Fewer at once at a host than its link bears; null: as many as it bears. */
   mostAtOnce: number | null;
 }
@@ -57,35 +61,29 @@ interface Moving {
   at?: number;
   row: Row<'migration'>;
   minutes: number;
-  own: OutageWindow | null;
-  windows: [number, number][];
+  bounds: Bound[];
+  windows: Stretch[];
 }
 
 export function findTimes(fleet: Fleet, ask: TimesAsk): FoundTimes {
   const from = Math.ceil(Date.parse(ask.from) / MINUTE / GRID) * GRID;
   const until = from + ask.days * DAY;
-  const hours = weekly(ask.hours);
+  const calendar = new WorkCalendar(from, until);
+  const hours = readWindow(ask.hours).ok ? [{ text: ask.hours, zone: ask.zone }] : [];
   const moving: Moving[] = [];
   const fixed: Moving[] = [];
   for (const row of fleet.all('migration')) {
     if (row.state !== 'planned' && row.state !== 'started') continue;
     const minutes = minutesOf(fleet, row);
-    const guest = fleet.need('guest', row.guestId);
     const stays = row.state === 'started' || (!ask.anew && row.windowFrom !== null);
     if (stays) {
       const at = Math.floor(Date.parse(row.startedAt ?? row.windowFrom ?? ask.from) / MINUTE);
       if (at + minutes > from)
-        fixed.push({ at, row, minutes, own: null, windows: [[at, at + minutes]] });
+        fixed.push({ at, row, minutes, bounds: [], windows: [[at, at + minutes]] });
       continue;
     }
-    // Who moves while running is not down: any time does.
-    const own = row.running ? null : weekly(guest.outageWindow);
-    moving.push({
-      row,
-      minutes,
-      own,
-      windows: crossing(occurrences(own, from, until), occurrences(hours, from, until)),
-    });
+    const bounds = boundsOf(fleet, row);
+    moving.push({ row, minutes, bounds, windows: calendar.all([...bounds, ...hours]) });
   }
   const all = [...fixed, ...moving];
   const works = worksOf(fleet, all, ask);
@@ -103,13 +101,19 @@ export function findTimes(fleet: Fleet, ask: TimesAsk): FoundTimes {
     end: end === null ? null : timeAt(end),
     bound: end === null ? null : timeAt(Math.min(end, bound)),
     proven: proven && unfit.length === 0,
-    headline: headlineOf(moving.length, unfit.length, end, Math.min(end ?? bound, bound), proven),
+    headline: headlineOf(
+      moving.length,
+      unfit.length,
+      end,
+      Math.min(end ?? bound, bound),
+      proven,
+      ask.zone,
+    ),
     unfit,
   };
 }
 
 const timeAt = (minute: number): string => new Date(minute * MINUTE).toISOString();
-const words = (minute: number): string => timeAt(minute).slice(0, 16).replace('T', ' ');
 
 function headlineOf(
   moving: number,
@@ -117,55 +121,19 @@ function headlineOf(
   end: number | null,
   bound: number,
   proven: boolean,
+  zone: string,
 ): string {
   if (moving === 0) return 'No planned move is without a time.';
   if (end === null || unfit === moving) return 'None of them finds a place.';
-  const done = `${counted(moving - unfit, 'move')} ${moving - unfit === 1 ? 'is' : 'are'} done by ${words(end)} UTC`;
+  const done = `${counted(moving - unfit, 'move')} ${moving - unfit === 1 ? 'is' : 'are'} done by ${clockText(zone, end)} ${zone}`;
   return proven && unfit === 0
     ? `${done}: no order ends earlier.`
-    : `${done}; no order ends before ${words(bound)}.`;
+    : `${done}; no order ends before ${clockText(zone, bound)}.`;
 }
 
 function minutesOf(fleet: Fleet, row: Row<'migration'>): number {
   const { totalRange, total } = routeEstimate(fleet, routeOf(fleet, row));
   return Math.max(1, Math.ceil(Math.max(total.value ?? 0, totalRange[1]) / 60));
-}
-
-function weekly(text: string): OutageWindow | null {
-  const read = parseOutageWindow(text);
-  return read.ok ? read.value : null;
-}
-
-/** When a weekly window is open, in minutes of the epoch; null: always. */
-function occurrences(window: OutageWindow | null, from: number, until: number): [number, number][] {
-  if (!window) return [[from, until]];
-  const found: [number, number][] = [];
-  for (let day = Math.floor(from / DAY) - 1; day * DAY < until; day += 1) {
-    // The epoch's first day was a Thursday.
-    if (!window.days.includes((day + 4) % 7)) continue;
-    const begins = day * DAY + window.fromMinute;
-    const one: [number, number] = [
-      Math.max(from, begins),
-      Math.min(until, begins + window.minutes),
-    ];
-    if (one[1] <= one[0]) continue;
-    const last = found.at(-1);
-    if (last && one[0] <= last[1]) last[1] = Math.max(last[1], one[1]);
-    else found.push(one);
-  }
-  return found;
-}
-
-function crossing(
-  a: readonly [number, number][],
-  b: readonly [number, number][],
-): [number, number][] {
-  return a.flatMap(([from, until]) =>
-    b.flatMap(([begins, ends]): [number, number][] => {
-      const one: [number, number] = [Math.max(from, begins), Math.min(until, ends)];
-      return one[1] > one[0] ? [one] : [];
-    }),
-  );
 }
 
 function worksOf(fleet: Fleet, all: readonly Moving[], { mostAtOnce }: TimesAsk): Work[] {
@@ -214,23 +182,27 @@ function timeOf(fleet: Fleet, { row, minutes }: Moving, start: number, kept: boo
 
 function unfitOf(
   fleet: Fleet,
-  { row, minutes, own, windows }: Moving,
+  { row, minutes, bounds, windows }: Moving,
   ask: TimesAsk,
 ): FoundTimes['unfit'][number] {
   const guest = fleet.need('guest', row.guestId);
   const base = { id: row.id, guest: guest.name };
   const longest = Math.max(0, ...windows.map(([from, until]) => until - from));
+  const said = [
+    ...bounds.map(boundWords),
+    ...(ask.hours ? [`somebody is there ${ask.hours} (${ask.zone})`] : []),
+  ];
   if (windows.length === 0)
     return {
       ...base,
-      why: `in these ${ask.days} days nobody is there while it may be down (${guest.outageWindow || 'any time'})`,
-      mend: 'Look at more days, or let the hours meet.',
+      why: `in these ${ask.days} days there is no time at which ${said.join(', and ')}`,
+      mend: 'Look at more days, or let these times meet.',
     };
   if (longest < minutes)
     return {
       ...base,
-      why: `it takes up to ${counted(minutes, 'minute')}, and no window is longer than ${longest}`,
-      mend: `${own ? `A window (${guest.outageWindow}) longer by ${counted(minutes - longest, 'minute')}` : `Hours longer by ${counted(minutes - longest, 'minute')}`}, a faster link, or a move while it runs.`,
+      why: `it takes up to ${counted(minutes, 'minute')}, and no window is longer than ${longest}${said.length > 0 ? `: ${said.join(', and ')}` : ''}`,
+      mend: `A window longer by ${counted(minutes - longest, 'minute')}, a faster link, or a move while it runs.`,
     };
   return {
     ...base,

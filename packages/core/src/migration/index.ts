@@ -1,4 +1,5 @@
 export * from './accepts-itself.js';
+export * from './bounds.js';
 export * from './calibration.js';
 export * from './checks.js';
 export * from './checks-of.js';
@@ -29,3 +30,4 @@ export * from './take-reading.js';
 export * from './tick-move.js';
 export * from './timetable.js';
 export * from './trouble.js';
+export * from './window-checks.js';

@@ -4,6 +4,7 @@
  * moves times those on record, which their estimates learn from, and for crowding with the square of those of a host.
  */
 import type { Fleet, Row } from '../record/index.js';
+import { boundsOf, boundWords, shutDuring, WorkCalendar } from './bounds.js';
 import { decideBy } from './decide-by.js';
 import { routeEstimate, routeOf } from './route.js';
 import { sideOf, type MoveSide } from './sides.js';
@@ -24,6 +25,8 @@ export interface Bar {
   decideBy: string | null;
   /** It is expected to take longer than its window. */
   overruns: boolean;
+  /** What does not allow the time that it is planned for, in words. */
+  shut: string[];
 }
 
 export interface Timetable {
@@ -60,7 +63,24 @@ export function timetable(fleet: Fleet, from: string, until: string): Timetable 
       bars.push({ ...barOf(fleet, migration, when), guest });
   }
   bars.sort((a, b) => a.from.localeCompare(b.from) || a.guest.localeCompare(b.guest));
-  return { bars, loose, crowded: crowds(fleet, bars) };
+  return { bars: withShut(fleet, bars), loose, crowded: crowds(fleet, bars) };
+}
+
+/** Says of each planned bar what does not allow its time. */
+function withShut(fleet: Fleet, bars: readonly Bar[]): Bar[] {
+  const planned = bars.filter(({ state }) => state === 'planned');
+  if (planned.length === 0) return [...bars];
+  const minuteOf = (time: string) => Math.floor(Date.parse(time) / 60_000);
+  const calendar = new WorkCalendar(
+    Math.min(...planned.map(({ from }) => minuteOf(from))),
+    Math.max(...planned.map(({ to }) => minuteOf(to))),
+  );
+  return bars.map((bar) => {
+    if (bar.state !== 'planned') return bar;
+    const bounds = boundsOf(fleet, fleet.need('migration', bar.id));
+    const shut = shutDuring(calendar, bounds, minuteOf(bar.from), minuteOf(bar.to));
+    return { ...bar, shut: shut.map(boundWords) };
+  });
 }
 
 const later = (time: string, seconds: number): string =>
@@ -103,6 +123,7 @@ function barOf(
     decideBy: decideBy(fleet, migration)?.at ?? null,
     overruns:
       windowUntil !== null && (state === 'planned' || state === 'started') && to > windowUntil,
+    shut: [],
   };
 }
 

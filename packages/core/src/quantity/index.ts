@@ -4,4 +4,3 @@ export * from './duration.js';
 export * from './rate.js';
 export * from './time.js';
 export * from './vlan.js';
-export * from './outage-window.js';

@@ -252,7 +252,7 @@ it('a log of shape 1 replays', () => {
   const fleet = new Fleet();
   for (const entry of SHAPE_1) fleet.apply(upcast(entry), entry.revision);
   expect(digestLines(fleet)).toEqual([
-    '["site","00000000-0000-7000-8000-000000000001",2,"Lighthouse annex","","",["far"],"",null,""]',
+    '["site","00000000-0000-7000-8000-000000000001",2,"Lighthouse annex","","","","",["far"],"",null,""]',
   ]);
 });
 

@@ -13,7 +13,6 @@ import {
   prefixOf,
 } from '../address/index.js';
 import type { Field } from './field.js';
-import { parseOutageWindow } from '../quantity/outage-window.js';
 import { canonicalTime, isDay } from '../quantity/time.js';
 import { parseVlans } from '../quantity/vlan.js';
 import type { Fleet, NamedKind } from './fleet.js';
@@ -126,7 +125,7 @@ function brokenRow(fleet: Fleet, kind: Kind, id: string): Refusal | undefined {
     case 'host':
       return nameTwice(fleet, row as Row<'host'>) ?? rackPlaceTaken(fleet, row as Row<'host'>);
     case 'guest':
-      return nameTwice(fleet, row as Row<'guest'>) ?? windowUnreadable(row as Row<'guest'>);
+      return nameTwice(fleet, row as Row<'guest'>);
     case 'device':
       return nameTwice(fleet, row as Row<'device'>);
     case 'adapter':
@@ -344,13 +343,6 @@ function statedTwice(
     ) as unknown as Values[]
   ).find((other) => other.id !== row.id && fields.every((name) => other[name] === row[name]));
   return alike && refuse({ code: 'stated-twice', sentence: 'That is recorded already.' });
-}
-
-function windowUnreadable(row: Row<'guest'>): Refusal | undefined {
-  const read = parseOutageWindow(row.outageWindow);
-  return read.ok
-    ? undefined
-    : refuse({ code: 'bad-window', field: 'outageWindow', sentence: read.sentence });
 }
 
 function vlansUnreadable(row: Row<'switchPort'>): Refusal | undefined {

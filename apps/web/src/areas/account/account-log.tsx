@@ -2,6 +2,7 @@
 import type { AccountEntry } from '@insel/contract';
 import { useQuery } from '@tanstack/react-query';
 import { call } from '../../frame/api.js';
+import { minuteOf } from '../../components/minute.js';
 
 export function AccountLog() {
   const entries = useQuery({
@@ -24,7 +25,7 @@ export function AccountLog() {
         <tbody>
           {entries.map(({ at, actor, about, what }, i) => (
             <tr key={i} className="border-t border-rule align-baseline">
-              <td className="mono py-0.5 whitespace-nowrap">{at.slice(0, 16).replace('T', ' ')}</td>
+              <td className="mono py-0.5 whitespace-nowrap">{minuteOf(at)}</td>
               <td>{actor}</td>
               <td>{about}</td>
               <td>{what}</td>

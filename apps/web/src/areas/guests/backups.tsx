@@ -9,12 +9,13 @@ import { Editable } from '../../components/editable.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { useRead } from '../../frame/read.js';
+import { minuteOf } from '../../components/minute.js';
 
 const minutes = (text: string): { ok: true; value: number } | { ok: false; sentence: string } => {
   const read = parseDuration(text);
   return read.ok ? { ok: true, value: Math.ceil(read.value / 60) } : read;
 };
-const day = (time: string | null): string => (time ? time.slice(0, 16).replace('T', ' ') : 'never');
+const day = (time: string | null): string => (time ? minuteOf(time) : 'never');
 const asTime = (
   text: string,
 ): { ok: true; value: string | null } | { ok: false; sentence: string } => {

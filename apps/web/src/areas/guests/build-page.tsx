@@ -9,6 +9,7 @@ import { PrintedDifferences } from '../../components/differences.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Progress } from '../../components/progress.js';
 import { useRead, hrefOf } from '../../frame/read.js';
+import { minuteOf } from '../../components/minute.js';
 
 const WAYS: Record<GuestBuildView['way'], string> = {
   'full medium': 'installed from a full medium',
@@ -179,7 +180,7 @@ function Step({
         {tick && (
           <span className={failed ? 'font-bold text-signal' : 'text-faint'}>
             {failed && '■ '}
-            {tick.outcome} {tick.at.slice(0, 16).replace('T', ' ')} UTC, {tick.by}
+            {tick.outcome} {minuteOf(tick.at)} UTC, {tick.by}
             {tick.remark && `: ${tick.remark}`}
           </span>
         )}

@@ -19,7 +19,7 @@ import { Editable } from '../../components/editable.js';
 import { FindingLine } from '../../components/mark.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts } from '../../components/sheet.js';
-import { OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
+import { OneOf, TextEdit, WindowEdit, YesNo } from '../../components/small-edits.js';
 import { AddNamed, NamedRow, NumberFact } from '../../components/named-row.js';
 import { useRead } from '../../frame/read.js';
 
@@ -421,6 +421,14 @@ function Group({ group, marked }: { group: GuestGroupView; marked: boolean }) {
             mono
           />{' '}
           must be left
+        </p>
+        <p className="text-[13px]">
+          one of them may be down{' '}
+          <WindowEdit
+            at={at('outageWindow')}
+            name={`Outage window of ${group.name}`}
+            value={group.outageWindow}
+          />
         </p>
         {spread?.domains.map((domain) => (
           <p key={domain.id} className="grid grid-cols-[90px_1fr] gap-2 text-[13px]">

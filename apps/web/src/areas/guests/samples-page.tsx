@@ -9,6 +9,7 @@ import { Progress } from '../../components/progress.js';
 import { useRead } from '../../frame/read.js';
 import { requestOf } from '@insel/contract/read-paths';
 import { SampleKeepingPart } from './sample-keeping.js';
+import { minuteOf } from '../../components/minute.js';
 
 const EXAMPLES = [
   'time,guest,cpu %,memory MiB,disk bytes\n2026-11-20 08:05,tide-api,31.5,9820,23622320128',
@@ -111,7 +112,7 @@ export function SamplesPage() {
           key={row.id}
           className="grid grid-cols-[150px_1fr_200px_auto] items-baseline gap-3 border-b border-rule py-0.5"
         >
-          <span className="mono">{row.at.slice(0, 16).replace('T', ' ')}</span>
+          <span className="mono">{minuteOf(row.at)}</span>
           <span className="min-w-0 truncate">
             {row.source || 'a file'}, by {row.by}
           </span>

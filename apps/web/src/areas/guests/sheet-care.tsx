@@ -1,12 +1,12 @@
 /** What a guest is for and whose it is: role, group, owner, when it may be down, until when it is wanted; its devices. */
 import type { GuestSheet } from '@insel/contract';
-import { BOOT_FIRST, CRITICALITIES, parseOutageWindow } from '@insel/core';
+import { BOOT_FIRST, CRITICALITIES } from '@insel/core';
 import { Link } from 'react-router';
 import { useAccount, useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
 import { Editable } from '../../components/editable.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
-import { OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
+import { OneOf, TextEdit, WindowEdit, YesNo } from '../../components/small-edits.js';
 import { useRead } from '../../frame/read.js';
 
 const PROCESSORS = [
@@ -26,10 +26,6 @@ const day = (text: string): { ok: true; value: string | null } | { ok: false; se
     : /^\d{4}-\d{2}-\d{2}$/.test(text.trim())
       ? { ok: true, value: text.trim() }
       : { ok: false, sentence: 'Write a day as 2027-05-31, or nothing.' };
-const window = (text: string) => {
-  const found = parseOutageWindow(text);
-  return found.ok ? { ok: true as const, value: text.trim() } : found;
-};
 
 export function CarePart({ sheet }: { sheet: GuestSheet }) {
   const { guest } = sheet;
@@ -82,14 +78,13 @@ export function CarePart({ sheet }: { sheet: GuestSheet }) {
           />
         </Fact>
         <Fact name="May be down">
-          <Editable
+          <WindowEdit
             at={at('outageWindow')}
             name="May be down"
             value={guest.outageWindow}
-            show={(value) => (value ? `${value} UTC` : 'not said')}
-            write={String}
-            parse={window}
-          />
+            none="not said"
+          />{' '}
+          {guest.outageWindow && <span className="text-faint">{sheet.zone}</span>}
         </Fact>
         <Fact name="Wanted until">
           <Editable<string | null>

@@ -12,6 +12,7 @@ const FIELDS: readonly BulkField[] = [
   { field: 'owner', title: 'Owner' },
   { field: 'domain', title: 'Domain' },
   { field: 'timeZone', title: 'Time zone' },
+  { field: 'workWindow', title: 'May be worked at', placeholder: 'Sat, Sun 02:00-06:00' },
   { field: 'keyboard', title: 'Keyboard' },
   { field: 'licence', title: 'Licence' },
   { field: 'licenceUntil', title: 'Licence ends', clearable: true, placeholder: '2027-05-31' },

@@ -5,7 +5,8 @@ import { useMayPlan } from '../../frame/session.js';
 import { asText, Editable } from '../../components/editable.js';
 import { FindingLine } from '../../components/mark.js';
 import { Needs } from '../../components/needs.js';
-import { Facts, Part } from '../../components/sheet.js';
+import { Fact, Facts, Part } from '../../components/sheet.js';
+import { WindowEdit } from '../../components/small-edits.js';
 import { NumberField, OneHost } from './host-field.js';
 import { BaysPart } from './sheet-bays.js';
 import { CapacityPart } from './sheet-capacity.js';
@@ -135,6 +136,12 @@ export function HostSheetView({ id }: { id: string }) {
                 host.startsAtOnce === null && <span className="text-faint">as its group says</span>
               }
             />
+          </Facts>
+          <Facts>
+            <Fact name="May be worked at">
+              <WindowEdit at={at('workWindow')} name="May be worked at" value={host.workWindow} />{' '}
+              <span className="text-faint">{sheet.zone}</span>
+            </Fact>
           </Facts>
           <Needs needs={sheet.needs} holder={{ hostId: id }} name={host.name} />
         </Part>

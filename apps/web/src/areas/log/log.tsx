@@ -9,6 +9,7 @@ import { undo, undone, useChange } from '../../frame/change.js';
 import { DayInput } from '../../components/iso-inputs.js';
 import { ProblemNote } from '../../components/problem.js';
 import { read, useRead } from '../../frame/read.js';
+import { minuteOf } from '../../components/minute.js';
 
 const PATH: Record<string, string> = {
   host: 'hosts',
@@ -135,7 +136,7 @@ function Entry({ row }: { row: LogRow }) {
         className="mono text-[13px]"
         title={row.happenedAt ? `happened ${row.happenedAt}` : undefined}
       >
-        {row.at.slice(0, 16).replace('T', ' ')}
+        {minuteOf(row.at)}
       </span>
       <span>{row.actorName}</span>
       <div className="col-span-full min-w-0 md:col-span-1">
@@ -168,9 +169,7 @@ function Entry({ row }: { row: LogRow }) {
         )}
         {row.attachment && <Attachment attachment={row.attachment} />}
         {row.happenedAt && (
-          <p className="text-[13px] text-faint">
-            happened {row.happenedAt.slice(0, 16).replace('T', ' ')}
-          </p>
+          <p className="text-[13px] text-faint">happened {minuteOf(row.happenedAt)}</p>
         )}
         {row.difference.length > 0 && (
           <details>

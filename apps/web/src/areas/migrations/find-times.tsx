@@ -8,10 +8,10 @@ import { ProblemNote } from '../../components/problem.js';
 import { problemOf } from '../../frame/api.js';
 import { useChange } from '../../frame/change.js';
 import { read } from '../../frame/read.js';
+import { minuteOf } from '../../components/minute.js';
 
-const minute = (time: string) => time.slice(0, 16).replace('T', ' ');
-
-export function FindTimes({ close }: { close: () => void }) {
+/** @param zone clock by which hours are said and times told */
+export function FindTimes({ zone, close }: { zone: string; close: () => void }) {
   const [asked, setAsked] = useState({ days: 14, anew: false, hours: '', mostAtOnce: '' });
   const [found, setFound] = useState<FoundTimesView | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
@@ -19,7 +19,7 @@ export function FindTimes({ close }: { close: () => void }) {
     setProblem(null);
     try {
       const { mostAtOnce, ...rest } = asked;
-      setFound(await read('foundTimes', { ...rest, mostAtOnce: Number(mostAtOnce) || null }));
+      setFound(await read('foundTimes', { ...rest, zone, mostAtOnce: Number(mostAtOnce) || null }));
     } catch (error) {
       setProblem(problemOf(error));
     }
@@ -45,7 +45,7 @@ export function FindTimes({ close }: { close: () => void }) {
             ))}
           </select>
         </Field>
-        <Field label="Somebody is there (UTC)" error={errorsOf(problem).hours}>
+        <Field label={`Somebody is there (${zone})`} error={errorsOf(problem).hours}>
           <input
             placeholder="always, or Mon, Tue 18:00-23:00"
             className="w-[240px]"
@@ -82,12 +82,12 @@ export function FindTimes({ close }: { close: () => void }) {
         </button>
       </form>
       {problem && !problem.field && <ProblemNote problem={problem} />}
-      {found && <Found found={found} done={close} />}
+      {found && <Found found={found} zone={zone} done={close} />}
     </section>
   );
 }
 
-function Found({ found, done }: { found: FoundTimesView; done: () => void }) {
+function Found({ found, zone, done }: { found: FoundTimesView; zone: string; done: () => void }) {
   const { make, problem, anyway, busy } = useChange();
   const fresh = found.times.filter(({ kept }) => !kept);
   const set = async () => {
@@ -138,8 +138,8 @@ function Found({ found, done }: { found: FoundTimesView; done: () => void }) {
                 </td>
                 <td>{time.source}</td>
                 <td>{time.target}</td>
-                <td className="mono">{minute(time.from)}</td>
-                <td className="mono">{minute(time.until)}</td>
+                <td className="mono">{minuteOf(time.from, zone)}</td>
+                <td className="mono">{minuteOf(time.until, zone)}</td>
                 <td className="mono text-right">{formatDuration(time.minutes * 60)}</td>
               </tr>
             ))}

@@ -27,13 +27,14 @@ import { ReadingsPart } from './readings-part.js';
 import { StepsPart } from './steps-part.js';
 import { TroublePart } from './trouble-part.js';
 import { hrefOf, useRead } from '../../frame/read.js';
+import { minuteOf } from '../../components/minute.js';
 
 function AcceptsItselfNote({ sheet: { acceptsItself } }: { sheet: MigrationSheet }) {
   if (!acceptsItself) return null;
   const { at, against } = acceptsItself;
   return (
     <p className="mb-2 text-[13px]">
-      Accepts itself on <span className="mono">{at.slice(0, 16).replace('T', ' ')}</span>
+      Accepts itself on <span className="mono">{minuteOf(at)}</span>
       {against.length === 0 ? ', unless something is found.' : ' at the earliest. Against it now:'}
       {against.map((sentence) => (
         <span key={sentence} className="block text-amber">
@@ -248,16 +249,22 @@ function WindowEdit({
   );
 }
 
-const minuteOf = (time: string) => time.slice(0, 16).replace('T', ' ');
-
 /** Its window, and until when it can still be taken back inside it. */
-function Deadline({ sheet: { migration, decideBy } }: { sheet: MigrationSheet }) {
+function Deadline({ sheet: { migration, decideBy, zone } }: { sheet: MigrationSheet }) {
   if (!decideBy || !migration.windowUntil) return null;
   const open = ['planned', 'started', 'switched'].includes(migration.state);
   return (
     <p className="my-1">
       Window {migration.windowFrom && `${minuteOf(migration.windowFrom)} – `}
-      {minuteOf(migration.windowUntil)} UTC;{' '}
+      {minuteOf(migration.windowUntil)} UTC
+      {zone !== 'UTC' && (
+        <span className="text-faint">
+          {' '}
+          ({migration.windowFrom && `${minuteOf(migration.windowFrom, zone)} – `}
+          {minuteOf(migration.windowUntil, zone)} {zone})
+        </span>
+      )}
+      ;{' '}
       {open ? (
         <b className="text-amber">◆ decide by {minuteOf(decideBy.at)}</b>
       ) : (
@@ -298,16 +305,14 @@ function Steps({ sheet }: { sheet: MigrationSheet }) {
             className={`border-b-4 px-2 ${times[state] ? 'border-ink' : 'border-dashed border-pencil text-pencil'}`}
           >
             {state}{' '}
-            <span className="text-xs text-faint">
-              {times[state]?.slice(0, 16).replace('T', ' ')}
-            </span>
+            <span className="text-xs text-faint">{times[state] && minuteOf(times[state])}</span>
           </li>
         ))}
         {migration.state === 'rolled back' && (
           <li className="border-b-4 border-signal px-2">
             rolled back{' '}
             <span className="text-xs text-faint">
-              {migration.endedAt?.slice(0, 16).replace('T', ' ')}
+              {migration.endedAt && minuteOf(migration.endedAt)}
             </span>
           </li>
         )}

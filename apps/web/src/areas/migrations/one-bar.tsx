@@ -2,12 +2,12 @@
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { useNavigate } from 'react-router';
 import type { Bar, Moving } from './move-bars.js';
+import { minuteOf } from '../../components/minute.js';
 
 const DAY = 86_400_000;
 const HALF_HOUR = 1_800_000;
 /** A window is begun on the quarter of an hour, as people write times. */
 const QUARTER = 900_000;
-export const minute = (time: string) => time.slice(0, 16).replace('T', ' ');
 
 export function OneBar({
   bar,
@@ -15,6 +15,7 @@ export function OneBar({
   at,
   width,
   span,
+  zone,
   move,
   hold,
 }: {
@@ -24,6 +25,8 @@ export function OneBar({
   width: (from: string, to: string) => string;
   /** Of the whole lane, in ms. */
   span: number;
+  /** Clock by which times are told. */
+  zone: string;
 } & Moving) {
   const go = useNavigate();
   const pencil = bar.state === 'planned';
@@ -58,9 +61,10 @@ export function OneBar({
     move(bar, by * (event.shiftKey ? DAY : HALF_HOUR));
   };
   const words = [
-    `${bar.guest}, ${bar.state}, ${minute(bar.from)} to ${minute(bar.to)} UTC`,
-    bar.decideBy && `decide by ${minute(bar.decideBy)}`,
+    `${bar.guest}, ${bar.state}, ${minuteOf(bar.from, zone)} to ${minuteOf(bar.to, zone)} ${zone}`,
+    bar.decideBy && `decide by ${minuteOf(bar.decideBy, zone)}`,
     bar.overruns && 'longer than its window',
+    bar.shut.length > 0 && 'at another time than allowed',
   ]
     .filter(Boolean)
     .join(', ');
@@ -100,7 +104,9 @@ export function OneBar({
         }}
       >
         <span className="absolute left-full pl-1.5">
-          {bar.overruns && <span className="font-bold text-amber">◆ </span>}
+          {(bar.overruns || bar.shut.length > 0) && (
+            <span className="font-bold text-amber">◆ </span>
+          )}
           {bar.guest}
         </span>
       </button>

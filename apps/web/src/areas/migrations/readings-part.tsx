@@ -6,6 +6,7 @@ import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
+import { minuteOf } from '../../components/minute.js';
 
 export function ReadingsPart({ sheet }: { sheet: MigrationSheet }) {
   const { migration, readings, guest } = sheet;
@@ -24,8 +25,7 @@ export function ReadingsPart({ sheet }: { sheet: MigrationSheet }) {
             {read ? (
               <>
                 {counted(read.lines, 'line')},{' '}
-                <span className="mono">{read.takenAt.slice(0, 16).replace('T', ' ')}</span>,{' '}
-                {read.by}
+                <span className="mono">{minuteOf(read.takenAt)}</span>, {read.by}
               </>
             ) : (
               <span className="text-faint">not read</span>

@@ -10,6 +10,7 @@ import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
+import { minuteOf } from '../../components/minute.js';
 
 type Step = Row<'moveStep'>;
 type Extra = Omit<Input<'migration.tick'>, 'stepIds' | 'state'>;
@@ -117,7 +118,7 @@ function StepRow({
           <span className={step.state === 'open' ? '' : 'text-faint'}>{step.title}</span>{' '}
           {step.state !== 'open' && (
             <span className="text-xs text-faint">
-              {step.state}, {step.at?.slice(0, 16).replace('T', ' ')}, {step.by}
+              {step.state}, {step.at && minuteOf(step.at)}, {step.by}
               {step.remark && `: ${step.remark}`}
             </span>
           )}

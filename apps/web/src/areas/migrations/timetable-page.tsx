@@ -12,15 +12,20 @@ import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { FindTimes } from './find-times.js';
 import { useShift, type Moving } from './move-bars.js';
-import { minute, OneBar } from './one-bar.js';
+import { minuteOf } from '../../components/minute.js';
+import { OneBar } from './one-bar.js';
 
 const DAY = 86_400_000;
 
 export function TimetablePage() {
   const [search, set] = useUrlState();
   const days = Number(search.get('days') ?? 14);
-  const from = search.get('from');
-  const found = useRead('timetable', { days, ...(from ? { from } : {}) }, { keep: true }).data;
+  const [from, zone] = [search.get('from'), search.get('zone')];
+  const found = useRead(
+    'timetable',
+    { days, ...(from ? { from } : {}), ...(zone ? { zone } : {}) },
+    { keep: true },
+  ).data;
   const mayPlan = useMayPlan();
   const [finding, setFinding] = useState(false);
   const { shifted, move, hold, problem, anyway } = useShift(found);
@@ -32,8 +37,17 @@ export function TimetablePage() {
       <div className="mb-2 flex flex-wrap items-baseline gap-4">
         <h1>Timetable</h1>
         <span className="text-[13px] text-faint">
-          {found.from.slice(0, 10)} to {found.until.slice(0, 10)}, UTC
+          {minuteOf(found.from, found.zone).slice(0, 10)} to{' '}
+          {minuteOf(found.until, found.zone).slice(0, 10)}
         </span>
+        <label className="text-[13px]">
+          Clock{' '}
+          <select value={found.zone} onChange={(event) => set({ zone: event.target.value })}>
+            {[...new Set([...found.zones, found.zone])].map((name) => (
+              <option key={name}>{name}</option>
+            ))}
+          </select>
+        </label>
         <button type="button" className="act" onClick={() => shift(-7)}>
           A week back
         </button>
@@ -62,14 +76,26 @@ export function TimetablePage() {
           Take as a calendar
         </a>
       </div>
-      {finding && <FindTimes close={() => setFinding(false)} />}
+      {finding && <FindTimes zone={found.zone} close={() => setFinding(false)} />}
       {found.crowded.map((crowd) => (
         <p key={`${crowd.at}${crowd.from}`}>
           <span className="font-bold text-amber">◆ Too many at once</span> at{' '}
-          {found.lanes.find(({ id }) => id === crowd.at)?.name} from {minute(crowd.from)} to{' '}
-          {minute(crowd.to)}: {crowd.guests.join(', ')}; its link bears {crowd.allowed}.
+          {found.lanes.find(({ id }) => id === crowd.at)?.name} from{' '}
+          {minuteOf(crowd.from, found.zone)} to {minuteOf(crowd.to, found.zone)}:{' '}
+          {crowd.guests.join(', ')}; its link bears {crowd.allowed}.
         </p>
       ))}
+      {shifted
+        .filter(({ shut }) => shut.length > 0)
+        .map((bar) => (
+          <p key={bar.id}>
+            <span className="font-bold text-amber">◆ At another time than allowed:</span>{' '}
+            <Link className="underline decoration-rule" to={`/migrations/${bar.id}`}>
+              {bar.guest}
+            </Link>
+            , though {bar.shut.join('; ')}.
+          </p>
+        ))}
       <ProblemNote problem={problem} anyway={anyway} />
       {found.bars.length === 0 ? (
         <p className="text-faint">
@@ -106,16 +132,14 @@ function Lanes({ found, move, hold }: { found: TimetableView } & Moving) {
   };
   const days = Math.round((last - first) / DAY);
   const step = days > 31 ? 7 : days > 14 ? 2 : 1;
-  const ticks = Array.from({ length: Math.ceil(days / step) }, (_, i) =>
-    new Date(first + i * step * DAY).toISOString(),
-  );
+  const ticks = found.midnights.filter((_, i) => i % step === 0);
   return (
     <div className="relative grid grid-cols-[110px_1fr]">
       <span />
       <div className="relative h-6 border-b border-ink text-xs text-faint">
         {ticks.map((time) => (
           <span key={time} className="mono absolute" style={{ left: at(time) }}>
-            {time.slice(5, 10)}
+            {minuteOf(time, found.zone).slice(5, 10)}
           </span>
         ))}
       </div>
@@ -129,6 +153,7 @@ function Lanes({ found, move, hold }: { found: TimetableView } & Moving) {
             <Link
               to={lane.kind === 'host' ? `/hosts/${lane.id}` : `/networks/devices?open=${lane.id}`}
               className="border-b border-rule py-1 font-bold underline decoration-rule"
+              title={lane.said ? `Moves fit when ${lane.said}` : undefined}
             >
               {lane.name}
             </Link>
@@ -137,6 +162,14 @@ function Lanes({ found, move, hold }: { found: TimetableView } & Moving) {
               className="relative border-b border-rule"
               style={{ height: Math.max(32, 28 * bars.length + 4) }}
             >
+              {lane.open?.map((one) => (
+                <li
+                  key={one.from}
+                  aria-hidden
+                  className="absolute inset-y-0 bg-water"
+                  style={{ left: at(one.from), width: width(one.from, one.until) }}
+                />
+              ))}
               {ticks.map((time) => (
                 <li
                   key={time}
@@ -162,6 +195,7 @@ function Lanes({ found, move, hold }: { found: TimetableView } & Moving) {
                   at={at}
                   width={width}
                   span={last - first}
+                  zone={found.zone}
                   move={move}
                   hold={hold}
                 />

@@ -7,6 +7,7 @@ import { ProblemNote } from '../../components/problem.js';
 import { Fact } from '../../components/sheet.js';
 import { useChange, type At } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
+import { minuteOf } from '../../components/minute.js';
 
 export function PasteFacts({ device }: { device: DeviceView }) {
   const mayPlan = useMayPlan();
@@ -77,15 +78,14 @@ export function MemoryFact({
 }
 
 export function TimeFact({ at, name, value }: { at: At; name: string; value: string | null }) {
-  const minute = (held: string) => held.slice(0, 16).replace('T', ' ');
   return (
     <Fact name={name}>
       <Editable<string | null>
         at={at}
         name={name}
         value={value}
-        show={(held) => (held ? `${minute(held)} UTC` : 'not recorded')}
-        write={(held) => (held ? minute(held) : '')}
+        show={(held) => (held ? `${minuteOf(held)} UTC` : 'not recorded')}
+        write={(held) => (held ? minuteOf(held) : '')}
         parse={(text) => {
           if (text.trim() === '') return { ok: true, value: null };
           const time = canonicalTime(`${text.trim().replace(' ', 'T')}:00Z`);

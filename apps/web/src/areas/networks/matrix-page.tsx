@@ -127,8 +127,15 @@ async function everyGuest(filter: ReadQuery<'guests'>): Promise<GuestListRow[]> 
 
 function Table({ matrix }: { matrix: MatrixView }) {
   const { machines, classOf, cells } = matrix;
-  const [at, setAt] = useState<[number, number]>([0, Math.min(1, machines.length - 1)]);
   const shown = machines.slice(0, MOST_SHOWN);
+  // By the machines themselves: when the group changes under it, a place in the table would be another pair.
+  const [pair, setPair] = useState<readonly [string, string] | null>(null);
+  const placeOf = (id: string | undefined, otherwise: number) => {
+    const found = shown.findIndex((machine) => machine.id === id);
+    return found < 0 ? Math.min(otherwise, shown.length - 1) : found;
+  };
+  const [i, j] = [placeOf(pair?.[0], 0), placeOf(pair?.[1], 1)];
+  const setAt = (row: number, column: number) => setPair([shown[row]!.id, shown[column]!.id]);
   const cell = (i: number, j: number) => cells[classOf[i]!]![classOf[j]!]!;
   const counts = new Map<string, number>();
   machines.forEach((_, i) =>
@@ -137,7 +144,6 @@ function Table({ matrix }: { matrix: MatrixView }) {
         i !== j && counts.set(cell(i, j).verdict, (counts.get(cell(i, j).verdict) ?? 0) + 1),
     ),
   );
-  const [i, j] = [Math.min(at[0], shown.length - 1), Math.min(at[1], shown.length - 1)];
   const move = (event: KeyboardEvent<HTMLTableElement>) => {
     const step = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }[
       event.key
@@ -148,7 +154,7 @@ function Table({ matrix }: { matrix: MatrixView }) {
       Math.max(0, Math.min(shown.length - 1, i + step[0]!)),
       Math.max(0, Math.min(shown.length - 1, j + step[1]!)),
     ];
-    setAt(next);
+    setAt(...next);
     event.currentTarget.querySelector<HTMLElement>(`[data-cell="${next[0]},${next[1]}"]`)?.focus();
   };
   const focused = cell(i, j);
@@ -215,8 +221,8 @@ function Table({ matrix }: { matrix: MatrixView }) {
                         ? ''
                         : `${machine.name} → ${other.name}: ${word}${cell(row, column).code ? `; ${WHY[cell(row, column).code] ?? cell(row, column).code}` : ''}`
                     }
-                    onFocus={() => setAt([row, column])}
-                    onClick={() => setAt([row, column])}
+                    onFocus={() => setAt(row, column)}
+                    onClick={() => setAt(row, column)}
                     className={`h-[21px] w-[21px] text-center ${row === column ? 'bg-rule' : tone} ${row === i && column === j ? 'outline outline-2 outline-teal' : ''}`}
                   >
                     {row === column ? '' : sign}

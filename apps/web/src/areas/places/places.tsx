@@ -10,6 +10,7 @@ import {
   parseBytes,
   parseMacBlock,
   parseMemory,
+  readTimeZone,
   type Row,
 } from '@insel/core';
 import { useState } from 'react';
@@ -21,6 +22,7 @@ import { asText, Editable } from '../../components/editable.js';
 import { ProblemNote } from '../../components/problem.js';
 import { AddNamed, NamedRow, NumberFact } from '../../components/named-row.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
+import { WindowEdit } from '../../components/small-edits.js';
 import { Figure } from '../../components/workings.js';
 import { useRead } from '../../frame/read.js';
 
@@ -51,7 +53,9 @@ function Sites() {
   return (
     <Part title="Sites">
       <p className="text-faint">
-        A site may have a block of MACs of its own: what comes from there is known at sight.
+        A site may have a block of MACs of its own: what comes from there is known at sight. Times
+        of day at its hosts and guests are meant by its clock. Moves are planned when work may be
+        done: any day 18:00-06:00; last Sun all day; not 2026-12-24 to 2027-01-02; not month end.
       </p>
       {sites.map((site) => (
         <Facts key={site.id}>
@@ -78,6 +82,23 @@ function Sites() {
             />{' '}
             <span className="text-faint">{site.assignedMacs} given out; repeated elsewhere</span>{' '}
             <Figure figure={site.repetition} />
+          </Fact>
+          <Fact name="Clock">
+            <Editable
+              at={editing('site.edit', site)('timeZone')}
+              name={`Time zone of ${site.name}`}
+              value={site.timeZone}
+              show={(value) => value || 'UTC (nobody said)'}
+              write={String}
+              parse={readTimeZone}
+            />
+          </Fact>
+          <Fact name="Work is done">
+            <WindowEdit
+              at={editing('site.edit', site)('workWindow')}
+              name={`Work window of ${site.name}`}
+              value={site.workWindow}
+            />
           </Fact>
         </Facts>
       ))}
@@ -158,6 +179,13 @@ function Groups() {
                 none="all its guests"
                 unit="guests a host"
               />
+              <Fact name="May be worked at">
+                <WindowEdit
+                  at={at('workWindow')}
+                  name={`Work window of ${group.name}`}
+                  value={group.workWindow}
+                />
+              </Fact>
               <Fact name="Witness">
                 <Editable
                   at={at('witness')}

@@ -15,6 +15,7 @@ import { hrefOf, useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
 import { Compared } from './compared.js';
 import { Steps } from './steps.js';
+import { minuteOf } from '../../components/minute.js';
 
 export function Plans() {
   const { id } = useParams();
@@ -211,7 +212,7 @@ function Pause({ plan }: { plan: PlanSheet['plan'] }) {
   if (plan.pausedAt !== null)
     return (
       <p>
-        <b className="text-amber">◆ Paused</b> since {plan.pausedAt.slice(0, 16).replace('T', ' ')}
+        <b className="text-amber">◆ Paused</b> since {minuteOf(plan.pausedAt)}
         {plan.pausedWhy && `: ${plan.pausedWhy}`}.{' '}
         {mayPlan && (
           <button

@@ -9,6 +9,7 @@ import { ProblemNote } from '../../components/problem.js';
 import { YesNo } from '../../components/small-edits.js';
 import { capital, editing, useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
+import { minuteOf } from '../../components/minute.js';
 
 export function Steps({ sheet: { plan, steps } }: { sheet: PlanSheet }) {
   const { make, problem, busy } = useChange();
@@ -113,8 +114,7 @@ function Step({
         </b>
         {step.doneAt && (
           <span className="text-[13px] text-faint">
-            {step.byHand ? 'done by hand' : 'carried out'}{' '}
-            {step.doneAt.slice(0, 16).replace('T', ' ')}
+            {step.byHand ? 'done by hand' : 'carried out'} {minuteOf(step.doneAt)}
             {step.doneBy && ` by ${step.doneBy}`}
             {step.found && `; found: ${step.found}`}
           </span>

@@ -8,10 +8,12 @@ import {
   name,
   optional,
   ref,
+  since,
   text,
   time,
 } from '../field.js';
 import { described } from './described.js';
+import { workWindow } from './times.js';
 
 /** Guests that do the same work, one standing in for another. */
 export const guestGroup = {
@@ -22,6 +24,8 @@ export const guestGroup = {
     spread: initially(choice('none', 'host', 'rack', 'site'), 'host'),
     /** Members that must be left for it to work; 0: one is enough. */
     needed: initially(integer(0, 1000), 0),
+    /** When one of its members may be down, beside what the member says. */
+    outageWindow: since(13, workWindow()),
     ...described,
   },
 };

@@ -14,6 +14,7 @@ import {
 } from '../field.js';
 import { described } from './described.js';
 import { routing } from './device.js';
+import { workWindow } from './times.js';
 
 export const GUEST_STATES = ['planned', 'building', 'in service', 'stopped', 'retired'] as const;
 export const DISK_BUSES = ['unknown', 'paravirtual', 'SATA', 'IDE', 'SCSI', 'NVMe'] as const;
@@ -52,7 +53,7 @@ export const guest = {
     graphics: initially(choice('unknown', 'none', 'basic', 'accelerated'), 'unknown'),
     criticality: initially(choice(...CRITICALITIES), 'not said'),
     /** When it may be down for work, as in "Sat, Sun 02:00-06:00"; empty: not said. */
-    outageWindow: text(100),
+    outageWindow: workWindow(),
     /** Day on which nobody needs it any more. */
     endDate: optional(date()),
     /** When its state was last set. */

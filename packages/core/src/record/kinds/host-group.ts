@@ -1,5 +1,6 @@
 import { choice, flag, initially, integer, name, optional, ref, since, text } from '../field.js';
 import { described } from './described.js';
+import { workWindow } from './times.js';
 
 /** Hosts that back each other, and how far they may be promised. */
 export const hostGroup = {
@@ -17,6 +18,8 @@ export const hostGroup = {
     restarts: flag(true),
     /** Guests that one host of it may start at once after a power cut; null: as many as there are. */
     startsAtOnce: since(7, optional(integer(1, 1000))),
+    /** When its hosts may be worked at, beside what their site says. */
+    workWindow: since(13, workWindow()),
     ...described,
   },
 };

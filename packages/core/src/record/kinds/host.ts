@@ -17,6 +17,7 @@ import { described } from './described.js';
 import { routing } from './device.js';
 import { firmware } from './firmware.js';
 import { ARCHITECTURES } from './platform.js';
+import { workWindow } from './times.js';
 
 export const HOST_STATES = [
   'planned',
@@ -109,6 +110,8 @@ export const host = {
     bootSeconds: initially(integer(0, 86_400), 300),
     /** Guests it may start at once; null: as its group says. */
     startsAtOnce: since(7, optional(integer(1, 1000))),
+    /** When it may be worked at, beside what its group and site say. */
+    workWindow: since(13, workWindow()),
     ...machine,
     ...licence,
     ...management,

@@ -1,6 +1,7 @@
 import { parseMacBlock } from '../../address/index.js';
-import { initially, integer, name, optional, ref, text } from '../field.js';
+import { initially, integer, name, optional, ref, since, text } from '../field.js';
 import { described } from './described.js';
+import { timeZone, workWindow } from './times.js';
 
 const readMacBlock = (text: string) =>
   text.trim() === '' ? { ok: true as const, value: '' } : parseMacBlock(text);
@@ -11,6 +12,9 @@ export const site = {
     name: name(),
     /** First octets of every MAC generated for guests here, such as "02:1f:0a"; empty: any locally administered one. */
     macBlock: { ...text(11), reads: readMacBlock },
+    timeZone: since(13, timeZone()),
+    /** When hosts may be worked at and guests moved here. */
+    workWindow: since(13, workWindow()),
     ...described,
   },
 };
