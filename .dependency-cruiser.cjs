@@ -24,7 +24,10 @@ module.exports = {
       severity: 'error',
       from: { path: '^packages/core/src', pathNot: '\\.test\\.ts$' },
       // A queue in order of time, and the clocks and days of a calendar, are no framework.
-      to: { dependencyTypes: ['core', 'npm', 'npm-dev'], pathNot: 'node_modules/(tinyqueue|temporal-polyfill|rrule-temporal)/' },
+      to: {
+        dependencyTypes: ['core', 'npm', 'npm-dev'],
+        pathNot: 'node_modules/(tinyqueue|temporal-polyfill|rrule-temporal)/',
+      },
     },
     {
       name: 'server-areas-apart',

@@ -86,3 +86,28 @@ test('an order is found with its bound, and set as one change', async () => {
   await expect(panel()).toHaveCount(0);
   await expect(page.getByText('Too many at once')).toHaveCount(0);
 });
+
+test('where the copying environment gets its addresses is asked of the record', async () => {
+  await page.goto(`${BASE()}/migrations`);
+  await page.getByText('accounts', { exact: true }).first().click();
+  const checks = page.getByRole('region', { name: 'Checks before' });
+  await expect(checks).toContainText(
+    'The copying environment is 172.22.32.62 and 172.22.32.4: they reach each other.',
+  );
+  await page
+    .getByRole('button', { name: /^Address of the copying environment at the target/ })
+    .click();
+  const field = page.getByRole('textbox', {
+    name: 'Address of the copying environment at the target',
+  });
+  await field.fill('172.22.32');
+  await field.press('Enter');
+  await expect(
+    page.getByText('172.22.32: an IPv4 address has four parts, this has 3.'),
+  ).toBeVisible();
+  await field.fill('172.22.32.11');
+  await field.press('Enter');
+  await expect(checks).toContainText(
+    "172.22.32.11 is another machine's already: both would lose their connections.",
+  );
+});

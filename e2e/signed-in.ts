@@ -27,7 +27,18 @@ export async function takeBackTo(page: Page, revision: number): Promise<void> {
   const left = await page.evaluate(async (since) => {
     const log = await (await fetch('/api/log?take=100')).json();
     const faults: string[] = [];
+    // What a journey took back itself stands there twice: as it was done, and as it was undone.
+    const undone: string[] = [];
     for (const row of log.rows.filter((one: { revision: number }) => one.revision > since)) {
+      const place = undone.indexOf(row.title);
+      if (place >= 0) {
+        undone.splice(place, 1);
+        continue;
+      }
+      if (row.title.startsWith('undid: ')) {
+        undone.push(row.title.slice('undid: '.length));
+        continue;
+      }
       const answer = await fetch('/api/changes/undo', {
         method: 'POST',
         headers: { 'Content-Type': 'application/json' },

@@ -1,6 +1,6 @@
 /** Questions of who reaches whom. */
 import { Ids, OneOf, Optional, Text } from './rules.js';
-import type { MachineInfo, ReachAnswer } from '@insel/core';
+import type { MachineInfo, MatrixCell, ReachAnswer } from '@insel/core';
 
 export class ReachQuery {
   /** Id of a host, guest or device; or "outside". */
@@ -22,7 +22,7 @@ export interface MatrixView {
   machines: (MachineInfo & { ip: string })[];
   /** Number of the class of each machine; cells are between classes. */
   classOf: number[];
-  cells: { verdict: string; code: string }[][];
+  cells: MatrixCell[][];
   simulated: number;
   milliseconds: number;
 }

@@ -194,6 +194,13 @@ export async function writeComputers({ make, fleet, id, base }: Teller): Promise
     reason: 'Its maker ends support, and nobody dares to restart it',
     override: 'It is restarted the weekend before',
   });
+  await make({
+    type: 'migration.edit',
+    input: {
+      id: fleet.referring('migration', 'guestId', id('guest', 'accounts'))[0]!.id,
+      ...{ copyFromIp: '172.22.32.62', copyToIp: '172.22.32.4' },
+    },
+  });
   const guest = id('guest', 'ferry-times');
   await make({
     type: 'migration.plan-to-physical',

@@ -29,6 +29,7 @@ import {
   lastTime,
   methodOf,
   migrationChecks,
+  reachCheck,
   poolFigures,
   poolsOf,
   readingsOf,
@@ -149,7 +150,10 @@ export function migrationRoute(fleet: Fleet, query: RouteQuery, now: string): Mi
   };
   return {
     kind: kindOfMove(fleet, route),
-    checks: migrationChecks(fleet, { guest, target, targetPoolId, running, now }),
+    checks: [
+      ...migrationChecks(fleet, { guest, target, targetPoolId, running, now }),
+      ...reachCheck(fleet, route),
+    ],
     estimate: routeEstimate(fleet, route),
     lastTime: lastTime(fleet, route, now),
   };

@@ -71,6 +71,17 @@ function factLines(fleet: Fleet, migration: Row<'migration'>): PageLine[] {
     .sort((a, b) => a.position - b.position);
   return [
     { text: 'Method', value: METHODS[methodOf(route)].words },
+    ...(methodOf(route) === 'block image'
+      ? [
+          {
+            text: 'Copying environment, sending side and receiving side',
+            value:
+              migration.copyFromIp || migration.copyToIp
+                ? `${migration.copyFromIp ?? '________'} → ${migration.copyToIp ?? '________'}`
+                : null,
+          },
+        ]
+      : []),
     {
       text: 'Expected in all',
       value:

@@ -53,15 +53,15 @@ it('a stopped move is bound by guest, its group, both hosts, their groups and si
     'web may be down Sat 02:00-08:00 (Europe/Lisbon)',
     'one of fronts may be down Sat, Sun all day (Europe/Lisbon)',
     'work is done at harbour any day 18:00-06:00 (Europe/Lisbon)',
-    'tern may be worked at Fri-Sun all day (UTC)',
-    'hosts of pair may be worked at not month end (UTC)',
+    'tern is worked at Fri-Sun all day (UTC)',
+    'hosts of pair are worked at any time, not month end (UTC)',
   ]));
 
 it('while it runs its guest is not down: only the places bind', () =>
   expect(words(plan({ running: true }))).toEqual([
     'work is done at harbour any day 18:00-06:00 (Europe/Lisbon)',
-    'tern may be worked at Fri-Sun all day (UTC)',
-    'hosts of pair may be worked at not month end (UTC)',
+    'tern is worked at Fri-Sun all day (UTC)',
+    'hosts of pair are worked at any time, not month end (UTC)',
   ]));
 
 it('where nobody said when, nothing binds', () => {

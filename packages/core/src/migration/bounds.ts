@@ -129,11 +129,11 @@ export const shutDuring = (
 const WORDS: Record<Bound['kind'], (name: string) => string> = {
   guest: (name) => `${name} may be down`,
   guestGroup: (name) => `one of ${name} may be down`,
-  host: (name) => `${name} may be worked at`,
-  hostGroup: (name) => `hosts of ${name} may be worked at`,
+  host: (name) => `${name} is worked at`,
+  hostGroup: (name) => `hosts of ${name} are worked at`,
   site: (name) => `work is done at ${name}`,
 };
 
 /** @example "mail may be down Sat 22:00-04:00 (Europe/Lisbon)" */
 export const boundWords = ({ kind, name, text, zone }: Bound): string =>
-  `${WORDS[kind](name)} ${text} (${zone})`;
+  `${WORDS[kind](name)} ${text.replace(/^not /i, 'any time, not ')} (${zone})`;

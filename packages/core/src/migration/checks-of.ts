@@ -2,12 +2,14 @@ import type { Fleet, Row } from '../record/index.js';
 import { migrationChecks, type Check } from './checks.js';
 import { toPhysicalChecks } from './onto-checks.js';
 import { fromPhysicalChecks } from './physical-checks.js';
+import { reachChecks } from './copy-way.js';
 import { methodOf, routeOf } from './route.js';
 import { windowChecks } from './window-checks.js';
 
 /** What must be true before a move on record. @param now left out: the age of what was done is not looked at */
 export const checksOf = (fleet: Fleet, migration: Row<'migration'>, now?: string): Check[] => [
   ...checksOfKind(fleet, migration, now),
+  ...reachChecks(fleet, migration),
   ...windowChecks(fleet, migration),
 ];
 

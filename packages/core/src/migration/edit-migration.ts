@@ -28,6 +28,8 @@ export const editMigration = change({
       'linkBitsPerSecond',
       'dirtyBytesPerSecond',
       'bytesDone',
+      'copyFromIp',
+      'copyToIp',
       'notes',
       'owner',
     ),

@@ -16,6 +16,7 @@ import {
   type Row,
 } from '../record/index.js';
 import { fewNames } from '../quantity/index.js';
+import { systemsMeet } from './systems-meet.js';
 import { advance, stepMigration, titleOfStep } from './step-migration.js';
 
 type MoveStep = Row<'moveStep'>;
@@ -77,6 +78,7 @@ export const decideTickMove: DeciderOf<typeof tickMove> = (fleet, input, context
   };
 };
 
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const STEP_OF = { started: 'start', switched: 'switch', accepted: 'accept' } as const;
 const stepOf = ({ becomes }: MoveStep) => STEP_OF[becomes as keyof typeof STEP_OF];
 const WORDS = { open: 'reopened', done: 'ticked', failed: 'failed', skipped: 'skipped' } as const;
@@ -121,7 +123,7 @@ function faultOf(
   return bothOn(fleet, steps);
 }
 
-/** Never two own systems on one network: the first start waits for what keeps the source off. */
+/** Never two own systems on networks that reach each other: the first start waits for what keeps the source off. */
 function bothOn(fleet: Fleet, steps: readonly MoveStep[]): Refusal | undefined {
   const starting = steps.find(({ key }) => key === 'first-start');
   if (!starting) return undefined;
@@ -132,15 +134,15 @@ function bothOn(fleet: Fleet, steps: readonly MoveStep[]): Refusal | undefined {
       ({ id, key, state }) =>
         (key === 'shut-down' || key === 'source-off') && state !== 'done' && !ticking.has(id),
     );
-  return (
-    off &&
-    refuse({
-      code: 'both-on',
-      field: 'stepIds',
-      sentence: `Not ticked yet: ${off.title}. Two systems with one address on one network both lose their connections.`,
-      remedy: 'See to it and tick it, or rehearse with the adapters disconnected.',
-    })
-  );
+  const met = off && systemsMeet(fleet, fleet.need('migration', starting.migrationId));
+  return met
+    ? refuse({
+        code: 'both-on',
+        field: 'stepIds',
+        sentence: `Not ticked yet: ${off.title}. ${capital(met)}: two systems with one address both lose their connections.`,
+        remedy: 'See to it and tick it, or rehearse with the adapters disconnected.',
+      })
+    : undefined;
 }
 
 /** Steps of earlier blocks that nobody settled. */

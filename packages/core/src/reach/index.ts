@@ -1,6 +1,8 @@
 export * from './ask.js';
+export * from './failure-words.js';
 export * from './matrix.js';
 export { ping, type Echo, type Failure, type Hop, type Verdict } from './ping.js';
+export * from './probe.js';
 export * from './record-topology.js';
 export { restsOn, type RestsOn } from './rests-on.js';
 export * from './topology.js';

@@ -4,13 +4,14 @@
  * draws a line are treated alike by all of them.
  */
 import { containing, last, type Address } from '../address/index.js';
-import { ping, type Failure, type Verdict } from './ping.js';
+import { failureOf, type FailureCode } from './failure-words.js';
+import { ping, type Echo, type Verdict } from './ping.js';
 import { keyOf, type Machine, type Topology } from './topology.js';
 
 export interface MatrixCell {
   verdict: Verdict;
-  /** Code of the first failure; empty for a yes. */
-  code: string;
+  /** Of the first failure; empty for a yes. */
+  code: FailureCode | '';
 }
 
 export interface Matrix {
@@ -65,23 +66,10 @@ export function matrix(
 export const cellAt = ({ classOf, cells }: Matrix, from: number, to: number): MatrixCell =>
   cells[classOf[from]!]![classOf[to]!]!;
 
-function cellOf({
-  verdict,
-  request,
-  reply,
-}: {
-  verdict: Verdict;
-  request: { failure: Failure | null };
-  reply: { failure: Failure | null } | null;
-}): MatrixCell {
-  return {
-    verdict,
-    code:
-      verdict === 'yes'
-        ? ''
-        : (request.failure?.code ?? reply?.failure?.code ?? 'answered-by-another'),
-  };
-}
+const cellOf = (echo: Echo): MatrixCell => ({
+  verdict: echo.verdict,
+  code: failureOf(echo) ?? '',
+});
 
 /** Every place in the address space at which some routing table changes its mind, in order. */
 function boundaries(topology: Topology): Record<4 | 6, bigint[]> {

@@ -76,10 +76,12 @@ export interface Neighbour {
 
 /** Machines by id, and who answers for an address on a segment. */
 export class Topology {
-  readonly machines = new Map<string, Machine>();
+  readonly machines: Map<string, Machine> = new Map();
   private readonly onSegment = new Map<number, Map<string, Neighbour[]>>();
   private readonly owners = new Map<string, Machine[]>();
   private readonly outsiders = new Map<number, Neighbour>();
+  /** What these machines are laid over, and which of them are off. */
+  private ground: { topology: Topology; off: ReadonlySet<string> } | null = null;
 
   /** @param assumed what a machine does of which nobody said */
   constructor(
@@ -97,6 +99,15 @@ export class Topology {
     return Object.assign(Object.create(Topology.prototype) as Topology, this, {
       assumed: { ...this.assumed, ...other },
     });
+  }
+
+  /** The same machines but those that are off, and some more, laid over them. */
+  with(more: readonly Machine[], off: ReadonlySet<string> = new Set()): Topology {
+    const over = new Topology(more, this.assumed);
+    for (const [id, machine] of this.machines)
+      if (!over.machines.has(id)) over.machines.set(id, machine);
+    over.ground = { topology: this, off };
+    return over;
   }
 
   reversePathOf(machine: Machine): ReversePath {
@@ -125,7 +136,25 @@ export class Topology {
 
   /** Machines that are on and have the address. */
   ownersOf(address: Address): readonly Machine[] {
-    return this.owners.get(keyOf(address)) ?? [];
+    const own = this.owners.get(keyOf(address)) ?? [];
+    if (!this.ground) return own;
+    const { topology, off } = this.ground;
+    return [...own, ...topology.ownersOf(address).filter(({ id }) => !off.has(id))];
+  }
+
+  /** Who has an address on a segment. */
+  private holders(segment: number, address: Address): readonly Neighbour[] {
+    const own = this.onSegment.get(segment)?.get(keyOf(address)) ?? [];
+    if (!this.ground) return own;
+    const { topology, off } = this.ground;
+    return [
+      ...own,
+      ...topology.holders(segment, address).filter(({ machine }) => !off.has(machine.id)),
+    ];
+  }
+
+  private outsiderOn(segment: number): Neighbour | undefined {
+    return this.outsiders.get(segment) ?? this.ground?.topology.outsiderOn(segment);
   }
 
   /**
@@ -142,13 +171,13 @@ export class Topology {
     toAll = false,
   ): Neighbour[] {
     // An IPv4 packet that seems to come from oneself is dropped, and so is the question who has an address.
-    const found = (this.onSegment.get(segment)?.get(keyOf(address)) ?? []).filter(
+    const found = this.holders(segment, address).filter(
       ({ machine, iface }) =>
         machine !== asker &&
         !(from?.family === 4 && isConfigured(machine, from)) &&
         (toAll || !this.isStrong(machine) || carriedBy(iface, address)),
     );
-    const outsider = this.outsiders.get(segment);
+    const outsider = this.outsiderOn(segment);
     if (found.length === 0 && outsider && outsider.machine !== asker) return [outsider];
     return found.filter(
       (neighbour, i) => found.findIndex((other) => other.machine === neighbour.machine) === i,

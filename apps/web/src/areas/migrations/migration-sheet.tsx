@@ -16,6 +16,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
 import { Editable } from '../../components/editable.js';
+import { AddressEdit } from '../../components/small-edits.js';
 import { editing, useChange } from '../../frame/change.js';
 import { FindingLine } from '../../components/mark.js';
 import { DayInput } from '../../components/iso-inputs.js';
@@ -134,6 +135,26 @@ export function MigrationSheetView({ id }: { id: string }) {
           <Fact name="Link">
             <span className="mono">{formatLinkSpeed(migration.linkBitsPerSecond)}</span>
           </Fact>
+          {sheet.data.method === 'block image' && (
+            <>
+              <Fact name="Copied from">
+                <AddressEdit
+                  at={editing('migration.edit', migration)('copyFromIp')}
+                  name="Address of the copying environment at the source"
+                  value={migration.copyFromIp}
+                  none="not said"
+                />
+              </Fact>
+              <Fact name="Copied to">
+                <AddressEdit
+                  at={editing('migration.edit', migration)('copyToIp')}
+                  name="Address of the copying environment at the target"
+                  value={migration.copyToIp}
+                  none="not said"
+                />
+              </Fact>
+            </>
+          )}
           <Fact name="Expected then">
             <span className="text-pencil">
               {migration.estimateSeconds === null ? '–' : formatDuration(migration.estimateSeconds)}
@@ -257,7 +278,7 @@ function Deadline({ sheet: { migration, decideBy, zone } }: { sheet: MigrationSh
     <p className="my-1">
       Window {migration.windowFrom && `${minuteOf(migration.windowFrom)} – `}
       {minuteOf(migration.windowUntil)} UTC
-      {zone !== 'UTC' && (
+      {minuteOf(migration.windowUntil, zone) !== minuteOf(migration.windowUntil) && (
         <span className="text-faint">
           {' '}
           ({migration.windowFrom && `${minuteOf(migration.windowFrom, zone)} – `}

@@ -1,5 +1,5 @@
 /** Guests against guests: who of a group reaches whom, with the reason on every cell. */
-import { counted } from '@insel/core';
+import { counted, FAILURE_WORDS } from '@insel/core';
 import type { ReadQuery, GuestListRow, MatrixView } from '@insel/contract';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState, type KeyboardEvent } from 'react';
@@ -18,21 +18,6 @@ const SIGN: Record<string, { sign: string; tone: string; word: string }> = {
   'one way': { sign: '◆', tone: 'text-amber', word: 'one way' },
   'somebody else answered': { sign: '◇', tone: 'text-amber', word: 'somebody else answered' },
   refused: { sign: '▢', tone: 'text-signal', word: 'refused' },
-};
-
-/** What a code of a failure means, in a few words; the whole reason stands in Reach. */
-const WHY: Record<string, string> = {
-  'sender-off': 'it is not running',
-  'no-address': 'no address',
-  'no-route': 'no way: gateway missing or outside its subnet',
-  'not-joined': 'joined to no network',
-  'nobody-answers': 'nobody answers on the segment',
-  'does-not-forward': 'a machine on the way does not forward',
-  'not-forwarded-inside': 'behind translation, or inside a host',
-  'not-carried-outside': 'sent outside, where nobody knows a way',
-  'broadcast-here': 'taken for a broadcast address',
-  loop: 'goes round in a circle',
-  'answered-by-another': 'the address is carried twice',
 };
 
 export function MatrixPage() {
@@ -176,7 +161,7 @@ function Table({ matrix }: { matrix: MatrixView }) {
         </b>{' '}
         {i === j
           ? 'itself.'
-          : `${SIGN[focused.verdict]!.word}${focused.code ? `; ${WHY[focused.code] ?? focused.code}` : ''}.`}{' '}
+          : `${SIGN[focused.verdict]!.word}${focused.code ? `; ${FAILURE_WORDS[focused.code]}` : ''}.`}{' '}
         {i !== j && (
           <Link className="act" to={`/networks/reach?from=${shown[i]!.id}&to=${shown[j]!.id}`}>
             Why, and the way
@@ -208,7 +193,8 @@ function Table({ matrix }: { matrix: MatrixView }) {
                 {machine.name}
               </th>
               {shown.map((other, column) => {
-                const { sign, tone, word } = SIGN[cell(row, column).verdict]!;
+                const { verdict, code } = cell(row, column);
+                const { sign, tone, word } = SIGN[verdict]!;
                 return (
                   <td
                     key={other.id}
@@ -219,7 +205,7 @@ function Table({ matrix }: { matrix: MatrixView }) {
                     title={
                       row === column
                         ? ''
-                        : `${machine.name} → ${other.name}: ${word}${cell(row, column).code ? `; ${WHY[cell(row, column).code] ?? cell(row, column).code}` : ''}`
+                        : `${machine.name} → ${other.name}: ${word}${code ? `; ${FAILURE_WORDS[code]}` : ''}`
                     }
                     onFocus={() => setAt(row, column)}
                     onClick={() => setAt(row, column)}

@@ -1,4 +1,5 @@
 import {
+  address as ip,
   choice,
   date,
   flag,
@@ -67,6 +68,9 @@ export const migration = {
     /** When it may be down for the move. */
     windowFrom: since(8, optional(time())),
     windowUntil: since(8, optional(time())),
+    /** What the copying environment is configured with at the sending side, and at the receiving one. */
+    copyFromIp: since(13, optional(ip())),
+    copyToIp: since(13, optional(ip())),
     ...described,
   },
 };
