@@ -111,3 +111,23 @@ test('where the copying environment gets its addresses is asked of the record', 
     "172.22.32.11 is another machine's already: both would lose their connections.",
   );
 });
+
+test('a move that waits says why, and goes on; the calendar tells how a program subscribes', async () => {
+  await page.goto(`${BASE()}/migrations`);
+  await page.getByText('accounts', { exact: true }).first().click();
+  const sheet = page.getByRole('article');
+  await sheet.getByRole('button', { name: 'Pause it' }).click();
+  await sheet.getByRole('button', { name: 'Pause the migration' }).click();
+  await expect(sheet.getByText('Write why it waits.')).toBeVisible();
+  await sheet.getByLabel('Why it is paused').fill('the ferry is late');
+  await sheet.getByRole('button', { name: 'Pause the migration' }).click();
+  await expect(sheet.getByText('Paused', { exact: false }).first()).toContainText('◆ Paused');
+  await expect(sheet).toContainText('the ferry is late');
+  await sheet.getByRole('button', { name: 'Done' }).first().click();
+  await expect(sheet).toContainText('The migration is paused: the ferry is late.');
+  await sheet.getByRole('button', { name: 'Go on with it' }).click();
+  await expect(sheet.getByRole('button', { name: 'Pause it' })).toBeVisible();
+  await page.goto(`${BASE()}/migrations/timetable`);
+  await page.getByRole('button', { name: 'Subscribe' }).click();
+  await expect(page.getByText(/\/api\/migrations\/migrations\.ics by your name/)).toBeVisible();
+});

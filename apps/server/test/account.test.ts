@@ -144,6 +144,28 @@ describe('tokens for scripts', () => {
     await planner.call('DELETE', `tokens/${body.id}`);
     expect((await script('hosts')).status).toBe(401);
   });
+  it('let a calendar program subscribe by name and password, and do nothing else (RFC 7617)', async () => {
+    const planner = await fresh().signIn('planner');
+    const { body } = await planner.call<{ id: string; token: string }>('POST', 'tokens', {
+      label: 'calendar',
+    });
+    const ask = (path: string, token: string, method = 'GET') =>
+      fetch(`${server.base}/api/${path}`, {
+        method,
+        headers: { Authorization: `Basic ${Buffer.from(`planner:${token}`).toString('base64')}` },
+      });
+    const calendar = 'migrations/migrations.ics';
+    const found = await ask(calendar, body.token);
+    expect(found.status).toBe(200);
+    expect(await found.text()).toMatch(/^BEGIN:VCALENDAR\r\n/);
+    const stranger = await ask(calendar, 'a guess');
+    expect(stranger.status).toBe(401);
+    expect(stranger.headers.get('WWW-Authenticate')).toBe('Basic realm="Insel", charset="UTF-8"');
+    const other = await ask('hosts', body.token);
+    expect([other.status, other.headers.get('WWW-Authenticate')]).toEqual([401, null]);
+    await planner.call('DELETE', `tokens/${body.id}`);
+    expect((await ask(calendar, body.token)).status).toBe(401);
+  });
 });
 
 describe('the door', () => {

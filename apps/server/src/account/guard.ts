@@ -1,7 +1,7 @@
-import type { Account } from '@insel/contract';
+import { READ_PATHS, type Account } from '@insel/contract';
 import { Injectable, SetMetadata, type CanActivate, type ExecutionContext } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
-import type { Request } from 'express';
+import type { Request, Response } from 'express';
 import { ProblemException } from '../http/problem-exception.js';
 import { isConnectionLost } from '../database/watch.js';
 import { Sessions } from './sessions.js';
@@ -37,6 +37,11 @@ export class AccountGuard implements CanActivate {
     });
     if (account) request.account = account;
     if (open) return true;
+    if (!account && isCalendar(request))
+      context
+        .switchToHttp()
+        .getResponse<Response>()
+        .setHeader('WWW-Authenticate', 'Basic realm="Insel", charset="UTF-8"');
     if (!account)
       throw new ProblemException(401, { code: 'not-signed-in', sentence: 'Sign in first.' });
     if (marked('administrator') && account.role !== 'administrator') {
@@ -59,12 +64,21 @@ export const notYourRole = (role: Account['role']): ProblemException =>
     remedy: 'Ask an administrator for the role of planner.',
   });
 
+/** Programs that subscribe to a calendar know names and passwords (RFC 7617): the password is a token. */
+const isCalendar = ({ method, path }: Request): boolean =>
+  (method === 'GET' || method === 'HEAD') && path === `/api/${READ_PATHS.calendar}`;
+
 export async function accountOfRequest(
   sessions: Sessions,
   request: SignedIn,
 ): Promise<Account | undefined> {
   const bearer = /^Bearer (\S+)$/.exec(request.headers.authorization ?? '');
   if (bearer) return sessions.byApiToken(bearer[1]!);
+  const basic = isCalendar(request) && /^Basic (\S+)$/.exec(request.headers.authorization ?? '');
+  if (basic) {
+    const said = Buffer.from(basic[1]!, 'base64').toString('utf8');
+    return sessions.byApiToken(said.slice(said.indexOf(':') + 1));
+  }
   const token = (request.cookies as Record<string, string> | undefined)?.[COOKIE];
   if (!token) return undefined;
   request.sessionToken = token;

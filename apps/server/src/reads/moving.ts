@@ -10,6 +10,7 @@ import {
   readWindow,
   zoneOr,
 } from '@insel/core';
+import { ownAddresses } from '../this-machine/own-addresses.js';
 import { named, windowOf } from '../views/common.js';
 import { sortedRows } from '../views/orders.js';
 import { firstStartView } from '../views/first-start.js';
@@ -81,7 +82,7 @@ export const MOVING_READS: Reads<
   },
 
   migration: (fleet, { id }, { now }) =>
-    migrationSheet(fleet, found(fleet, 'migration', id).id, now),
+    migrationSheet(fleet, found(fleet, 'migration', id).id, now, ownAddresses()),
 
   /** What must be so before it, and how long it takes. */
   migrationRoute: (fleet, query, { now }) => migrationRoute(fleet, query, now),

@@ -28,6 +28,7 @@ import {
   kindOfMove,
   lastTime,
   methodOf,
+  inselChecks,
   migrationChecks,
   reachCheck,
   poolFigures,
@@ -171,7 +172,12 @@ function readingsView(fleet: Fleet, migration: Row<'migration'>): MigrationSheet
   };
 }
 
-export function migrationSheet(fleet: Fleet, id: string, now: string): MigrationSheet {
+export function migrationSheet(
+  fleet: Fleet,
+  id: string,
+  now: string,
+  own: ReadonlySet<string>,
+): MigrationSheet {
   const migration = fleet.need('migration', id);
   const guest = fleet.need('guest', migration.guestId);
   const moves = fleet.referring('volumeMove', 'migrationId', id);
@@ -188,7 +194,10 @@ export function migrationSheet(fleet: Fleet, id: string, now: string): Migration
     source: sideView(fleet, sideOf(fleet, migration, 'source')),
     target: sideView(fleet, sideOf(fleet, migration, 'target')),
     zone: zoneOfMachine(fleet, migration.sourceHostId, migration.sourceDeviceId),
-    checks: migration.state === 'planned' ? checksOf(fleet, migration, now) : [],
+    checks:
+      migration.state === 'planned'
+        ? [...checksOf(fleet, migration, now), ...inselChecks(fleet, migration, own)]
+        : [],
     estimate: routeEstimate(fleet, routeOf(fleet, migration)),
     moves: moves.map((move) => {
       const { label, bytes } = fleet.need('volume', move.volumeId);

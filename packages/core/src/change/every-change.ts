@@ -806,6 +806,9 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
         times: [{ from: '2026-11-21T03:00:00.000Z', until: '2026-11-21T07:30:00.000Z' }],
       },
     };
+    const waiting = of('migration', (row) => row.guestId === guest('gauge-01')).id;
+    yield { type: 'migration.pause', input: { id: waiting, why: 'the ferry does not go' } };
+    yield { type: 'migration.resume', input: { id: waiting } };
     const [step] = [...fleet.all('moveStep')].filter(({ key }) => key === 'backup').slice(-1);
     yield {
       type: 'migration.tick',

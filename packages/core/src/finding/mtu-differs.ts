@@ -1,20 +1,11 @@
 import { standard } from '../figure/index.js';
-import { taggedVlans } from '../reach/wiring.js';
+import { carriesLess } from '../network/carries-less.js';
 import { ruleAt } from './rule-at.js';
 
 /** A physical switch passes smaller packets than a network that it carries. */
 export const mtuDiffers = ruleAt('physicalSwitch', 'mtu-differs', (fleet, found) => {
-  const vlans = new Set(
-    fleet
-      .referring('switchPort', 'physicalSwitchId', found.id)
-      .flatMap((port) => [
-        ...taggedVlans(port),
-        ...(port.untaggedVlan === null ? [] : [port.untaggedVlan]),
-      ]),
-  );
   return [...fleet.all('network')].flatMap((network) => {
-    if (network.vlanId === null || !vlans.has(network.vlanId) || network.mtu <= found.mtu)
-      return [];
+    if (!carriesLess(fleet, found, network)) return [];
     return [
       {
         at: network.id,

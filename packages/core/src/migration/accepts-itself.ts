@@ -29,6 +29,7 @@ export function acceptsItself(
   const { state, switchedAt, guestId, id } = migration;
   if (state !== 'switched' || !switchedAt) return null;
   if (!ROUTINE.has(kindOfMove(fleet, migration))) return null;
+  const paused = migration.pausedAt ? [`paused: ${migration.pausedWhy}`] : [];
   const failed = fleet
     .referring('moveStep', 'migrationId', id)
     .filter((step) => step.state === 'failed')
@@ -44,7 +45,7 @@ export function acceptsItself(
     .map(({ what, sentence }) => `${what}: ${sentence}`);
   return {
     at: new Date(Date.parse(switchedAt) + DAY_MS).toISOString(),
-    against: [...failed, ...altered, ...found],
+    against: [...paused, ...failed, ...altered, ...found],
   };
 }
 

@@ -1,4 +1,5 @@
 import type { Fleet, Row } from '../record/index.js';
+import { addressChecks } from './address-checks.js';
 import { migrationChecks, type Check } from './checks.js';
 import { toPhysicalChecks } from './onto-checks.js';
 import { fromPhysicalChecks } from './physical-checks.js';
@@ -9,6 +10,7 @@ import { windowChecks } from './window-checks.js';
 /** What must be true before a move on record. @param now left out: the age of what was done is not looked at */
 export const checksOf = (fleet: Fleet, migration: Row<'migration'>, now?: string): Check[] => [
   ...checksOfKind(fleet, migration, now),
+  ...addressChecks(fleet, migration),
   ...reachChecks(fleet, migration),
   ...windowChecks(fleet, migration),
 ];

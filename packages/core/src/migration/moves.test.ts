@@ -83,6 +83,34 @@ describe('a running move', () => {
   it('holds no disks for long', () => expect(holdDays(world.fleet, open())).toBe(1));
 });
 
+describe('a paused move', () => {
+  const pause = (why: string) =>
+    world.try({ type: 'migration.pause', input: { id: open().id, why } });
+  beforeEach(() => void world.make(plan()));
+  it('waits with its reason: nothing is ticked, only its way back is open', () => {
+    expect(pause(' ')).toMatchObject({ code: 'reason-wanted', field: 'why' });
+    world.make({ type: 'migration.pause', input: { id: open().id, why: 'the ferry is late' } });
+    expect(open()).toMatchObject({ pausedWhy: 'the ferry is late' });
+    expect(world.try(tick(['backup']))).toMatchObject({
+      code: 'migration-paused',
+      sentence: 'The migration is paused: the ferry is late.',
+    });
+    expect(
+      world.try({ type: 'migration.step', input: { id: open().id, step: 'start' } }),
+    ).toMatchObject({ code: 'migration-paused' });
+    world.make(tick(['backup'], { state: 'failed', remark: 'no medium' }));
+    world.make({ type: 'migration.resume', input: { id: open().id } });
+    world.make(tick(['backup']));
+    expect(open()).toMatchObject({ pausedAt: null, pausedWhy: '' });
+  });
+  it('may be taken back while it waits, and is then no longer paused by anybody', () => {
+    world.make({ type: 'migration.pause', input: { id: open().id, why: 'the ferry is late' } });
+    world.make({ type: 'migration.step', input: { id: open().id, step: 'roll back' } });
+    expect(open().state).toBe('rolled back');
+    expect(pause('again')).toMatchObject({ code: 'state-cannot-follow' });
+  });
+});
+
 describe('a stopped move on one platform', () => {
   beforeEach(() => void world.make(plan()));
   it('has at most seven ticks', () => expect(steps().length).toBeLessThanOrEqual(7));

@@ -103,7 +103,7 @@ describe('a computer that becomes a guest', () => {
     world.make(intoGuest());
     const unknown = [...checks().values()].filter(({ passed }) => passed === null);
     expect(unknown.map(({ name }) => name).sort()).toEqual([
-      ...['attached', 'copying environment', 'way'],
+      ...['attached', 'clock', 'copying environment', 'way'],
     ]);
     expect([...checks().values()].filter(({ passed }) => passed === false)).toEqual([]);
   });

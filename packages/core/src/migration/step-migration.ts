@@ -20,6 +20,7 @@ import { countsOnHost, memoryDemand } from '../guest/demand.js';
 import { checkObjections } from './checks.js';
 import { checksOf } from './checks-of.js';
 import { holdDays } from './decide-by.js';
+import { pausedFault } from './pause-migration.js';
 import { sideOf } from './sides.js';
 import { retireSource, switchComputer, takeBackComputer } from './switch-computer.js';
 
@@ -103,6 +104,8 @@ export function advance(
       sentence: `The migration is ${migration.state}: it cannot ${step === 'roll back' ? 'be rolled back' : step} now.`,
       remedy: 'Look at the steps of the migration: somebody may have gone on.',
     });
+  const fault = step === 'roll back' ? undefined : pausedFault(migration);
+  if (fault) return fault;
   const guest = fleet.need('guest', migration.guestId);
   const run = { start, switch: switchOver, accept, 'roll back': rollBack }[step];
   return run({ fleet, draft, migration, guest, at, input });

@@ -16,6 +16,7 @@ import {
   type Row,
 } from '../record/index.js';
 import { fewNames } from '../quantity/index.js';
+import { pausedFault } from './pause-migration.js';
 import { systemsMeet } from './systems-meet.js';
 import { advance, stepMigration, titleOfStep } from './step-migration.js';
 
@@ -107,6 +108,8 @@ function faultOf(
       sentence: `Write why it ${state === 'failed' ? 'failed' : 'was skipped'}.`,
     });
   if (state !== 'done') return undefined;
+  const paused = pausedFault(migration);
+  if (paused) return paused;
   if (steps.filter(({ becomes }) => becomes !== 'none').length > 1)
     return refuse({
       code: 'one-at-a-time',

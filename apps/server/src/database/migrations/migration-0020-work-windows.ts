@@ -16,7 +16,8 @@ export class Migration0020WorkWindows extends Migration {
       this.addSql(`alter table "${table}" add column work_window text not null default ''`);
     this.addSql(`alter table guest_group add column outage_window text not null default ''`);
     this.addSql(
-      `alter table migration add column copy_from_ip inet ${full('copy_from_ip')}, add column copy_to_ip inet ${full('copy_to_ip')}`,
+      `alter table migration add column copy_from_ip inet ${full('copy_from_ip')}, add column copy_to_ip inet ${full('copy_to_ip')},
+        add column paused_at timestamptz, add column paused_why text not null default ''`,
     );
   }
 }

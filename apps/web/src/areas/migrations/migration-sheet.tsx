@@ -16,6 +16,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
 import { Editable } from '../../components/editable.js';
+import { Pause } from '../../components/pause.js';
 import { AddressEdit } from '../../components/small-edits.js';
 import { editing, useChange } from '../../frame/change.js';
 import { FindingLine } from '../../components/mark.js';
@@ -338,6 +339,9 @@ function Steps({ sheet }: { sheet: MigrationSheet }) {
           </li>
         )}
       </ol>
+      {['planned', 'started', 'switched'].includes(migration.state) && (
+        <Pause kept="migration" row={migration} />
+      )}
       {mayPlan && (
         <div className="mt-2 flex flex-wrap items-center gap-3">
           {!listed && migration.state === 'planned' && (

@@ -28,12 +28,13 @@ export function TimetablePage() {
   ).data;
   const mayPlan = useMayPlan();
   const [finding, setFinding] = useState(false);
+  const [subscribing, setSubscribing] = useState(false);
   const { shifted, move, hold, problem, anyway } = useShift(found);
   if (!found) return null;
   const shift = (by: number) =>
     set({ from: new Date(Date.parse(found.from) + by * DAY).toISOString() });
   return (
-    <div className="h-full overflow-y-auto px-6 py-3">
+    <div className="h-full overflow-y-auto px-6 py-3 print:overflow-visible print:p-0">
       <div className="mb-2 flex flex-wrap items-baseline gap-4">
         <h1>Timetable</h1>
         <span className="text-[13px] text-faint">
@@ -72,10 +73,32 @@ export function TimetablePage() {
             Find times
           </button>
         )}
-        <a className="act" href={hrefOf('calendar')} download="migrations.ics">
+        <a className="act no-print" href={hrefOf('calendar')} download="migrations.ics">
           Take as a calendar
         </a>
+        <button
+          type="button"
+          className="act no-print"
+          aria-expanded={subscribing}
+          onClick={() => setSubscribing(!subscribing)}
+        >
+          Subscribe
+        </button>
+        <button type="button" className="act no-print" onClick={() => window.print()}>
+          Print
+        </button>
       </div>
+      {subscribing && (
+        <p className="mb-2">
+          A calendar program asks for{' '}
+          <span className="mono">{new URL(hrefOf('calendar'), location.href).href}</span> by your
+          name and, as the password, a token that you make under{' '}
+          <Link className="act" to="/account">
+            your account
+          </Link>
+          . Revoke the token and it hears nothing more.
+        </p>
+      )}
       {finding && <FindTimes zone={found.zone} close={() => setFinding(false)} />}
       {found.crowded.map((crowd) => (
         <p key={`${crowd.at}${crowd.from}`}>

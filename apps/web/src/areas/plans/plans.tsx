@@ -7,6 +7,7 @@ import { Area } from '../../components/area.js';
 import { asText, Editable } from '../../components/editable.js';
 import { errorsOf, Field } from '../../components/field.js';
 import { FindingLine } from '../../components/mark.js';
+import { Pause } from '../../components/pause.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { OneOf, YesNo } from '../../components/small-edits.js';
@@ -204,62 +205,6 @@ function Sheet({ sheet }: { sheet: PlanSheet }) {
   );
 }
 
-/** Whether it may be carried out at all for the time being. */
-function Pause({ plan }: { plan: PlanSheet['plan'] }) {
-  const { make, problem } = useChange();
-  const mayPlan = useMayPlan();
-  const [why, setWhy] = useState<string | null>(null);
-  if (plan.pausedAt !== null)
-    return (
-      <p>
-        <b className="text-amber">◆ Paused</b> since {minuteOf(plan.pausedAt)}
-        {plan.pausedWhy && `: ${plan.pausedWhy}`}.{' '}
-        {mayPlan && (
-          <button
-            type="button"
-            className="act"
-            onClick={() => void make('plan.resume', { id: plan.id }, { seen: plan })}
-          >
-            Go on with it
-          </button>
-        )}
-        <ProblemNote problem={problem} />
-      </p>
-    );
-  if (!mayPlan) return null;
-  if (why === null)
-    return (
-      <button type="button" className="act float-right text-[13px]" onClick={() => setWhy('')}>
-        Pause it
-      </button>
-    );
-  return (
-    <form
-      className="flex items-baseline gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void make('plan.pause', { id: plan.id, why }, { seen: plan }).then(
-          (written) => written && setWhy(null),
-        );
-      }}
-    >
-      <input
-        autoFocus
-        aria-label="Why it is paused"
-        placeholder="why"
-        className="w-[280px]"
-        value={why}
-        onChange={(event) => setWhy(event.target.value)}
-        onKeyDown={(event) => event.key === 'Escape' && setWhy(null)}
-      />
-      <button type="submit" className="act">
-        Pause the plan
-      </button>
-      <ProblemNote problem={problem} />
-    </form>
-  );
-}
-
 /** What it stands on, and who has to agree. */
 function Standing({ sheet: { plan, steps, standsOn } }: { sheet: PlanSheet }) {
   const { make, anyway, problem } = useChange();
@@ -271,7 +216,7 @@ function Standing({ sheet: { plan, steps, standsOn } }: { sheet: PlanSheet }) {
   const lapsed = open.some(({ approval }) => approval === 'no longer');
   return (
     <Part title="Before it is carried out">
-      <Pause plan={plan} />
+      <Pause kept="plan" row={plan} />
       <p>
         <span className="text-faint">stands on </span>
         <OneOf

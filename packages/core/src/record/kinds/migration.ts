@@ -71,6 +71,9 @@ export const migration = {
     /** What the copying environment is configured with at the sending side, and at the receiving one. */
     copyFromIp: since(13, optional(ip())),
     copyToIp: since(13, optional(ip())),
+    /** Nothing of it is done for the time being. */
+    pausedAt: since(13, optional(time())),
+    pausedWhy: since(13, text(300)),
     ...described,
   },
 };
