@@ -46,6 +46,8 @@ export interface FoundTimes {
   /** No order ends before this. */
   bound: string | null;
   proven: boolean;
+  /** Stretches of time that are used: how often somebody has to be there. */
+  windows: number;
   headline: string;
   /** Moves without a place, why, and the least that would give them one. */
   unfit: { id: string; guest: string; why: string; mend: string }[];
@@ -87,7 +89,7 @@ export function findTimes(fleet: Fleet, ask: TimesAsk): FoundTimes {
   }
   const all = [...fixed, ...moving];
   const works = worksOf(fleet, all, ask);
-  const { starts, bound, proven } = schedule(works, from);
+  const { starts, bound, proven, windows } = schedule(works, from);
   const ends = all.flatMap(({ minutes }, i) => (starts[i] === null ? [] : [starts[i]! + minutes]));
   const times = all.flatMap((one, i) =>
     starts[i] === null ? [] : [timeOf(fleet, one, starts[i]!, i < fixed.length)],
@@ -101,6 +103,7 @@ export function findTimes(fleet: Fleet, ask: TimesAsk): FoundTimes {
     end: end === null ? null : timeAt(end),
     bound: end === null ? null : timeAt(Math.min(end, bound)),
     proven: proven && unfit.length === 0,
+    windows,
     headline: headlineOf(
       moving.length,
       unfit.length,

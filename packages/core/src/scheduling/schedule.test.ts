@@ -40,6 +40,28 @@ describe('works one after another, by hand', () => {
     expect(found.end).toBe(130);
     expect([...found.starts].sort()).toEqual([0, 100]);
   });
+  it('what ends no later in fewer windows is put into fewer: nobody comes for one move alone', () => {
+    const nights: Work['windows'] = [
+      [0, 60],
+      [100, 160],
+      [200, 260],
+    ];
+    // The last one has to wait for the third night; all three fit into it.
+    const found = schedule(
+      [
+        work(20, { windows: nights }),
+        work(20, { windows: nights, uses: [] }),
+        work(20, { windows: [[240, 260]] }),
+      ],
+      0,
+    );
+    expect(found).toMatchObject({ end: 260, windows: 1, proven: true });
+    expect([...found.starts].sort()).toEqual([200, 200, 240]);
+  });
+  it('where the end needs them, all windows are used', () =>
+    expect(
+      schedule([work(50, { windows: [[0, 60], [100, 160]] }), work(50, { windows: [[0, 60], [100, 160]] })], 0), // prettier-ignore
+    ).toMatchObject({ end: 150, windows: 2 }));
   it('the directory goes last; what is in no window finds no place', () => {
     const found = schedule(
       [work(10, { after: [1, 2] }), work(20, { uses: [] }), work(30, { uses: [] }), work(200, { windows: [[0, 100]] })], // prettier-ignore
@@ -62,7 +84,7 @@ describe('works one after another, by hand', () => {
       [work(500, { windows: [[0, 100]] }), work(10, { after: [0], uses: [] })],
       0,
     );
-    expect(found).toEqual({ starts: [null, 0], end: 10, bound: 10, proven: true });
+    expect(found).toEqual({ starts: [null, 0], end: 10, bound: 10, proven: true, windows: 1 });
   });
   it('a circle of waiting is broken', () =>
     expect(schedule([work(10, { after: [1] }), work(10, { after: [0] })], 0).end).toBe(20));

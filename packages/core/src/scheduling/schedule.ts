@@ -25,6 +25,8 @@ export interface Schedule {
   /** No schedule of all that found a place ends before this. */
   bound: number;
   proven: boolean;
+  /** Stretches of time, open for any of the works, in which one begins that does not stand there already. */
+  windows: number;
 }
 
 /** Up to so many works all orders are tried. */
@@ -43,6 +45,7 @@ export function schedule(works: readonly Work[], from: number, budget = BUDGET):
   else best = improved(placer, works, best, budget);
   const placed = works.map((work, i) => (best.starts[i] === null ? null : work));
   const bound = Math.max(from, ...earliestEnds(placed, from));
+  best = gathered(works, from, best);
   // Those that found no place might have with others left out: then no order is the proof of an earliest end.
   all &&= best.left === 0;
   return {
@@ -50,6 +53,7 @@ export function schedule(works: readonly Work[], from: number, budget = BUDGET):
     end: best.end,
     bound: all ? best.end : bound,
     proven: all || best.end <= bound,
+    windows: usedOf(stretchesOf(works), works, best.starts).length,
   };
 }
 
@@ -162,6 +166,69 @@ class Placer {
   private bears(i: number, key: string): number {
     return this.works[i]!.uses.find((use) => use.key === key)!.most;
   }
+}
+
+type Stretch = readonly [from: number, until: number];
+
+/** When any of the works may be: ascending, apart. */
+function stretchesOf(works: readonly Work[]): Stretch[] {
+  const all = works
+    .flatMap(({ at, windows }) => (at === undefined ? windows : []))
+    .sort(([one], [other]) => one - other);
+  const found: [number, number][] = [];
+  for (const [from, until] of all) {
+    const last = found.at(-1);
+    if (last && from <= last[1]) last[1] = Math.max(last[1], until);
+    else found.push([from, until]);
+  }
+  return found;
+}
+
+const within = ([from, until]: Stretch, at: number): boolean => at >= from && at < until;
+
+/** Those in which a work begins, the one with the fewest first. */
+function usedOf(
+  stretches: readonly Stretch[],
+  works: readonly Work[],
+  starts: readonly (number | null)[],
+): Stretch[] {
+  const begun = starts.filter((start, i) => start !== null && works[i]!.at === undefined);
+  const countIn = (stretch: Stretch) => begun.filter((start) => within(stretch, start!)).length;
+  return stretches
+    .filter((stretch) => countIn(stretch) > 0)
+    .sort((one, other) => countIn(one) - countIn(other));
+}
+
+/**
+ * Fewer stretches for the same end, so that people are there on fewer nights: the one in which the fewest begin is left out,
+ * again and again, as long as all still find a place that ends no later. Not the fewest there are; costs two placements for
+ * each stretch.
+ */
+function gathered(works: readonly Work[], from: number, best: Placed): Placed {
+  const stretches = stretchesOf(works);
+  let [found, open] = [best, [...works]];
+  const kept = new Set<number>();
+  for (let tried = 0; tried < stretches.length; tried += 1) {
+    const used = usedOf(stretches, works, found.starts);
+    const shut = used.find(([begins]) => !kept.has(begins));
+    if (!shut || used.length === 1) break;
+    const fewer = open.map((work) => ({
+      ...work,
+      windows: work.windows.filter(([begins]) => !within(shut, begins)),
+    }));
+    const placer = new Placer(fewer, from);
+    const again = [found.order, byUrgency(fewer, found.order)]
+      .map((order) => placer.place(order))
+      .find(
+        (one) =>
+          one.left <= found.left &&
+          one.end <= found.end &&
+          usedOf(stretches, works, one.starts).length <= used.length,
+      );
+    if (again) [found, open] = [again, fewer];
+    else kept.add(shut[0]);
+  }
+  return found;
 }
 
 /** Those with the least choice first: whose windows end first, then the longest. */

@@ -103,7 +103,10 @@ function Found({ found, zone, done }: { found: FoundTimesView; zone: string; don
   };
   return (
     <div className="mt-2">
-      <p className="font-bold">{found.headline}</p>
+      <p>
+        <b>{found.headline}</b>
+        {found.windows > 0 && ` Somebody is there in ${counted(found.windows, 'window')}.`}
+      </p>
       {found.unfit.map(({ id, guest, why, mend }) => (
         <p key={id}>
           <Link className="font-bold" to={`/migrations/${id}`}>

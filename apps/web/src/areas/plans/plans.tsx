@@ -16,7 +16,6 @@ import { hrefOf, useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
 import { Compared } from './compared.js';
 import { Steps } from './steps.js';
-import { minuteOf } from '../../components/minute.js';
 
 export function Plans() {
   const { id } = useParams();
