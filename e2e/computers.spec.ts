@@ -40,11 +40,11 @@ const FACTS = JSON.stringify({
 
 test('is recorded, and what it prints of itself fills its sheet', async () => {
   await page.goto(`${BASE()}/networks/devices`);
-  await page.getByRole('button', { name: 'Record a device' }).click();
-  await page.getByLabel('Name of a new device').fill('attic-box');
-  await page.getByLabel('Kind of the new device').selectOption('computer');
+  await page.getByRole('button', { name: 'Record equipment' }).click();
+  await page.getByLabel('Name of new equipment').fill('attic-box');
+  await page.getByLabel('Kind of the new equipment').selectOption('computer');
   await page.getByRole('button', { name: 'Record it' }).click();
-  const sheet = page.getByRole('article', { name: 'Device attic-box' });
+  const sheet = page.getByRole('article', { name: 'Equipment attic-box' });
   await expect(sheet).toContainText('Nothing is recorded of it yet');
   await sheet.getByText('Paste what it prints of itself', { exact: true }).click();
   await sheet.getByLabel('What the computer printed').fill('no facts at all');

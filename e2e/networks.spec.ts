@@ -112,7 +112,7 @@ test('the matrix gives a reason on every cell', async () => {
 });
 
 test('prefixes are planned for needs, and a plan becomes networks', async () => {
-  await room('Plan prefixes');
+  await room('Divide a subnet');
   await page.getByLabel('Block to cut from').fill('172.22.64.9/22');
   await expect(page.getByText(/Write 172\.22\.64\.0\/22/).first()).toBeVisible();
   await page.getByLabel('Block to cut from').fill('172.22.64.0/22');
@@ -200,11 +200,11 @@ test('a switch gets its ports, and what is no VLAN is said at its field', async 
 });
 
 test('a device is recorded with a port, and a list with its faults', async () => {
-  await room('Devices');
-  await page.getByRole('button', { name: 'Record a device' }).click();
-  await page.getByLabel('Name of a new device').fill('buoy-gate');
+  await room('Equipment');
+  await page.getByRole('button', { name: 'Record equipment' }).click();
+  await page.getByLabel('Name of new equipment').fill('buoy-gate');
   await page.getByRole('button', { name: 'Record it' }).click();
-  const device = page.getByRole('article', { name: 'Device buoy-gate' });
+  const device = page.getByRole('article', { name: 'Equipment buoy-gate' });
   await device.getByRole('button', { name: 'Edit the ports' }).click();
   await device.getByRole('button', { name: 'Add a port' }).click();
   await device.getByLabel('Addresses found of port 1').fill('172.22.64.1/25');
@@ -232,7 +232,7 @@ test('a device is recorded with a port, and a list with its faults', async () =>
   await expect(page.getByText('172.22.64.800: each part is 0 to 255.')).toBeVisible();
   await page.getByRole('button', { name: 'Take 2 lines in' }).click();
   await page.getByRole('button', { name: /^buoy-8/ }).click();
-  await expect(page.getByRole('article', { name: 'Device buoy-8' })).toContainText(
+  await expect(page.getByRole('article', { name: 'Equipment buoy-8' })).toContainText(
     'line 2: 172.22.64.800: each part is 0 to 255.',
   );
 });

@@ -27,7 +27,7 @@ const WORD: Readonly<Record<StandAlone, string>> = {
   medium: 'install medium',
   backup: 'backup',
   routingDomain: 'routing domain',
-  device: 'device',
+  device: 'equipment',
   physicalSwitch: 'switch',
   switchLine: 'line',
   route: 'route',

@@ -17,7 +17,7 @@ export const deviceFields = without(device, 'nameAssigned', 'confirmedAt', 'conf
 /** A device with its ports and the addresses found on them. */
 export const recordDevice = change({
   type: 'device.record',
-  title: 'Record a device',
+  title: 'Record equipment',
   input: { ...beginning(device, ...deviceFields), ports: list(devicePortInput, 64) },
 });
 

@@ -126,7 +126,7 @@ export function findEnds(
   )
     return {
       sentence:
-        'No port of a device is recorded as leading outside: record the router and its outer port first.',
+        'No port of any equipment is recorded as leading outside: record the router and its outer port first.',
     };
   if (!('id' in to)) {
     const read = parseAddress(to.ip);

@@ -117,7 +117,7 @@ function Service({ service, marked }: { service: ServiceView; marked: boolean })
             <Choose<MachineListRow>
               list="machines"
               label={`Who provides ${service.name}`}
-              placeholder="guest or device"
+              placeholder="guest or equipment"
               value=""
               onChange={(_, row) => void add(row)}
             />

@@ -1,4 +1,4 @@
-/** Devices that are neither host nor guest: a list, and the open one with its ports, addresses and routes. */
+/** Equipment that is neither host nor guest: a list, and the open one with its ports, addresses and routes. */
 import type { DeviceView } from '@insel/contract';
 import { DEVICE_KINDS, DEVICE_STATES, formatLinkSpeed, parseAddress, type Row } from '@insel/core';
 import { useState } from 'react';
@@ -44,7 +44,7 @@ export function DevicesPage() {
           </span>
           {mayPlan && <NewDevice open={(id) => set({ open: id })} />}
         </div>
-        <ul aria-label="Devices">
+        <ul aria-label="Equipment">
           {(list.data?.rows ?? []).map((row) => (
             <li key={row.id}>
               <button
@@ -87,7 +87,7 @@ function NewDevice({ open }: { open: (id: string) => void }) {
         className="act ml-auto"
         onClick={() => setDraft({ name: '', kind: 'router' })}
       >
-        Record a device
+        Record equipment
       </button>
     );
   const send = async () => {
@@ -110,14 +110,14 @@ function NewDevice({ open }: { open: (id: string) => void }) {
     >
       <input
         autoFocus
-        aria-label="Name of a new device"
+        aria-label="Name of new equipment"
         placeholder="name"
         className="w-[130px]"
         value={draft.name}
         onChange={(event) => setDraft({ ...draft, name: event.target.value })}
       />
       <select
-        aria-label="Kind of the new device"
+        aria-label="Kind of the new equipment"
         value={draft.kind}
         onChange={(event) =>
           setDraft({ ...draft, kind: event.target.value as Row<'device'>['kind'] })
@@ -146,7 +146,7 @@ function DeviceSheet({ id }: { id: string }) {
   const { device } = found.data;
   const at = editing('device.edit', device);
   return (
-    <article aria-label={`Device ${device.name}`}>
+    <article aria-label={`Equipment ${device.name}`}>
       <div className="mb-2 flex flex-wrap items-baseline gap-x-4">
         <h1>
           <TextEdit at={at('name')} name="Name" value={device.name} />

@@ -47,13 +47,13 @@ export function ListPage() {
           </p>
           {rows.length > 0 && (
             <dl className="mt-2 grid grid-cols-[1fr_60px] gap-y-0.5">
-              <dt>New devices</dt>
+              <dt>New equipment</dt>
               <dd className="mono text-right">{count('new device')}</dd>
               <dt>Addresses on known machines</dt>
               <dd className="mono text-right">{count('address on a known machine')}</dd>
               <dt>Known already</dt>
               <dd className="mono text-right">{count('known already')}</dd>
-              <dt>Devices to look at</dt>
+              <dt>Equipment to look at</dt>
               <dd className="mono text-right">{count('device to look at')}</dd>
               <dt className="font-bold">Faults kept as findings</dt>
               <dd className="mono text-right font-bold">{seen.data?.faults ?? 0}</dd>

@@ -5,9 +5,9 @@ const VIEWS: readonly View[] = [
   ['patch', 'Patch table'],
   ['reach', 'Reach'],
   ['matrix', 'Matrix'],
-  ['plan', 'Plan prefixes'],
+  ['plan', 'Divide a subnet'],
   ['switches', 'Switches'],
-  ['devices', 'Devices'],
+  ['devices', 'Equipment'],
   ['names', 'Names'],
   ['list', 'Take a list in'],
 ];

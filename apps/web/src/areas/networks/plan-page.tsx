@@ -93,7 +93,7 @@ export function PlanPage() {
   });
   return (
     <Making
-      title="Plan prefixes"
+      title="Divide a subnet"
       consequences={
         block.ok ? (
           <Free block={block.value} plan={result?.ok ? result.plan : null} taken={taken} />
