@@ -218,4 +218,17 @@ export async function writeComputers({ make, fleet, id, base }: Teller): Promise
     reason: 'For the days on the skerries, where no network is',
     override: 'A practice machine: what is on it is on the archive as well',
   });
+  // It is under way while one looks: begun forty minutes ago, half of the first pass copied.
+  const underWay = fleet.referring('migration', 'guestId', guest).at(-1)!;
+  await make({
+    type: 'migration.step',
+    input: { id: underWay.id, step: 'start' },
+    happenedAt: before(40 / 1440),
+    override: 'A practice machine',
+  });
+  await make({
+    type: 'migration.edit',
+    input: { id: underWay.id, bytesDone: Math.floor(underWay.bytes / 2) },
+    happenedAt: before(10 / 1440),
+  });
 }
