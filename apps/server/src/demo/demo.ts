@@ -363,8 +363,11 @@ async function writeMachines({ make, fleet, id, day }: Teller): Promise<void> {
       byName.get('p2') ?? byName.get('p1')!,
       ...(byName.has('p4') ? [byName.get('p4')!] : []),
     ];
-    for (const found of fleet.referring('virtualSwitch', 'hostId', hostId))
+    for (const found of fleet.referring('virtualSwitch', 'hostId', hostId)) {
       await make({ type: 'switch.set-uplinks', input: { switchId: found.id, portIds: outward } });
+      if (outward.length > 1 && found.mode === 'bridged')
+        await make({ type: 'switch.edit', input: { id: found.id, bundle: 'failover' } });
+    }
   }
   await make({
     type: 'pool.edit',

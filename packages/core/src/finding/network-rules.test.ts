@@ -252,6 +252,66 @@ const CASES: [string, (world: World) => void, ((world: World) => void) | 'offere
       }),
   ],
   [
+    'uplinks-loop',
+    (world) => {
+      for (const name of ['left', 'right'])
+        switches(world, name, [
+          { name: '1', untaggedVlan: 1 },
+          { name: '8', untaggedVlan: 1 },
+        ]);
+      world.make({
+        type: 'line.record',
+        input: {
+          name: 'tie',
+          aPortId: portId(world, 'left', '8'),
+          bPortId: portId(world, 'right', '8'),
+        },
+      });
+      plug(
+        world,
+        'gannet',
+        [
+          ['p1', 'left', '1'],
+          ['p2', 'right', '1'],
+        ],
+        'shore',
+      );
+    },
+    (world) =>
+      world.make({
+        type: 'switch.edit',
+        input: {
+          id: world.fleet
+            .referring('virtualSwitch', 'hostId', world.id('host', 'gannet'))
+            .find((found) => found.networkId === world.id('network', 'shore'))!.id,
+          bundle: 'failover',
+        },
+      }),
+  ],
+  [
+    'uplinks-loop',
+    (world) => {
+      switches(world, 'core', [
+        { name: '1', untaggedVlan: 1 },
+        { name: '2', untaggedVlan: 1 },
+      ]);
+      plug(
+        world,
+        'gannet',
+        [
+          ['p1', 'core', '1'],
+          ['p2', 'core', '2'],
+        ],
+        'shore',
+      );
+    },
+    (world) =>
+      world.make({
+        type: 'switch-port.edit',
+        input: { ids: [portId(world, 'core', '2')], up: false },
+      }),
+  ],
+  [
     'single-switch',
     (world) => {
       switches(world, 'core', [

@@ -14,6 +14,7 @@ import { deviceNames, guestNames, hostNames } from './name-faults.js';
 import { nameServerFaults } from './name-server-faults.js';
 import { networkMissingInGroup } from './network-missing-in-group.js';
 import { singleLine, singleSwitch } from './single-path.js';
+import { uplinksLoop } from './uplinks-loop.js';
 import { vlanMissingOnPort } from './vlan-missing-on-port.js';
 import { wirelessBridge } from './wireless-bridge.js';
 import { automaticAddressFailed } from './automatic-address-failed.js';
@@ -113,6 +114,7 @@ export const RULES: readonly Rule[] = [
   networkMissingInGroup,
   singleLine,
   singleSwitch,
+  uplinksLoop,
   vlanMissingOnPort,
   wirelessBridge,
   serviceFaults,

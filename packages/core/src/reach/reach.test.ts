@@ -526,6 +526,44 @@ describe('cables', () => {
     });
     expect(ask(world, 'tide', 'ebb').verdict).toBe('yes');
   });
+  it('a router serves several VLANs over one cable, by their tags', () => {
+    const world = wired();
+    const ports = (...tagged: ('shore' | 'hill')[]) => ({
+      type: 'device.set-ports' as const,
+      input: {
+        id: world.id('device', 'gate'),
+        ports: [
+          ...(['shore', 'hill'] as const).map((name) => ({
+            name: `e0.${name}`,
+            networkId: world.id('network', name),
+            tagged: tagged.includes(name),
+            mac: null,
+            switchPortId: portOf(world, 'right', '9').id,
+            addresses: [{ ip: name === 'shore' ? '192.0.2.1' : '192.0.2.129' }],
+          })),
+          { name: 'outer', outside: true, addresses: [{ ip: '198.51.100.2', prefixLength: 29 }] },
+        ],
+      },
+    });
+    guest(world, 'crag', 'gannet', 'hill', '192.0.2.140');
+    expect(world.try(ports())).toMatchObject({
+      code: 'port-taken',
+      sentence: 'e0.shore and e0.hill of gate share a cable, and no tag tells them apart.',
+    });
+    world.make(ports('hill'));
+    // The port has no VLAN 14 yet: the router does not hear the hill.
+    expect(ask(world, 'tide', 'crag')).toMatchObject({ verdict: 'no' });
+    world.make({
+      type: 'switch-port.edit',
+      input: { ids: [portOf(world, 'right', '9').id], addVlans: [14] },
+    });
+    expect(ask(world, 'tide', 'crag')).toMatchObject({ verdict: 'yes' });
+    expect(ask(world, 'crag', 'tide').request.map(({ machine }) => machine.name)).toEqual([
+      'crag',
+      'gate',
+      'tide',
+    ]);
+  });
   it('a port of a switch takes one cable', () => {
     const world = wired();
     const mine = world.fleet.referring('port', 'hostId', world.id('host', 'gannet'))[0]!;

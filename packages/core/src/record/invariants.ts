@@ -352,12 +352,22 @@ function vlansUnreadable(row: Row<'switchPort'>): Refusal | undefined {
     : refuse({ code: 'bad-vlans', field: 'taggedVlans', sentence: read.sentence });
 }
 
-/** A port of a switch takes one cable. */
+/** A port of a switch takes one cable; ports of one device that are told apart by their tags share theirs. */
 function cableTwice(fleet: Fleet, switchPortId: string | null, field: string): Refusal | undefined {
   if (!switchPortId) return undefined;
+  const ofDevices = fleet.referring('devicePort', 'switchPortId', switchPortId);
+  const devices = new Set(ofDevices.map(({ deviceId }) => deviceId)).size;
+  const mixed = devices === 1 ? notToldApart(fleet, ofDevices) : null;
+  if (mixed)
+    return refuse({
+      code: 'port-taken',
+      field,
+      sentence: mixed,
+      remedy: 'Let each carry the tag of its own network, but one that may go without.',
+    });
   const cables =
     fleet.referringCount('port', 'switchPortId', switchPortId) +
-    fleet.referringCount('devicePort', 'switchPortId', switchPortId) +
+    devices +
     fleet.referringCount('switchLine', 'aPortId', switchPortId) +
     fleet.referringCount('switchLine', 'bPortId', switchPortId);
   if (cables <= 1) return undefined;
@@ -368,6 +378,14 @@ function cableTwice(fleet: Fleet, switchPortId: string | null, field: string): R
     sentence: `Port ${port.name} of ${fleet.need('physicalSwitch', port.physicalSwitchId).name} has a cable already.`,
     remedy: 'Choose another port, or record first where the other cable went.',
   });
+}
+
+/** Why frames of several ports of one device on one cable could not be told apart; null: they can. */
+function notToldApart(fleet: Fleet, ports: readonly Row<'devicePort'>[]): string | null {
+  const carried = ports.map(({ tagged, networkId }) => (tagged && networkId) || 'without a tag');
+  if (new Set(carried).size === ports.length) return null;
+  const names = ports.map(({ name }) => name).join(' and ');
+  return `${names} of ${fleet.need('device', ports[0]!.deviceId).name} share a cable, and no tag tells them apart.`;
 }
 
 function lineFault(fleet: Fleet, row: Row<'switchLine'>): Refusal | undefined {
