@@ -222,7 +222,7 @@ test('owner, window and end are kept; a window that cannot be read is told in pl
   await expect(care.getByText('"some time" is not a window')).toBeVisible();
   await page.keyboard.press('Escape');
   await edit(/^May be down/, 'Sat, Sun 22:00-04:00');
-  await expect(care.getByText('Sat, Sun 22:00-04:00 UTC')).toBeVisible();
+  await expect(care.getByText('Sat, Sun 22:00-04:00')).toBeVisible();
   await page.waitForTimeout(300);
   await edit(/^Wanted until/, '2026-11-30');
   await expect(page.getByText('print-room is wanted until 2026-11-30, in 10 days.')).toBeVisible();

@@ -5,7 +5,7 @@ import { previewOf } from '../frame/change.js';
 import { useStandpoint } from '../frame/standpoint.js';
 import { useSettled } from './use-settled.js';
 import { Gauge } from './gauge.js';
-import { FindingLine } from './mark.js';
+import { FindingLine } from './finding-line.js';
 import { Figure, Workings } from './workings.js';
 
 /** Asks the server what a change would do while it is being typed; null while the form is not complete. */

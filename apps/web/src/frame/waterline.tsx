@@ -80,16 +80,21 @@ function ToleranceWords() {
     <Link
       to={first ? `/chart?fails=host:${first.failed.id}` : '/chart'}
       className="max-w-[320px] min-w-0 flex-1 truncate text-[13px]"
+      title={
+        line.mayNot.length > 0
+          ? `One host may fail, but for ${line.mayNot.map(({ failed }) => failed.name).join(', ')}`
+          : undefined
+      }
     >
       <b>Tolerance</b>{' '}
       {tolerance.hosts.length === 0 ? (
         <span className="text-faint">no host in service</span>
       ) : line.mayNot.length ? (
         <>
-          one host may fail:{' '}
+          <span className="sr-only">one host may fail: </span>
           <b className="text-signal">
             not {names}
-            {more > 0 && ` and ${more} more`}
+            {more > 0 && ` + ${more}`}
           </b>
         </>
       ) : line.notSettled.length ? (

@@ -78,7 +78,7 @@ describe('printing', () => {
     [0.001, 'percent', '0.0010 %'],
     [4.1e-9, 'percent', '< 0.001 %'],
     [0.05, 'percent', '0.1 %'],
-    [-3.26, 'percent', '-3.3 %'],
+    [-3.26, 'percent', '−3.3 %'],
     [1, 'days', '1 day'],
     [2, 'days', '2 days'],
     [1e9, 'bit/s', '1 Gbit/s'],

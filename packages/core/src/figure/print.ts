@@ -13,12 +13,15 @@ import type { Figure, Unit } from './figure.js';
  *
  * @param rounding 'down' for what is free, 'up' for what is needed
  */
-export function printValue(
+export const printValue = (
   value: number | null,
   unit: Unit,
   rounding: Rounding = 'nearest',
-): string {
-  if (value === null) return 'unknown';
+): string =>
+  // One minus everywhere, as wide as the digits.
+  value === null ? 'unknown' : inUnit(value, unit, rounding).replace(/^-/, '−');
+
+function inUnit(value: number, unit: Unit, rounding: Rounding): string {
   switch (unit) {
     case 'MiB':
       return formatMemory(value, rounding);

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Editable, asText } from '../../components/editable.js';
 import { Field } from '../../components/field.js';
 import { Gauge } from '../../components/gauge.js';
-import { FindingLine } from '../../components/mark.js';
+import { SheetFindings } from '../../components/finding-line.js';
 import { NamedRow, NumberFact } from '../../components/named-row.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts } from '../../components/sheet.js';
@@ -54,9 +54,7 @@ function Licence({ row }: { row: EntitlementView }) {
           <Gauge label={`used of ${row.name}`} percent={(used / row.count) * 100} />
         </span>
       </p>
-      {row.findings.map((finding) => (
-        <FindingLine key={finding.id} finding={finding} brief />
-      ))}
+      <SheetFindings findings={row.findings} />
       <Facts>
         <NumberFact at={at('count')} name="Allowed" value={row.count} />
         <Fact name="Counted by">

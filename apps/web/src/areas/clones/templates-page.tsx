@@ -7,7 +7,7 @@ import { Area } from '../../components/area.js';
 import { Choose } from '../../components/choose.js';
 import { Editable, asText } from '../../components/editable.js';
 import { Field } from '../../components/field.js';
-import { FindingLine } from '../../components/mark.js';
+import { SheetFindings } from '../../components/finding-line.js';
 import { ProblemNote } from '../../components/problem.js';
 import { editing, useChange } from '../../frame/change.js';
 import { useRead } from '../../frame/read.js';
@@ -234,9 +234,7 @@ function TemplateSheet({ template }: { template: TemplateView }) {
         />
       </p>
       <ProblemNote problem={problem} anyway={anyway} />
-      {template.findings.map((finding) => (
-        <FindingLine key={finding.id} finding={finding} brief />
-      ))}
+      <SheetFindings findings={template.findings} />
       {template.versions.map((version) => (
         <VersionPart key={version.id} version={version} template={template} />
       ))}

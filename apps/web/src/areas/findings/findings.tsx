@@ -1,7 +1,8 @@
 /** Everything the rules found, gravest first, what is alike told once; below it what somebody lives with. */
 import { counted, kindWords, type Finding } from '@insel/core';
 import { DayInput } from '../../components/iso-inputs.js';
-import { FindingLine, ruleWords, SeverityWord } from '../../components/mark.js';
+import { FindingLine } from '../../components/finding-line.js';
+import { ruleWords, SeverityWord } from '../../components/mark.js';
 import { useRead } from '../../frame/read.js';
 import { useUrlState } from '../../frame/url-state.js';
 

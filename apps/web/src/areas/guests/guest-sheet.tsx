@@ -5,7 +5,7 @@ import { useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
 import { asText, asWhole, Editable } from '../../components/editable.js';
 import { IdentityList } from '../../components/identity.js';
-import { FindingLine } from '../../components/mark.js';
+import { SheetFindings } from '../../components/finding-line.js';
 import { Needs } from '../../components/needs.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Habits } from '../../components/habits.js';
@@ -30,9 +30,7 @@ export function GuestSheetView({ id }: { id: string }) {
   return (
     <article aria-label={`Guest ${guest.name}`}>
       <Head sheet={sheet.data} />
-      {findings.map((finding) => (
-        <FindingLine key={finding.id} finding={finding} brief />
-      ))}
+      <SheetFindings findings={findings} />
       <BuildLine sheet={sheet.data} />
       <SizePart sheet={sheet.data} />
       <CarePart sheet={sheet.data} />

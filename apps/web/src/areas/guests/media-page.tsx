@@ -8,7 +8,7 @@ import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { editing, useChange } from '../../frame/change.js';
 import { asText, Editable } from '../../components/editable.js';
-import { FindingLine } from '../../components/mark.js';
+import { SheetFindings } from '../../components/finding-line.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Progress } from '../../components/progress.js';
 import { Fact, Facts } from '../../components/sheet.js';
@@ -285,9 +285,7 @@ function Medium({ medium }: { medium: MediumView }) {
         )}
       </div>
       <ProblemNote problem={problem} />
-      {medium.findings.map((finding) => (
-        <FindingLine key={finding.id} finding={finding} brief />
-      ))}
+      <SheetFindings findings={medium.findings} />
       <Facts>
         <Fact name="Size">
           <Editable

@@ -16,7 +16,7 @@ import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { editing, useChange } from '../../frame/change.js';
 import { Editable } from '../../components/editable.js';
-import { FindingLine } from '../../components/mark.js';
+import { SheetFindings } from '../../components/finding-line.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts } from '../../components/sheet.js';
 import { OneOf, TextEdit, WindowEdit, YesNo } from '../../components/small-edits.js';
@@ -472,9 +472,7 @@ function Group({ group, marked }: { group: GuestGroupView; marked: boolean }) {
             )}
           </p>
         )}
-        {group.findings.map((finding) => (
-          <FindingLine key={finding.id} finding={finding} brief />
-        ))}
+        <SheetFindings findings={group.findings} />
       </NamedRow>
     </div>
   );

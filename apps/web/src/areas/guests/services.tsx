@@ -8,7 +8,7 @@ import { useUrlState } from '../../frame/url-state.js';
 import { useChange } from '../../frame/change.js';
 import { Choose } from '../../components/choose.js';
 import { errorsOf } from '../../components/field.js';
-import { FindingLine } from '../../components/mark.js';
+import { SheetFindings } from '../../components/finding-line.js';
 import { ProblemNote } from '../../components/problem.js';
 
 export function Services({ services }: { services: ServiceView[] }) {
@@ -51,9 +51,7 @@ function Service({ service, marked }: { service: ServiceView; marked: boolean })
           {service.what}, needed by {service.needed}
         </span>
       </p>
-      {service.findings.map((finding) => (
-        <FindingLine key={finding.id} finding={finding} brief />
-      ))}
+      <SheetFindings findings={service.findings} />
       <p className="flex flex-wrap items-baseline gap-x-3">
         <span className="text-faint">from</span>
         {service.providers.map((provider) => (

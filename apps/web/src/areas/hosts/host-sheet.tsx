@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { editing } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
 import { asText, Editable } from '../../components/editable.js';
-import { FindingLine } from '../../components/mark.js';
+import { SheetFindings } from '../../components/finding-line.js';
 import { Needs } from '../../components/needs.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { WindowEdit } from '../../components/small-edits.js';
@@ -85,9 +85,7 @@ export function HostSheetView({ id }: { id: string }) {
             )}
           </span>
         </div>
-        {sheet.findings.map((finding) => (
-          <FindingLine key={finding.id} finding={finding} brief />
-        ))}
+        <SheetFindings findings={sheet.findings} />
         <CapacityPart sheet={sheet} />
         <BaysPart sheet={sheet} />
         <PoolsPart sheet={sheet} />

@@ -19,7 +19,7 @@ import { Editable } from '../../components/editable.js';
 import { Pause } from '../../components/pause.js';
 import { AddressEdit } from '../../components/small-edits.js';
 import { editing, useChange } from '../../frame/change.js';
-import { FindingLine } from '../../components/mark.js';
+import { SheetFindings } from '../../components/finding-line.js';
 import { DayInput } from '../../components/iso-inputs.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Figure } from '../../components/workings.js';
@@ -71,9 +71,7 @@ export function MigrationSheetView({ id }: { id: string }) {
           </a>
         )}
       </h1>
-      {findings.map((finding) => (
-        <FindingLine key={finding.id} finding={finding} brief />
-      ))}
+      <SheetFindings findings={findings} />
       <Steps sheet={sheet.data} />
       <Deadline sheet={sheet.data} />
       <StepsPart sheet={sheet.data} />

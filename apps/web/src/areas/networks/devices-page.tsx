@@ -7,7 +7,8 @@ import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { editing, useChange } from '../../frame/change.js';
 import { errorsOf } from '../../components/field.js';
-import { FindingLine, Mark } from '../../components/mark.js';
+import { SheetFindings } from '../../components/finding-line.js';
+import { Mark } from '../../components/mark.js';
 import { PartsTable, type PartColumn, type PartRow } from '../../components/parts-table.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Habits } from '../../components/habits.js';
@@ -160,9 +161,7 @@ function DeviceSheet({ id }: { id: string }) {
           Close
         </button>
       </div>
-      {device.findings.map((finding) => (
-        <FindingLine key={finding.id} finding={finding} brief />
-      ))}
+      <SheetFindings findings={device.findings} />
       {device.unread.length > 0 && (
         <Part title="Not read">
           {device.unread.map((text) => (

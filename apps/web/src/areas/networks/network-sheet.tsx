@@ -6,7 +6,7 @@ import { useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
 import { asText, asWhole, Editable } from '../../components/editable.js';
 import { errorsOf } from '../../components/field.js';
-import { FindingLine } from '../../components/mark.js';
+import { SheetFindings } from '../../components/finding-line.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
@@ -54,9 +54,7 @@ export function NetworkSheetView({ id }: { id: string }) {
         </span>
         {network.untrusted && <span className="font-bold text-amber">◆ untrusted</span>}
       </div>
-      {findings.map((finding) => (
-        <FindingLine key={finding.id} finding={finding} brief />
-      ))}
+      <SheetFindings findings={findings} />
       {subnets.map((subnet) => (
         <SubnetPart key={subnet.id} subnet={subnet} />
       ))}

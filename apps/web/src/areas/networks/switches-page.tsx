@@ -8,7 +8,7 @@ import { useUrlState } from '../../frame/url-state.js';
 import { editing, useChange } from '../../frame/change.js';
 import { asWhole, Editable } from '../../components/editable.js';
 import { errorsOf } from '../../components/field.js';
-import { FindingLine } from '../../components/mark.js';
+import { SheetFindings } from '../../components/finding-line.js';
 import { PartsTable, type PartColumn, type PartRow } from '../../components/parts-table.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
@@ -107,9 +107,7 @@ function SwitchPart({
             .join(' · ')}
         </span>
       </div>
-      {found.findings.map((finding) => (
-        <FindingLine key={finding.id} finding={finding} brief />
-      ))}
+      <SheetFindings findings={found.findings} />
       {open && (
         <>
           <Facts>

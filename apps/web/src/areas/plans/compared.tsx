@@ -2,7 +2,7 @@
 import type { PlanBeside, PlansCompared } from '@insel/contract';
 import { counted } from '@insel/core';
 import { useState } from 'react';
-import { FindingLine } from '../../components/mark.js';
+import { FindingLine } from '../../components/finding-line.js';
 import { useRead } from '../../frame/read.js';
 
 export function Compared({ planId }: { planId: string }) {

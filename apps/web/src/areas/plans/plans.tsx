@@ -6,7 +6,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { Area } from '../../components/area.js';
 import { asText, Editable } from '../../components/editable.js';
 import { errorsOf, Field } from '../../components/field.js';
-import { FindingLine } from '../../components/mark.js';
+import { FindingLine } from '../../components/finding-line.js';
 import { Pause } from '../../components/pause.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
