@@ -48,6 +48,27 @@ test('two hosts at once, and a switch: what is missing is said as the least that
   );
 });
 
+test('on a sheet a finding takes a line, and opens for what follows, what to do and since when', async () => {
+  await page.goto(`${BASE()}/hosts`);
+  await page.getByRole('row').filter({ hasText: 'plover' }).first().click();
+  const findings = page.getByRole('list', { name: 'Findings' });
+  const line = findings.getByRole('button', {
+    name: /^Note: plover is in service and was never verified/,
+  });
+  await expect(findings.getByText('Run the first checks', { exact: false })).toHaveCount(0);
+  await line.click();
+  await expect(line).toHaveAttribute('aria-expanded', 'true');
+  await expect(findings.getByText(/^Since 2026-/)).toBeVisible();
+  await expect(findings.getByRole('button', { name: /^Accept for a while: plover/ })).toBeVisible();
+  await page.goto(`${BASE()}/findings`);
+  await page
+    .getByRole('button', { name: /^Since when: / })
+    .first()
+    .click();
+  await expect(page.getByText(/^(Since 2026-|There )/).first()).toBeVisible();
+  await page.goto(`${BASE()}/hosts`);
+});
+
 test('the waterline says which host may not fail', async () => {
   await expect(
     page.getByRole('contentinfo', { name: 'Waterline' }).getByText(/one host may fail/),

@@ -27,6 +27,7 @@ interface World extends Small {
   volumeId: string;
   deviceId: string;
   migrationId: string;
+  findingId: string;
   profileId: string;
   sha256: string;
   planId: string;
@@ -95,6 +96,8 @@ beforeAll(async () => {
   );
   world.planId = await made('plan', 'plan.record', { name: 'autumn' });
   world.sha256 = body.rows[0]!.attachment!.sha256;
+  const told = await keeper.call<{ findings: { id: string }[] }>('GET', 'findings');
+  world.findingId = told.body.findings[0]!.id;
   await keeper.call('POST', 'people', {
     name: 'reader',
     password: 'a long enough password',
@@ -112,6 +115,7 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
   failure: () => ({ kind: 'host', id: world.hostId }),
   waterline: () => ({}),
   findings: () => ({}),
+  findingAge: () => ({ id: world.findingId }),
   search: () => ({ q: 'tide' }),
   hosts: () => ({ sort: 'memoryLeft' }),
   host: () => ({ id: world.hostId }),

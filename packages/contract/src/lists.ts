@@ -30,6 +30,11 @@ export class NextFreeQuery {
   @Optional() @OneOf(['run', 'single']) taking?: 'run' | 'single';
 }
 
+/** One finding that is there now. */
+export class FindingAgeQuery {
+  @Text(300) id!: string;
+}
+
 /** What narrows the list of findings. */
 export class FindingsQuery {
   @Optional() @OneOf(['blocker', 'caution', 'note']) severity?: 'blocker' | 'caution' | 'note';

@@ -9,6 +9,7 @@ export const READ_PATHS = {
   failure: 'failures/:kind/:id',
   waterline: 'waterline',
   findings: 'findings',
+  findingAge: 'findings/age',
   search: 'search',
 
   hosts: 'hosts',

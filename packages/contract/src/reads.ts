@@ -7,6 +7,7 @@ import type {
   FailureOutcome,
   PairTolerance,
   Finding,
+  FindingAge,
   PoolRank,
   Row,
   SuitabilityPoint,
@@ -33,6 +34,7 @@ import type {
 import type { GuestListRow, GuestSheet } from './guest-views.js';
 import {
   ChartQuery,
+  FindingAgeQuery,
   FindingsQuery,
   DevicesQuery,
   ListQuery,
@@ -111,6 +113,7 @@ import type {
 export const READ_QUERIES = {
   chart: ChartQuery,
   findings: FindingsQuery,
+  findingAge: FindingAgeQuery,
   search: SearchQuery,
   hosts: ListQuery,
   hostsAlike: NextFreeQuery,
@@ -152,6 +155,7 @@ export interface ReadAnswers {
   failure: FailureOutcome;
   waterline: WaterlineView;
   findings: FindingsView;
+  findingAge: FindingAge;
   search: SearchHit[];
 
   hosts: ListWindow<HostListRow>;

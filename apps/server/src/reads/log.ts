@@ -1,15 +1,19 @@
 /** The log and the long texts beside it. History comes from SQL, not from the fleet. */
-import { pastedTexts } from '@insel/core';
-import { notFound } from '../http/problem-exception.js';
+import { findingAge, pastedTexts } from '@insel/core';
+import { notFound, ProblemException } from '../http/problem-exception.js';
 import { entryOf, LOG_COLUMNS } from '../record/log-rows.js';
 import { logRow } from '../views/log.js';
 import type { Reads } from './read.js';
+
+/** Entries that are walked back at most. */
+const MOST_WALKED = 2000;
+const MOST_ATTEMPTS = 5;
 
 const STANDS_AT = `(record_ids @> array[?::uuid]
   or exists (select 1 from host where site_id = ? and host.id = any(record_ids))
   or exists (select 1 from guest join host on host.id = guest.host_id where site_id = ? and guest.id = any(record_ids)))`;
 
-export const LOG_READS: Reads<'log' | 'attachment'> = {
+export const LOG_READS: Reads<'log' | 'findingAge' | 'attachment'> = {
   /** Entries, newest first. */
   log: {
     async fromTables({ orm }, query, fleet, { account }) {
@@ -53,6 +57,33 @@ export const LOG_READS: Reads<'log' | 'attachment'> = {
         rows: entries.map((entry) => logRow(fleet, entry, account.id, redacted)),
         more: rows.length > take,
       };
+    },
+  },
+
+  /** Since when something is found, by the log. */
+  findingAge: {
+    async fromTables({ orm }, { id }, fleet, { now }) {
+      for (let attempt = 1; attempt <= MOST_ATTEMPTS; attempt += 1) {
+        const { revision } = fleet;
+        const rows = await orm.em
+          .getConnection()
+          .execute<Record<string, unknown>[]>(
+            `select ${LOG_COLUMNS} from log where revision <= ? order by revision desc limit ${MOST_WALKED}`,
+            [revision],
+            'all',
+          );
+        // Somebody altered the record while the log was being read.
+        if (fleet.revision !== revision) continue;
+        const age = findingAge(fleet, id, rows.map(entryOf), now);
+        if (!age) throw notFound('finding');
+        return age;
+      }
+      throw new ProblemException(503, {
+        code: 'altering',
+        sentence: 'The record alters faster than this can be read of it.',
+        remedy: 'Try again in a second.',
+        retryAfterSeconds: 1,
+      });
     },
   },
 

@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router';
 import { useChange } from '../frame/change.js';
 import { useMayPlan } from '../frame/session.js';
 import { AcceptForm, Accepted } from './acceptance.js';
+import { FindingSince, SinceWhen } from './finding-age.js';
 import { ruleWords, SeveritySign, SeverityWord } from './mark.js';
 
 const OPEN: Record<string, string> = {
@@ -70,6 +71,7 @@ export function FindingLine({
             Accept …
           </button>
         )}
+        {!brief && <SinceWhen finding={finding} />}
       </p>
       {accepting && <AcceptForm finding={finding} close={() => setAccepting(false)} />}
       {accepted && <Accepted accepted={accepted} />}
@@ -121,7 +123,7 @@ function OnSheet({ finding }: { finding: Finding }) {
             {finding.consequence} <span className="text-faint">{finding.remedy}</span>
           </p>
           <p className="text-xs text-faint">
-            {ruleWords(finding.rule)}; {finding.source.text}.{' '}
+            {ruleWords(finding.rule)}; {finding.source.text}. <FindingSince finding={finding} />{' '}
             {mayPlan && !accepted && !accepting && (
               <button
                 type="button"

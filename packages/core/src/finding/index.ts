@@ -1,4 +1,5 @@
 export * from './about.js';
+export * from './finding-age.js';
 export * from './finding.js';
 export { newerRelease } from './media-faults.js';
 export * from './near.js';
