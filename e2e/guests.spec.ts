@@ -1,14 +1,16 @@
 /** Guests on the demo: sized, planned, built, measured, retired; media, pools, roles, tables. */
 import { expect, test, type Page } from '@playwright/test';
 import { createHash } from 'node:crypto';
-import { BASE, revisionNow, signedIn, takeBackTo } from './signed-in.js';
+import { BASE, readyForRetry, revisionNow, signedIn, takeBackTo } from './signed-in.js';
 
 test.describe.configure({ mode: 'serial' });
 let page: Page;
+let begun: number;
 test.beforeAll(async ({ browser }) => {
   page = await signedIn(browser);
+  begun = await revisionNow(page);
 });
-test.afterAll(() => page.close());
+test.afterAll(({ browser: _ }, info) => readyForRetry(page, begun, info));
 
 const region = (name: string) => page.getByRole('region', { name, exact: true });
 const sheetOf = async (name: string) => {

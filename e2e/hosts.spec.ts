@@ -1,14 +1,16 @@
 /** Hosts from taking stock to a verified one, on the demo: chart, facts, hardware, table, build sheet, fingerprint. */
 import { execFileSync } from 'node:child_process';
 import { expect, test, type Page } from '@playwright/test';
-import { BASE, revisionNow, signedIn, takeBackTo } from './signed-in.js';
+import { BASE, readyForRetry, revisionNow, signedIn, takeBackTo } from './signed-in.js';
 
 test.describe.configure({ mode: 'serial' });
 let page: Page;
+let begun: number;
 test.beforeAll(async ({ browser }) => {
   page = await signedIn(browser);
+  begun = await revisionNow(page);
 });
-test.afterAll(() => page.close());
+test.afterAll(({ browser: _ }, info) => readyForRetry(page, begun, info));
 
 async function openHost(name: string): Promise<void> {
   await page.goto(`${BASE()}/hosts?q=${name}`);

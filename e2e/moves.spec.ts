@@ -1,14 +1,16 @@
 /** Moves on the demo: two sides, steps that fail and are skipped, a window, pre-copy, planned against actual. */
 import { expect, test, type Page } from '@playwright/test';
-import { BASE, choose, revisionNow, signedIn } from './signed-in.js';
+import { BASE, choose, readyForRetry, revisionNow, signedIn } from './signed-in.js';
 
 test.describe.configure({ mode: 'serial' });
 let page: Page;
+let begun: number;
 test.beforeAll(async ({ browser }) => {
   page = await signedIn(browser);
-  expect(await revisionNow(page)).toBeGreaterThan(0);
+  begun = await revisionNow(page);
+  expect(begun).toBeGreaterThan(0);
 });
-test.afterAll(() => page.close());
+test.afterAll(({ browser: _ }, info) => readyForRetry(page, begun, info));
 
 test('what the record knows is folded, what fails stands in full; nobody knows is no yes', async () => {
   await page.goto(`${BASE()}/migrations/new`);

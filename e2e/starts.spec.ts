@@ -1,13 +1,15 @@
 /** Start order on the demo: waves, a circle and its mends, services, needs of a guest. */
 import { expect, test, type Page } from '@playwright/test';
-import { BASE, choose, signedIn } from './signed-in.js';
+import { BASE, choose, readyForRetry, revisionNow, signedIn } from './signed-in.js';
 
 test.describe.configure({ mode: 'serial' });
 let page: Page;
+let begun: number;
 test.beforeAll(async ({ browser }) => {
   page = await signedIn(browser);
+  begun = await revisionNow(page);
 });
-test.afterAll(() => page.close());
+test.afterAll(({ browser: _ }, info) => readyForRetry(page, begun, info));
 
 const never = () => page.getByRole('region', { name: 'What never starts' });
 
