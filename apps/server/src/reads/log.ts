@@ -1,9 +1,29 @@
 /** The log and the long texts beside it. History comes from SQL, not from the fleet. */
-import { findingAge, pastedTexts } from '@insel/core';
+import {
+  findingAge,
+  PatchMisfit,
+  pastedTexts,
+  type FindingAge,
+  type Fleet,
+  type LogEntry,
+} from '@insel/core';
 import { notFound, ProblemException } from '../http/problem-exception.js';
 import { entryOf, LOG_COLUMNS } from '../record/log-rows.js';
 import { logRow } from '../views/log.js';
 import type { Reads } from './read.js';
+
+/** In a plan the log does not lead back to what its steps lie over. */
+function ageOf(fleet: Fleet, id: string, entries: LogEntry[], now: string): FindingAge | null {
+  try {
+    return findingAge(fleet, id, entries, now);
+  } catch (error) {
+    if (!(error instanceof PatchMisfit)) throw error;
+    throw new ProblemException(422, {
+      code: 'not-in-a-plan',
+      sentence: 'Since when something is found is asked of the record, not of a plan.',
+    });
+  }
+}
 
 /** Entries that are walked back at most. */
 const MOST_WALKED = 2000;
@@ -74,7 +94,7 @@ export const LOG_READS: Reads<'log' | 'findingAge' | 'attachment'> = {
           );
         // Somebody altered the record while the log was being read.
         if (fleet.revision !== revision) continue;
-        const age = findingAge(fleet, id, rows.map(entryOf), now);
+        const age = ageOf(fleet, id, rows.map(entryOf), now);
         if (!age) throw notFound('finding');
         return age;
       }

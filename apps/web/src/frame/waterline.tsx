@@ -1,3 +1,4 @@
+import { counted } from '@insel/core';
 import { Link } from 'react-router';
 import { Figure } from '../components/workings.js';
 import { Gauge } from '../components/gauge.js';
@@ -93,8 +94,11 @@ function ToleranceWords() {
         <>
           <span className="sr-only">one host may fail: </span>
           <b className="text-signal">
-            not {names}
-            {more > 0 && ` + ${more}`}
+            <span className="max-md:hidden">
+              not {names}
+              {more > 0 && ` + ${more}`}
+            </span>
+            <span className="md:hidden">not {counted(line.mayNot.length, 'host')}</span>
           </b>
         </>
       ) : line.notSettled.length ? (

@@ -84,6 +84,17 @@ describe('days', () => {
   ])('%s: %s', (text, why) => expect(daysOf(text)).toContain(why));
 });
 
+it('parts are told apart with and without a space, and a recurrence keeps its own', () => {
+  for (const text of [
+    'RRULE:FREQ=MONTHLY;BYDAY=2SA 02:00-04:00;not month end',
+    'rrule:freq=monthly;byday=2sa 02:00-04:00; not month end;',
+  ])
+    expect(read(text)).toMatchObject({
+      openings: [{ rule: 'FREQ=MONTHLY;BYDAY=2SA', fromMinute: 120 }],
+      closed: [{ from: null }],
+    });
+});
+
 it('closed days stand beside openings, or alone', () => {
   expect(read('Sat 22:00-04:00; not 2026-12-26; not month end')).toEqual({
     openings: [{ rule: 'FREQ=WEEKLY;BYDAY=SA', from: null, fromMinute: 1320, minutes: 360 }],

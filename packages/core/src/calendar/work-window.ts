@@ -40,7 +40,8 @@ const EXAMPLES =
 export function readWindow(text: string): ReadWindow {
   const window: WorkWindow = { openings: [], closed: [] };
   for (const part of text
-    .split(/;\s+|;$|\n/)
+    // What stands in a recurrence, as in BYDAY=SA, is no part of its own.
+    .split(/;(?!\s*[a-z]+=)|\n/i)
     .map((one) => one.trim())
     .filter(Boolean)) {
     const closed = /^not\s+(.*)$/i.exec(part);

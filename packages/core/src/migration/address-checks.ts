@@ -4,7 +4,7 @@
  */
 import { carriesNetwork } from '../host/pool.js';
 import { addressesOf } from '../names/machine-names.js';
-import { carriesLess } from '../network/carries-less.js';
+import { carriesLess, carriesOn } from '../network/carries-less.js';
 import { counted, fewNames } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { Check } from './checks.js';
@@ -28,7 +28,8 @@ const movedMachine = (move: Move) =>
 function keptAddresses(fleet: Fleet, move: Move): Check[] {
   if (move.keepsBoth || move.targetHostId === null) return [];
   const { kind, id } = movedMachine(move);
-  const own = addressesOf(fleet, kind, id);
+  // Of an address in no recorded subnet nobody knows where it is carried.
+  const own = addressesOf(fleet, kind, id).filter(({ subnetId }) => subnetId !== null);
   if (own.length === 0) return [];
   const target = fleet.need('host', move.targetHostId);
   const [kept, lost] = [true, false].map((carried) =>
@@ -88,7 +89,9 @@ function packetChecks(fleet: Fleet, move: Move): Check[] {
   const [from, to] = [sideOf(fleet, move, 'source'), sideOf(fleet, move, 'target')];
   const way = from.id === to.id ? null : wayBetween(fleet, move);
   if (!way) return [];
-  const small = [...fleet.all('physicalSwitch')].filter((found) => carriesLess(fleet, found, way));
+  const carrying = [...fleet.all('physicalSwitch')].filter((found) => carriesOn(fleet, found, way));
+  if (carrying.length === 0) return [];
+  const small = carrying.filter((found) => carriesLess(fleet, found, way));
   return [
     {
       name: 'packet size',
@@ -96,7 +99,7 @@ function packetChecks(fleet: Fleet, move: Move): Check[] {
       passed: small.length === 0,
       sentence:
         small.length === 0
-          ? `No recorded switch passes less than the ${way.mtu} of ${way.name}.`
+          ? `${fewNames(carrying.map(({ name }) => name))} ${carrying.length === 1 ? 'passes' : 'pass'} the ${way.mtu} of ${way.name}.`
           : `${way.name} has an MTU of ${way.mtu}, and ${fewNames(small.map(({ name, mtu }) => `${name} passes ${mtu}`))}: a ping works, the copy hangs.`,
       remedy: 'Raise it there, or lower it on both sides for the copy.',
     },

@@ -193,6 +193,16 @@ describe('two systems of one machine', () => {
       'A rehearsal stays disconnected: every network that tern carries reaches those of the source.',
     );
   });
+  it('where nobody recorded how the source is joined, a rehearsal stays disconnected', () => {
+    inside('bench', ['tern'], '203.0.113.0/28', 'guests only');
+    world.make({ type: 'adapter.remove', input: { id: adapterOf('web').id } });
+    otherPlatform();
+    world.make(plan());
+    expect(check('rehearsal')).toMatchObject({
+      passed: null,
+      sentence: 'Nobody recorded what gannet joins it to: a rehearsal stays disconnected.',
+    });
+  });
   it('a rehearsal may be connected to what reaches nothing of the source', () => {
     inside('bench', ['tern'], '203.0.113.0/28', 'guests only');
     otherPlatform();

@@ -13,7 +13,7 @@ import type { Check } from './checks.js';
 import type { MoveKind } from './method.js';
 import { kindOfMove, methodOf, routeOf, wayBetween } from './route.js';
 import { sideOf, type MoveSides } from './sides.js';
-import { apartFrom, jointsAt, probeIn } from './systems-meet.js';
+import { apartFrom, isJoinKnown, jointsAt, probeIn } from './systems-meet.js';
 
 /** Whether the one reaches the other by the network that both have an address in; none where there is no such network. */
 export function reachCheck(fleet: Fleet, sides: MoveSides): Check[] {
@@ -58,8 +58,18 @@ const REHEARSED = new Set<MoveKind>(['between platforms', 'physical to guest']);
 /** Where the new system may be connected while the source runs. */
 function rehearsalChecks(fleet: Fleet, move: Row<'migration'>): Check[] {
   if (!REHEARSED.has(kindOfMove(fleet, move))) return [];
-  const apart = apartFrom(fleet, move);
   const target = sideOf(fleet, move, 'target').name;
+  if (!isJoinKnown(fleet, move, 'source'))
+    return [
+      {
+        name: 'rehearsal',
+        advice: true,
+        passed: null,
+        sentence: `Nobody recorded what ${sideOf(fleet, move, 'source').name} joins it to: a rehearsal stays disconnected.`,
+        remedy: 'Record its adapters or ports, and the networks that they are in.',
+      },
+    ];
+  const apart = apartFrom(fleet, move);
   return [
     {
       name: 'rehearsal',

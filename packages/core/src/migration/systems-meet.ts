@@ -34,7 +34,11 @@ export function systemsMeet(fleet: Fleet, move: Row<'migration'>): string | null
 }
 
 /** Somebody recorded an adapter or a port, plugged in or not. */
-function isJoinKnown(fleet: Fleet, move: Row<'migration'>, side: 'source' | 'target'): boolean {
+export function isJoinKnown(
+  fleet: Fleet,
+  move: Row<'migration'>,
+  side: 'source' | 'target',
+): boolean {
   const { kind, id } = sideOf(fleet, move, side);
   return kind === 'host'
     ? fleet.referringCount('adapter', 'guestId', move.guestId) > 0

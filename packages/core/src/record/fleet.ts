@@ -61,6 +61,9 @@ interface Gathered {
   until: number;
 }
 
+/** A patch alters a row that is not there, or makes one that is. */
+export class PatchMisfit extends Error {}
+
 /** An overlay was asked after the fleet under it had altered: it has to be made anew. */
 export class GroundMoved extends Error {
   constructor() {
@@ -236,7 +239,7 @@ export class Fleet {
     this.tracks.alters(at);
   }
 
-  /** Applies decided patches in order as that revision. @throws Error if a patch does not fit: the record would be wrong */
+  /** Applies decided patches in order as that revision. @throws PatchMisfit: the record would be wrong */
   apply(patches: readonly Patch[], revision: number): void {
     for (const patch of patches) this.applyOne(patch, revision);
     this.revision = revision;
@@ -249,7 +252,7 @@ export class Fleet {
 
   /**
    * The fleet as it would be with these patches, laid over this one. It holds as long as this one stays as it is.
-   * @throws Error if a patch does not fit
+   * @throws PatchMisfit
    */
   overlay(patches: readonly Patch[]): Fleet {
     const would = new Fleet(this);
@@ -422,11 +425,11 @@ export class Fleet {
   private applyOne(patch: Patch, revision: number): void {
     const held = this.rows(patch.kind).get(patch.id);
     if (patch.op === 'create') {
-      if (held) throw new Error(`${patch.kind} ${patch.id} exists already`);
+      if (held) throw new PatchMisfit(`${patch.kind} ${patch.id} exists already`);
       this.put(patch.kind, patch.id, { ...patch.after, id: patch.id, revision });
       return;
     }
-    if (!held) throw new Error(`${patch.kind} ${patch.id} does not exist`);
+    if (!held) throw new PatchMisfit(`${patch.kind} ${patch.id} does not exist`);
     this.put(
       patch.kind,
       patch.id,

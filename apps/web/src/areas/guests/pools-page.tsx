@@ -14,7 +14,7 @@ import {
 } from 'recharts';
 import { useUrlState } from '../../frame/url-state.js';
 import { Gauge } from '../../components/gauge.js';
-import { dayOf, GRID, TIME_AXIS, VALUE_AXIS } from '../../components/over-time.js';
+import { dayOf, GRID, TIME_AXIS, sizeAxis, VALUE_AXIS } from '../../components/over-time.js';
 import { RecordPool } from '../../components/record-pool.js';
 import { Until } from '../../components/until.js';
 import { Fact, Facts } from '../../components/sheet.js';
@@ -193,7 +193,8 @@ function Filling({ pool, use }: { pool: PoolView; use: PoolUseView }) {
     { time: Date.parse(use.trend.toAt), trend: use.trend.to },
   ];
   const data = [...points, ...(trend ?? [])].sort((a, b) => a.time - b.time);
-  const most = Math.max(...points.map((point) => point.used));
+  const seen = data.map((point) => ('used' in point ? point.used : point.trend));
+  const [least, most] = [Math.min(...seen), Math.max(...seen)];
   const alarm = (pool.usableBytes * pool.fillAlarmPercent) / 100;
   const first = points[0]!;
   const last = points.at(-1)!;
@@ -212,10 +213,7 @@ function Filling({ pool, use }: { pool: PoolView; use: PoolUseView }) {
             tickFormatter={(value: number) => formatBinary(value, 'nearest', 1)}
             width={74}
             {...VALUE_AXIS}
-            domain={[
-              (least: number) => Math.floor(least * 0.95),
-              (top: number) => Math.ceil((most * 2 > alarm ? Math.max(top, alarm) : top) * 1.02),
-            ]}
+            {...sizeAxis(least, most * 2 > alarm ? Math.max(most, alarm) : most)}
           />
           <AreaMark
             dataKey="used"

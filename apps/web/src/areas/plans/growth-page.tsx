@@ -11,7 +11,7 @@ import {
   YAxis,
 } from 'recharts';
 import { Gauge } from '../../components/gauge.js';
-import { GRID, TIME_AXIS, VALUE_AXIS } from '../../components/over-time.js';
+import { GRID, TIME_AXIS, sizeAxis, VALUE_AXIS } from '../../components/over-time.js';
 import { Part } from '../../components/sheet.js';
 import { Until } from '../../components/until.js';
 import { useRead } from '../../frame/read.js';
@@ -196,7 +196,9 @@ function Course({ growth }: { growth: Growth }) {
             tickFormatter={(value: number) => amount(growth, value)}
             width={84}
             {...VALUE_AXIS}
-            domain={[0, 'auto']}
+            {...(growth.unit === 'MiB' || growth.unit === 'bytes'
+              ? sizeAxis(0, Math.max(...data.map(({ taken, limit }) => Math.max(taken, limit))))
+              : { domain: [0, 'auto'] as [number, string] })}
           />
           <AreaMark
             dataKey="taken"
