@@ -210,8 +210,8 @@ function Filling({ pool, use }: { pool: PoolView; use: PoolUseView }) {
           <CartesianGrid {...GRID} />
           <XAxis {...TIME_AXIS} />
           <YAxis
-            tickFormatter={(value: number) => formatBinary(value, 'nearest', 1)}
-            width={74}
+            tickFormatter={(value: number) => formatBinary(value, 'nearest', 2)}
+            width={80}
             {...VALUE_AXIS}
             {...sizeAxis(least, most * 2 > alarm ? Math.max(most, alarm) : most)}
           />

@@ -49,10 +49,10 @@ export function TimetablePage() {
             ))}
           </select>
         </label>
-        <button type="button" className="act" onClick={() => shift(-7)}>
+        <button type="button" className="act no-print" onClick={() => shift(-7)}>
           A week back
         </button>
-        <button type="button" className="act" onClick={() => shift(7)}>
+        <button type="button" className="act no-print" onClick={() => shift(7)}>
           A week on
         </button>
         <label className="text-[13px]">
@@ -66,7 +66,7 @@ export function TimetablePage() {
         {mayPlan && (
           <button
             type="button"
-            className="act ml-auto"
+            className="act no-print ml-auto"
             aria-expanded={finding}
             onClick={() => setFinding(!finding)}
           >
