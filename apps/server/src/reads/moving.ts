@@ -81,11 +81,14 @@ export const MOVING_READS: Reads<
     return windowOf(fleet, sorted, query, (id) => migrationRow(fleet, id, now));
   },
 
-  migration: (fleet, { id }, { now }) =>
-    migrationSheet(fleet, found(fleet, 'migration', id).id, now, ownAddresses()),
+  /** Its checks ask who reaches whom. */
+  migration: {
+    inWorker: (fleet, { id }, { now }) =>
+      migrationSheet(fleet, found(fleet, 'migration', id).id, now, ownAddresses()),
+  },
 
   /** What must be so before it, and how long it takes. */
-  migrationRoute: (fleet, query, { now }) => migrationRoute(fleet, query, now),
+  migrationRoute: { inWorker: (fleet, query, { now }) => migrationRoute(fleet, query, now) },
   physicalRoute: (fleet, body, { now }) => physicalRoute(fleet, body, now),
   /** It tries every host for each of them. */
   consolidation: {

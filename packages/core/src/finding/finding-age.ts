@@ -31,9 +31,14 @@ export function findingAge(
     const then = at ?? (back === 0 ? now : (since[back]?.at ?? since.at(-1)!.at));
     const was =
       back === 0 ? fleet : fleetAsOf(fleet, fleet.revision - back, since.slice(0, back)).was;
-    return isFound(was, kind, rowId, findingId, then);
+    return isFound(was, kind, rowId, findingId, then, heavy);
   };
-  if (!isThere(0)) return null;
+  // Rules that draw the wiring are asked only where it is one of theirs, and not of large fleets.
+  let heavy = false;
+  if (!isThere(0)) {
+    heavy = asksHeavy(fleet);
+    if (!heavy || !isThere(0)) return null;
+  }
   const lookedBackTo = since.at(-1)?.at ?? null;
   let [there, gone] = [0, 1];
   while (gone <= since.length && isThere(gone)) [there, gone] = [gone, gone * 2];
@@ -54,9 +59,14 @@ export function findingAge(
   return { since: at, by: { revision, title, actorName }, lookedBackTo };
 }
 
-function isFound(fleet: Fleet, kind: Kind, rowId: string, findingId: string, now: string): boolean {
+function isFound(
+  fleet: Fleet,
+  kind: Kind,
+  rowId: string,
+  findingId: string,
+  now: string,
+  heavy: boolean,
+): boolean {
   if (!fleet.get(kind, rowId)) return false;
-  return findingsAt(fleet, kind as never, rowId, now, asksHeavy(fleet)).some(
-    ({ id }) => id === findingId,
-  );
+  return findingsAt(fleet, kind as never, rowId, now, heavy).some(({ id }) => id === findingId);
 }

@@ -7,12 +7,17 @@ import { reachChecks } from './copy-way.js';
 import { methodOf, routeOf } from './route.js';
 import { windowChecks } from './window-checks.js';
 
-/** What must be true before a move on record. @param now left out: the age of what was done is not looked at */
-export const checksOf = (fleet: Fleet, migration: Row<'migration'>, now?: string): Check[] => [
+/** What the record itself answers before a move on it. @param now left out: the age of what was done is not looked at */
+export const recordChecks = (fleet: Fleet, migration: Row<'migration'>, now?: string): Check[] => [
   ...checksOfKind(fleet, migration, now),
   ...addressChecks(fleet, migration),
-  ...reachChecks(fleet, migration),
   ...windowChecks(fleet, migration),
+];
+
+/** The same, and what the simulator of reachability answers: that draws the wiring of the whole fleet, and is for the worker. */
+export const checksOf = (fleet: Fleet, migration: Row<'migration'>, now?: string): Check[] => [
+  ...recordChecks(fleet, migration, now),
+  ...reachChecks(fleet, migration),
 ];
 
 function checksOfKind(fleet: Fleet, migration: Row<'migration'>, now?: string): Check[] {

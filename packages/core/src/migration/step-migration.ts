@@ -18,7 +18,7 @@ import {
 } from '../record/index.js';
 import { countsOnHost, memoryDemand } from '../guest/demand.js';
 import { checkObjections } from './checks.js';
-import { checksOf } from './checks-of.js';
+import { recordChecks } from './checks-of.js';
 import { holdDays } from './decide-by.js';
 import { pausedFault } from './pause-migration.js';
 import { sideOf } from './sides.js';
@@ -149,7 +149,7 @@ function start({ fleet, draft, migration, guest, at }: Step): Refusal[] {
       holdPool(fleet, draft, migration.id, 'target', move.volumeId, move.toPoolId!, null);
   }
   draft.update('migration', migration.id, { state: 'started', startedAt: at });
-  return checkObjections(checksOf(fleet, migration));
+  return checkObjections(recordChecks(fleet, migration));
 }
 
 function switchOver({ fleet, draft, migration, guest, at, input }: Step): Refusal[] | Refusal {
