@@ -13,7 +13,11 @@ export interface IfaceWish {
   ip?: string[];
   up?: boolean;
   masq?: boolean;
+  /** Only what comes from these blocks is translated. */
+  from?: string[];
   side?: Side;
+  /** Number of the interface by which a NAT network is translated. */
+  by?: number;
 }
 
 export interface MachineWish {
@@ -28,6 +32,8 @@ export interface MachineWish {
   on?: boolean;
   strongHost?: boolean;
   reversePath?: ReversePath;
+  /** Which TCP port leads on to which address and port; at which of its own addresses. */
+  ports?: [number, string, number, string?][];
 }
 
 export const build = (wishes: Record<string, MachineWish>): Machine[] =>
@@ -46,12 +52,18 @@ export const build = (wishes: Record<string, MachineWish>): Machine[] =>
     })),
     strongHost: wish.strongHost ?? null,
     reversePath: wish.reversePath ?? null,
+    portForwards: (wish.ports ?? []).map(([port, to, toPort, at]) => ({
+      ...{ protocol: 'tcp', port, to: addressOf(to), toPort },
+      at: at ? addressOf(at) : null,
+    })),
     ifaces: wish.ifs.map((iface, i): Iface => ({
       id: `${id}.${i}`,
       name: `e${i}`,
       segment: iface.seg,
       up: iface.up ?? true,
       masquerade: iface.masq ?? false,
+      masqueradeFrom: iface.from?.map(prefixOf) ?? null,
+      translatedBy: iface.by === undefined ? null : `${id}.${iface.by}`,
       side: iface.side ?? 'plain',
       addresses: (iface.ip ?? []).map((text) => {
         const [ip, length] = text.split('/');

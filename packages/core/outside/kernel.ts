@@ -2,8 +2,8 @@
  * A topology made of real network namespaces: a bridge for each segment, a namespace for each machine, real routes, real
  * translation by nftables. Everything lives in namespaces made here and is removed with them; nothing leaves them.
  */
-import { execFileSync, spawnSync } from 'node:child_process';
-import { formatAddress, formatPrefix, type Machine } from '../src/index.js';
+import { execFileSync, spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { formatAddress, formatPrefix, type Machine, type Prefix } from '../src/index.js';
 
 const SWITCHES = 'switches';
 
@@ -27,6 +27,7 @@ export function whyNot(): string | undefined {
 export class Kernel {
   private readonly spaces = new Map<string, string>();
   private readonly prefix: string;
+  private listeners: ChildProcess[] = [];
 
   constructor(
     private readonly machines: readonly Machine[],
@@ -116,68 +117,127 @@ export class Kernel {
     return pairs.map((_, i) => answered.has(i));
   }
 
+  /**
+   * On every machine somebody listens on the TCP ports and says which machine it is; each pair connects. Gives who
+   * answered, or null.
+   */
+  connectAll(
+    pairs: readonly { from: string; to: string; port: number }[],
+    ports: readonly number[],
+  ): (string | null)[] {
+    const server = (id: string) =>
+      `for (const port of ${JSON.stringify(ports)}) require('net').createServer((s) => s.end('${id}')).listen(port, '::')`;
+    this.listeners = this.machines
+      .filter((machine) => machine.on)
+      .map(({ id }) =>
+        spawn('ip', ['netns', 'exec', this.space(id), process.execPath, '-e', server(id)], {
+          stdio: 'ignore',
+        }),
+      );
+    const client = `
+      const net = require('net');
+      const ask = ([i, to, port], tries) => {
+        const socket = net.connect(port, to);
+        const failed = () => { socket.destroy(); if (tries > 1) ask([i, to, port], tries - 1); };
+        socket.setTimeout(1000, failed);
+        socket.on('error', (e) => setTimeout(failed, e.code === 'ECONNREFUSED' ? 100 : 10));
+        socket.on('data', (said) => { tries = 0; console.log(i + ' ' + said); });
+      };
+      for (const pair of JSON.parse(process.argv[1])) ask(pair, 3);`;
+    const senders = [...new Set(pairs.map(({ from }) => from))];
+    const said = execFileSync(
+      'sh',
+      [
+        '-c',
+        [
+          'sleep 0.5',
+          ...senders.map((sender) => {
+            const mine = pairs.flatMap(({ from, to, port }, i) =>
+              from === sender ? [[i, to, port]] : [],
+            );
+            return `ip netns exec ${this.space(sender)} ${process.execPath} -e "$CLIENT" '${JSON.stringify(mine)}' &`;
+          }),
+          'wait',
+        ].join('\n'),
+      ],
+      { encoding: 'utf8', env: { ...process.env, CLIENT: client } },
+    );
+    const answers = new Map(said.split('\n').map((line) => line.split(' ') as [string, string]));
+    return pairs.map((_, i) => answers.get(String(i)) || null);
+  }
+
   remove(): void {
+    for (const listener of this.listeners) listener.kill('SIGKILL');
     for (const space of this.spaces.values()) spawnSync('ip', ['netns', 'del', space]);
   }
 }
 
-/** Translation and, for a host, what it passes between its sides. */
+/** Translation, ports that lead on and, for a host, what it passes between its sides. */
 function filters(machine: Machine): string[] {
   const names = (side: string) =>
     machine.ifaces.flatMap((iface, i) => (iface.side === side ? [`"e${i}"`] : []));
-  const outer = machine.ifaces.flatMap((iface, i) => (iface.masquerade ? [`"e${i}"`] : []));
   const set = (list: string[]) => `{ ${list.join(', ')} }`;
-  const rules: string[] = [];
+  const nat = names('nat');
+  // What comes from a NAT network is marked for translation where it leaves by its uplink.
+  const marks = machine.ifaces.flatMap((iface, i) => {
+    if (iface.side !== 'nat') return [];
+    const by = machine.ifaces.findIndex(({ id }) => id === iface.translatedBy);
+    return [`iifname "e${i}" oifname ${by < 0 ? `!= ${set(nat)}` : `"e${by}"`} meta mark set 1`];
+  });
+  const forward: string[] = [];
   if (machine.forwarding === 'sides') {
-    const [nat, routed] = [names('nat'), names('routed')];
+    const routed = names('routed');
     const up = [...names('uplink'), ...names('plain')];
-    rules.push(
-      'table inet pass {',
+    forward.push(
       'chain forward { type filter hook forward priority 0; policy drop;',
       'ct state established,related accept',
+      ...marks,
+      'ct status dnat accept',
     );
-    if (nat.length && up.length)
-      rules.push(`iifname ${set(nat)} oifname ${set(up)} meta mark set 1 accept`);
+    if (nat.length && up.length) forward.push(`iifname ${set(nat)} oifname ${set(up)} accept`);
     if (routed.length && up.length)
-      rules.push(
+      forward.push(
         `iifname ${set(routed)} oifname ${set([...routed, ...up])} accept`,
         `iifname ${set(up)} oifname ${set(routed)} accept`,
       );
-    rules.push(
-      '}',
-      'chain post { type nat hook postrouting priority 100;',
-      'meta mark 1 masquerade',
-      '}',
-      '}',
-    );
-  } else if (names('nat').length > 0) {
-    const nat = names('nat');
-    rules.push(
-      'table inet pass {',
-      'chain forward { type filter hook forward priority 0;',
-      `iifname ${set(nat)} oifname != ${set(nat)} meta mark set 1`,
-      '}',
-      'chain post { type nat hook postrouting priority 100;',
-      'meta mark 1 masquerade',
-      ...(outer.length > 0 ? [`oifname ${set(outer)} masquerade`] : []),
-      '}',
-      '}',
-    );
-  } else if (outer.length > 0)
-    rules.push(
-      'table inet pass {',
-      'chain post { type nat hook postrouting priority 100;',
-      `oifname ${set(outer)} masquerade`,
-      '}',
-      '}',
-    );
-  if (machine.strongHost)
-    rules.push(
-      'table inet strong {',
-      'chain in { type filter hook input priority 0;',
-      'iifname != "lo" fib daddr . iif type != { local, broadcast, multicast } drop',
-      '}',
-      '}',
-    );
-  return rules.length === 0 ? [] : [`nft -f - <<'N'`, ...rules, 'N'];
+    forward.push('}');
+  } else if (marks.length > 0)
+    forward.push('chain forward { type filter hook forward priority 0;', ...marks, '}');
+  const post = [
+    ...(marks.length > 0 ? ['meta mark 1 masquerade'] : []),
+    ...(machine.forwarding === 'sides' ? [] : machine.ifaces).flatMap((iface, i) =>
+      !iface.masquerade
+        ? []
+        : (iface.masqueradeFrom?.map(sourceIn) ?? ['']).map(
+            (from) => `oifname "e${i}" ${from} masquerade`,
+          ),
+    ),
+  ];
+  const pre = (machine.portForwards ?? []).map(({ protocol, port, at, to, toPort }) => {
+    const ip = to.family === 4 ? 'ip' : 'ip6';
+    const inner = to.family === 4 ? formatAddress(to) : `[${formatAddress(to)}]`;
+    const where = at ? `${ip} daddr ${formatAddress(at)}` : `meta nfproto ipv${to.family}`;
+    return `${where} fib daddr type local ${protocol} dport ${port} dnat ${ip} to ${inner}:${toPort}`;
+  });
+  const rules = [
+    ...forward,
+    ...(post.length > 0
+      ? ['chain post { type nat hook postrouting priority 100;', ...post, '}']
+      : []),
+    ...(pre.length > 0 ? ['chain pre { type nat hook prerouting priority -100;', ...pre, '}'] : []),
+  ];
+  const strong = machine.strongHost
+    ? [
+        'table inet strong {',
+        'chain in { type filter hook input priority 0;',
+        'iifname != "lo" fib daddr . iif type != { local, broadcast, multicast } drop',
+        '}',
+        '}',
+      ]
+    : [];
+  const tables = rules.length > 0 ? ['table inet pass {', ...rules, '}', ...strong] : strong;
+  return tables.length === 0 ? [] : [`nft -f - <<'N'`, ...tables, 'N'];
 }
+
+const sourceIn = (block: Prefix): string =>
+  `${block.family === 4 ? 'ip' : 'ip6'} saddr ${formatPrefix(block)}`;

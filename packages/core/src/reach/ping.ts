@@ -6,7 +6,7 @@
  * a packet from any source; translation follows connections: replies go back by the translation that the request made, and
  * are translated by no other.
  */
-import type { Address, Prefix } from '../address/index.js';
+import { contains, type Address, type Prefix } from '../address/index.js';
 import { routeTo, type Route } from './route.js';
 import { sourceFor } from './source.js';
 import {
@@ -16,6 +16,8 @@ import {
   owns,
   type Iface,
   type Machine,
+  type PortForward,
+  type Service,
   type Topology,
 } from './topology.js';
 
@@ -29,6 +31,8 @@ export interface Hop {
   next: Address | null;
   /** The packet left with this source address instead of its own. */
   translatedTo: Address | null;
+  /** It went on for this address and port instead of those that it was sent to. */
+  forwardedTo: (Service & { to: Address }) | null;
 }
 
 export type Failure =
@@ -44,6 +48,7 @@ export type Failure =
   | { code: 'reverse-path'; machine: Machine; in: Iface; from: Address; way: Iface | null }
   | { code: 'blackholed'; machine: Machine; to: Address; block: Prefix }
   | { code: 'not-carried-outside'; to: Address }
+  | { code: 'answers-as-another'; machine: Machine; as: Address; asked: Address }
   | { code: 'loop'; machine: Machine };
 
 export interface Journey {
@@ -74,23 +79,43 @@ interface Translation {
   resume: Machine;
 }
 
+/** A port that was forwarded: the answer of the inner machine leaves as if the outer address had said it. */
+interface Forwarding {
+  at: Machine;
+  outer: Address;
+  inner: Address;
+}
+
 interface Packet {
   from: Address | null;
   to: Address;
+  /** Null: an echo, which no port forward takes. */
+  service: Service | null;
+}
+
+interface Connection {
+  /** Machines that passed the request on, and let its answer through. */
+  passed: ReadonlySet<Machine>;
+  translations: Translation[];
+  forwardings: Forwarding[];
 }
 
 const MOST_HOPS = 64;
 const same = (a: Address, b: Address): boolean => a.family === b.family && a.value === b.value;
 
-/** @param target machine that is meant; null: whoever has the address */
+/**
+ * @param target machine that is meant; null: whoever has the address
+ * @param service the first packet of a connection to it, instead of an echo: ports that are forwarded take it on
+ */
 export function ping(
   topology: Topology,
   sender: Machine,
   to: Address,
   target: Machine | null = null,
+  service: Service | null = null,
 ): Echo {
   const nothing: Journey = {
-    hops: [{ machine: sender, in: null, out: null, next: null, translatedTo: null }],
+    hops: [station(sender, null)],
     arrived: null,
     failure: null,
     contested: null,
@@ -114,9 +139,9 @@ export function ping(
       answeredBy: null,
     };
   }
-  const translations: Translation[] = [];
-  const packet: Packet = { from: null, to };
-  const request = carry(topology, sender, packet, translations, false);
+  const connection: Connection = { passed: new Set(), translations: [], forwardings: [] };
+  const packet: Packet = { from: null, to, service };
+  const request = carry(topology, sender, packet, connection, false);
   if (!request.arrived)
     return {
       verdict: request.failure?.code === 'not-forwarded-inside' ? 'refused' : 'no',
@@ -124,22 +149,24 @@ export function ping(
       reply: null,
       answeredBy: null,
     };
-  const stranger = target !== null && request.arrived !== target;
-  if (request.arrived === sender && translations.length === 0)
+  const forwarded = connection.forwardings.length > 0;
+  const stranger = target !== null && request.arrived !== target && !forwarded;
+  if (request.arrived === sender && connection.translations.length === 0 && !forwarded)
     return {
       verdict: stranger ? 'somebody else answered' : 'yes',
       request,
       reply: null,
       answeredBy: sender,
     };
-  const reply = carry(
-    topology,
-    request.arrived,
-    { from: to, to: packet.from! },
-    translations,
-    true,
-  );
-  const back = reply.arrived === sender;
+  const answer: Packet = { from: packet.to, to: packet.from!, service: null };
+  connection.passed = new Set(request.hops.map(({ machine }) => machine));
+  const reply = carry(topology, request.arrived, answer, connection, true);
+  if (reply.arrived === sender && !same(answer.from!, to))
+    reply.failure = {
+      ...{ code: 'answers-as-another', machine: request.arrived },
+      ...{ as: answer.from!, asked: to },
+    };
+  const back = reply.arrived === sender && !reply.failure;
   const doubtful = stranger || request.contested !== null;
   const verdict: Verdict = back
     ? doubtful
@@ -157,7 +184,7 @@ function carry(
   topology: Topology,
   start: Machine,
   packet: Packet,
-  translations: Translation[],
+  { passed, translations, forwardings }: Connection,
   reply: boolean,
 ): Journey {
   const hops: Hop[] = [];
@@ -166,15 +193,32 @@ function carry(
   let came: Iface | null = null;
   /** It said the packet itself, or passes on what belongs to a connection it has let through. */
   let mayPass = true;
+  /** What it was sent to is a port that leads on: a host lets that through to its networks inside. */
+  let forwardedTo: Hop['forwardedTo'] = null;
   /** The frame it came in went to everybody on the segment: nobody passes that on. */
   let toAll: { machine: Machine; block: Prefix } | null = null;
   const end = (failure: Failure | null, arrived: Machine | null = null): Journey => {
-    hops.push({ machine, in: came, out: null, next: null, translatedTo: null });
+    hops.push({ ...station(machine, came), forwardedTo });
     return { hops, arrived, failure, contested };
   };
   for (let count = 0; count < MOST_HOPS; count += 1) {
     const unwelcome = came && unwelcomeAt(topology, machine, came, packet.from);
     if (unwelcome) return end(unwelcome);
+    const leading = came && !reply ? forwardAt(machine, packet) : undefined;
+    if (leading) {
+      forwardings.push({ at: machine, outer: packet.to, inner: leading.to });
+      packet.to = leading.to;
+      packet.service = { protocol: leading.protocol, port: leading.toPort };
+      forwardedTo = { ...packet.service, to: leading.to };
+      const teller = leading.through ? topology.machines.get(leading.through) : undefined;
+      const said = teller?.ifaces[0]?.addresses.find(({ family }) => family === leading.to.family);
+      if (teller && said) {
+        hops.push({ ...station(machine, came), forwardedTo });
+        translations.push({ at: teller, outer: said, original: packet.from!, resume: machine });
+        packet.from = said;
+        [machine, came, mayPass, forwardedTo] = [teller, null, true, null];
+      }
+    }
     if (owns(machine, packet.to)) {
       const index = reply
         ? translations.findIndex((found) => found.at === machine && same(found.outer, packet.to))
@@ -186,7 +230,7 @@ function carry(
       const [translation] = translations.splice(index, 1);
       packet.to = translation!.original;
       if (translation!.resume !== machine) {
-        hops.push({ machine, in: came, out: null, next: null, translatedTo: null });
+        hops.push(station(machine, came));
         machine = translation!.resume;
         came = null;
       }
@@ -198,7 +242,7 @@ function carry(
       return end(null, machine);
     if (came && machine.speaksThrough && !reply) {
       const host = topology.machines.get(machine.speaksThrough)!;
-      hops.push({ machine, in: came, out: null, next: null, translatedTo: null });
+      hops.push(station(machine, came));
       const said = owns(host, packet.to) ? packet.to : saidFrom(host, packet.to);
       if (said) {
         translations.push({ at: host, outer: said, original: packet.from!, resume: machine });
@@ -227,13 +271,15 @@ function carry(
     const out = route.iface;
     if (!out) return end({ code: 'blackholed', machine, to: packet.to, block: route.to });
     const way = { iface: out, via: route.via };
-    if (came && !mayPass && machine.forwarding === 'sides' && !passesInside(came, out, reply))
+    const lets =
+      forwardedTo !== null || passed.has(machine) || (came && passesInside(came, out, reply));
+    if (came && !mayPass && machine.forwarding === 'sides' && !lets)
       return end({ code: 'not-forwarded-inside', machine, in: came, out });
     let translatedTo: Address | null = null;
     packet.from ??= sourceFor(machine, { ...way, source: route.source }, packet.to) ?? null;
-    if (came && !reply && translates(machine, came, out)) {
+    if (came && !reply && packet.from && translates(machine, came, out, packet.from)) {
       translatedTo = sourceFor(machine, way, packet.to) ?? null;
-      if (translatedTo && packet.from) {
+      if (translatedTo) {
         translations.push({
           at: machine,
           outer: translatedTo,
@@ -243,6 +289,10 @@ function carry(
         packet.from = translatedTo;
       }
     }
+    const told = reply
+      ? forwardings.findIndex(({ at, inner }) => at === machine && same(inner, packet.from!))
+      : -1;
+    if (told >= 0) packet.from = translatedTo = forwardings.splice(told, 1)[0]!.outer;
     const next = route.via ?? packet.to;
     if (out.segment === null) return end({ code: 'not-joined', machine, iface: out });
     const asked =
@@ -268,7 +318,8 @@ function carry(
         address: next,
         machines: answering.map((found) => found.machine),
       };
-    hops.push({ machine, in: came, out, next, translatedTo });
+    hops.push({ machine, in: came, out, next, translatedTo, forwardedTo });
+    forwardedTo = null;
     machine = answering[0]!.machine;
     came = answering[0]!.iface;
     toAll = broad ? { machine: hops.at(-1)!.machine, block: broad.block } : null;
@@ -304,6 +355,28 @@ function passesInside(came: Iface, out: Iface, reply: boolean): boolean {
   return false;
 }
 
-/** A host translates what comes from its NAT networks, whatever else it forwards. */
-const translates = (machine: Machine, came: Iface, out: Iface): boolean =>
-  (came.side === 'nat' && out.side !== 'nat') || (machine.forwarding !== 'sides' && out.masquerade);
+/** A host translates what comes from its NAT networks, whatever else it forwards; where it is known by which uplink, by that one only. */
+const translates = (machine: Machine, came: Iface, out: Iface, from: Address): boolean =>
+  (came.side === 'nat' &&
+    out.side !== 'nat' &&
+    (!came.translatedBy || came.translatedBy === out.id)) ||
+  (machine.forwarding !== 'sides' &&
+    out.masquerade &&
+    (!out.masqueradeFrom || out.masqueradeFrom.some((block) => contains(block, from))));
+
+/** The port forward of a machine that takes a packet for one of its own addresses on; the first of several. */
+const forwardAt = (machine: Machine, { to, service }: Packet): PortForward | undefined =>
+  service && owns(machine, to)
+    ? machine.portForwards?.find(
+        ({ protocol, port, at, to: inner }) =>
+          protocol === service.protocol &&
+          port === service.port &&
+          inner.family === to.family &&
+          (at === null || same(at, to)),
+      )
+    : undefined;
+
+const station = (machine: Machine, came: Iface | null): Hop => ({
+  ...{ machine, in: came, out: null, next: null },
+  ...{ translatedTo: null, forwardedTo: null },
+});

@@ -23,7 +23,27 @@ export interface Iface {
   addresses: IfaceAddress[];
   /** What is forwarded out here takes this interface's address. */
   masquerade: boolean;
+  /** Only what comes from one of these blocks does; null or left out: whatever it comes from. */
+  masqueradeFrom?: readonly Prefix[] | null;
   side: Side;
+  /** NAT: id of the interface by which its host translates; null or left out: by whichever it leaves. */
+  translatedBy?: string | null;
+}
+
+/** What a packet is for, beside the address. */
+export interface Service {
+  protocol: 'tcp' | 'udp';
+  port: number;
+}
+
+/** What arrives at a port of one of a machine's addresses goes on to another (destination translation, RFC 2663, section 4.1.2). */
+export interface PortForward extends Service {
+  /** Null: at any of its addresses. */
+  at: Address | null;
+  to: Address;
+  toPort: number;
+  /** Isolated NAT: the machine that says it anew to whom it is for. */
+  through?: string | null;
 }
 
 export interface StaticRoute {
@@ -65,6 +85,7 @@ export interface Machine {
   strongHost?: boolean | null;
   /** Isolated NAT: whatever is not for itself is said again by that machine, as if a program there had said it. */
   speaksThrough?: string;
+  portForwards?: readonly PortForward[];
   /** Stands for all machines outside: has every address that nobody in the record has. */
   outside?: boolean;
 }
