@@ -77,6 +77,7 @@ export interface GuestSheet {
   /** What to know before its adapters are altered; empty where nothing is. */
   adapterCaution: string;
   routes: Row<'route'>[];
+  forwardedPorts: Row<'forwardedPort'>[];
   /** What must be up before it starts its work. */
   needs: NeedView[];
   fullName: string;

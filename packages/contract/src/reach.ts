@@ -9,6 +9,8 @@ export class ReachQuery {
   @Optional() @Text(80) to?: string;
   @Optional() @Text(50) ip?: string;
   @Optional() @OneOf(['4', '6']) family?: '4' | '6';
+  /** A port with its protocol, as "tcp 443"; left out: an echo. */
+  @Optional() @Text(20) service?: string;
 }
 
 export class MatrixBody {

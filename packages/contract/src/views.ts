@@ -83,6 +83,7 @@ export interface CarriedView extends Expectation {
   untagged: boolean;
   bundle: Row<'virtualSwitch'>['bundle'];
   translation: Row<'virtualSwitch'>['translation'];
+  natUplinkId: string | null;
   network: Named | null;
   vlanId: number | null;
   guests: number;
@@ -135,6 +136,7 @@ export interface HostSheet {
   verifications: VerificationView[];
   builds: Row<'hostBuild'>[];
   routes: Row<'route'>[];
+  forwardedPorts: Row<'forwardedPort'>[];
   /** What must be up before it starts its work. */
   needs: NeedView[];
   tests: BuildSheet['tests'];

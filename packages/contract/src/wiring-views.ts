@@ -58,6 +58,7 @@ export interface DeviceView extends Row<'device'> {
   site: Named | null;
   ports: DevicePortView[];
   routes: Row<'route'>[];
+  forwardedPorts: Row<'forwardedPort'>[];
   fullName: string;
   findings: Finding[];
 }

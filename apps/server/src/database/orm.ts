@@ -22,6 +22,7 @@ import { Migration0017Plans } from './migrations/migration-0017-plans.js';
 import { Migration0018HabitsAndApproval } from './migrations/migration-0018-habits-and-approval.js';
 import { Migration0019Computers } from './migrations/migration-0019-computers.js';
 import { Migration0020WorkWindows } from './migrations/migration-0020-work-windows.js';
+import { Migration0021ForwardedPorts } from './migrations/migration-0021-forwarded-ports.js';
 
 const MIGRATIONS = [
   { name: 'migration-0001-record', class: Migration0001Record },
@@ -44,6 +45,7 @@ const MIGRATIONS = [
   { name: 'migration-0018-habits-and-approval', class: Migration0018HabitsAndApproval },
   { name: 'migration-0019-computers', class: Migration0019Computers },
   { name: 'migration-0020-work-windows', class: Migration0020WorkWindows },
+  { name: 'migration-0021-forwarded-ports', class: Migration0021ForwardedPorts },
 ];
 
 /** Nobody waits longer than this for the database, and it does not work longer than this for somebody who has gone. */

@@ -2,7 +2,7 @@
  * How the observatory is wired, routed and named, and what is wrong with it: a VLAN missing on a port, a packet size that
  * differs, two adapters changed over, a route nobody gave, strangers who reach a console, names that differ. All invented.
  */
-import { forwardZone, type Change, type Fleet, type Input } from '@insel/core';
+import { addressesOf, forwardZone, type Change, type Fleet, type Input } from '@insel/core';
 
 export interface Wirer {
   make: (change: Change) => Promise<void>;
@@ -351,6 +351,15 @@ async function writeGates({ make, fleet, id }: Wirer): Promise<void> {
         type: 'route.record',
         input: { deviceId: id('device', name), destination, via, purpose: '' },
       });
+    if (ports.some(({ outside }) => outside))
+      await make({
+        type: 'forwarded-port.record',
+        input: {
+          ...{ deviceId: id('device', name), port: 443, atIp: '203.0.113.10', toPort: 8443 },
+          toIp: addressesOf(fleet, 'guest', id('guest', 'tide-api'))[0]!.ip,
+          purpose: 'tide levels for everybody',
+        },
+      });
     // What is nobody's inside must not leave by the provider either. Common practice, no source.
     if (ports.some(({ outside }) => outside))
       await make({
@@ -402,6 +411,13 @@ async function writeModes({ make, id }: Wirer): Promise<void> {
       type: 'host.add-inside',
       input: { hostId: id('host', host), name, mode, prefix },
     });
+  await make({
+    type: 'forwarded-port.record',
+    input: {
+      ...{ hostId: id('host', 'fulmar'), port: 8022, toIp: '192.168.60.10', toPort: 22 },
+      purpose: 'terminal of lab-1',
+    },
+  });
   const small = (
     name: string,
     host: string,

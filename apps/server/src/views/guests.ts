@@ -190,6 +190,7 @@ export function guestSheet(fleet: Fleet, id: string, now: string): GuestSheet {
       .map((migration) => migrationRow(fleet, migration.id, now)),
     states: stateEffects(fleet, guest),
     routes: fleet.referring('route', 'guestId', id),
+    forwardedPorts: fleet.referring('forwardedPort', 'guestId', id),
     adapterCaution: adapterCaution(fleet, guest),
     needs: needViews(fleet, 'guestId', id),
     fullName: machineName(fleet, 'guest', id)?.full ?? guest.name,

@@ -168,6 +168,7 @@ function carriedView(
     untagged: found.untagged,
     bundle: found.bundle,
     translation: found.translation,
+    natUplinkId: found.natUplinkId,
     network: network ? named(network) : null,
     vlanId: network?.vlanId ?? null,
     guests: guests.filter((guest) =>
@@ -274,6 +275,7 @@ export function hostSheet(fleet: Fleet, id: string, now: string): HostSheet {
     verifications: verificationViews(fleet, id),
     builds: fleet.referring('hostBuild', 'hostId', id),
     routes: fleet.referring('route', 'hostId', id),
+    forwardedPorts: fleet.referring('forwardedPort', 'hostId', id),
     needs: needViews(fleet, 'hostId', id),
     tests: buildSheet(fleet, id).tests,
     guests: guests.map((guest) => guestRow(fleet, guest.id, now)),

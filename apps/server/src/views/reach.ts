@@ -5,6 +5,7 @@ import {
   decide,
   formatAddress,
   matrix,
+  readService,
   MOST_CLASSES,
   worldOf,
   type Context,
@@ -17,10 +18,13 @@ import { contextAt } from '../record/context.js';
 export function reachView(fleet: Fleet, query: ReachQuery, now: string): ReachView {
   const context: Context = contextAt(now, { id: 'reach', name: 'reach', role: 'administrator' });
   const { from, to, ip, family } = query;
+  const service = query.service?.trim() ? readService(query.service) : null;
+  if (service && !service.ok) return { sentence: service.sentence };
   if (!to && !ip) return { sentence: 'Say whom to reach: a machine or an address.' };
   const question: ReachQuestion = {
     from: { id: from },
     to: to ? { id: to, ...(ip ? { ip } : {}) } : { ip: ip! },
+    ...(service?.ok ? { service: service.value } : {}),
     ...(family ? { family: family === '6' ? 6 : 4 } : {}),
   };
   return askReach(fleet, question, (tried, change) => decide(tried, change, context));

@@ -95,6 +95,7 @@ export function deviceView(fleet: Fleet, id: string, now: string): DeviceView {
           .map((row) => addressView(fleet, row)),
       })),
     routes: fleet.referring('route', 'deviceId', id),
+    forwardedPorts: fleet.referring('forwardedPort', 'deviceId', id),
     computer: device.kind === 'computer' ? computerView(fleet, id) : null,
     findings: findingsOn(fleet, 'device', id, now),
   };

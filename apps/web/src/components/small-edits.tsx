@@ -1,5 +1,5 @@
 /** Short values edited where they stand: yes or no, one of several words, an address or none. */
-import { canonical, readWindow } from '@insel/core';
+import { canonical, readBlocks, readWindow } from '@insel/core';
 import type { At } from '../frame/change.js';
 import { asText, Editable } from './editable.js';
 
@@ -80,6 +80,21 @@ export function AddressEdit({
       show={(held) => held ?? none}
       write={(held) => held ?? ''}
       parse={(text) => (text.trim() === '' ? { ok: true, value: null } : canonical(text))}
+      mono
+    />
+  );
+}
+
+/** Blocks of addresses, in whatever notation; empty where there is no limit. */
+export function BlocksEdit({ at, name, value }: { at: At; name: string; value: string }) {
+  return (
+    <Editable
+      at={at}
+      name={name}
+      value={value}
+      show={(held) => held || 'whatever comes'}
+      write={String}
+      parse={readBlocks}
       mono
     />
   );

@@ -14,6 +14,7 @@ import {
   type NewFields,
   type Outcome,
   type Refusal,
+  type Row,
   type Subject,
   type Values,
 } from '../record/index.js';
@@ -31,6 +32,7 @@ const WORD: Readonly<Record<StandAlone, string>> = {
   physicalSwitch: 'switch',
   switchLine: 'line',
   route: 'route',
+  forwardedPort: 'forwarded port',
   service: 'service',
   provider: 'provider',
   dependency: 'need',
@@ -146,10 +148,11 @@ function partsOf(fleet: Fleet, kind: StandAlone, id: string): { kind: Kind; id: 
     ...of('computer', fleet.referring('computer', 'deviceId', id)),
     ...of('computerDisk', fleet.referring('computerDisk', 'deviceId', id)),
     ...of('route', fleet.referring('route', 'deviceId', id)),
+    ...of('forwardedPort', fleet.referring('forwardedPort', 'deviceId', id)),
   ];
 }
 
-/** The machine that a row is about: that has a route, provides a service, needs something. */
+/** The machine that a row is about: that has a route or leads a port on, provides a service, needs something. */
 function routed(fleet: Fleet, values: Values): Subject | undefined {
   for (const kind of ['host', 'guest', 'device'] as const) {
     const row = fleet.get(kind, values[`${kind}Id`] as string | null);
@@ -162,6 +165,10 @@ function titleOf(fleet: Fleet, kind: StandAlone, row: object): string {
   if (kind === 'route') {
     const { destination, via } = row as { destination?: string; via?: string | null };
     return `route of ${routed(fleet, row as Values)?.name ?? 'a machine'} to ${destination} ${via ? `by ${via}` : 'that leads nowhere'}`;
+  }
+  if (kind === 'forwardedPort') {
+    const { protocol = 'tcp', port, toIp, toPort } = row as Partial<Row<'forwardedPort'>>;
+    return `that port ${port}/${protocol} of ${routed(fleet, row as Values)?.name ?? 'a machine'} leads to ${toIp}, port ${toPort}`;
   }
   if (kind === 'provider')
     return `${providerName(fleet, row as Values)} as a provider of ${fleet.get('service', (row as Values).serviceId as string)?.name ?? 'a service'}`;
@@ -200,7 +207,7 @@ function subjectsOf(fleet: Fleet, kind: Kind, id: string, values: Values): Subje
     ];
   if (kind === 'planStep')
     return [{ kind: 'plan', id: String(values.planId), name: planName(fleet, values) }];
-  if (kind === 'route' || kind === 'dependency')
+  if (kind === 'route' || kind === 'forwardedPort' || kind === 'dependency')
     return [routed(fleet, values)].flatMap((subject) => subject ?? []);
   return [{ kind, id, name: String(values.name ?? '') }];
 }

@@ -37,6 +37,7 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
   yield* later();
   yield* plans();
   yield* computers();
+  yield* ports();
 
   function* places(): Generator<Change, void> {
     yield { type: 'site.record', input: { name: 'Pier house' } };
@@ -911,6 +912,17 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
           was,
         },
       };
+  }
+
+  function* ports(): Generator<Change, void> {
+    yield {
+      type: 'forwarded-port.record',
+      input: { deviceId: id('device', 'gate'), port: 8443, toIp: '192.0.2.21', toPort: 443 },
+    };
+    yield {
+      type: 'forwarded-port.remove',
+      input: { id: [...fleet.all('forwardedPort')][0]!.id },
+    };
   }
 
   function* plans(): Generator<Change, void> {

@@ -92,6 +92,7 @@ const whole = <S extends string, F extends Fields, X extends keyof F & string = 
 
 const device = fieldsOf('device');
 const route = fieldsOf('route');
+const forwardedPort = fieldsOf('forwardedPort');
 const provider = fieldsOf('provider');
 const dependency = fieldsOf('dependency');
 
@@ -150,6 +151,8 @@ export const STAND_ALONE_DESCRIPTIONS = {
   // What only says that two belong together is recorded and removed.
   ...recording('route', 'route', route),
   ...removing('route', 'route', 'route'),
+  ...recording('forwarded-port', 'forwarded port', forwardedPort),
+  ...removing('forwarded-port', 'forwarded port', 'forwardedPort'),
   ...recording('provider', 'provider', provider),
   ...removing('provider', 'provider', 'provider'),
   ...recording('need', 'need', dependency),
@@ -176,6 +179,7 @@ export const STAND_ALONE = {
   template: 'template',
   device: 'device',
   route: 'route',
+  'forwarded-port': 'forwardedPort',
   provider: 'provider',
   need: 'dependency',
   plan: 'plan',

@@ -316,6 +316,7 @@ describe('what a clone takes from its origin', () => {
         id: adapter!.id,
         connected: false,
         masquerade: true,
+        masqueradeFrom: '192.0.2.0/25',
         model: 'emulated',
         nameInside: 'lan0',
       },
@@ -328,6 +329,10 @@ describe('what a clone takes from its origin', () => {
     world.make({
       type: 'route.record',
       input: { guestId: origin, destination: '198.51.100.0/24', via: '192.0.2.7' },
+    });
+    world.make({
+      type: 'forwarded-port.record',
+      input: { guestId: origin, port: 8443, toIp: '192.0.2.8', toPort: 443, atIp: '192.0.2.10' },
     });
     const serviceId = world.id('service', 'names');
     world.make({ type: 'need.record', input: { guestId: origin, serviceId } });

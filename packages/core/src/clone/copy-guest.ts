@@ -11,6 +11,7 @@ export interface Origin {
   /** In their order. */
   adapters: readonly Row<'adapter'>[];
   routes: readonly Row<'route'>[];
+  forwardedPorts: readonly Row<'forwardedPort'>[];
   needs: readonly Row<'dependency'>[];
 }
 
@@ -22,6 +23,7 @@ export function originOf(fleet: Fleet, guest: Row<'guest'>): Origin {
       .referring('adapter', 'guestId', guest.id)
       .sort((a, b) => a.position - b.position),
     routes: fleet.referring('route', 'guestId', guest.id),
+    forwardedPorts: fleet.referring('forwardedPort', 'guestId', guest.id),
     needs: fleet.referring('dependency', 'guestId', guest.id),
   };
 }
@@ -45,7 +47,7 @@ export function copyGuest(
   fleet: Fleet,
   draft: Draft,
   context: Context,
-  { guest, volumes, adapters, routes, needs }: Origin,
+  { guest, volumes, adapters, routes, forwardedPorts, needs }: Origin,
   wish: CopyWish,
   givenOut?: GivenOut,
 ): DraftedGuest | Refusal {
@@ -81,6 +83,8 @@ export function copyGuest(
   if ('refused' in drafted) return drafted;
   const copy = { guestId: drafted.guestId };
   for (const route of routes) draft.create('route', { ...copiedOf('route', route), ...copy });
+  for (const port of forwardedPorts)
+    draft.create('forwardedPort', { ...copiedOf('forwardedPort', port), ...copy });
   for (const need of needs)
     draft.create('dependency', { ...copiedOf('dependency', need), ...copy });
   return drafted;

@@ -5,9 +5,10 @@
 import type { FieldsOf, Row } from '../record/index.js';
 
 type Answer = 'copied' | 'renewed' | 'left';
-type Answers<K extends 'guest' | 'volume' | 'adapter' | 'route' | 'dependency'> = {
-  readonly [N in keyof FieldsOf<K>]: Answer;
-};
+type Answers<K extends 'guest' | 'volume' | 'adapter' | 'route' | 'forwardedPort' | 'dependency'> =
+  {
+    readonly [N in keyof FieldsOf<K>]: Answer;
+  };
 
 const guest = {
   name: 'renewed',
@@ -75,6 +76,7 @@ const adapter = {
   nameInside: 'copied',
   /** The copy of the adapter that it travels over. */
   trunkId: 'renewed',
+  masqueradeFrom: 'copied',
 } as const satisfies Answers<'adapter'>;
 
 /** Static routes are in the disk that is copied. */
@@ -88,6 +90,20 @@ const route = {
   purpose: 'copied',
 } as const satisfies Answers<'route'>;
 
+/** Set in the disk that is copied, as routes are. */
+const forwardedPort = {
+  hostId: 'left',
+  guestId: 'renewed',
+  deviceId: 'left',
+  protocol: 'copied',
+  port: 'copied',
+  /** An address of the origin. */
+  atIp: 'left',
+  toIp: 'copied',
+  toPort: 'copied',
+  purpose: 'copied',
+} as const satisfies Answers<'forwardedPort'>;
+
 /** A copy cannot start before what its origin waits for. What the origin *provides* it does not provide by itself. */
 const dependency = {
   hostId: 'left',
@@ -97,7 +113,7 @@ const dependency = {
   purpose: 'copied',
 } as const satisfies Answers<'dependency'>;
 
-export const INHERITANCE = { guest, volume, adapter, route, dependency };
+export const INHERITANCE = { guest, volume, adapter, route, forwardedPort, dependency };
 
 type Copied<K extends keyof typeof INHERITANCE> = {
   [N in keyof (typeof INHERITANCE)[K]]: (typeof INHERITANCE)[K][N] extends 'copied' ? N : never;

@@ -252,6 +252,22 @@ const CASES: [string, (world: World) => void, ((world: World) => void) | 'offere
       }),
   ],
   [
+    'port-leads-nowhere',
+    (world) =>
+      world.make({
+        type: 'forwarded-port.record',
+        input: {
+          ...{ hostId: world.id('host', 'gannet'), port: 8443, toPort: 443 },
+          toIp: '198.51.100.77',
+        },
+      }),
+    (world) =>
+      world.make({
+        type: 'forwarded-port.remove',
+        input: { id: [...world.fleet.all('forwardedPort')][0]!.id },
+      }),
+  ],
+  [
     'uplinks-loop',
     (world) => {
       for (const name of ['left', 'right'])

@@ -46,6 +46,11 @@ import { nameServerOnOwnHost } from './name-server-on-own-host.js';
 import { networkNotCarried } from './network-not-carried.js';
 import { notVerified } from './not-verified.js';
 import { parityWithoutSpare } from './parity-without-spare.js';
+import {
+  devicePortLeadsNowhere,
+  guestPortLeadsNowhere,
+  hostPortLeadsNowhere,
+} from './port-leads-nowhere.js';
 import { poolFillAlarm } from './pool-fill-alarm.js';
 import { poolLargerThanArray } from './pool-larger-than-array.js';
 import { poolOverfull } from './pool-overfull.js';
@@ -101,6 +106,9 @@ export const RULES: readonly Rule[] = [
   deviceTwice,
   gatewayNobody,
   natGateway,
+  hostPortLeadsNowhere,
+  guestPortLeadsNowhere,
+  devicePortLeadsNowhere,
   listUnread,
   deviceGateway,
   guestGateway,

@@ -216,6 +216,7 @@ function draftAdapter(
     model: adapter.model,
     nameInside: adapter.nameInside,
     masquerade: adapter.masquerade,
+    masqueradeFrom: adapter.masqueradeFrom,
     connected: adapter.connected,
   });
   if (adapter.address.as === 'none') return { adapterId };

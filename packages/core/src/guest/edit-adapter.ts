@@ -27,6 +27,7 @@ export const editAdapter = change({
       'mac',
       'connected',
       'masquerade',
+      'masqueradeFrom',
       'model',
       'nameInside',
     ),

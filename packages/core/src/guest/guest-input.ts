@@ -38,7 +38,7 @@ export const volumeInput = {
   label: omittable(volume.label),
 };
 export const adapterInput = {
-  ...beginning(adapter, 'networkId', 'model', 'nameInside', 'masquerade'),
+  ...beginning(adapter, 'networkId', 'model', 'nameInside', 'masquerade', 'masqueradeFrom'),
   /** Left out: planning generates one, recording leaves it unknown. */
   mac: omittable(text(50)),
   address: addressChoice,

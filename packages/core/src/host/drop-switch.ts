@@ -14,6 +14,8 @@ export const decideDropSwitch: DeciderOf<typeof dropSwitch> = (fleet, { id }, co
   const draft = draftOf(fleet, context);
   for (const uplink of fleet.referring('uplink', 'switchId', found.id))
     draft.remove('uplink', uplink.id);
+  for (const other of fleet.referring('virtualSwitch', 'natUplinkId', found.id))
+    draft.update('virtualSwitch', other.id, { natUplinkId: null });
   draft.remove('virtualSwitch', found.id);
   const host = fleet.need('host', found.hostId);
   draft.update('host', host.id, { networkChangedAt: context.now });

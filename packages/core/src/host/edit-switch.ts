@@ -16,7 +16,10 @@ export const editSwitch = change({
   alters: ['id'],
   input: {
     id: ref('virtualSwitch'),
-    ...some(fieldsOf('virtualSwitch'), 'name', 'mode', 'untagged', 'bundle', 'translation'),
+    ...some(
+      fieldsOf('virtualSwitch'),
+      ...(['name', 'mode', 'untagged', 'bundle', 'translation', 'natUplinkId'] as const),
+    ),
   },
 });
 

@@ -67,6 +67,7 @@ function learnersOf(fleet: Fleet, move: Move, ips: ReadonlySet<string>): string[
       nameServers.some((ip) => ips.has(ip)) || (gateway !== null && ips.has(gateway)),
   );
   const routes = [...fleet.all('route')].filter(({ via }) => via !== null && ips.has(via));
+  const ports = [...fleet.all('forwardedPort')].filter(({ toIp }) => ips.has(toIp));
   const services = fleet.referring('provider', 'guestId', move.guestId);
   const waiting = services.reduce(
     (sum, { serviceId }) => sum + fleet.referringCount('dependency', 'serviceId', serviceId),
@@ -79,6 +80,11 @@ function learnersOf(fleet: Fleet, move: Move, ips: ReadonlySet<string>): string[
       : []),
     ...(routes.length > 0
       ? [`routes to ${fewNames(routes.map(({ destination }) => destination))}`]
+      : []),
+    ...(ports.length > 0
+      ? [
+          `ports that lead to it (${fewNames(ports.map(({ port, protocol }) => `${port}/${protocol}`))})`,
+        ]
       : []),
     ...(waiting > 0 ? [`${counted(waiting, 'machine')} waiting for it at a start`] : []),
   ];

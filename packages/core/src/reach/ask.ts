@@ -26,7 +26,8 @@ import {
 } from './record-topology.js';
 import { restsOn, type RestsOn } from './rests-on.js';
 import { inOwnSubnet } from './route.js';
-import type { Machine } from './topology.js';
+import type { Machine, Service } from './topology.js';
+import { waysIn, type WayIn } from './ways-in.js';
 
 /** One end: a machine of the record by its id, the outside, or an address. */
 export type End = { id: string; ip?: string } | { ip: string };
@@ -35,6 +36,8 @@ export interface ReachQuestion {
   from: { id: string };
   to: End;
   family?: Family;
+  /** A connection to one of its ports; left out: an echo. */
+  service?: Service;
 }
 
 export interface HopView {
@@ -44,6 +47,8 @@ export interface HopView {
   /** Address asked for on the segment, as text. */
   next: string | null;
   translatedTo: string | null;
+  /** Address and port that it goes on for, where it came for a port that leads on. */
+  forwardedTo: string | null;
   /** Cables and switches between this machine and the next. */
   over: string[];
 }
@@ -63,11 +68,14 @@ export interface ReachAnswer {
     sentence: string;
     at: { kind: string; id: string; name: string } | null;
   } | null;
+  /** Ports of others that lead there. */
+  waysIn: WayIn[];
   mend: { label: string; change: Change; expects: readonly Expectation[] } | null;
 }
 
 export type TryChange = (fleet: Fleet, change: Change) => Decision | Refusal;
 
+const NOBODY = 'nobody in the record';
 const PERMITS = 'Addressing and routing permit it; filters are not recorded.';
 
 /** @param decide tries a mend before it is offered; without it none is */
@@ -80,11 +88,11 @@ export function askReach(
   const ends = findEnds(world, question);
   if ('sentence' in ends) return ends;
   const { sender, target, to } = ends;
-  const echo = ping(world.topology, sender, to, target);
+  const service = question.service ?? null;
+  const echo = ping(world.topology, sender, to, target, service);
   const from = world.machines.get(sender)!;
-  const name = target
-    ? world.machines.get(target)!.name
-    : (world.topology.ownersOf(to)[0]?.name ?? 'nobody in the record');
+  const meant = target ?? world.topology.ownersOf(to)[0] ?? null;
+  const name = meant ? world.machines.get(meant)!.name : NOBODY;
   const failed = echo.request.failure ?? echo.reply?.failure ?? null;
   const explained = explain(fleet, world, echo, to, target);
   const ip = formatAddress(to);
@@ -92,16 +100,17 @@ export function askReach(
     verdict: echo.verdict,
     from,
     to: { name, ip },
-    sentence: sentenceOf(world, echo, from.name, name, ip, explained),
+    sentence: sentenceOf(world, echo, from.name, name, ip, explained, service),
     notes: [
       ...notesOf(world, echo, failed !== null),
       ...(echo.verdict === 'yes'
-        ? restsOn(world.topology, sender, to, target).map((found) => assumption(found))
+        ? restsOn(world.topology, sender, to, target, service).map((found) => assumption(found))
         : []),
     ],
     request: hopsOf(world, echo.request),
     reply: echo.reply ? hopsOf(world, echo.reply) : [],
     failure: explained && { code: explained.code, sentence: explained.sentence, at: explained.at },
+    waysIn: meant && !meant.outside ? waysIn(fleet, world, sender, meant) : [],
     mend: explained && decide ? smallestMend(fleet, question, explained, decide) : null,
   };
 }
@@ -169,15 +178,21 @@ function sentenceOf(
   to: string,
   ip: string,
   explained: Explained | null,
+  service: Service | null,
 ): string {
   const because = explained ? ` ${explained.sentence}` : '';
-  const whom = to === 'nobody in the record' ? ip : to;
+  const port = service ? `, port ${service.port}/${service.protocol}` : '';
+  const whom = (to === NOBODY ? ip : to) + port;
   switch (echo.verdict) {
     case 'yes': {
       const through = echo.request.hops
         .slice(1, -1)
         .map((hop) => world.machines.get(hop.machine)!.name);
-      return `Yes: ${from} reaches ${whom}${through.length ? ` through ${[...new Set(through)].join(', ')}` : ', directly'}.`;
+      const led = echo.request.hops.findLast(({ forwardedTo }) => forwardedTo)?.forwardedTo;
+      const whereto = led
+        ? `, which leads on to ${world.machines.get(echo.answeredBy!)!.name}, port ${led.port}`
+        : '';
+      return `Yes: ${from} reaches ${whom}${whereto}${through.length ? ` through ${[...new Set(through)].join(', ')}` : ', directly'}.`;
     }
     case 'one way':
       return `One way: the request of ${from} arrives at ${whom}, the reply is lost.${because}`;
@@ -192,6 +207,11 @@ function sentenceOf(
 
 function notesOf(world: RecordTopology, echo: Echo, failed: boolean): string[] {
   const notes = failed ? [] : [PERMITS];
+  const free = unnamedUplink(world, echo);
+  if (free)
+    notes.push(
+      `Rests on ${free} translating by whichever uplink it leaves; nobody recorded by which.`,
+    );
   const overs = [echo.request, echo.reply]
     .flatMap((journey) => (journey ? hopsOf(world, journey) : []))
     .flatMap((hop) => hop.over);
@@ -201,6 +221,18 @@ function notesOf(world: RecordTopology, echo: Echo, failed: boolean): string[] {
     );
   return notes;
 }
+
+/** Who translates and has more than one uplink, of which nobody said by which. */
+const unnamedUplink = (world: RecordTopology, echo: Echo): string | null => {
+  const hop = echo.request.hops.find(
+    ({ machine, in: came, translatedTo }) =>
+      translatedTo &&
+      came?.side === 'nat' &&
+      !came.translatedBy &&
+      machine.ifaces.filter(({ side }) => side === 'uplink' || side === 'plain').length > 1,
+  );
+  return hop ? world.machines.get(hop.machine)!.name : null;
+};
 
 /** What is taken for true of a machine of which nobody recorded it. */
 const assumption = ({ on, machine: { name } }: RestsOn): string =>
@@ -223,6 +255,8 @@ export function hopsOf(world: RecordTopology, journey: Journey): HopView[] {
       out: hop.out?.name ?? null,
       next: hop.next && formatAddress(hop.next),
       translatedTo: hop.translatedTo && formatAddress(hop.translatedTo),
+      forwardedTo:
+        hop.forwardedTo && `${formatAddress(hop.forwardedTo.to)}, port ${hop.forwardedTo.port}`,
       over: (way ?? []).map((edge) => edge.label).filter(Boolean),
     };
   });
@@ -244,7 +278,7 @@ function smallestMend(
     const ends = findEnds(world, question);
     const better =
       !('sentence' in ends) &&
-      ping(world.topology, ends.sender, ends.to, ends.target).verdict === 'yes';
+      ping(world.topology, ends.sender, ends.to, ends.target, question.service).verdict === 'yes';
     if (better) return { ...mend, expects: expectationsOf(fleet, mend.change) };
   }
   return null;

@@ -159,6 +159,13 @@ class Scene {
           mends: this.routeBy(sender, failure.to, journey),
         };
       }
+      case 'answers-as-another':
+        return {
+          code: 'answers-as-another',
+          sentence: `${failure.machine.name} answers as ${formatAddress(failure.as)} straight away, without whoever led the port on; ${this.echo.request.hops[0]!.machine.name} asked ${formatAddress(failure.asked)} and does not take that for its answer.`,
+          at: this.at(failure.machine),
+          mends: [],
+        };
       case 'loop':
         return {
           code: 'loop',

@@ -15,6 +15,7 @@ export const FAILURE_WORDS: Readonly<Record<FailureCode, string>> = {
   'broadcast-here': 'taken for a broadcast address',
   'strong-host': 'a machine answers by the adapter that has the address only',
   'reverse-path': 'a machine drops what it would answer by another way',
+  'answers-as-another': 'the answer comes from another address than was asked',
   blackholed: 'a route drops it on purpose',
   loop: 'goes round in a circle',
   'answered-by-another': 'the address is carried twice',

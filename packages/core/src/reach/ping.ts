@@ -16,6 +16,7 @@ import {
   owns,
   type Iface,
   type Machine,
+  type Neighbour,
   type PortForward,
   type Service,
   type Topology,
@@ -204,14 +205,19 @@ function carry(
   for (let count = 0; count < MOST_HOPS; count += 1) {
     const unwelcome = came && unwelcomeAt(topology, machine, came, packet.from);
     if (unwelcome) return end(unwelcome);
-    const leading = came && !reply ? forwardAt(machine, packet) : undefined;
+    const leading: PortForward | undefined =
+      came && !reply ? forwardAt(machine, packet) : undefined;
     if (leading) {
       forwardings.push({ at: machine, outer: packet.to, inner: leading.to });
       packet.to = leading.to;
       packet.service = { protocol: leading.protocol, port: leading.toPort };
       forwardedTo = { ...packet.service, to: leading.to };
-      const teller = leading.through ? topology.machines.get(leading.through) : undefined;
-      const said = teller?.ifaces[0]?.addresses.find(({ family }) => family === leading.to.family);
+      const teller: Machine | undefined = leading.through
+        ? topology.machines.get(leading.through)
+        : undefined;
+      const said: Address | undefined = teller?.ifaces[0]?.addresses.find(
+        ({ family }) => family === leading.to.family,
+      );
       if (teller && said) {
         hops.push({ ...station(machine, came), forwardedTo });
         translations.push({ at: teller, outer: said, original: packet.from!, resume: machine });
@@ -299,7 +305,7 @@ function carry(
       packet.from && isConfigured(machine, packet.from)
         ? packet.from
         : sourceFor(machine, { iface: out, via: null }, next);
-    const answering = topology
+    const answering: Neighbour[] = topology
       .answering(out.segment, next, machine, packet.from, broad !== undefined)
       .filter(
         (found) => broad ?? !unwelcomeAt(topology, found.machine, found.iface, asked ?? null),

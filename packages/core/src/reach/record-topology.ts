@@ -80,6 +80,7 @@ class Builder {
   private readonly ifaces = new Map<Iface, IfaceInfo>();
   private readonly machines = new Map<Machine, MachineInfo>();
   private readonly anyRoute: boolean;
+  private readonly anyForward: boolean;
   /** The same few gateways and blocks are read once. */
   private readonly addressRead = remembered(addressOf);
   private readonly lengthRead = remembered((prefix: string) => prefixOf(prefix).length);
@@ -87,6 +88,7 @@ class Builder {
   constructor(private readonly fleet: Fleet) {
     this.wiring = wireRecord(fleet);
     this.anyRoute = fleet.count('route') > 0;
+    this.anyForward = fleet.count('forwardedPort') > 0;
   }
 
   build(): RecordTopology {
@@ -120,6 +122,7 @@ class Builder {
       strongHost: !routed || routed.hostModel === 'unknown' ? null : routed.hostModel === 'strong',
       ...fields,
       routes: this.routes(info),
+      ...this.forwards(info),
       onLink: routed?.gatewayOnLink ?? false,
       gateway: { 4: null, 6: null },
     };
@@ -138,6 +141,35 @@ class Builder {
       blackhole: row.via === null,
       metric: row.metric,
     }));
+  }
+
+  private forwards({ kind, id }: MachineInfo): Pick<Machine, 'portForwards'> {
+    if (kind === 'outside' || !this.anyForward) return {};
+    const rows = this.fleet.referring('forwardedPort', `${kind}Id` as never, id);
+    if (rows.length === 0) return {};
+    return {
+      portForwards: byId(rows).map((row: Row<'forwardedPort'>) => ({
+        protocol: row.protocol,
+        port: row.port,
+        at: row.atIp === null ? null : addressOf(row.atIp),
+        to: addressOf(row.toIp),
+        toPort: row.toPort,
+        through: kind === 'host' ? this.tellerOf(id, row.toIp) : null,
+      })),
+    };
+  }
+
+  /** Isolated NAT: who tells a guest of the host what came for it, where one guest alone has the address. */
+  private tellerOf(hostId: string, ip: string): string | null {
+    const alone = this.fleet
+      .referring('guest', 'hostId', hostId)
+      .flatMap((guest) => this.fleet.referring('adapter', 'guestId', guest.id))
+      .filter(
+        (adapter) =>
+          this.wiring.find(nodeKeys.inside(adapter.id)) !== undefined &&
+          this.fleet.referring('address', 'adapterId', adapter.id).some((row) => row.ip === ip),
+      );
+    return alone.length === 1 ? `translator|${alone[0]!.id}` : null;
   }
 
   /** As configured on the machine; where nobody has looked, what its first subnet with a gateway says. */
@@ -209,8 +241,10 @@ class Builder {
       if (group) group.rows.push(row);
       else groups.set(key, { ...place, rows: [row] });
     }
+    const uplinkOf = (id: string) =>
+      switches.find((found) => found.id === id && found.mode === 'NAT')?.natUplinkId ?? null;
     const ifaces = [...groups.values()].map(({ info, name, side, rows: held }) =>
-      this.iface(info, name, held, { side }),
+      this.iface(info, name, held, { side, translatedBy: uplinkOf(info.rowId) }),
     );
     for (const found of switches) {
       const implied = this.impliedGateway(host, found, own);
@@ -313,7 +347,7 @@ class Builder {
       },
       found.name,
       [],
-      { side: 'nat' },
+      { side: 'nat', translatedBy: found.natUplinkId },
     );
     iface.addresses.push({ ...addressOf(subnet.gateway!), length: prefixOf(subnet.prefix).length });
     return iface;
@@ -340,7 +374,10 @@ class Builder {
         { node, networkId: adapter.networkId, kind: 'adapter', rowId: adapter.id },
         name,
         rows.get(adapter.id)!,
-        { up: adapter.connected && (trunk?.connected ?? true), masquerade: adapter.masquerade },
+        {
+          up: adapter.connected && (trunk?.connected ?? true),
+          ...translation(adapter),
+        },
       );
     });
     const on =
@@ -403,7 +440,7 @@ class Builder {
         { node, networkId: port.networkId, kind: 'devicePort', rowId: port.id },
         port.name,
         rows.get(port.id)!,
-        { up: port.up, masquerade: port.masquerade },
+        { up: port.up, ...translation(port) },
       );
     });
     this.machine(
@@ -470,6 +507,17 @@ class Builder {
     this.machines.set(machine, { kind: 'outside', id: OUTSIDE, name: machine.name });
   }
 }
+
+const translation = ({
+  masquerade,
+  masqueradeFrom,
+}: Pick<Row<'adapter'>, 'masquerade' | 'masqueradeFrom'>): Pick<
+  Iface,
+  'masquerade' | 'masqueradeFrom'
+> => ({
+  masquerade,
+  masqueradeFrom: masqueradeFrom === '' ? null : masqueradeFrom.split(', ').map(prefixOf),
+});
 
 /** In the order of recording: ids are made in order of time. */
 const byId = <T extends { id: string }>(rows: T[]): T[] =>

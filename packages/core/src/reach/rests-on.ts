@@ -1,7 +1,7 @@
 /** What a yes rests on that nobody recorded: habits of machines with which, were they otherwise, the answer would be another. */
 import type { Address } from '../address/index.js';
 import { ping } from './ping.js';
-import type { Habits, Machine, Topology } from './topology.js';
+import type { Habits, Machine, Service, Topology } from './topology.js';
 
 export interface RestsOn {
   /** What is assumed of it. */
@@ -18,9 +18,10 @@ export function restsOn(
   sender: Machine,
   to: Address,
   target: Machine | null = null,
+  service: Service | null = null,
 ): RestsOn[] {
   return OTHERWISE.flatMap((other) => {
-    const { verdict, request, reply } = ping(topology.assuming(other), sender, to, target);
+    const { verdict, request, reply } = ping(topology.assuming(other), sender, to, target, service);
     if (verdict === 'yes') return [];
     const failure = request.failure ?? reply?.failure;
     const machine =

@@ -146,6 +146,16 @@ function brokenRow(fleet: Fleet, kind: Kind, id: string): Refusal | undefined {
         ['hostId', 'guestId', 'deviceId'],
         'Say whose route it is: one host, one guest, or one device.',
       );
+    case 'forwardedPort':
+      return (
+        notOne(
+          row,
+          ['hostId', 'guestId', 'deviceId'],
+          'Say whose port it is: of one host, one guest, or one device.',
+        ) ?? forwardedTwice(fleet, row as Row<'forwardedPort'>)
+      );
+    case 'virtualSwitch':
+      return noUplink(fleet, row as Row<'virtualSwitch'>);
     case 'provider':
       return (
         notOne(row, ['guestId', 'deviceId'], 'Say who provides it: one guest, or one device.') ??
@@ -311,6 +321,39 @@ function notOne(row: object, fields: readonly string[], sentence: string): Refus
   const given = fields.filter((field) => (row as Values)[field] !== null);
   if (given.length === 1) return undefined;
   return refuse({ code: 'not-one', field: given[1] ?? fields[0]!, sentence });
+}
+
+/** A port of one address leads to one place. */
+function forwardedTwice(fleet: Fleet, row: Row<'forwardedPort'>): Refusal | undefined {
+  const field = (['hostId', 'guestId', 'deviceId'] as const).find((one) => row[one] !== null)!;
+  const other = fleet
+    .referring('forwardedPort', field, row[field]!)
+    .find(
+      ({ id, protocol, port, atIp, toIp }) =>
+        id !== row.id &&
+        protocol === row.protocol &&
+        port === row.port &&
+        atIp === row.atIp &&
+        toIp.includes(':') === row.toIp.includes(':'),
+    );
+  if (!other) return undefined;
+  return refuse({
+    code: 'port-leads-on',
+    field: 'port',
+    sentence: `Port ${row.port}/${row.protocol} leads to ${other.toIp} already.`,
+    remedy: 'Remove that one first, or choose another port.',
+  });
+}
+
+/** What a switch translates leaves by another switch of its host. */
+function noUplink(fleet: Fleet, row: Row<'virtualSwitch'>): Refusal | undefined {
+  const uplink = fleet.get('virtualSwitch', row.natUplinkId);
+  if (!uplink || (uplink.hostId === row.hostId && uplink.id !== row.id)) return undefined;
+  return refuse({
+    code: 'no-uplink',
+    field: 'natUplinkId',
+    sentence: 'What it translates leaves by another switch of the same host.',
+  });
 }
 
 function needFault(fleet: Fleet, row: Row<'dependency'>): Refusal | undefined {

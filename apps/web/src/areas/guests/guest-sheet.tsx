@@ -9,6 +9,7 @@ import { SheetFindings } from '../../components/finding-line.js';
 import { Needs } from '../../components/needs.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Habits } from '../../components/habits.js';
+import { ForwardedPorts } from '../../components/forwarded-ports.js';
 import { Routes } from '../../components/routes.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { AddressEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
@@ -263,7 +264,11 @@ function SizePart({ sheet: { guest, demand } }: { sheet: GuestSheet }) {
   );
 }
 
-function RoutingPart({ sheet: { guest, fullName, routes } }: { sheet: GuestSheet }) {
+function RoutingPart({
+  sheet: { guest, fullName, routes, forwardedPorts },
+}: {
+  sheet: GuestSheet;
+}) {
   const at = editing('guest.edit', guest);
   return (
     <Part title="Routing">
@@ -319,6 +324,7 @@ function RoutingPart({ sheet: { guest, fullName, routes } }: { sheet: GuestSheet
         <Habits at={at} of={guest} />
       </Facts>
       <Routes routes={routes} holder={{ guestId: guest.id }} name={guest.name} />
+      <ForwardedPorts ports={forwardedPorts} holder={{ guestId: guest.id }} name={guest.name} />
       <Link className="act text-[13px]" to={`/networks/reach?from=${guest.id}`}>
         Whom does it reach
       </Link>

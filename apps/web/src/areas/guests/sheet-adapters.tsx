@@ -9,7 +9,7 @@ import { Choose } from '../../components/choose.js';
 import { asWhole, Editable } from '../../components/editable.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
-import { OneOf, YesNo } from '../../components/small-edits.js';
+import { BlocksEdit, OneOf, YesNo } from '../../components/small-edits.js';
 
 export function AdaptersPart({ sheet }: { sheet: GuestSheet }) {
   const { guest, adapters, adapterCaution } = sheet;
@@ -212,6 +212,16 @@ function AdapterLine({
           yes="translates what goes out"
           no="no translation"
         />
+        {adapter.masquerade && (
+          <span>
+            from{' '}
+            <BlocksEdit
+              at={at('masqueradeFrom')}
+              name={`Adapter ${adapter.position + 1} translates only what comes from`}
+              value={adapter.masqueradeFrom}
+            />
+          </span>
+        )}
         {adapter.linkLocal && (
           <span
             className="mono text-faint"

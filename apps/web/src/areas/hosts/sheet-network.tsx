@@ -16,6 +16,7 @@ import { useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Habits } from '../../components/habits.js';
+import { ForwardedPorts } from '../../components/forwarded-ports.js';
 import { Routes } from '../../components/routes.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { OneOf, YesNo } from '../../components/small-edits.js';
@@ -118,6 +119,22 @@ function CarriedLine({ found, sheet }: { found: CarriedView; sheet: HostSheet })
                   { value: 'as its platform', label: 'as its platform does' },
                   { value: 'shared', label: 'share one segment' },
                   { value: 'isolated', label: 'each alone' },
+                ]}
+              />
+            </span>
+          )}
+          {found.mode === 'NAT' && (
+            <span>
+              leaving by{' '}
+              <OneOf
+                at={at('natUplinkId')}
+                name="The uplink that they are translated by"
+                value={found.natUplinkId}
+                choices={[
+                  { value: '', label: 'whichever (not recorded)' },
+                  ...sheet.networks
+                    .filter((other) => other.mode === 'bridged' && other.network)
+                    .map((other) => ({ value: other.id, label: other.network!.name })),
                 ]}
               />
             </span>
@@ -366,6 +383,7 @@ export function ManagementPart({ sheet }: { sheet: HostSheet }) {
         <Habits at={editing('host.edit', host)} of={host} />
       </Facts>
       <Routes routes={sheet.routes} holder={{ hostId: host.id }} name={host.name} />
+      <ForwardedPorts ports={sheet.forwardedPorts} holder={{ hostId: host.id }} name={host.name} />
       <Link className="act text-[13px]" to={`/networks/reach?from=${host.id}`}>
         Whom does it reach
       </Link>

@@ -12,6 +12,7 @@ import { Mark } from '../../components/mark.js';
 import { PartsTable, type PartColumn, type PartRow } from '../../components/parts-table.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Habits } from '../../components/habits.js';
+import { ForwardedPorts } from '../../components/forwarded-ports.js';
 import { Routes } from '../../components/routes.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { AddressEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
@@ -221,6 +222,11 @@ function DeviceSheet({ id }: { id: string }) {
           <Habits at={at} of={device} />
         </Facts>
         <Routes routes={device.routes} holder={{ deviceId: id }} name={device.name} />
+        <ForwardedPorts
+          ports={device.forwardedPorts}
+          holder={{ deviceId: id }}
+          name={device.name}
+        />
       </Part>
       <Ports device={device} />
       <Part title="About it">
@@ -283,6 +289,7 @@ function DeviceSheet({ id }: { id: string }) {
 const OF_ROUTERS: PartColumn[] = [
   { field: 'outside', title: 'Out', width: '26px', flag: true },
   { field: 'masquerade', title: 'NAT', width: '28px', flag: true },
+  { field: 'masqueradeFrom', title: 'only from', width: '104px', mono: true },
 ];
 /** Who copies by it asks at what speed it has negotiated. */
 const OF_COMPUTERS: PartColumn[] = [
@@ -339,6 +346,7 @@ function Ports({ device }: { device: DeviceView }) {
                 <span className="text-faint">no network</span>
               )}
               {port.masquerade && ', translates'}
+              {port.masquerade && port.masqueradeFrom && ` what comes from ${port.masqueradeFrom}`}
             </span>
             <span className="mono">
               {port.addresses
@@ -379,6 +387,7 @@ function Ports({ device }: { device: DeviceView }) {
                   tagged: port.tagged,
                   outside: port.outside,
                   masquerade: port.masquerade,
+                  masqueradeFrom: port.masqueradeFrom,
                   speed: port.bitsPerSecond === null ? '' : String(port.bitsPerSecond / 1e6),
                   duplex: port.duplex,
                 })),
@@ -454,6 +463,7 @@ function Ports({ device }: { device: DeviceView }) {
       tagged: Boolean(row.tagged),
       outside: Boolean(row.outside),
       masquerade: Boolean(row.masquerade),
+      masqueradeFrom: String(row.masqueradeFrom),
       bitsPerSecond: row.speed ? Number(row.speed) * 1e6 : null,
       duplex: row.duplex as Row<'devicePort'>['duplex'],
       addresses: listed(row.addresses).map((text) => ({
@@ -487,6 +497,7 @@ function Ports({ device }: { device: DeviceView }) {
           tagged: false,
           outside: false,
           masquerade: false,
+          masqueradeFrom: '',
           speed: '',
           duplex: 'unknown',
         })}
@@ -495,7 +506,7 @@ function Ports({ device }: { device: DeviceView }) {
       {!device.computer && (
         <p className="text-xs text-faint">
           Out: the port leads to the provider. NAT: what is forwarded out there takes the port’s
-          address.
+          address; only from: blocks whose packets do, where not all.
         </p>
       )}
       <p className="mt-1 flex gap-4">

@@ -14,12 +14,13 @@ const detail = (row: MachineListRow) => `${row.kind} ${row.address}`;
 
 export function ReachPage() {
   const [search, set] = useUrlState();
-  const { from = '', to = '', ip = '', family = '' } = Object.fromEntries(search);
+  const { from = '', to = '', ip = '', family = '', service = '' } = Object.fromEntries(search);
   const complete = from !== '' && (to !== '' || ip !== '');
   const query = {
     from,
     to,
     ip,
+    ...(service ? { service } : {}),
     ...(family ? { family: family === '6' ? ('6' as const) : ('4' as const) } : {}),
   };
   const answer = useRead('reach', complete ? query : null);
@@ -28,7 +29,7 @@ export function ReachPage() {
     <div className="h-full overflow-y-auto px-6 py-3">
       <h1>Reach</h1>
       <form
-        className="mt-1 grid max-w-[940px] grid-cols-1 items-end gap-3 md:grid-cols-[1fr_24px_1fr_190px_110px]"
+        className="mt-1 grid max-w-[940px] grid-cols-1 items-end gap-3 md:grid-cols-[1fr_24px_1fr_160px_96px_100px]"
         onSubmit={(event) => event.preventDefault()}
       >
         <End title="From" value={from} onChange={(id) => set({ from: id })} />
@@ -50,6 +51,15 @@ export function ReachPage() {
             placeholder="172.22.12.30"
             value={ip}
             onChange={(event) => set({ ip: event.target.value.trim() })}
+          />
+        </label>
+        <label className="flex flex-col text-xs font-bold text-faint">
+          Port
+          <input
+            className="mono w-full font-normal"
+            placeholder="443/tcp"
+            value={service}
+            onChange={(event) => set({ service: event.target.value.trimStart() })}
           />
         </label>
         <label className="flex flex-col text-xs font-bold text-faint">
@@ -178,6 +188,7 @@ function Answer({ answer }: { answer: ReachAnswer }) {
           {note}
         </p>
       ))}
+      <WaysIn answer={answer} />
       <div className="mt-3 grid gap-6 lg:grid-cols-2">
         <Way
           title={`Request to ${answer.to.ip}`}
@@ -189,6 +200,42 @@ function Answer({ answer }: { answer: ReachAnswer }) {
         )}
       </div>
     </div>
+  );
+}
+
+/** Ports of other machines that lead to the one that was asked for. */
+function WaysIn({ answer: { waysIn, from } }: { answer: ReachAnswer }) {
+  if (waysIn.length === 0) return null;
+  return (
+    <section aria-label="Ports that lead there" className="mt-2">
+      <h2 className="text-[13px] font-bold text-faint">Ports that lead there</h2>
+      {waysIn.map(({ at, ip, port, protocol, purpose, verdict, arrives }) => {
+        const yes = verdict === 'yes' && arrives;
+        return (
+          <p key={`${ip}|${port}|${protocol}`} className="flex flex-wrap items-baseline gap-x-3">
+            <span aria-hidden className={`font-bold ${yes ? TONE.yes.tone : TONE.no.tone}`}>
+              {yes ? TONE.yes.sign : TONE.no.sign}
+            </span>
+            <span className="mono">
+              {ip}, {port}/{protocol}
+            </span>
+            <span>
+              of{' '}
+              <Link className="underline decoration-rule" to={pathOf(at)}>
+                {at.name}
+              </Link>
+            </span>
+            {purpose && <span className="text-faint">{purpose}</span>}
+            <Link
+              className="act text-[13px]"
+              to={`/networks/reach?from=${from.id}&ip=${ip}&service=${port}/${protocol}`}
+            >
+              {yes ? 'It answers: see the way' : 'No answer: see why'}
+            </Link>
+          </p>
+        );
+      })}
+    </section>
   );
 }
 
@@ -246,6 +293,11 @@ function Way({ title, hops, broken }: { title: string; hops: HopView[]; broken: 
               {hop.translatedTo && (
                 <p className="text-[13px]">
                   goes on as <span className="mono">{hop.translatedTo}</span> (translated)
+                </p>
+              )}
+              {hop.forwardedTo && (
+                <p className="text-[13px]">
+                  leads on to <span className="mono">{hop.forwardedTo}</span>
                 </p>
               )}
               {hop.next && (

@@ -14,6 +14,7 @@ import {
   text,
   texts,
 } from '../field.js';
+import { blocks } from './blocks.js';
 import { described } from './described.js';
 
 export const DEVICE_KINDS = [
@@ -81,6 +82,8 @@ export const devicePort = {
     /** As negotiated, in bit/s; null: nobody has looked. */
     bitsPerSecond: since(12, optional(integer(1))),
     duplex: since(12, initially(choice('unknown', 'full', 'half'), 'unknown')),
+    /** Only what comes from these blocks is translated; empty: whatever is forwarded out here. */
+    masqueradeFrom: since(14, blocks()),
   },
 } as const;
 
@@ -96,5 +99,21 @@ export const route = {
     purpose: text(),
     /** Of two routes to one block the lower leads; null: what its system takes by itself. */
     metric: since(11, optional(integer(0, 4_294_967_295))),
+  },
+} as const;
+
+/** What arrives at a port of one machine goes on to another behind it (destination translation; RFC 2663, section 4.1.2). */
+export const forwardedPort = {
+  fields: {
+    hostId: optional(ref('host')),
+    guestId: optional(ref('guest')),
+    deviceId: optional(ref('device')),
+    protocol: initially(choice('tcp', 'udp'), 'tcp'),
+    port: integer(1, 65_535),
+    /** Null: at any of its addresses. */
+    atIp: optional(ip()),
+    toIp: ip(),
+    toPort: integer(1, 65_535),
+    purpose: text(),
   },
 } as const;

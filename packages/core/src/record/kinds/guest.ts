@@ -12,6 +12,7 @@ import {
   time,
   since,
 } from '../field.js';
+import { blocks } from './blocks.js';
 import { described } from './described.js';
 import { routing } from './device.js';
 import { workWindow } from './times.js';
@@ -101,5 +102,7 @@ export const adapter = {
     nameInside: text(60),
     /** A sub-interface: its frames travel over that adapter of the same guest with the tag of their network's VLAN, and have its MAC. */
     trunkId: since(10, optional(ref('adapter'))),
+    /** Only what comes from these blocks is translated; empty: whatever is forwarded out here. */
+    masqueradeFrom: since(14, blocks()),
   },
 } as const;

@@ -166,6 +166,8 @@ export const virtualSwitch = {
       11,
       initially(choice('as its platform', 'shared', 'isolated'), 'as its platform'),
     ),
+    /** NAT: the switch that what it translates leaves by; null: nobody said. */
+    natUplinkId: since(14, optional(ref('virtualSwitch'))),
   },
 } as const;
 

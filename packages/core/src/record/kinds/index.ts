@@ -5,7 +5,7 @@ import { acceptance } from './acceptance.js';
 import { backup, hostBuild, medium, verification, verificationTest } from './upkeep.js';
 import { clone, identityItem } from './clone.js';
 import { computer, computerDisk } from './computer.js';
-import { device, devicePort, route } from './device.js';
+import { device, devicePort, forwardedPort, route } from './device.js';
 import { adapter, guest, volume } from './guest.js';
 import { buildTick, drive, guestGroup, snapshot } from './guest-care.js';
 import { array, disk, memoryModule, numaNode, port } from './hardware.js';
@@ -81,6 +81,7 @@ const described = {
   computerDisk,
   address,
   route,
+  forwardedPort,
   placementRule,
   placementMember,
   backup,
