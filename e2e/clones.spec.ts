@@ -1,6 +1,6 @@
 /** A batch of clones on the demo: names by pattern, hosts by a rule, a table whose cells are altered, pasted into, taken back. */
 import { expect, test, type Page } from '@playwright/test';
-import { BASE, choose, revisionNow, signedIn, takeBackTo } from './signed-in.js';
+import { BASE, choose, revisionNow, signedIn, takeBackTo, onSheet } from './signed-in.js';
 
 test.describe.configure({ mode: 'serial' });
 let page: Page;
@@ -118,7 +118,7 @@ test('the board is ticked cell by cell, by column and by row, from the keyboard'
 
 test('a clone with its origin’s identity is not put in service by a planner', async () => {
   await page.getByRole('link', { name: 'probe-a', exact: true }).click();
-  await page.getByRole('button', { name: 'Set to in service' }).click();
+  await onSheet(page, 'Set to in service');
   await expect(page.getByRole('alert')).toContainText('probe-a still has of its origin:');
   await expect(page.getByRole('alert')).toContainText(
     'An administrator may go past it with a written reason.',

@@ -1,6 +1,6 @@
 /** Moves are looked for, shown with their proof, and drawn as a plan. */
 import { expect, test, type Page } from '@playwright/test';
-import { BASE, revisionNow, signedIn, takeBackTo } from './signed-in.js';
+import { BASE, revisionNow, signedIn, takeBackTo, onSheet } from './signed-in.js';
 
 test.describe.configure({ mode: 'serial' });
 let page: Page;
@@ -17,7 +17,7 @@ const findMoves = () => page.getByRole('button', { name: 'Find moves' }).click()
 test('from a host: what leaves, what makes room, what cannot, and what is proved', async () => {
   await page.goto(`${BASE()}/hosts`);
   await page.getByRole('rowgroup').getByText('razorbill', { exact: true }).click();
-  await page.getByRole('link', { name: 'Empty it' }).click();
+  await onSheet(page, 'Empty it');
   await expect(page.getByRole('checkbox', { name: 'razorbill' })).toBeChecked();
   await findMoves();
   await expect(found()).toContainText('razorbill can be emptied by');

@@ -1,5 +1,6 @@
 /** The whole thread on an empty record: machine → network → host → guest → clones → migration → log. */
 import { expect, test, type Page } from '@playwright/test';
+import { onSheet } from './signed-in.js';
 
 const BASE = () => process.env.INSEL_E2E_EMPTY!;
 const PASSWORD = 'a password for the tests';
@@ -108,10 +109,10 @@ test('a guest that does not fit meets an objection with its workings; one that f
 });
 
 test('it is built, stopped and cloned three times with consecutive addresses', async () => {
-  await page.getByRole('button', { name: 'Set to building' }).click();
-  await page.getByRole('button', { name: 'Set to stopped' }).click();
+  await onSheet(page, 'Set to building');
+  await onSheet(page, 'Set to stopped');
   await expect(page.getByRole('button', { name: 'Set to in service' })).toBeVisible();
-  await page.getByRole('link', { name: 'Make clones' }).click();
+  await onSheet(page, 'Make clones');
   await expect(page.getByLabel('Address of clone 3')).toHaveValue('198.51.100.5');
   await page.getByRole('button', { name: 'Plan 3 clones' }).click();
   await expect(page.getByRole('heading', { name: '3 clones of tide' })).toBeVisible();
@@ -129,7 +130,7 @@ test('it is built, stopped and cloned three times with consecutive addresses', a
 test('it is migrated: checks, estimate, started, switched, accepted', async () => {
   await page.goto(`${BASE()}/guests`);
   await page.getByText('tide', { exact: true }).click();
-  await page.getByRole('link', { name: 'Migrate' }).click();
+  await onSheet(page, 'Migrate');
   await find('To host', 'tern');
   await expect(page.getByText('tern does not reach pool gannet-data')).toBeVisible();
   await choose('Volumes go to', 'tern-data');

@@ -1,7 +1,7 @@
 /** Guests on the demo: sized, planned, built, measured, retired; media, pools, roles, tables. */
 import { expect, test, type Page } from '@playwright/test';
 import { createHash } from 'node:crypto';
-import { BASE, readyForRetry, revisionNow, signedIn, takeBackTo } from './signed-in.js';
+import { BASE, readyForRetry, revisionNow, signedIn, takeBackTo, onSheet } from './signed-in.js';
 
 test.describe.configure({ mode: 'serial' });
 let page: Page;
@@ -128,7 +128,7 @@ test('the build sheet of a guest prints on A4 and Letter without the frame', asy
 test('a plan that is dropped gives its room, address and medium back', async () => {
   await sheetOf('tide-history');
   await expect(page.getByText(/frees 24\.\d GiB and 6 vCPU of gannet/)).toBeVisible();
-  await page.getByRole('link', { name: 'Retire' }).click();
+  await onSheet(page, 'Retire');
   await expect(
     region('Cleared away with it').getByText('linux-server-12.img is attached to it'),
   ).toBeVisible();
@@ -291,7 +291,7 @@ test('measured use: faulty lines are told and nothing is kept, a sound file lead
     .setInputFiles(file(`time,guest,cpu %,memory MiB\n${lines.join('\n')}\n`));
   await expect(page.getByText('4,500 lines read, 4,500 of them new.')).toBeVisible();
   await sheetOf('watch-post');
-  await page.getByRole('link', { name: 'Measured use' }).last().click();
+  await onSheet(page, 'Measured use');
   // By hand: P95 of 10 … 16 % is 16 % of 4 vCPU = 0.64; with 25 % headroom 0.8, in whole ones 1.
   await expect(region('Advice on processors')).toContainText('by what it uses 1 vCPU');
   await expect(
@@ -449,14 +449,14 @@ test('a row that is refused in a later part is named where it stands then', asyn
 
 test('retiring lists what still refers to the guest and clears away what it holds', async () => {
   await sheetOf('names-1');
-  await page.getByRole('link', { name: 'Retire' }).click();
+  await onSheet(page, 'Retire');
   await expect(
     region('What still refers to it').getByText(
       'it provides names of the houses, which 3 machines need',
     ),
   ).toBeVisible();
   await sheetOf('visitor-desk-1');
-  await page.getByRole('link', { name: 'Retire' }).click();
+  await onSheet(page, 'Retire');
   await expect(page.getByText('Nothing needs it')).toBeVisible();
   await page.getByRole('button', { name: 'Retire visitor-desk-1' }).click();
   await expect(

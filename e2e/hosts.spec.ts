@@ -1,7 +1,7 @@
 /** Hosts from taking stock to a verified one, on the demo: chart, facts, hardware, table, build sheet, fingerprint. */
 import { execFileSync } from 'node:child_process';
 import { expect, test, type Page } from '@playwright/test';
-import { BASE, readyForRetry, revisionNow, signedIn, takeBackTo } from './signed-in.js';
+import { BASE, readyForRetry, revisionNow, signedIn, takeBackTo, onSheet } from './signed-in.js';
 
 test.describe.configure({ mode: 'serial' });
 let page: Page;
@@ -194,7 +194,7 @@ test('several hosts are edited at once from the list, by keyboard', async () => 
 
 test('the next host like one is planned, built from its sheet and put into service', async () => {
   await openHost('kestrel');
-  await page.getByRole('link', { name: 'Next like this' }).click();
+  await onSheet(page, 'Next like this');
   await expect(page.getByLabel('Name of host 1')).toHaveAttribute('placeholder', 'kestrel-2');
   await page.getByRole('button', { name: 'Plan 1 host' }).click();
   await expect(

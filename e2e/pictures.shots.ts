@@ -1,5 +1,5 @@
 import { test, type Page } from '@playwright/test';
-import { choose } from './signed-in.js';
+import { choose, onSheet } from './signed-in.js';
 
 const FOLDER = new URL('../docs/screenshots/', import.meta.url).pathname;
 
@@ -97,7 +97,7 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
     'guests?q=tide-api',
     async (page) => {
       await open('tide-api')(page);
-      await link('Measured use')(page);
+      await onSheet(page, 'Measured use');
       await page.locator('.recharts-surface').first().waitFor();
       await page.evaluate(() => (document.documentElement.dataset.light = 'night'));
     },

@@ -22,6 +22,17 @@ export async function choose(page: Page, label: string, text: string, name = tex
   await page.getByRole('option', { name }).first().click();
 }
 
+/** Does something with the record whose sheet is open: what one does there first is its button, the rest stands under one menu. */
+export async function onSheet(page: Page, name: string): Promise<void> {
+  const sheet = page.locator('article');
+  const more = sheet.getByRole('button', { name: /^More/ });
+  await expect(more).toBeVisible();
+  const first = sheet.locator('.press').getByText(name, { exact: true });
+  if ((await first.count()) > 0) return first.click();
+  await more.click();
+  await page.getByRole('menuitem', { name, exact: true }).click();
+}
+
 /** Undoes all that was done since a revision, newest first: other journeys find the demo as it was. */
 export async function takeBackTo(page: Page, revision: number): Promise<void> {
   expect(await takenBack(page, revision)).toEqual([]);

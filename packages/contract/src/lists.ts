@@ -64,8 +64,9 @@ export interface ListWindow<T> {
   revision: number;
 }
 
-/** A window of the chart: hosts of a purpose or label, or of a network. */
+/** A window of the chart: hosts of a site, of a purpose or label, or of a network. */
 export class ChartQuery {
+  @Optional() @Id() siteId?: string;
   @Optional() @Text(200) label?: string;
   @Optional() @Id() networkId?: string;
   @Optional() @Count(0, 1_000_000) from?: number;

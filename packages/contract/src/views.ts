@@ -148,6 +148,7 @@ export interface HostSheet {
 export interface ChartHost extends Named {
   state: Row<'host'>['state'];
   site: string;
+  siteId: string | null;
   rack: string;
   /** Nested in another host: drawn, not counted. */
   nested: boolean;
@@ -157,12 +158,18 @@ export interface ChartHost extends Named {
   memoryMiB: number;
   reserveVcpu: number;
   reserveMiB: number;
+  /** What counts against it, with what moves hold. */
+  takenVcpu: number;
+  takenMiB: number;
+  /** Empty on a map, and so are its pools. */
   guests: { id: string; name: string; vcpu: number; memoryMiB: number }[];
   pools: { name: string; takenPercent: number }[];
   finding: FindingMark | null;
 }
 
 export interface ChartView {
+  /** How much of a host is drawn: the more match, the less; a map shows all of them and no guest. */
+  form: 'full' | 'dense' | 'map';
   /** A window of those that match, by site, rack, size. */
   hosts: ChartHost[];
   matching: number;
@@ -170,6 +177,7 @@ export interface ChartView {
   largest: { vcpu: number; memoryMiB: number };
   labels: string[];
   networks: Named[];
+  sites: Named[];
   /** Hosts nested in others left out. */
   totals: {
     hosts: number;

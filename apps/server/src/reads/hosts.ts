@@ -56,7 +56,8 @@ export const HOST_READS: Reads<
         (host) =>
           (!wanted || host.name.toLowerCase().includes(wanted)) &&
           (!query.state || host.state === query.state) &&
-          (!query.siteId || host.siteId === query.siteId),
+          (!query.siteId || host.siteId === query.siteId) &&
+          (!query.groupId || host.groupId === query.groupId),
       );
     const sorted = orders.sorted(fleet, 'host', query, rows, (row) => key(fleet, row));
     return windowOf(fleet, sorted, query, (id) => hostRow(fleet, id, now));

@@ -14,10 +14,14 @@ import {
 import { markOf, named, siteName } from './common.js';
 
 const USUAL_TAKE = 60;
+/** More hosts than that are drawn smaller, more than those without their guests. */
+const FULL_UP_TO = 30;
+const COURSES_UP_TO = 200;
+const MOST_ON_MAP = 5000;
 
 export function chartView(
   fleet: Fleet,
-  { label, networkId, from = 0, take = USUAL_TAKE }: ChartQuery,
+  { label, networkId, siteId, from = 0, take = USUAL_TAKE }: ChartQuery,
   now: string,
 ): ChartView {
   const hosts = [...fleet.all('host')].filter((host) => host.state !== 'retired');
@@ -35,13 +39,18 @@ export function chartView(
   );
   const matching = hosts.filter(
     (host) =>
+      (!siteId || host.siteId === siteId) &&
       (!label || host.purpose === label || host.labels.includes(label)) &&
       (!networkId || carriesNetwork(fleet, host.id, networkId)),
   );
+  const form =
+    matching.length <= FULL_UP_TO ? 'full' : matching.length <= COURSES_UP_TO ? 'dense' : 'map';
+  const most = form === 'map' ? MOST_ON_MAP : take;
   return {
+    form,
     hosts: inPlace(fleet, matching)
-      .slice(from, from + take)
-      .map((host) => chartHost(fleet, host, now)),
+      .slice(from, from + most)
+      .map((host) => chartHost(fleet, host, now, form !== 'map')),
     matching: matching.length,
     largest,
     labels: [
@@ -50,6 +59,7 @@ export function chartView(
       ),
     ].sort(),
     networks: [...fleet.all('network')].map(named).sort((a, b) => a.name.localeCompare(b.name)),
+    sites: [...fleet.all('site')].map(named).sort((a, b) => a.name.localeCompare(b.name)),
     totals: {
       hosts: counted.length,
       cores: sum(cores),
@@ -79,10 +89,10 @@ function inPlace(fleet: Fleet, hosts: Row<'host'>[]): Row<'host'>[] {
     .map(({ host }) => host);
 }
 
-function chartHost(fleet: Fleet, host: Row<'host'>, now: string): ChartHost {
+function chartHost(fleet: Fleet, host: Row<'host'>, now: string, withGuests: boolean): ChartHost {
   const has = capacity(fleet, host.id);
-  const guests = fleet
-    .referring('guest', 'hostId', host.id)
+  const taken = load(fleet, host.id);
+  const guests = (withGuests ? fleet.referring('guest', 'hostId', host.id) : [])
     .filter(countsOnHost)
     .map((guest) => ({
       ...named(guest),
@@ -97,6 +107,7 @@ function chartHost(fleet: Fleet, host: Row<'host'>, now: string): ChartHost {
     ...named(host),
     state: host.state,
     site: siteName(fleet, host.siteId),
+    siteId: host.siteId,
     rack: fleet.get('rack', host.rackId)?.name ?? '',
     nested: host.outerGuestId !== null,
     bare: !parts && host.flags === '',
@@ -104,8 +115,10 @@ function chartHost(fleet: Fleet, host: Row<'host'>, now: string): ChartHost {
     memoryMiB: has.memory.value,
     reserveVcpu: has.reserve.vcpu.value,
     reserveMiB: has.reserve.memory.value,
+    takenVcpu: taken.vcpu,
+    takenMiB: taken.memoryMiB,
     guests,
-    pools: poolsOf(fleet, host.id).map((pool) => ({
+    pools: (withGuests ? poolsOf(fleet, host.id) : []).map((pool) => ({
       name: pool.name,
       takenPercent: poolFigures(fleet, pool.id).taken.value,
     })),

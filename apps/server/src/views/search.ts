@@ -17,7 +17,8 @@ const MOST_OF_A_KIND = 8;
 export function searchHits(fleet: Fleet, wanted: string): SearchHit[] {
   const text = wanted.trim().toLowerCase();
   if (text === '') return [];
-  return [...addressHits(fleet, text), ...macHits(fleet, text), ...nameHits(fleet, text)];
+  const sure = [...addressHits(fleet, text), ...macHits(fleet, text), ...nameHits(fleet, text)];
+  return [...sure, ...noteHits(fleet, text, new Set(sure.map(({ id }) => id)))];
 }
 
 function nameHits(fleet: Fleet, text: string): SearchHit[] {
@@ -85,6 +86,38 @@ function nameHits(fleet: Fleet, text: string): SearchHit[] {
           .join(', ')}`,
     ),
   ];
+}
+
+/** Shorter words stand in every note. */
+const SHORTEST_IN_NOTES = 3;
+const AROUND = 24;
+
+/** Records whose notes, purpose or owner hold the words, with what stands around them. */
+function noteHits(fleet: Fleet, text: string, but: ReadonlySet<string>): SearchHit[] {
+  if (text.length < SHORTEST_IN_NOTES) return [];
+  const hits: SearchHit[] = [];
+  for (const kind of ['host', 'guest', 'device', 'network'] as const)
+    for (const row of fleet.all(kind)) {
+      if (hits.length >= MOST_OF_A_KIND) return hits;
+      if (but.has(row.id)) continue;
+      const {
+        notes,
+        owner,
+        purpose = '',
+      } = row as { notes: string; owner: string; purpose?: string };
+      const found = [notes, purpose, owner].find((one) => one.toLowerCase().includes(text));
+      if (found === undefined) continue;
+      const at = Math.max(0, found.toLowerCase().indexOf(text) - AROUND);
+      const part = found.slice(at, at + text.length + 2 * AROUND).replace(/\s+/g, ' ');
+      hits.push({
+        kind,
+        id: row.id,
+        label: row.name,
+        detail: `${at > 0 ? '… ' : ''}${part}`,
+        path: kind === 'network' ? `/networks/${row.id}` : SHEET[kind](row.id),
+      });
+    }
+  return hits;
 }
 
 function addressHits(fleet: Fleet, text: string): SearchHit[] {

@@ -3,16 +3,20 @@ import { Link } from 'react-router';
 import { useMayPlan } from '../frame/session.js';
 import { useUrlState } from '../frame/url-state.js';
 
-/** What narrows a list, kept in the address bar, and the way to make something new. */
+/** What narrows a list, in one place and order: words, state, then the rest; at the other end the way to make something new. */
 export function Filter({
   make,
   label,
   states,
+  ways,
   children,
 }: {
   make: string;
   label: string;
   states?: readonly string[];
+  /** Other ways in, beside the usual one. */
+  ways?: ReactNode;
+  /** What narrows it beside words and state: role, group, place. */
   children?: ReactNode;
 }) {
   const [search, set] = useUrlState();
@@ -38,13 +42,15 @@ export function Filter({
           ))}
         </select>
       )}
-      <span className="md:ml-auto" />
       {children}
-      {mayPlan && (
-        <Link className="act" to={make}>
-          {label}
-        </Link>
-      )}
+      <span className="ml-auto flex items-center gap-3">
+        {ways}
+        {mayPlan && (
+          <Link className="act" to={make}>
+            {label}
+          </Link>
+        )}
+      </span>
     </div>
   );
 }

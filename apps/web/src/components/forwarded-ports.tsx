@@ -56,7 +56,7 @@ export function ForwardedPorts({
   return (
     <div>
       {ports.map((row) => (
-        <p key={row.id} className="flex flex-wrap gap-x-3">
+        <p key={row.id} className="flex flex-wrap items-baseline gap-x-3">
           <span className="text-faint">port</span>
           <span className="mono">
             {row.port}/{row.protocol}
@@ -100,10 +100,10 @@ export function ForwardedPorts({
               <option value="tcp">TCP</option>
               <option value="udp">UDP</option>
             </select>
-            {field('at', 'At any of its addresses', 'w-[178px]')}
+            {field('at', 'At any address', 'w-[150px]')}
             <span className="text-faint">leads to</span>
             {field('to', 'Address', 'w-[130px]')}
-            {field('toPort', 'Same port', 'w-[84px]')}
+            {field('toPort', 'Same port', 'w-[104px]')}
             {field('why', 'What for', 'w-[130px]')}
             <button type="submit" className="act">
               Record the forwarded port

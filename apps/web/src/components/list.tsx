@@ -36,6 +36,7 @@ const KEPT = new Set([
   'profileId',
   'groupId',
   'poolId',
+  'siteId',
 ]);
 const ROW = 32;
 /** Two lines on a phone: the name, and what else is known. */
@@ -190,7 +191,7 @@ export function RecordList<T extends Seen>({
               <span className="sr-only">Chosen</span>
             </span>
           )}
-          {visible.map((column) => (
+          {visible.map((column, i) => (
             <span
               key={column.title}
               role="columnheader"
@@ -201,7 +202,7 @@ export function RecordList<T extends Seen>({
                     : 'ascending'
                   : undefined
               }
-              className={column.right ? 'text-right' : ''}
+              className={`whitespace-nowrap ${sideOf(visible, i)}`}
             >
               {column.sort ? (
                 <button
@@ -299,6 +300,10 @@ export function RecordList<T extends Seen>({
   );
 }
 
+/** Numbers stand to the right; words after them keep away. */
+const sideOf = <T,>(columns: readonly Column<T>[], i: number): string =>
+  columns[i]!.right ? 'text-right' : columns[i - 1]?.right && columns[i]!.title ? 'pl-3' : '';
+
 function Cells<T>({
   row,
   columns,
@@ -323,19 +328,11 @@ function Cells<T>({
   if (!phone)
     return (
       <>
-        <span
-          role="gridcell"
-          className={`truncate ${first.right ? 'text-right' : ''}`}
-          title={name}
-        >
+        <span role="gridcell" className={`truncate ${sideOf(columns, 0)}`} title={name}>
           {head}
         </span>
-        {others.map((column) => (
-          <span
-            key={column.title}
-            role="gridcell"
-            className={`truncate ${column.right ? 'text-right' : ''}`}
-          >
+        {others.map((column, i) => (
+          <span key={column.title} role="gridcell" className={`truncate ${sideOf(columns, i + 1)}`}>
             {column.cell(row)}
           </span>
         ))}

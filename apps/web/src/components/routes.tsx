@@ -54,7 +54,7 @@ export function Routes({
   return (
     <div className="mt-1">
       {routes.map((route) => (
-        <p key={route.id} className="flex gap-3">
+        <p key={route.id} className="flex items-baseline gap-3">
           <span className="text-faint">route to</span>{' '}
           <span className="mono">{route.destination}</span>{' '}
           {route.via === null ? (

@@ -59,6 +59,7 @@ export const KEY_HELP: [string, string][] = [
   ['e', 'edit the first value of the sheet; Tab goes on'],
   ['w', 'workings of the first figure; Tab goes on'],
   ['f', 'findings'],
+  ['m', 'more to do with the open sheet'],
   ['u', 'undo my last change'],
   ['.', 'more: people, light, sign out'],
   ['?', 'these keys'],

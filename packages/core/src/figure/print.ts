@@ -4,6 +4,7 @@ import {
   formatLinkSpeed,
   formatMemory,
   formatRate,
+  withMinus,
   type Rounding,
 } from '../quantity/index.js';
 import type { Figure, Unit } from './figure.js';
@@ -17,9 +18,7 @@ export const printValue = (
   value: number | null,
   unit: Unit,
   rounding: Rounding = 'nearest',
-): string =>
-  // One minus everywhere, as wide as the digits.
-  value === null ? 'unknown' : inUnit(value, unit, rounding).replace(/^-/, '−');
+): string => (value === null ? 'unknown' : withMinus(inUnit(value, unit, rounding)));
 
 function inUnit(value: number, unit: Unit, rounding: Rounding): string {
   switch (unit) {

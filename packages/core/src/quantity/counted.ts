@@ -2,6 +2,9 @@
 export const counted = (n: number, one: string, many = `${one}s`): string =>
   `${n.toLocaleString('en-GB')} ${n === 1 ? one : many}`;
 
+/** One minus everywhere, as wide as the digits. @example withMinus('-3') // '−3' */
+export const withMinus = (text: string): string => text.replace(/^-/, '−');
+
 /** The name of a kind of record as words. @example kindWords('buildTick') // 'build tick' */
 export const kindWords = (kind: string): string =>
   kind.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
@@ -23,6 +26,10 @@ const SPELT: Readonly<Record<string, string>> = {
   mac: 'MAC',
   mtu: 'MTU',
   ip: 'address',
+  atIp: 'at which address',
+  toIp: 'leads to',
+  copyFromIp: 'copying address of the source',
+  copyToIp: 'copying address of the target',
   vlanId: 'VLAN',
   baseMhz: 'base MHz',
   uefi: 'UEFI',

@@ -28,7 +28,8 @@ function place(translation: 'shared' | 'isolated' = 'shared'): World {
   return world;
 }
 const shore = (world: World): string => world.id('network', 'shore');
-const pocket = (world: World): string => [...world.fleet.all('virtualSwitch')].find(({ name }) => name === 'pocket')!.id;
+const pocket = (world: World): string =>
+  [...world.fleet.all('virtualSwitch')].find(({ name }) => name === 'pocket')!.id;
 const lead = (world: World, more: { port?: number; toIp?: string } = {}) =>
   world.make({
     type: 'forwarded-port.record',

@@ -4,88 +4,120 @@
  */
 import type { ChartHost } from '@insel/contract';
 import { counted, formatMemory } from '@insel/core';
-import { Link } from 'react-router';
+import { useState, type KeyboardEvent } from 'react';
+import { Link, useNavigate } from 'react-router';
 import { Mark } from '../../components/mark.js';
+import { courseOf, powersBelow, type Arrival, type Point, type Scale } from './course.js';
 
-export interface Scale {
-  /** Pixels per vCPU and per MiB. */
-  x: number;
-  y: number;
-}
-
-export interface Arrival {
-  id: string;
-  name: string;
-  vcpu: number;
-  memoryMiB: number;
-}
-
-/** Points of a course that begins at a point and goes on guest by guest. */
-export function courseOf(
-  guests: readonly { vcpu: number; memoryMiB: number }[],
-  from = { vcpu: 0, memoryMiB: 0 },
-): { vcpu: number; memoryMiB: number }[] {
-  const points = [from];
-  for (const guest of guests) {
-    const last = points.at(-1)!;
-    points.push({ vcpu: last.vcpu + guest.vcpu, memoryMiB: last.memoryMiB + guest.memoryMiB });
-  }
-  return points;
-}
+/** Never smaller than what can be read, whatever the scale. */
+const SMALLEST = { x: 28, y: 38 };
+const MOST_TIMES_LARGER = 3;
+/** Room for what lies beyond the capacity. */
+const MARGIN = 7;
 
 export function HostSquare({
   host,
   scale,
+  dense,
   arriving = [],
   fallen = false,
 }: {
   host: ChartHost;
   scale: Scale;
+  dense: boolean;
   arriving?: readonly Arrival[];
   fallen?: boolean;
 }) {
-  const [width, height] = [
-    Math.max(28, host.vcpu * scale.x),
-    Math.max(20, host.memoryMiB * scale.y),
-  ];
-  const [kx, ky] = [width / Math.max(1, host.vcpu), height / Math.max(1, host.memoryMiB)];
+  const go = useNavigate();
+  const [at, setAt] = useState<number | null>(null);
+  const smallest = dense ? { x: 14, y: 20 } : SMALLEST;
+  const wanted = Math.max(
+    smallest.x / Math.max(1, host.vcpu * scale.x),
+    smallest.y / Math.max(1, host.memoryMiB * scale.y),
+  );
+  const larger = Math.max(1, Math.min(MOST_TIMES_LARGER, wanted));
+  const [kx, ky] = [scale.x * larger, scale.y * larger];
+  const [width, height] = [Math.max(1, host.vcpu) * kx, Math.max(1, host.memoryMiB) * ky];
   const course = courseOf(host.guests);
   const end = course.at(-1)!;
   const after = courseOf(arriving, end);
   const last = after.at(-1)!;
   const over = last.vcpu > host.vcpu || last.memoryMiB > host.memoryMiB;
   const [outerX, outerY] = [
-    Math.max(width, last.vcpu * kx) + 7,
-    Math.max(height, last.memoryMiB * ky) + 7,
+    Math.max(width, last.vcpu * kx) + MARGIN,
+    Math.max(height, last.memoryMiB * ky) + MARGIN,
   ];
-  const at = ({ vcpu, memoryMiB }: { vcpu: number; memoryMiB: number }) =>
-    `${vcpu * kx},${outerY - memoryMiB * ky}`;
-  const cross = (point: { vcpu: number; memoryMiB: number }, tone: string) => {
-    const [x, y] = [point.vcpu * kx, outerY - point.memoryMiB * ky];
-    return <path d={`M${x - 5} ${y}h10M${x} ${y - 5}v10`} stroke={tone} strokeWidth="2.5" />;
-  };
+  const x = (point: Point) => point.vcpu * kx;
+  const y = (point: Point) => outerY - point.memoryMiB * ky;
+  const line = (points: readonly Point[]) => points.map((one) => `${x(one)},${y(one)}`).join(' ');
+  const cross = (point: Point, tone: string) => (
+    <path
+      d={`M${x(point) - 5} ${y(point)}h10M${x(point)} ${y(point) - 5}v10`}
+      stroke={tone}
+      strokeWidth="2.5"
+    />
+  );
   const [reserveX, reserveY] = [host.reserveVcpu * kx, host.reserveMiB * ky];
-  const largest = host.guests[0];
   const words = `${host.name}: ${Math.round(end.vcpu)} of ${host.vcpu} vCPU and ${formatMemory(end.memoryMiB)} of ${formatMemory(host.memoryMiB)} taken by ${counted(host.guests.length, 'guest')}${arriving.length ? `, ${arriving.length} more arriving` : ''}`;
+  const shown = at === null ? null : (host.guests[at] ?? null);
+  const named = shown ?? (!dense && width > 110 && height > 70 ? host.guests[0] : undefined);
+  const open = (id: string) => void go(`/guests/${id}`);
+  const onKeyDown = (event: KeyboardEvent) => {
+    const most = host.guests.length - 1;
+    const to: Record<string, number> = {
+      ...{ ArrowRight: (at ?? -1) + 1, ArrowUp: (at ?? -1) + 1, Home: 0 },
+      ...{ ArrowLeft: (at ?? 1) - 1, ArrowDown: (at ?? 1) - 1, End: most },
+    };
+    const next = to[event.key];
+    if (next !== undefined) {
+      event.preventDefault();
+      setAt(Math.max(0, Math.min(most, next)));
+    } else if (event.key === 'Enter' && shown) open(shown.id);
+  };
   return (
     <figure
-      className="w-max max-w-full"
+      className="relative max-w-full"
       style={{ contentVisibility: 'auto', containIntrinsicSize: `${outerX}px ${outerY + 60}px` }}
     >
+      {host.guests.length > 0 && (
+        <div
+          role="listbox"
+          tabIndex={0}
+          aria-label={`Guests of ${host.name}: arrows move, Enter opens`}
+          aria-activedescendant={shown ? `on-${host.id}` : undefined}
+          className="pointer-events-none absolute inset-x-0 top-0"
+          style={{ height: outerY + 2 }}
+          onKeyDown={onKeyDown}
+          onBlur={() => setAt(null)}
+        >
+          {shown && (
+            <span
+              role="option"
+              id={`on-${host.id}`}
+              aria-selected
+              aria-setsize={host.guests.length}
+              aria-posinset={at! + 1}
+              className="sr-only"
+            >
+              {shown.name}, {shown.vcpu} vCPU, {formatMemory(shown.memoryMiB)}
+            </span>
+          )}
+        </div>
+      )}
       <svg
         width={outerX + 2}
         height={outerY + 2}
         viewBox={`-1 -1 ${outerX + 2} ${outerY + 2}`}
         role="img"
         aria-label={words}
-        className="block overflow-visible"
+        className="block max-w-full overflow-visible"
       >
         <g opacity={fallen ? 0.35 : 1}>
           <rect x="0" y={outerY - height} width={width} height={height} fill="var(--water)" />
           <rect
             x="0"
             y={outerY - Math.min(height, end.memoryMiB * ky)}
-            width={Math.min(width, end.vcpu * kx)}
+            width={Math.min(width, x(end))}
             height={Math.min(height, end.memoryMiB * ky)}
             fill="var(--sand)"
           />
@@ -101,6 +133,21 @@ export function HostSquare({
               fill="url(#wash)"
             />
           )}
+          {!dense && (
+            <g stroke="var(--used)" fill="var(--faint)" fontSize="10">
+              {powersBelow(host.memoryMiB / 1024, height).map((gib) => (
+                <g key={gib} transform={`translate(${width} ${outerY - gib * 1024 * ky})`}>
+                  <path d="M-5 0h8" />
+                  <text x="5" y="3.5" stroke="none" fontFamily="var(--font-mono)">
+                    {gib}
+                  </text>
+                </g>
+              ))}
+              {powersBelow(host.vcpu, width).map((vcpu) => (
+                <path key={vcpu} d={`M${vcpu * kx} ${outerY}v-5`} />
+              ))}
+            </g>
+          )}
           <rect
             x="0"
             y={outerY - height}
@@ -111,21 +158,33 @@ export function HostSquare({
             strokeDasharray={host.state === 'in service' ? undefined : '4 3'}
           />
           <polyline
-            points={course.map(at).join(' ')}
+            points={line(course)}
             fill="none"
             stroke="var(--ink)"
-            strokeWidth="1.5"
+            strokeWidth={dense ? 1 : 1.5}
           />
-          {course.slice(1, -1).map((point, i) => (
-            <circle
-              key={i}
-              cx={point.vcpu * kx}
-              cy={outerY - point.memoryMiB * ky}
-              r="2"
-              fill="var(--ink)"
-            >
-              <title>{host.guests[i]!.name}</title>
-            </circle>
+          {shown && (
+            <polyline
+              points={line(course.slice(at!, at! + 2))}
+              stroke="var(--teal)"
+              strokeWidth="4"
+            />
+          )}
+          {host.guests.map((guest, i) => (
+            <g key={guest.id} className="cursor-pointer">
+              {!dense && i < host.guests.length - 1 && (
+                <circle cx={x(course[i + 1]!)} cy={y(course[i + 1]!)} r="2" fill="var(--ink)" />
+              )}
+              <polyline
+                points={line(course.slice(i, i + 2))}
+                stroke="transparent"
+                strokeWidth="10"
+                strokeLinecap="round"
+                onPointerEnter={() => setAt(i)}
+                onPointerLeave={() => setAt(null)}
+                onClick={() => open(guest.id)}
+              />
+            </g>
           ))}
           {host.guests.length > 0 &&
             cross(
@@ -145,7 +204,7 @@ export function HostSquare({
         {arriving.length > 0 && (
           <>
             <polyline
-              points={after.map(at).join(' ')}
+              points={line(after)}
               fill="none"
               stroke="var(--pencil)"
               strokeWidth="1.5"
@@ -154,42 +213,67 @@ export function HostSquare({
             {cross(last, over ? 'var(--signal)' : 'var(--pencil)')}
           </>
         )}
-        {largest && width > 100 && height > 70 && (
-          <text x="18" y={outerY - 8} fontSize="12" fill="var(--ink)" fontFamily="var(--font-mono)">
-            {largest.name}
+        {named && (
+          <text
+            x={shown ? 0 : 18}
+            y={shown ? outerY - height - 4 : outerY - 8}
+            fontSize="12"
+            fontWeight={shown ? 'bold' : undefined}
+            fill={shown ? 'var(--teal)' : 'var(--ink)'}
+            fontFamily="var(--font-mono)"
+            stroke="var(--ground)"
+            strokeWidth={shown ? 3 : 0}
+            paintOrder="stroke"
+          >
+            {named.name}
           </text>
         )}
       </svg>
-      <figcaption className="mt-0.5 text-[13px] leading-tight" style={{ minWidth: 128 }}>
-        <span className="flex items-baseline gap-2 text-[14px]">
-          <Link className="font-bold" to={`/hosts/${host.id}`}>
+      <figcaption className="mt-0.5 text-[13px] leading-tight" title={dense ? words : undefined}>
+        <span className="flex flex-wrap items-baseline gap-x-2 text-[14px]">
+          <Link
+            className={`font-bold ${dense ? 'max-w-full truncate text-[12px]' : ''}`}
+            to={`/hosts/${host.id}`}
+          >
             {host.name}
           </Link>{' '}
-          {host.state !== 'in service' && <span className="text-faint">{host.state}</span>}{' '}
-          {host.nested && <span className="text-faint">nested</span>} <Mark mark={host.finding} />
+          {!dense && host.state !== 'in service' && (
+            <span className="text-faint">{host.state}</span>
+          )}{' '}
+          {!dense && host.nested && <span className="text-faint">nested</span>}{' '}
+          <Mark mark={host.finding} />
         </span>
-        <span className="mono block">
-          {Math.round(end.vcpu)} of {host.vcpu} vCPU
-        </span>
-        <span className="mono block">
-          {gib(end.memoryMiB)} of {gib(host.memoryMiB)} GiB
-        </span>
-        {host.pools.slice(0, 3).map((pool) => (
-          <span
-            key={pool.name}
-            title={`pool ${pool.name}, ${Math.round(pool.takenPercent)} % promised`}
-            className="mt-0.5 block h-[3px] bg-water"
-          >
-            <span
-              className={`block h-full ${pool.takenPercent > 100 ? 'bg-signal' : 'bg-used'}`}
-              style={{ width: `${Math.min(100, pool.takenPercent)}%` }}
-            />
-          </span>
-        ))}
-        {host.bare && (
-          <Link className="act text-[12px]" to={`/hosts/facts?host=${host.id}`}>
-            take its facts in
-          </Link>
+        {!dense && (
+          <>
+            <span className="mono block whitespace-nowrap">
+              {Math.round(end.vcpu)} of {host.vcpu} vCPU
+            </span>
+            <span className="mono block whitespace-nowrap">
+              {gib(end.memoryMiB)} of {gib(host.memoryMiB)} GiB
+            </span>
+            {larger > 1 && (
+              <span className="block text-xs text-faint">
+                drawn {larger.toFixed(1)} times larger
+              </span>
+            )}
+            {host.pools.slice(0, 3).map((pool) => (
+              <span
+                key={pool.name}
+                title={`pool ${pool.name}, ${Math.round(pool.takenPercent)} % promised`}
+                className="mt-0.5 block h-[3px] w-[128px] max-w-full bg-water"
+              >
+                <span
+                  className={`block h-full ${pool.takenPercent > 100 ? 'bg-signal' : 'bg-used'}`}
+                  style={{ width: `${Math.min(100, pool.takenPercent)}%` }}
+                />
+              </span>
+            ))}
+            {host.bare && (
+              <Link className="act text-[12px]" to={`/hosts/facts?host=${host.id}`}>
+                take its facts in
+              </Link>
+            )}
+          </>
         )}
       </figcaption>
     </figure>

@@ -22,13 +22,13 @@ function itemsOf(clones: readonly LineClone[]): string[] {
 /** Heads of the columns, short enough to stand side by side. */
 const SHORT: Record<IdentityItem, string> = {
   'computer name': 'name',
-  'machine identifier': 'identi\u00adfier',
+  'machine identifier': 'identifier',
   'MAC address': 'MAC',
   'static address': 'address',
   'interface binding': 'binding',
   'directory membership': 'directory',
   'SSH host keys': 'host keys',
-  certificates: 'certifi\u00adcates',
+  certificates: 'certs',
   'licence key': 'licence',
   'administrator password': 'password',
   'scheduled jobs': 'jobs',

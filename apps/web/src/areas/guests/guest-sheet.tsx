@@ -5,6 +5,7 @@ import { useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
 import { asText, asWhole, Editable } from '../../components/editable.js';
 import { IdentityList } from '../../components/identity.js';
+import { SheetActions, type SheetAction } from '../../components/sheet-actions.js';
 import { SheetFindings } from '../../components/finding-line.js';
 import { Needs } from '../../components/needs.js';
 import { ProblemNote } from '../../components/problem.js';
@@ -84,19 +85,42 @@ export function GuestSheetView({ id }: { id: string }) {
           ))}
         </Part>
       )}
-      <Part title="Log">
-        <Link className="act" to={`/log?subject=${id}`}>
-          Entries about {guest.name}
-        </Link>
-      </Part>
     </article>
   );
 }
+
+/** What one does first with a guest in a state. */
+const FIRST: Readonly<Partial<Record<GuestSheet['guest']['state'], string>>> = {
+  planned: 'Build sheet',
+  building: 'Build sheet',
+  'in service': 'Migrate',
+  stopped: 'Set to in service',
+};
+const buildOf = (id: string): SheetAction => ({ label: 'Build sheet', to: `/guests/${id}/build` });
 
 /** Name, state, place, and what can be done with it. */
 function Head({ sheet: { guest, host, states } }: { sheet: GuestSheet }) {
   const mayPlan = useMayPlan();
   const { make, anyway, problem } = useChange();
+  const actions: SheetAction[] = mayPlan
+    ? [
+        { label: 'Migrate', to: `/migrations/new?guest=${guest.id}` },
+        { label: 'Make clones', to: `/clones/new?of=${guest.id}` },
+        ...states.map(({ state, effect }) =>
+          state === 'retired'
+            ? { label: 'Retire', to: `/guests/${guest.id}/end`, effect }
+            : {
+                label: `Set to ${state}`,
+                act: () => void make('guest.set-state', { id: guest.id, state }, { seen: guest }),
+                effect,
+              },
+        ),
+      ]
+    : [];
+  const first =
+    FIRST[guest.state] === 'Build sheet'
+      ? buildOf(guest.id)
+      : actions.find(({ label }) => label === FIRST[guest.state]);
   return (
     <>
       <div className="mb-2 flex flex-wrap items-baseline gap-x-4">
@@ -122,46 +146,16 @@ function Head({ sheet: { guest, host, states } }: { sheet: GuestSheet }) {
             {host.name}
           </Link>
         </span>
-        <span className="ml-auto flex gap-3">
-          <Link className="act" to={`/guests/${guest.id}/use`}>
-            Measured use
-          </Link>
-          {mayPlan && (
-            <Link className="act" to={`/clones/new?of=${guest.id}`}>
-              Make clones
-            </Link>
-          )}
-          {mayPlan && (
-            <Link className="act" to={`/migrations/new?guest=${guest.id}`}>
-              Migrate
-            </Link>
-          )}
-        </span>
+        <SheetActions
+          first={first}
+          rest={[
+            ...actions.filter((found) => found.label !== first?.label),
+            { label: 'Measured use', to: `/guests/${guest.id}/use` },
+            { label: 'Whom does it reach', to: `/networks/reach?from=${guest.id}` },
+            { label: 'Entries in the log', to: `/log?subject=${guest.id}` },
+          ]}
+        />
       </div>
-      {mayPlan && (
-        <ul className="mb-2 text-[13px]">
-          {states.map(({ state, effect }) => (
-            <li key={state} className="flex flex-wrap items-baseline gap-x-3">
-              {state === 'retired' ? (
-                <Link className="act" to={`/guests/${guest.id}/end`}>
-                  Retire
-                </Link>
-              ) : (
-                <button
-                  type="button"
-                  className="act"
-                  onClick={() =>
-                    void make('guest.set-state', { id: guest.id, state }, { seen: guest })
-                  }
-                >
-                  Set to {state}
-                </button>
-              )}
-              <span className="text-faint">{effect}</span>
-            </li>
-          ))}
-        </ul>
-      )}
       <ProblemNote problem={problem} anyway={anyway} />
     </>
   );
@@ -185,9 +179,11 @@ function BuildLine({ sheet: { guest, build } }: { sheet: GuestSheet }) {
   );
   return (
     <p className="mb-1 flex flex-wrap gap-x-4 text-[13px]">
-      <Link className="act" to={`/guests/${guest.id}/build`}>
-        Build sheet
-      </Link>
+      {!building && (
+        <Link className="act" to={`/guests/${guest.id}/build`}>
+          Build sheet
+        </Link>
+      )}
       {(building || build.done > 0) && (
         <span className="leading-6">
           {build.done} of {build.total} steps ticked
@@ -325,9 +321,6 @@ function RoutingPart({
       </Facts>
       <Routes routes={routes} holder={{ guestId: guest.id }} name={guest.name} />
       <ForwardedPorts ports={forwardedPorts} holder={{ guestId: guest.id }} name={guest.name} />
-      <Link className="act text-[13px]" to={`/networks/reach?from=${guest.id}`}>
-        Whom does it reach
-      </Link>
     </Part>
   );
 }

@@ -12,7 +12,7 @@ import { GuestSheetView } from './guest-sheet.js';
 import { Narrowed } from './narrowed.js';
 
 const COLUMNS: Column<GuestListRow>[] = [
-  { title: 'Guest', sort: 'name', width: 'minmax(110px,1fr)', cell: (row) => row.name },
+  { title: 'Guest', sort: 'name', width: 'minmax(110px,1.3fr)', cell: (row) => row.name },
   {
     title: 'State',
     sort: 'state',
@@ -50,8 +50,14 @@ const COLUMNS: Column<GuestListRow>[] = [
     spare: true,
     cell: (row) => <span className="mono">{formatBinary(row.volumeBytes)}</span>,
   },
-  { title: 'Address', width: '124px', cell: (row) => <span className="mono">{row.address}</span> },
-  { title: 'Owner', sort: 'owner', width: '126px', spare: true, cell: (row) => row.owner },
+  { title: 'Address', width: '142px', cell: (row) => <span className="mono">{row.address}</span> },
+  {
+    title: 'Owner',
+    sort: 'owner',
+    width: 'minmax(126px,1fr)',
+    spare: true,
+    cell: (row) => row.owner,
+  },
   {
     title: 'Until',
     sort: 'end',
@@ -85,6 +91,7 @@ export function Guests() {
   const { rows, toggle, clear } = useChoice();
   return (
     <Area
+      width={486}
       list={
         <RecordList
           area="guests"

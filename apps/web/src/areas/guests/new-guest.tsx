@@ -61,9 +61,8 @@ export function NewGuest() {
   const networks = [...(host?.networks ?? [])]
     .sort((a, b) => b.guests - a.guests)
     .flatMap((found) => (found.network ? [found.network] : []));
-  const networkId = networks.some((network) => network.id === draft.networkId)
-    ? draft.networkId
-    : (networks[0]?.id ?? '');
+  const wanted = draft.networkId || search.get('network');
+  const networkId = networks.find((network) => network.id === wanted)?.id ?? networks[0]?.id ?? '';
   const memory = parseMemory(draft.memory);
   const size = parseBytes(draft.size);
   const input = {

@@ -1,8 +1,10 @@
+import type { HostSheet } from '@insel/contract';
 import { formatDuration, formatMemory, HOST_STATE_FOLLOWS, parseDuration } from '@insel/core';
 import { Link } from 'react-router';
 import { editing } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
 import { asText, Editable } from '../../components/editable.js';
+import { SheetActions } from '../../components/sheet-actions.js';
 import { SheetFindings } from '../../components/finding-line.js';
 import { Needs } from '../../components/needs.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
@@ -19,7 +21,6 @@ import { useRead } from '../../frame/read.js';
 export function HostSheetView({ id }: { id: string }) {
   const query = useRead('host', { id });
   const sites = useRead('sites');
-  const mayPlan = useMayPlan();
   if (query.error) return <p className="text-signal">{query.error.message}</p>;
   if (!query.data) return null;
   const sheet = query.data;
@@ -66,24 +67,7 @@ export function HostSheetView({ id }: { id: string }) {
                 `, U ${host.rackUnit}${host.rackHeight > 1 ? `–${host.rackUnit + host.rackHeight - 1}` : ''}`}
             </span>
           )}
-          <span className="ml-auto flex flex-wrap gap-3">
-            <Link className="act" to={`/hosts/${id}/build-sheet`}>
-              Build sheet
-            </Link>
-            {mayPlan && (
-              <Link className="act" to={`/hosts/${id}/alike`}>
-                Next like this
-              </Link>
-            )}
-            <Link className="act" to={`/plans/moves?host=${id}`}>
-              Empty it
-            </Link>
-            {mayPlan && (
-              <Link className="act" to={`/guests/new?host=${id}`}>
-                Plan a guest here
-              </Link>
-            )}
-          </span>
+          <HostActions host={host} />
         </div>
         <SheetFindings findings={sheet.findings} />
         <CapacityPart sheet={sheet} />
@@ -143,12 +127,27 @@ export function HostSheetView({ id }: { id: string }) {
           </Facts>
           <Needs needs={sheet.needs} holder={{ hostId: id }} name={host.name} />
         </Part>
-        <Part title="Log">
-          <Link className="act" to={`/log?subject=${id}`}>
-            Entries about {host.name}
-          </Link>
-        </Part>
       </article>
     </OneHost>
+  );
+}
+
+/** Where a host takes no guests yet, it is built first. */
+function HostActions({ host: { id, state } }: { host: HostSheet['host'] }) {
+  const mayPlan = useMayPlan();
+  const build = { label: 'Build sheet', to: `/hosts/${id}/build-sheet` };
+  const plan = { label: 'Plan a guest here', to: `/guests/new?host=${id}` };
+  const building = state === 'planned' || state === 'building';
+  return (
+    <SheetActions
+      first={building ? build : mayPlan && state !== 'retired' ? plan : null}
+      rest={[
+        building ? mayPlan && plan : build,
+        mayPlan && { label: 'Next like this', to: `/hosts/${id}/alike` },
+        { label: 'Empty it', to: `/plans/moves?host=${id}` },
+        { label: 'Whom does it reach', to: `/networks/reach?from=${id}` },
+        { label: 'Entries in the log', to: `/log?subject=${id}` },
+      ]}
+    />
   );
 }

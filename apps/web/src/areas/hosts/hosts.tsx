@@ -1,5 +1,5 @@
 import type { HostListRow } from '@insel/contract';
-import { HOST_STATES, formatBinary, formatMemory } from '@insel/core';
+import { HOST_STATES, formatBinary, formatMemory, withMinus } from '@insel/core';
 import { DropdownMenu } from 'radix-ui';
 import { lazy, Suspense } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -10,6 +10,8 @@ import { Filter } from '../../components/filter.js';
 import { Gauge } from '../../components/gauge.js';
 import { RecordList, type Column } from '../../components/list.js';
 import { Mark } from '../../components/mark.js';
+import { NarrowBy } from '../../components/narrow-by.js';
+import { useRead } from '../../frame/read.js';
 
 const HostSheetView = lazy(async () => ({
   default: (await import('./host-sheet.js')).HostSheetView,
@@ -21,9 +23,15 @@ const left = (text: string, negative: boolean) => (
 );
 
 const COLUMNS: Column<HostListRow>[] = [
-  { title: 'Host', sort: 'name', width: 'minmax(90px,1fr)', cell: (row) => row.name },
-  { title: 'Site', sort: 'site', width: '116px', cell: (row) => row.site },
-  { title: 'Group', sort: 'group', width: '90px', spare: true, cell: (row) => row.group },
+  { title: 'Host', sort: 'name', width: 'minmax(90px,1.2fr)', cell: (row) => row.name },
+  { title: 'Site', sort: 'site', width: 'minmax(116px,1fr)', cell: (row) => row.site },
+  {
+    title: 'Group',
+    sort: 'group',
+    width: 'minmax(90px,1fr)',
+    spare: true,
+    cell: (row) => row.group,
+  },
   { title: 'State', sort: 'state', width: '84px', cell: (row) => row.state },
   {
     title: 'Guests',
@@ -39,7 +47,7 @@ const COLUMNS: Column<HostListRow>[] = [
     width: '80px',
     right: true,
     spare: true,
-    cell: (row) => left(String(row.vcpuLeft), row.vcpuLeft < 0),
+    cell: (row) => left(withMinus(String(row.vcpuLeft)), row.vcpuLeft < 0),
   },
   {
     title: 'Memory',
@@ -63,7 +71,7 @@ const COLUMNS: Column<HostListRow>[] = [
     spare: true,
     cell: (row) => <span className="mono">{formatBinary(row.storageLeftBytes, 'down')}</span>,
   },
-  { title: 'Limits first', width: '90px', spare: true, cell: (row) => row.limits },
+  { title: 'Limits first', width: '100px', spare: true, cell: (row) => row.limits },
   {
     title: '',
     width: '16px',
@@ -108,8 +116,8 @@ export function Hosts() {
           chosen={mayPlan ? { rows, toggle } : undefined}
           filter={
             <>
-              <Filter make="/hosts/new" label="Record a host" states={HOST_STATES}>
-                <Ways />
+              <Filter make="/hosts/new" label="Record a host" states={HOST_STATES} ways={<Ways />}>
+                {!id && <Narrowed />}
               </Filter>
               {rows.size > 0 && (
                 <Suspense>
@@ -128,6 +136,17 @@ export function Hosts() {
         ) : null
       }
     />
+  );
+}
+
+function Narrowed() {
+  const groups = useRead('hostGroups').data ?? [];
+  const sites = useRead('sites').data ?? [];
+  return (
+    <>
+      <NarrowBy field="groupId" any="any group" rows={groups} />
+      <NarrowBy field="siteId" any="any site" rows={sites} />
+    </>
   );
 }
 

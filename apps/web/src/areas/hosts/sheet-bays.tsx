@@ -91,7 +91,7 @@ function Bay({ disk, share }: { disk: Row<'disk'>; share: number }) {
       />
       <span className="relative block truncate">{disk.bay}</span>
       <span className="mono relative block truncate">
-        {formatDecimal(disk.bytes, 'nearest', 1)}
+        {formatDecimal(disk.bytes, 'nearest', disk.bytes < 1e12 ? 0 : 1)}
       </span>
       <span className="sr-only">{disk.spare ? 'spare' : ''}</span>
     </span>

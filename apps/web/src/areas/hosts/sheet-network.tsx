@@ -384,9 +384,6 @@ export function ManagementPart({ sheet }: { sheet: HostSheet }) {
       </Facts>
       <Routes routes={sheet.routes} holder={{ hostId: host.id }} name={host.name} />
       <ForwardedPorts ports={sheet.forwardedPorts} holder={{ hostId: host.id }} name={host.name} />
-      <Link className="act text-[13px]" to={`/networks/reach?from=${host.id}`}>
-        Whom does it reach
-      </Link>
       {!host.gateway && place?.gateway && (
         <p className="text-[13px] text-faint">
           Nobody has looked at the gateway set on the host; its subnet says{' '}

@@ -8,9 +8,9 @@ import { Mark } from '../../components/mark.js';
 import { MigrationSheetView } from './migration-sheet.js';
 
 const COLUMNS: Column<MigrationListRow>[] = [
-  { title: 'Guest', width: 'minmax(110px,1fr)', cell: (row) => row.guest.name },
-  { title: 'From', width: '100px', cell: (row) => row.source.name },
-  { title: 'To', width: '100px', cell: (row) => row.target.name },
+  { title: 'Guest', width: 'minmax(110px,1.4fr)', cell: (row) => row.guest.name },
+  { title: 'From', width: 'minmax(100px,1fr)', cell: (row) => row.source.name },
+  { title: 'To', width: 'minmax(100px,1fr)', cell: (row) => row.target.name },
   {
     title: 'State',
     width: '90px',
@@ -30,7 +30,7 @@ const COLUMNS: Column<MigrationListRow>[] = [
   },
   {
     title: 'Expected',
-    width: '90px',
+    width: '104px',
     right: true,
     spare: true,
     cell: (row) => (
@@ -41,7 +41,7 @@ const COLUMNS: Column<MigrationListRow>[] = [
   },
   {
     title: 'Took',
-    width: '90px',
+    width: '104px',
     right: true,
     spare: true,
     cell: (row) => (
@@ -50,7 +50,7 @@ const COLUMNS: Column<MigrationListRow>[] = [
       </span>
     ),
   },
-  { title: 'Planned', width: '90px', spare: true, cell: (row) => row.plannedAt.slice(0, 10) },
+  { title: 'Planned', width: '104px', spare: true, cell: (row) => row.plannedAt.slice(0, 10) },
   {
     title: '',
     width: '16px',

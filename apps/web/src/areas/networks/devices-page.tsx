@@ -7,6 +7,7 @@ import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { editing, useChange } from '../../frame/change.js';
 import { errorsOf } from '../../components/field.js';
+import { SheetActions } from '../../components/sheet-actions.js';
 import { SheetFindings } from '../../components/finding-line.js';
 import { Mark } from '../../components/mark.js';
 import { PartsTable, type PartColumn, type PartRow } from '../../components/parts-table.js';
@@ -41,7 +42,7 @@ export function DevicesPage() {
             onChange={(event) => set({ q: event.target.value })}
           />
           <span className="text-[13px] text-faint">
-            {list.data?.total ?? 0} devices
+            {list.data?.total ?? 0} in the list
             {(list.data?.total ?? 0) > WINDOW && `, the first ${WINDOW} shown`}
           </span>
           {mayPlan && <NewDevice open={(id) => set({ open: id })} />}
@@ -52,12 +53,16 @@ export function DevicesPage() {
               <button
                 type="button"
                 aria-current={row.id === open}
-                className={`grid min-h-[32px] w-full cursor-pointer grid-cols-[1fr_84px_1fr_16px] items-center gap-2 border-b border-rule px-2 text-left ${row.id === open ? 'bg-water font-bold shadow-[inset_3px_0_0_var(--teal)]' : ''}`}
+                className={`grid min-h-[32px] w-full cursor-pointer grid-cols-[1fr_76px_1.3fr_16px] items-center gap-2 border-b border-rule px-2 text-left ${row.id === open ? 'bg-water font-bold shadow-[inset_3px_0_0_var(--teal)]' : ''}`}
                 onClick={() => set({ open: row.id })}
               >
                 <span className="truncate">{row.name}</span>
                 <span className="text-[13px]">{row.kind}</span>
-                <span className="mono truncate text-[13px]">{row.addresses.join(', ')}</span>
+                <span className="mono truncate text-[13px]" title={row.addresses.join(', ')}>
+                  {open && row.addresses.length > 1
+                    ? `${row.addresses[0]} + ${row.addresses.length - 1}`
+                    : row.addresses.join(', ')}
+                </span>
                 <Mark mark={row.finding} />
               </button>
             </li>
@@ -155,10 +160,20 @@ function DeviceSheet({ id }: { id: string }) {
         </h1>
         <OneOf at={at('kind')} name="Kind" value={device.kind} choices={DEVICE_KINDS} />
         <OneOf at={at('state')} name="State" value={device.state} choices={DEVICE_STATES} />
-        <Link className="act" to={`/networks/reach?from=${id}`}>
-          Whom does it reach
-        </Link>
-        <button type="button" className="act ml-auto" onClick={() => set({ open: '' })}>
+        <SheetActions
+          first={{ label: 'Whom does it reach', to: `/networks/reach?from=${id}` }}
+          rest={[
+            { label: 'Entries in the log', to: `/log?subject=${id}` },
+            mayPlan && {
+              label: `Remove ${device.name}`,
+              act: () =>
+                void make('device.remove', { id }, { seen: device }).then(
+                  (written) => written && set({ open: '' }),
+                ),
+            },
+          ]}
+        />
+        <button type="button" className="act" onClick={() => set({ open: '' })}>
           Close
         </button>
       </div>
@@ -262,24 +277,6 @@ function DeviceSheet({ id }: { id: string }) {
             )}
           </Fact>
         </Facts>
-        <p className="flex gap-4">
-          <Link className="act" to={`/log?subject=${id}`}>
-            Entries about {device.name}
-          </Link>
-          {mayPlan && (
-            <button
-              type="button"
-              className="act"
-              onClick={() =>
-                void make('device.remove', { id }, { seen: device }).then(
-                  (written) => written && set({ open: '' }),
-                )
-              }
-            >
-              Remove {device.name}
-            </button>
-          )}
-        </p>
       </Part>
       <ProblemNote problem={problem} />
     </article>

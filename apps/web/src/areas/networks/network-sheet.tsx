@@ -6,6 +6,7 @@ import { useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
 import { asText, asWhole, Editable } from '../../components/editable.js';
 import { errorsOf } from '../../components/field.js';
+import { SheetActions } from '../../components/sheet-actions.js';
 import { SheetFindings } from '../../components/finding-line.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
@@ -17,6 +18,9 @@ import { useRead } from '../../frame/read.js';
 
 export function NetworkSheetView({ id }: { id: string }) {
   const sheet = useRead('network', { id });
+  const mayPlan = useMayPlan();
+  const go = useNavigate();
+  const { make, problem } = useChange();
   if (sheet.error) return <p className="text-signal">{sheet.error.message}</p>;
   if (!sheet.data) return null;
   const { network, subnets, carriedBy, findings, alsoAt, devices } = sheet.data;
@@ -53,7 +57,29 @@ export function NetworkSheetView({ id }: { id: string }) {
           />
         </span>
         {network.untrusted && <span className="font-bold text-amber">◆ untrusted</span>}
+        <SheetActions
+          first={
+            mayPlan && carriedBy[0]
+              ? {
+                  label: 'Plan a guest on it',
+                  to: `/guests/new?host=${carriedBy[0].id}&network=${id}`,
+                }
+              : null
+          }
+          rest={[
+            { label: 'Who reaches whom on it', to: `/networks/matrix?network=${id}` },
+            { label: 'Entries in the log', to: `/log?subject=${id}` },
+            mayPlan && {
+              label: `Remove ${network.name}`,
+              act: () =>
+                void make('network.remove', { id }, { seen: network }).then(
+                  (written) => written && void go('/networks'),
+                ),
+            },
+          ]}
+        />
       </div>
+      <ProblemNote problem={problem} />
       <SheetFindings findings={findings} />
       {subnets.map((subnet) => (
         <SubnetPart key={subnet.id} subnet={subnet} />
@@ -111,15 +137,6 @@ export function NetworkSheetView({ id }: { id: string }) {
             />
           </Fact>
         </Facts>
-        <p className="flex gap-4">
-          <Link className="act" to={`/log?subject=${id}`}>
-            Entries about {network.name}
-          </Link>
-          <Link className="act" to={`/networks/matrix?network=${id}`}>
-            Who reaches whom on it
-          </Link>
-          <RemoveNetwork network={network} />
-        </p>
       </Part>
     </article>
   );
@@ -533,29 +550,6 @@ function Sites({ network, alsoAt }: { network: Row<'network'>; alsoAt: Named[] }
           ))}
         <ProblemNote problem={problem} />
       </Fact>
-    </>
-  );
-}
-
-function RemoveNetwork({ network }: { network: Row<'network'> }) {
-  const mayPlan = useMayPlan();
-  const go = useNavigate();
-  const { make, problem } = useChange();
-  if (!mayPlan) return null;
-  return (
-    <>
-      <button
-        type="button"
-        className="act"
-        onClick={() =>
-          void make('network.remove', { id: network.id }, { seen: network }).then(
-            (written) => written && void go('/networks'),
-          )
-        }
-      >
-        Remove {network.name}
-      </button>
-      <ProblemNote problem={problem} />
     </>
   );
 }

@@ -4,11 +4,13 @@ import { Area } from '../../components/area.js';
 import { Filter } from '../../components/filter.js';
 import { RecordList, type Column } from '../../components/list.js';
 import { Mark } from '../../components/mark.js';
+import { NarrowBy } from '../../components/narrow-by.js';
+import { useRead } from '../../frame/read.js';
 import { NetworkSheetView } from './network-sheet.js';
 
 const COLUMNS: Column<NetworkListRow>[] = [
-  { title: 'Network', sort: 'name', width: 'minmax(100px,1fr)', cell: (row) => row.name },
-  { title: 'Site', sort: 'site', width: '120px', spare: true, cell: (row) => row.site },
+  { title: 'Network', sort: 'name', width: 'minmax(100px,1.2fr)', cell: (row) => row.name },
+  { title: 'Site', sort: 'site', width: 'minmax(120px,1fr)', spare: true, cell: (row) => row.site },
   {
     title: 'VLAN',
     sort: 'vlan',
@@ -18,7 +20,7 @@ const COLUMNS: Column<NetworkListRow>[] = [
   },
   {
     title: 'Subnet',
-    width: '150px',
+    width: 'minmax(166px,1fr)',
     cell: (row) => <span className="mono">{row.subnets[0]?.prefix ?? '–'}</span>,
   },
   {
@@ -55,14 +57,18 @@ export function Networks() {
   const { id } = useParams();
   return (
     <Area
-      width={450}
+      width={466}
       list={
         <RecordList
           area="networks"
           columns={COLUMNS}
           nameOf={(row) => row.name}
           narrow={Boolean(id)}
-          filter={<Filter make="/networks/new" label="Record a network" />}
+          filter={
+            <Filter make="/networks/new" label="Record a network">
+              {!id && <Narrowed />}
+            </Filter>
+          }
           empty={
             <>
               Networks and their subnets are where guests get addresses from.{' '}
@@ -76,4 +82,9 @@ export function Networks() {
       sheet={id ? <NetworkSheetView id={id} key={id} /> : null}
     />
   );
+}
+
+function Narrowed() {
+  const sites = useRead('sites').data ?? [];
+  return <NarrowBy field="siteId" any="any site" rows={sites} />;
 }

@@ -1,0 +1,65 @@
+/** What is done with the record of a sheet: first what one does here most, the rest under one menu. */
+import { DropdownMenu } from 'radix-ui';
+import { Link, useNavigate } from 'react-router';
+
+export interface SheetAction {
+  label: string;
+  /** Where it leads, or what it does. */
+  to?: string;
+  act?: () => void;
+  /** What follows from it, in a line. */
+  effect?: string;
+}
+
+/** @param first beginning of the line, as the button that it is; null: nothing comes before the rest */
+export function SheetActions({
+  first,
+  rest,
+}: {
+  first?: SheetAction | null;
+  rest: readonly (SheetAction | false)[];
+}) {
+  const go = useNavigate();
+  const more = rest.filter((found) => found !== false);
+  const run = ({ to, act }: SheetAction) => (to === undefined ? act?.() : void go(to));
+  return (
+    <span className="no-print ml-auto flex items-center gap-3">
+      {first?.to !== undefined && (
+        <Link className="press" to={first.to}>
+          {first.label}
+        </Link>
+      )}
+      {first?.act && (
+        <button type="button" className="press" onClick={first.act}>
+          {first.label}
+        </button>
+      )}
+      {more.length > 0 && (
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger data-key="m" className="act">
+            More <span className="key ml-0.5 font-normal">m</span>
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content
+              align="end"
+              sideOffset={6}
+              className="z-50 max-w-[min(430px,94vw)] border border-ink bg-raised py-1"
+            >
+              {more.map((found) => (
+                <DropdownMenu.Item
+                  key={found.label}
+                  aria-label={found.label}
+                  className="cursor-pointer px-3 py-1 outline-none data-[highlighted]:bg-water"
+                  onSelect={() => run(found)}
+                >
+                  {found.label}
+                  {found.effect && <span className="block text-xs text-faint">{found.effect}</span>}
+                </DropdownMenu.Item>
+              ))}
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+      )}
+    </span>
+  );
+}
