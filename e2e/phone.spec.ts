@@ -1,5 +1,6 @@
 /** At the width of a telephone, standing in a server room: nothing lies beyond the edge, lists are rows of two lines, steps are ticked. */
 import { expect, test, type Page } from '@playwright/test';
+import { beyondTheEdge } from './screens.js';
 import { BASE, signedIn } from './signed-in.js';
 
 let page: Page;
@@ -9,24 +10,6 @@ test.beforeAll(async ({ browser }) => {
   await page.setViewportSize({ width: 390, height: 844 });
 });
 test.afterAll(() => page.context().close());
-
-/** Elements beyond the right edge that no box of their own lets one reach by scrolling. */
-const beyond = () =>
-  page.evaluate(() => {
-    const scrolls = (element: Element | null): boolean =>
-      element !== null &&
-      element !== document.body &&
-      (['auto', 'scroll'].includes(getComputedStyle(element).overflowX)
-        ? element.scrollWidth > element.clientWidth &&
-          element.getBoundingClientRect().right <= innerWidth + 2
-        : scrolls(element.parentElement));
-    return [...document.querySelectorAll('header *, main *, footer *')]
-      .filter((element) => {
-        const { width, right } = element.getBoundingClientRect();
-        return width > 0 && right > innerWidth + 2 && !scrolls(element.parentElement);
-      })
-      .map((element) => `${element.tagName} ${element.textContent?.slice(0, 40)}`);
-  });
 
 for (const path of [
   ...['hosts', 'hosts/pools', 'hosts/new', 'guests', 'guests/new', 'guests/start-order'],
@@ -46,7 +29,7 @@ for (const path of [
     await page.goto(`${BASE()}/${path}`);
     await expect(page.getByRole('main')).toHaveText(/\w/);
     await page.waitForLoadState('networkidle');
-    expect(await beyond()).toEqual([]);
+    expect(await beyondTheEdge(page)).toEqual([]);
   });
 
 for (const [area, name] of [
@@ -60,7 +43,7 @@ for (const [area, name] of [
     await page.getByRole('rowgroup').getByText(name!, { exact: true }).first().click();
     await page.waitForURL(new RegExp(`/${area}/[0-9a-f-]+`));
     await page.waitForLoadState('networkidle');
-    expect(await beyond()).toEqual([]);
+    expect(await beyondTheEdge(page)).toEqual([]);
   });
 
 test('areas and views are chosen from what they are folded into', async () => {

@@ -75,9 +75,21 @@ export async function openInstallation(home) {
   return { settings, bin, ...cluster, running: port !== undefined };
 }
 
-/** `--folder PATH` and `--empty` of a command, and the words that are left. @throws Error for what nobody knows */
+/** Databases of an installation: the demo, and a record of one's own. */
+export const DATABASES = { demo: 'insel', own: 'insel_empty' };
+
+/** The one that is meant where nobody says: the demo, until somebody has left it. */
+export function usualDatabase(home) {
+  try {
+    return readSettings(home)?.database ?? DATABASES.demo;
+  } catch {
+    return DATABASES.demo;
+  }
+}
+
+/** `--folder PATH`, `--empty` and `--demo` of a command, and the words that are left. @throws Error for what nobody knows */
 export function readWords(words, root, known = []) {
-  const found = { home: join(root, '.insel'), database: 'insel', flags: new Set(), rest: [] };
+  const found = { home: join(root, '.insel'), database: '', flags: new Set(), rest: [] };
   const left = [...words];
   for (let word = left.shift(); word !== undefined; word = left.shift()) {
     const [name, inline] = word.split(/=(.*)/s);
@@ -85,13 +97,15 @@ export function readWords(words, root, known = []) {
       const value = inline ?? left.shift();
       if (!value) throw new Error('--folder wants a folder.');
       found.home = resolve(value);
-    } else if (name === '--empty') found.database = 'insel_empty';
+    } else if (name === '--empty') found.database = DATABASES.own;
+    else if (name === '--demo') found.database = DATABASES.demo;
     else if (known.includes(name)) found.flags.add(name);
     else if (name.startsWith('--'))
       throw new Error(
-        `There is no ${name} here. Known: ${['--folder PATH', '--empty', ...known].join(', ')}.`,
+        `There is no ${name} here. Known: ${['--folder PATH', '--empty', '--demo', ...known].join(', ')}.`,
       );
     else found.rest.push(word);
   }
+  found.database ||= usualDatabase(found.home);
   return found;
 }

@@ -1,6 +1,7 @@
 /**
  * `npm start`: installs what is missing, builds, starts the private database and Insel, prints address and account.
- * Ctrl-C stops all of it. `npm start -- --empty` keeps a record of its own without demo data; `--port N` and `--folder PATH`
+ * Ctrl-C stops all of it. `npm start -- --empty` keeps a record of its own without demo data, and so does every start after
+ * somebody has left the demo (`--demo` shows it again); `--port N` and `--folder PATH`
  * run a second one beside the first.
  */
 import { spawn, spawnSync } from 'node:child_process';
@@ -17,7 +18,7 @@ import {
 import { createServer } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { remember, settingsOf } from './installation.mjs';
+import { DATABASES, remember, settingsOf } from './installation.mjs';
 import * as postgres from './postgres.mjs';
 
 export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
@@ -72,21 +73,22 @@ function run(command, args, env = {}) {
 /** @throws Error with a sentence for what it does not know */
 function readArguments(words) {
   const found = {
-    empty: false,
+    database: '',
     port: process.env.INSEL_PORT ?? '8420',
     folder: join(ROOT, '.insel'),
   };
   const rest = [...words];
   for (let word = rest.shift(); word !== undefined; word = rest.shift()) {
     const [name, inline] = word.split(/=(.*)/s);
-    if (name === '--empty') found.empty = true;
+    if (name === '--empty') found.database = DATABASES.own;
+    else if (name === '--demo') found.database = DATABASES.demo;
     else if (name === '--port' || name === '--folder') {
       const value = inline ?? rest.shift();
       if (!value) throw new Error(`${name} wants a value.`);
       found[name.slice(2)] = name === '--folder' ? resolve(value) : value;
     } else
       throw new Error(
-        `npm start does not know ${word}. It knows --empty, --port N, --folder PATH.`,
+        `npm start does not know ${word}. It knows --empty, --demo, --port N, --folder PATH.`,
       );
   }
   if (!/^\d{1,5}$/.test(found.port) || Number(found.port) > 65535) {
@@ -141,7 +143,7 @@ async function isFree(port) {
 }
 
 async function main() {
-  const { empty, port, folder: home } = readArguments(process.argv.slice(2));
+  const { database: wanted, port, folder: home } = readArguments(process.argv.slice(2));
   const other = keepFolder(home);
   if (other) {
     console.log(
@@ -193,43 +195,73 @@ async function main() {
         settings.ownerPassword,
         settings.appPassword,
       );
-    const database = empty ? 'insel_empty' : 'insel';
-    const known = postgres.sql(
-      bin,
-      cluster.port,
-      settings.superPassword,
-      'postgres',
-      `select 1 from pg_database where datname = '${database}'`,
-    );
-    if (!known) postgres.createDatabase(bin, cluster.port, settings.superPassword, database);
-    const cli = (name) => join(ROOT, 'apps', 'server', 'dist', 'cli', name);
-    const env = {
-      INSEL_OWNER_URL: postgres.url('insel_owner', settings.ownerPassword, cluster.port, database),
-      INSEL_DATABASE_URL: postgres.url('insel_app', settings.appPassword, cluster.port, database),
+    const installation = { bin, port: cluster.port, settings, database: '' };
+    const serve = (database, setUpToken) => {
+      installation.database = database;
+      const demo = database === DATABASES.demo;
+      const env = openDatabase(installation, home);
+      server = spawn(process.execPath, [join(ROOT, 'apps', 'server', 'dist', 'main.js')], {
+        stdio: ['ignore', 'pipe', 'inherit'],
+        // A process group of its own: Ctrl-C reaches this process, which stops the server and then the database.
+        detached: true,
+        env: {
+          ...process.env,
+          INSEL_DATABASE_URL: env.INSEL_DATABASE_URL,
+          INSEL_WEB: join(ROOT, 'apps', 'web', 'dist'),
+          INSEL_PORT: port,
+          ...(demo ? { INSEL_DEMO: '1' } : {}),
+          ...(setUpToken ? { INSEL_SET_UP_TOKEN: setUpToken } : {}),
+        },
+      });
+      let left;
+      server.on('exit', (code) => {
+        if (left === undefined || stopping) return stop(code ?? 1);
+        try {
+          serve(DATABASES.own, left);
+        } catch (error) {
+          console.error(error.message);
+          stop(1);
+        }
+      });
+      report(server, home, demo ? settings.demoPassword : undefined, (token) => {
+        if (!demo || left !== undefined) return;
+        left = token;
+        settings.database = DATABASES.own;
+        remember(home, settings);
+        console.log('\nThe demo is left: npm start -- --demo shows it again.');
+        server.kill('SIGTERM');
+      });
     };
-    quiet(cli('migrate.js'), env);
-    if (!empty && !settings.demoWritten) {
-      quiet(cli('seed-demo.js'), { ...env, INSEL_DEMO_PASSWORD: settings.demoPassword });
-      remember(home, { ...settings, demoWritten: true });
-    }
-    server = spawn(process.execPath, [join(ROOT, 'apps', 'server', 'dist', 'main.js')], {
-      stdio: ['ignore', 'pipe', 'inherit'],
-      // A process group of its own: Ctrl-C reaches this process, which stops the server and then the database.
-      detached: true,
-      env: {
-        ...process.env,
-        INSEL_DATABASE_URL: env.INSEL_DATABASE_URL,
-        INSEL_WEB: join(ROOT, 'apps', 'web', 'dist'),
-        INSEL_PORT: port,
-      },
-    });
-    server.on('exit', (code) => stop(code ?? 1));
-    backUpDaily({ bin, port: cluster.port, settings, database }, join(home, 'backups'));
-    report(server, home, empty ? undefined : settings.demoPassword);
+    serve(wanted || (settings.database ?? DATABASES.demo));
+    backUpDaily(installation, join(home, 'backups'));
   } catch (error) {
     console.error(error.message);
     stop(1);
   }
+}
+
+/** Makes and fills the database where it is not there yet, brings it up to date. Gives the addresses to reach it by. */
+function openDatabase({ bin, port, settings, database }, home) {
+  const known = postgres.sql(
+    bin,
+    port,
+    settings.superPassword,
+    'postgres',
+    `select 1 from pg_database where datname = '${database}'`,
+  );
+  if (!known) postgres.createDatabase(bin, port, settings.superPassword, database);
+  const cli = (name) => join(ROOT, 'apps', 'server', 'dist', 'cli', name);
+  const env = {
+    INSEL_OWNER_URL: postgres.url('insel_owner', settings.ownerPassword, port, database),
+    INSEL_DATABASE_URL: postgres.url('insel_app', settings.appPassword, port, database),
+  };
+  quiet(cli('migrate.js'), env);
+  if (database === DATABASES.demo && !settings.demoWritten) {
+    quiet(cli('seed-demo.js'), { ...env, INSEL_DEMO_PASSWORD: settings.demoPassword });
+    settings.demoWritten = true;
+    remember(home, settings);
+  }
+  return env;
 }
 
 /** Once a day, in a process of its own: Insel goes on meanwhile. */
@@ -254,7 +286,7 @@ function quiet(script, env) {
 }
 
 /** Turns the server's marks into sentences. */
-function report(server, home, demoPassword) {
+function report(server, home, demoPassword, leave) {
   let port = '';
   let token = '';
   let text = '';
@@ -266,6 +298,7 @@ function report(server, home, demoPassword) {
       const [mark, value] = line.split(' ');
       if (mark === 'INSEL_LISTENING') port = value;
       else if (mark === 'INSEL_SET_UP_TOKEN') token = value;
+      else if (mark === 'INSEL_LEAVE_DEMO') leave(value);
       else if (mark === 'INSEL_READY') {
         const address = `http://127.0.0.1:${port}/`;
         writeFileSync(join(home, 'running.json'), JSON.stringify({ pid: process.pid, address }));

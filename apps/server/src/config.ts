@@ -12,6 +12,10 @@ export interface Config {
   hostNames: string[];
   /** Addresses of proxies before it that speak TLS: only these are believed who they pass on. */
   proxies: string[];
+  /** The record is the demo of the start command, which gives one of its own in its place when asked. */
+  demo: boolean;
+  /** One-time token for the first administrator that somebody holds already; empty: a new one is made. */
+  setUpToken: string;
   /** ISO time at which the clock stands, for tests and pictures; undefined for the real one. */
   fixedNow: string | undefined;
   logLevel: string;
@@ -35,6 +39,8 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv = process.env): Con
       ...(env.INSEL_HOST_NAMES ?? '').split(',').filter(Boolean),
     ],
     proxies: (env.INSEL_PROXY ?? '').split(',').filter(Boolean),
+    demo: env.INSEL_DEMO === '1',
+    setUpToken: env.INSEL_SET_UP_TOKEN ?? '',
     fixedNow: env.INSEL_NOW || undefined,
     logLevel: env.INSEL_LOG ?? 'warn',
   };

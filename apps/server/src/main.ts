@@ -99,7 +99,7 @@ async function begin(config: Config): Promise<void> {
   const document = openApiDocument(app);
   app.use('/api/openapi.json', (_request: Request, response: Response) => response.json(document));
 
-  if (config.webFolder) serveWebApp(app, config.webFolder);
+  if (config.webFolder) serveWebApp(app, config);
 
   await app.listen(config.port, config.host);
   const http = app.getHttpServer() as Server;
@@ -119,7 +119,7 @@ async function begin(config: Config): Promise<void> {
     await app.get(WritePath).commit({ change: { type: 'record.begin', input: {} }, actor: SYSTEM });
   app.get(Computation).start();
   if (!(await app.get(People).anyAdministrator()))
-    console.log(`INSEL_SET_UP_TOKEN ${await app.get(SetUp).tokenForFirst()}`);
+    console.log(`INSEL_SET_UP_TOKEN ${await app.get(SetUp).tokenForFirst(config.setUpToken)}`);
   console.log('INSEL_READY');
   app.get(RoutineMoves).start();
   app.get(SumUpSamples).start();

@@ -8,8 +8,10 @@ import type { SignedIn } from './account/guard.js';
 import { People } from './account/people.js';
 import { sessionOf } from './account/session.js';
 import { Sessions } from './account/sessions.js';
+import type { Config } from './config.js';
 
-export function serveWebApp(app: NestExpressApplication, folder: string): void {
+export function serveWebApp(app: NestExpressApplication, config: Config): void {
+  const folder = config.webFolder;
   const [people, sessions] = [app.get(People), app.get(Sessions)];
   const page = readFileSync(join(folder, 'index.html'), 'utf8');
   // Files only: packing an answer of the API costs more than it saves (a list of 100 rows: 20 ms, the waterline twice its time).
@@ -27,7 +29,7 @@ export function serveWebApp(app: NestExpressApplication, folder: string): void {
   app.useStaticAssets(folder, { index: false, maxAge: '1h' });
   app.use((request: Request, response: Response, next: NextFunction) => {
     if (request.method !== 'GET' || request.path.startsWith('/api')) return next();
-    sessionOf(people, sessions, request as SignedIn)
+    sessionOf(people, sessions, config, request as SignedIn)
       .catch(() => null)
       .then((session) =>
         response

@@ -29,8 +29,9 @@ interface Started {
   text: () => string;
   ended: Promise<number | null>;
 }
-function start(...words: string[]): Started {
-  const child = spawn(process.execPath, [START, '--empty', ...words]);
+const start = (...words: string[]): Started => startWith('--empty', ...words);
+function startWith(...words: string[]): Started {
+  const child = spawn(process.execPath, [START, ...words]);
   running.push(child);
   let text = '';
   child.stdout.on('data', (chunk) => (text += String(chunk)));
@@ -38,9 +39,9 @@ function start(...words: string[]): Started {
   const ended = new Promise<number | null>((resolve) => child.once('exit', resolve));
   return { child, text: () => text, ended };
 }
-async function ready(started: Started): Promise<void> {
+async function ready(started: Started, times = 1): Promise<void> {
   const until = Date.now() + 150_000;
-  while (!started.text().includes('Ctrl-C stops it.')) {
+  while (started.text().split('Ctrl-C stops it.').length <= times) {
     if (Date.now() > until || started.child.exitCode !== null) throw new Error(started.text());
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
@@ -95,10 +96,62 @@ it('a second start says where the first one is, and leaves it alone', async () =
   expect([await health(port), await health(other)]).toEqual([undefined, 200]);
 }, 240_000);
 
+it('the demo is left for a record of one’s own, which later starts open', async () => {
+  const made = newFolder();
+  const port = await freePort();
+  const words = ['--folder', made, '--port', String(port)];
+  const at = (path: string) => `http://127.0.0.1:${port}/api/${path}`;
+  const post = (path: string, body: object, headers: Record<string, string> = {}) =>
+    fetch(at(path), {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json', ...headers },
+      body: JSON.stringify(body),
+    });
+  const session = async () => (await (await fetch(at('session'))).json()) as object;
+  const signedIn = async (name: string, password: string) =>
+    (await post('session', { name, password })).headers.get('set-cookie')!.split(';')[0]!;
+  try {
+    const first = startWith(...words);
+    await ready(first);
+    const password = /Password +(\S+)/.exec(first.text())![1]!;
+    expect(await session()).toMatchObject({ demo: true, needsSetUp: false });
+    const planner = await signedIn('planner', password);
+    expect((await post('leave-demo', {}, { Cookie: planner })).status).toBe(403);
+    const answer = await post(
+      'leave-demo',
+      {},
+      { Cookie: await signedIn('administrator', password) },
+    );
+    const { token } = (await answer.json()) as { token: string };
+    await ready(first, 2);
+    expect(first.text()).toContain('The demo is left: npm start -- --demo shows it again.');
+    expect(await session()).toMatchObject({ demo: false, needsSetUp: true });
+    const mine = { name: 'mine', password: 'a password of my own' };
+    expect((await post('set-up', { token, ...mine })).status).toBe(200);
+    const cookie = await signedIn(mine.name, mine.password);
+    expect((await post('leave-demo', {}, { Cookie: cookie })).status).toBe(409);
+    first.child.kill('SIGINT');
+    expect(await first.ended).toBe(0);
+    const second = startWith(...words);
+    await ready(second);
+    expect(second.text()).not.toContain('Sign in as');
+    expect(await session()).toMatchObject({ demo: false, needsSetUp: false });
+    second.child.kill('SIGINT');
+    await second.ended;
+    const demo = startWith(...words, '--demo');
+    await ready(demo);
+    expect(demo.text()).toContain(`Password         ${password}`);
+    demo.child.kill('SIGINT');
+    await demo.ended;
+  } finally {
+    rmSync(made, { recursive: true, force: true });
+  }
+}, 300_000);
+
 it('what it does not know it says', async () => {
   const odd = start('--colour');
   expect([await odd.ended, odd.text().trim()]).toEqual([
     1,
-    'npm start does not know --colour. It knows --empty, --port N, --folder PATH.',
+    'npm start does not know --colour. It knows --empty, --demo, --port N, --folder PATH.',
   ]);
 });

@@ -211,6 +211,10 @@ export const PAGES = (
       path="account"
       element={page(() => import('./areas/account/own-account.js'), 'OwnAccount')}
     />
+    <Route
+      path="leave-demo"
+      element={page(() => import('./areas/account/leave-demo.js'), 'LeaveDemoPage')}
+    />
     <Route path="people" element={page(() => import('./areas/account/people.js'), 'People')} />
     <Route
       path="this-machine"

@@ -43,6 +43,8 @@ export class AddTokenBody {
 export interface SessionState {
   account: Account | null;
   needsSetUp: boolean;
+  /** The record is the demo, which an administrator can leave for one of their own. */
+  demo: boolean;
 }
 
 export interface Account {

@@ -32,6 +32,7 @@ import { ProblemException } from '../http/problem-exception.js';
 import { accountEntries } from './account-log.js';
 import { ApiTokens } from './api-tokens.js';
 import { ForReaders, AdministratorOnly, COOKIE, Open, type SignedIn } from './guard.js';
+import { newToken } from './passwords.js';
 import { People } from './people.js';
 import { sessionFor } from './session.js';
 import { Sessions } from './sessions.js';
@@ -51,7 +52,7 @@ export class AccountController {
   @Get('session')
   @Open()
   session(@Req() request: SignedIn): Promise<SessionState> {
-    return sessionFor(this.people, request.account);
+    return sessionFor(this.people, this.config, request.account);
   }
 
   @Post('session')
@@ -89,6 +90,25 @@ export class AccountController {
   @HttpCode(200)
   async setUp(@Body() body: SetUpBody): Promise<{ name: string }> {
     return { name: await this.setUps.use(body.token, body.name, body.password) };
+  }
+
+  /**
+   * From the demo to a record of one's own: the start command, which reads this line, opens it in the demo's place. Gives
+   * the token for its first administrator. The demo stays beside it.
+   */
+  @Post('leave-demo')
+  @AdministratorOnly()
+  @HttpCode(202)
+  leaveDemo(@Req() request: SignedIn): { token: string } {
+    bySession(request, 'A token cannot leave the demo: sign in.');
+    if (!this.config.demo)
+      throw new ProblemException(409, {
+        code: 'no-demo',
+        sentence: 'This record is no demo: there is nothing to leave.',
+      });
+    const token = newToken();
+    console.log(`INSEL_LEAVE_DEMO ${token}`);
+    return { token };
   }
 
   @Post('password')

@@ -16,9 +16,9 @@ const FOR_A_PERSON_MINUTES = 30;
 export class SetUp {
   constructor(private readonly orm: MikroORM) {}
 
-  /** For the first administrator; earlier unused ones lose their force. */
-  async tokenForFirst(): Promise<string> {
-    const token = newToken();
+  /** For the first administrator; earlier unused ones lose their force. @param held one that was given out before */
+  async tokenForFirst(held = ''): Promise<string> {
+    const token = held || newToken();
     await this.orm.em.fork().transactional(async (em) => {
       await run(em, 'delete from set_up_token where used_at is null and person_id is null', []);
       await run(em, 'insert into set_up_token (token_hash, created_at) values (?, now())', [

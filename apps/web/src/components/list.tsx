@@ -8,7 +8,7 @@ import { PencilMark, usePlanMarks } from '../frame/in-plan.js';
 import { read, readOptions } from '../frame/read.js';
 import { useStandpoint } from '../frame/standpoint.js';
 import { TakeList } from './take-list.js';
-import { usePhone } from './use-phone.js';
+import { usePhone, useWide } from './use-phone.js';
 import type { Seen } from '../frame/change.js';
 
 export interface Column<T> {
@@ -19,6 +19,8 @@ export interface Column<T> {
   right?: boolean;
   /** Left out on narrow screens and beside an open sheet. */
   spare?: boolean;
+  /** Left out on screens of less than 1180 pixels as well. */
+  wide?: boolean;
   cell: (row: T) => ReactNode;
   /** What leaves with the list, where the cell is a drawing. */
   value?: (row: T) => string | number | null;
@@ -96,7 +98,10 @@ export function RecordList<T extends Seen>({
     return page?.rows[index - from];
   };
   const marks = usePlanMarks();
-  const visible = columns.filter((column) => !((narrow || phone) && column.spare));
+  const wide = useWide();
+  const visible = columns.filter(
+    (column) => !((narrow || phone) && column.spare) && !(column.wide && !wide),
+  );
   const ticks = chosen ? '18px ' : '';
   const template = phone
     ? `${ticks}1fr auto`

@@ -65,5 +65,6 @@ export const COMMANDS: readonly Command[] = [
 
 export const ADMINISTRATION: readonly Command[] = [
   { label: 'Record the machine Insel runs on', path: '/this-machine' },
+  { label: 'Leave the demo, start mine', path: '/leave-demo' },
   { label: 'People', path: '/people', also: 'accounts users password' },
 ];

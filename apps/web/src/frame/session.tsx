@@ -7,9 +7,12 @@ import { noteRevision, call } from './api.js';
 import { useStandpoint } from './standpoint.js';
 
 const AccountContext = createContext<Account | null>(null);
+const DemoContext = createContext(false);
 
 /** Who is signed in. */
 export const useAccount = (): Account => useContext(AccountContext)!;
+/** Whether the record is the demo. */
+export const useIsDemo = (): boolean => useContext(DemoContext);
 /** Whether what is shown may be altered: not by a reader, and never the past. */
 export const useMayPlan = (): boolean => {
   const { role } = useAccount();
@@ -34,7 +37,11 @@ export function Session({ children }: { children: ReactNode }) {
     staleTime: Infinity,
   });
   useEffect(() => {
-    const out = () => client.setQueryData(['session'], { account: null, needsSetUp: false });
+    const out = () =>
+      client.setQueryData<SessionState>(['session'], (held) => ({
+        ...{ account: null, needsSetUp: false },
+        demo: held?.demo ?? false,
+      }));
     window.addEventListener('insel-signed-out', out);
     return () => window.removeEventListener('insel-signed-out', out);
   }, [client]);
@@ -47,7 +54,7 @@ export function Session({ children }: { children: ReactNode }) {
   return (
     <AccountContext value={account}>
       <Events />
-      {children}
+      <DemoContext value={session.data?.demo ?? false}>{children}</DemoContext>
     </AccountContext>
   );
 }

@@ -10,7 +10,7 @@ import { KEY_HELP, useKeys } from './keys.js';
 import { AsOf } from './as-of.js';
 import { InPlan } from './in-plan.js';
 import { DatabaseAway } from './database-away.js';
-import { useAccount } from './session.js';
+import { useAccount, useIsDemo } from './session.js';
 import { switchLight } from './theme.js';
 import { Waterline } from './waterline.js';
 
@@ -111,6 +111,7 @@ function AreaMenu() {
 
 function AccountMenu({ showKeys }: { showKeys: () => void }) {
   const account = useAccount();
+  const demo = useIsDemo();
   const client = useQueryClient();
   const go = useNavigate();
   const signOut = async () => {
@@ -142,6 +143,11 @@ function AccountMenu({ showKeys }: { showKeys: () => void }) {
               <DropdownMenu.Item className={item} onSelect={() => void go('/this-machine')}>
                 Record this machine
               </DropdownMenu.Item>
+              {demo && (
+                <DropdownMenu.Item className={item} onSelect={() => void go('/leave-demo')}>
+                  Leave the demo, start mine
+                </DropdownMenu.Item>
+              )}
             </>
           )}
           <DropdownMenu.Item className={item} onSelect={switchLight}>

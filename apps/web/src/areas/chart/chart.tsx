@@ -68,9 +68,9 @@ export function Chart() {
   const fallen = new Set(outcome?.fallenIds);
   const fails = (value: string) => set({ fails: value });
   return (
-    <div className="flex h-full min-h-0 flex-col md:flex-row">
+    <div className="flex h-full min-h-0 flex-col overflow-y-auto md:flex-row md:overflow-hidden">
       <Wash />
-      <div className="min-h-0 flex-1 overflow-y-auto px-6 py-3">
+      <div className="shrink-0 px-6 py-3 md:min-h-0 md:flex-1 md:shrink md:overflow-y-auto">
         <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
           <h1 className="mr-auto !text-[14px] !font-normal">
             <b>vCPU</b> across, <b>GiB</b> upwards{form === 'map' ? '' : ', '}
@@ -140,7 +140,7 @@ export function Chart() {
       </div>
       <aside
         aria-label="What may fail"
-        className="w-full shrink-0 overflow-y-auto border-l border-ink px-5 py-3 md:w-[360px]"
+        className="w-full shrink-0 border-l border-ink px-5 py-3 md:w-[360px] md:overflow-y-auto"
       >
         {failedId ? (
           <>

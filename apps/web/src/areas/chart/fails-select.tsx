@@ -24,7 +24,7 @@ export function FailsSelect({
     <>
       <select
         aria-label="What fails"
-        className="w-[132px] border-b-2 !border-dashed !border-pencil text-pencil"
+        className="w-[116px] border-b-2 !border-dashed !border-pencil text-pencil"
         value={together.length > 0 ? `host:${together[0]}` : value}
         onChange={(event) => onChange(event.target.value)}
       >
@@ -45,7 +45,7 @@ export function FailsSelect({
       {together.length > 0 && (
         <select
           aria-label="And at once"
-          className="w-[120px] border-b-2 !border-dashed !border-pencil text-pencil"
+          className="w-[92px] border-b-2 !border-dashed !border-pencil text-pencil"
           value={together[1] ?? ''}
           onChange={(event) =>
             onChange(

@@ -125,7 +125,7 @@ function Step({
   const failed = tick?.outcome === 'failed';
   return (
     <li
-      className={`grid break-inside-avoid grid-cols-[24px_300px_1fr_90px] items-baseline gap-x-2 border-b border-rule py-0.5 ${tick && !failed ? 'text-faint' : ''}`}
+      className={`grid break-inside-avoid grid-cols-[24px_1fr] min-[520px]:grid-cols-[24px_300px_1fr_90px] items-baseline gap-x-2 border-b border-rule py-0.5 ${tick && !failed ? 'text-faint' : ''}`}
     >
       {mayPlan ? (
         <input
@@ -143,13 +143,15 @@ function Step({
       )}
       <span>{step.text}</span>
       {step.value === null ? (
-        <span className="border-b border-dotted border-ink text-faint print:text-transparent">
+        <span className="col-start-2 border-b border-dotted border-ink text-faint min-[520px]:col-start-auto print:text-transparent">
           not decided
         </span>
       ) : (
-        <span className="mono [overflow-wrap:anywhere]">{step.value}</span>
+        <span className="mono col-start-2 [overflow-wrap:anywhere] min-[520px]:col-start-auto">
+          {step.value}
+        </span>
       )}
-      <span className="no-print text-right">
+      <span className="no-print col-start-2 min-[520px]:col-start-auto min-[520px]:text-right">
         {mayPlan && !tick && !step.check && (
           <button
             type="button"
@@ -172,11 +174,11 @@ function Step({
         )}
       </span>
       {step.caution && (
-        <span className="col-span-3 col-start-2 text-[13px] text-ink">
+        <span className="col-start-2 text-[13px] text-ink min-[520px]:col-span-3">
           <b className="text-amber">◆ Caution.</b> {step.caution}
         </span>
       )}
-      <span className="no-print col-span-3 col-start-2 flex flex-wrap items-baseline gap-x-3 text-[13px]">
+      <span className="no-print col-start-2 flex min-[520px]:col-span-3 flex-wrap items-baseline gap-x-3 text-[13px]">
         {tick && (
           <span className={failed ? 'font-bold text-signal' : 'text-faint'}>
             {failed && '■ '}

@@ -24,7 +24,7 @@ const COLUMNS: Column<GuestListRow>[] = [
         row.state
       ),
   },
-  { title: 'Role', sort: 'role', width: '120px', spare: true, cell: (row) => row.role },
+  { title: 'Role', sort: 'role', width: '120px', spare: true, wide: true, cell: (row) => row.role },
   { title: 'Host', sort: 'host', width: '80px', cell: (row) => row.host.name },
   {
     title: 'vCPU',
@@ -63,6 +63,7 @@ const COLUMNS: Column<GuestListRow>[] = [
     sort: 'end',
     width: '86px',
     spare: true,
+    wide: true,
     cell: (row) => <span className="mono">{row.endDate}</span>,
   },
   {

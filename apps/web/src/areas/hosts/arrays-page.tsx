@@ -63,7 +63,7 @@ export function ArraysPage() {
   return (
     <div className="h-full overflow-y-auto px-6 py-4">
       <h1>Array levels compared</h1>
-      <div className="my-3 grid max-w-[980px] grid-cols-[2fr_1fr_80px_110px_150px] gap-3">
+      <div className="my-3 grid max-w-[980px] grid-cols-2 md:grid-cols-[2fr_1fr_80px_110px_150px] gap-3">
         <Field
           label="Disks"
           error={fault ?? undefined}
@@ -108,7 +108,9 @@ export function ArraysPage() {
           />
         </Field>
       </div>
-      <ArrayOptions {...wish} />
+      <div className="overflow-x-auto whitespace-nowrap">
+        <ArrayOptions {...wish} />
+      </div>
       {drawn.length > 0 && (
         <div className="mt-5 grid gap-8 lg:grid-cols-[2fr_1fr]">
           <figure>

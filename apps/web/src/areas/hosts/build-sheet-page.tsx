@@ -79,17 +79,19 @@ function Line({
   host: HostSheet['host'];
 }) {
   return (
-    <li className="grid break-inside-avoid grid-cols-[18px_280px_1fr] gap-x-2 border-b border-rule py-0.5">
+    <li className="grid break-inside-avoid grid-cols-[18px_1fr] min-[520px]:grid-cols-[18px_280px_1fr] gap-x-2 border-b border-rule py-0.5">
       <span className="mt-1 h-3 w-3 border border-ink" aria-hidden />
-      <span className={value === undefined ? 'col-span-2' : ''}>{text}</span>
+      <span className={value === undefined ? 'min-[520px]:col-span-2' : ''}>{text}</span>
       {value === null && (
-        <span className="border-b border-dotted border-ink text-faint print:text-transparent">
+        <span className="col-start-2 border-b border-dotted border-ink text-faint min-[520px]:col-start-auto print:text-transparent">
           {field ? <Decide host={host} text={text} field={field} /> : 'not decided'}
         </span>
       )}
-      {typeof value === 'string' && <span className="mono break-all">{value}</span>}
+      {typeof value === 'string' && (
+        <span className="mono col-start-2 break-all min-[520px]:col-start-auto">{value}</span>
+      )}
       {caution && (
-        <span className="col-span-2 col-start-2 text-[13px]">
+        <span className="col-start-2 text-[13px] min-[520px]:col-span-2">
           <b className="text-amber">◆ Caution.</b> {caution}
         </span>
       )}
