@@ -1,10 +1,10 @@
 /**
- * Every screen against WCAG 2.2 AA as far as a machine can tell, by day and by night: one test a screen, each with
- * its own time, so that a slow machine or one fault does not take the others with it.
+ * Every screen against WCAG 2.2 AA as far as a machine can tell, by day and by night, and that all of it is there at the widths
+ * people work at: one test a screen, each with its own time, so that a slow machine or one fault does not take the others with it.
  */
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { pathOf, SCREENS, shownIds, type ShownIds } from './screens.js';
+import { beyondTheEdge, cutOff, pathOf, SCREENS, shownIds, type ShownIds } from './screens.js';
 import { BASE, signedIn } from './signed-in.js';
 
 let page: Page;
@@ -17,7 +17,7 @@ test.beforeAll(async ({ browser }) => {
 test.afterAll(() => page.close());
 
 for (const screen of SCREENS)
-  test(`${screen} meets WCAG 2.2 AA by day and by night`, async () => {
+  test(`${screen} meets WCAG 2.2 AA by day and by night, and fits`, async () => {
     const path = pathOf(screen, ids);
     for (const light of ['day', 'night']) {
       await page.evaluate((wanted) => localStorage.setItem('light', wanted), light);
@@ -25,6 +25,13 @@ for (const screen of SCREENS)
       await expect(page.locator('html')).toHaveAttribute('data-light', light);
       await expect(page.getByRole('main')).toHaveText(/\w/);
       await page.waitForTimeout(400);
+      if (light === 'day') {
+        expect(await cutOff(page)).toEqual([]);
+        expect(await beyondTheEdge(page)).toEqual([]);
+        await page.setViewportSize({ width: 1024, height: 768 });
+        expect(await beyondTheEdge(page)).toEqual([]);
+        await page.setViewportSize({ width: 1280, height: 800 });
+      }
       const { violations } = await new AxeBuilder({ page })
         .setLegacyMode() // No frames here: a second page for the verdict would cost a second each time.
         .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
