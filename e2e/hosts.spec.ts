@@ -35,6 +35,38 @@ test('the chart shows what may fail, and where guests land', async () => {
   await page.keyboard.press('Escape');
 });
 
+test('guests of a host are walked along its course, and opened', async () => {
+  await page.goto(`${BASE()}/chart`);
+  const course = page.getByRole('listbox', { name: /^Guests of gannet/ });
+  await course.focus();
+  await page.keyboard.press('ArrowRight');
+  const largest = page.getByRole('option', { selected: true });
+  await expect(largest).toHaveText(/^model-run, \d+ vCPU, /);
+  await page.keyboard.press('ArrowRight');
+  await expect(largest).not.toHaveText(/^model-run/);
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('article', { name: 'Guest model-run' })).toBeVisible();
+  await page.goto(`${BASE()}/chart`);
+  await page.getByLabel('Narrow by site').selectOption({ label: 'Lighthouse annex' });
+  await expect(page.getByRole('img', { name: /^gannet:/ })).toHaveCount(0);
+  await expect(page.getByRole('img', { name: /^tern:/ })).toBeVisible();
+});
+
+test('a sheet has one thing to do first, and the rest in its menu, by keyboard as well', async () => {
+  await openHost('gannet');
+  const sheet = page.getByRole('article', { name: 'Host gannet' });
+  await expect(sheet.locator('.press')).toHaveText(['Plan a guest here']);
+  await page.keyboard.press('Escape');
+  await sheet.getByRole('heading', { name: 'gannet' }).click({ position: { x: 2, y: 2 } });
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('m');
+  await page.getByRole('menuitem', { name: 'Whom does it reach' }).click();
+  await expect(page.getByRole('heading', { name: 'Reach' })).toBeVisible();
+  await openHost('puffin');
+  await expect(page.getByRole('article').locator('.press')).toHaveText(['Build sheet']);
+});
+
 test('two hosts at once, and a switch: what is missing is said as the least that would mend it', async () => {
   await page.goto(`${BASE()}/chart?fails=`);
   await page.getByRole('button', { name: 'And any two hosts at once?' }).click();

@@ -88,6 +88,24 @@ test('a missing route is offered at the router that lacks it, and the outside ca
   await expect(page.getByText('172.22.12.300: each part is 0 to 255.')).toBeVisible();
 });
 
+test('from outside a guest is reached by the port that leads to it, and the way is shown', async () => {
+  await room('Reach');
+  await page.getByRole('button', { name: 'a machine outside' }).first().click();
+  await choose('To', 'tide-api');
+  const ways = page.getByRole('region', { name: 'Ports that lead there' });
+  await expect(ways).toContainText('203.0.113.10, 443/tcp');
+  await expect(ways).toContainText('tide levels for everybody');
+  await ways.getByRole('link', { name: 'It answers: see the way' }).click();
+  await expect(page.getByRole('status').first()).toContainText(
+    /^✓Yes: a machine outside reaches office-gate, port 443\/tcp, which leads on to tide-api, port 8443/,
+  );
+  await expect(page.getByText('leads on to').first()).toBeVisible();
+  await page.getByLabel('Port', { exact: true }).fill('80');
+  await expect(page.getByRole('status').first()).toContainText('reaches office-gate, port 80/tcp');
+  await page.getByLabel('Port', { exact: true }).fill('eighty');
+  await expect(page.getByText('eighty is no port: write it as 443/tcp or 53/udp.')).toBeVisible();
+});
+
 test('a network that no host carries is carried from its own sheet', async () => {
   const carried = await revisionNow(page);
   await page.goto(`${BASE()}/networks/new`);
@@ -221,6 +239,17 @@ test('a device is recorded with a port, and a list with its faults', async () =>
   await device.getByLabel('Metric of a route of buoy-gate').fill('50');
   await device.getByRole('button', { name: 'Record the route' }).click();
   await expect(device.getByText('leads nowhere, on purpose')).toBeVisible();
+  await device.getByRole('button', { name: 'Record a forwarded port' }).click();
+  await device.getByLabel('Port of a forwarded port of buoy-gate').fill('2222');
+  await device.getByLabel('Address of a forwarded port of buoy-gate').fill('172.22.64.300');
+  await device.getByRole('button', { name: 'Record the forwarded port' }).click();
+  await expect(device.getByText('172.22.64.300: each part is 0 to 255.')).toBeVisible();
+  await device.getByLabel('Address of a forwarded port of buoy-gate').fill('172.22.64.30');
+  await device.getByRole('button', { name: 'Record the forwarded port' }).click();
+  // Nobody has that address: the finding's own button takes the port away again.
+  await expect(device.getByText(/which nobody in the record has/).first()).toBeVisible();
+  await device.getByRole('button', { name: 'Remove the forwarded port', exact: true }).click();
+  await expect(device.getByText('2222/tcp')).toHaveCount(0);
   await device.getByRole('button', { name: /^Answers for/ }).click();
   await page.locator('select:focus').selectOption({ label: 'an address by its own adapter only' });
   await page.keyboard.press('Enter');

@@ -11,6 +11,7 @@ import { SignInAttempts } from './account/sign-in-attempts.js';
 import { AccountGuard } from './account/guard.js';
 import { ChangesModule } from './changes/changes.module.js';
 import { CONFIG, type Config } from './config.js';
+import { Notices } from './database/notices.js';
 import { DatabaseWatch } from './database/watch.js';
 import { EventsModule } from './events/events.module.js';
 import { ContractPipe } from './http/body-pipe.js';
@@ -40,13 +41,14 @@ export class AppModule implements OnApplicationShutdown {
         { provide: CONFIG, useValue: config },
         { provide: MikroORM, useValue: orm },
         DatabaseWatch,
+        Notices,
         ...ACCOUNTS,
         { provide: APP_GUARD, useClass: AccountGuard },
         { provide: APP_PIPE, useClass: ContractPipe },
         { provide: APP_FILTER, useClass: ProblemFilter },
         { provide: APP_INTERCEPTOR, useClass: RevisionInterceptor },
       ],
-      exports: [CONFIG, MikroORM, DatabaseWatch, ...ACCOUNTS],
+      exports: [CONFIG, MikroORM, DatabaseWatch, Notices, ...ACCOUNTS],
     };
   }
 

@@ -15,6 +15,7 @@ import { SignInAttempts } from './account/sign-in-attempts.js';
 import { AppModule } from './app.module.js';
 import { Computation } from './computation/computation.js';
 import { configFromEnvironment, type Config } from './config.js';
+import { Notices } from './database/notices.js';
 import { openOrm } from './database/orm.js';
 import { DatabaseWatch } from './database/watch.js';
 import { answerWhileAway } from './http/while-away.js';
@@ -113,7 +114,7 @@ async function begin(config: Config): Promise<void> {
   console.log(`INSEL_LISTENING ${port}`);
 
   const keeper = app.get(FleetKeeper);
-  await keeper.start();
+  await Promise.all([keeper.start(), app.get(Notices).start()]);
   warm(keeper, { now: app.get(Clock).now(), orders: app.get(OrderCache) });
   if (keeper.fleet.revision === 0)
     await app.get(WritePath).commit({ change: { type: 'record.begin', input: {} }, actor: SYSTEM });

@@ -216,6 +216,24 @@ describe('groups and search', () => {
     expect(await hits('pages')).toEqual([['guestGroup', 'pages']]);
     expect(await hits('camera')).toEqual([['profile', 'camera store']]);
   });
+  it('finds what stands in notes, with the words around it', async () => {
+    const [host] = (await get<{ rows: { id: string }[] }>('hosts')).rows;
+    await keeper.make('host.edit', {
+      id: host!.id,
+      notes: 'The key to its rack hangs at the ferry office',
+    });
+    const found = (await get<SearchHit[]>('search?q=FERRY%20off')).filter(
+      ({ kind }) => kind === 'host',
+    );
+    expect(found).toMatchObject([
+      {
+        id: host!.id,
+        detail: '… o its rack hangs at the ferry office',
+        path: `/hosts/${host!.id}`,
+      },
+    ]);
+    expect(await get<SearchHit[]>('search?q=fe')).not.toContainEqual(found[0]);
+  });
   it('states say what they free', async () => {
     const { states, build } = await sheet();
     // 1,024 MiB with 128 + 2 · 8 + 16 + 1 %, rounded up.

@@ -255,6 +255,34 @@ describe('reach', () => {
     });
     expect((await keeper.call('GET', 'reach')).status).toBe(422);
   });
+  it('asks a port, which another machine leads on', async () => {
+    const written = await keeper.make('forwarded-port.record', {
+      ...{ guestId: guests.ebb, port: 8443, toPort: 443, purpose: 'pages of tide' },
+      toIp: (await ask(`from=${guests.ebb}&to=${guests.tide}`)).to.ip,
+    });
+    expect(written.body.title).toMatch(
+      /^recorded that port 8443\/tcp of ebb leads to .*, port 443$/,
+    );
+    expect((await ask(`from=${guests.ebb}&to=${guests.tide}`)).waysIn).toEqual([]);
+    expect(await ask(`from=outside&to=${guests.tide}`)).toMatchObject({
+      sentence: expect.stringContaining('No port of any equipment is recorded') as string,
+    });
+    const asked = await ask(`from=${guests.tide}&to=${guests.ebb}&service=8443`);
+    expect(asked.failure?.code).toBe('does-not-forward');
+    expect(await ask(`from=${guests.tide}&to=${guests.ebb}&service=web`)).toEqual({
+      sentence: 'web is no port: write it as 443/tcp or 53/udp.',
+    });
+    const again = await keeper.make('forwarded-port.record', {
+      ...{ guestId: guests.ebb, port: 8443, toIp: '192.0.2.99', toPort: 80 },
+    });
+    expect(again.body).toMatchObject({ code: 'port-leads-on' });
+    const sheet = await keeper.call<{ forwardedPorts: { id: string; revision: number }[] }>(
+      'GET',
+      `guests/${guests.ebb}`,
+    );
+    const [row] = sheet.body.forwardedPorts;
+    expect((await keeper.make('forwarded-port.remove', { id: row!.id })).status).toBe(201);
+  });
   it('a matrix of a group', async () => {
     const matrix = (
       await keeper.call<MatrixView>('POST', 'reach/matrix', { ids: Object.values(guests) })

@@ -1,6 +1,10 @@
-/** What was done to accounts, roles and tokens, and by whom: only ever added to, in the transaction of what it tells. */
+/**
+ * What was done to accounts, roles and tokens, and by whom: only ever added to, in the transaction of what it tells. Every server
+ * hears of it when that commits.
+ */
 import type { AccountEntry } from '@insel/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
+import { NOTICES } from '../database/notices.js';
 
 export interface Doer {
   id: string | null;
@@ -15,14 +19,13 @@ export async function note(
   about: { id: string; name: string },
   what: string,
 ): Promise<void> {
-  await em
-    .getConnection()
-    .execute(
-      'insert into account_log (at, actor_id, actor_name, about_id, about_name, what) values (now(), ?, ?, ?, ?, ?)',
-      [actor.id, actor.name, about.id, about.name, what],
-      'all',
-      em.getTransactionContext(),
-    );
+  await em.getConnection().execute(
+    `with noted as (insert into account_log (at, actor_id, actor_name, about_id, about_name, what) values (now(), ?, ?, ?, ?, ?))
+       select pg_notify('${NOTICES.account}', ?)`,
+    [actor.id, actor.name, about.id, about.name, what, about.id],
+    'all',
+    em.getTransactionContext(),
+  );
 }
 
 /** The latest, newest first. */

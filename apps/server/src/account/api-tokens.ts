@@ -4,13 +4,17 @@ import { MikroORM } from '@mikro-orm/postgresql';
 import { Injectable } from '@nestjs/common';
 import { v7 } from 'uuid';
 import { ApiTokenEntity, PersonEntity } from '../database/entities.js';
+import { Notices } from '../database/notices.js';
 import { notFound } from '../http/problem-exception.js';
 import { note } from './account-log.js';
 import { newToken, tokenHash } from './passwords.js';
 
 @Injectable()
 export class ApiTokens {
-  constructor(private readonly orm: MikroORM) {}
+  constructor(
+    private readonly orm: MikroORM,
+    private readonly notices: Notices,
+  ) {}
 
   add(owner: Account, label: string): Promise<{ id: string; token: string }> {
     const token = newToken();
@@ -51,7 +55,7 @@ export class ApiTokens {
 
   /** @throws ProblemException 404 for one that is none, or is somebody else's */
   async revoke(by: Account, id: string): Promise<void> {
-    await this.orm.em.fork().transactional(async (em) => {
+    const ownerId = await this.orm.em.fork().transactional(async (em) => {
       const row = await em.findOne(ApiTokenEntity, { id });
       const mine = row?.personId === by.id || by.role === 'administrator';
       if (!row || !mine || row.revokedAt) throw notFound('token');
@@ -59,6 +63,8 @@ export class ApiTokens {
       await em.flush();
       const owner = await em.findOneOrFail(PersonEntity, { id: row.personId });
       await note(em, by, owner, `revoked the token ${row.label}`);
+      return owner.id;
     });
+    this.notices.tellHere('account', ownerId);
   }
 }

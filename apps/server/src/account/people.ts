@@ -11,6 +11,7 @@ import {
   SessionEntity,
   type PersonRow,
 } from '../database/entities.js';
+import { Notices } from '../database/notices.js';
 import { notFound, ProblemException } from '../http/problem-exception.js';
 import { note, type Doer } from './account-log.js';
 import { hashPassword, tokenHash, verifyPassword } from './passwords.js';
@@ -27,6 +28,7 @@ export class People {
   constructor(
     private readonly orm: MikroORM,
     private readonly endings: SessionEndings,
+    private readonly notices: Notices,
   ) {}
 
   async anyAdministrator(): Promise<boolean> {
@@ -95,6 +97,7 @@ export class People {
       if (wanted.active === false) await revokeAll(em, id);
       for (const what of told) await note(em, by, person, what);
     });
+    this.notices.tellHere('account', id);
     if (wanted.active === false || passwordHash) this.endings.tell({ personId: id });
   }
 
@@ -126,6 +129,7 @@ export class People {
         `changed the password; other sessions ended${tokens ? ', and all tokens' : ''}`,
       );
     });
+    this.notices.tellHere('account', own.id);
     this.endings.tell({ personId: own.id, but: sessionToken });
   }
 }

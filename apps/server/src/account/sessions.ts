@@ -4,6 +4,7 @@ import type { Role } from '@insel/core';
 import { MikroORM } from '@mikro-orm/postgresql';
 import { Injectable } from '@nestjs/common';
 import { PersonEntity, SessionEntity } from '../database/entities.js';
+import { NOTICES, Notices } from '../database/notices.js';
 import { DatabaseWatch } from '../database/watch.js';
 import { ProblemException } from '../http/problem-exception.js';
 import { accountOf } from './people.js';
@@ -12,6 +13,8 @@ import { SessionEndings } from './session-endings.js';
 import { SignInAttempts } from './sign-in-attempts.js';
 
 const SESSION_HOURS = 12;
+/** Who was asked for so long ago is known still, unless something was done to the account since. */
+const FRESH_MS = 5000;
 /** While the database is away, who was known so long ago may go on reading. */
 const KNOWN_MS = 15 * 60_000;
 /** Accounts that are remembered for that. */
@@ -22,19 +25,24 @@ const NOBODY = hashPassword(newToken());
 @Injectable()
 export class Sessions {
   private readonly known = new Map<string, { account: Account; at: number }>();
+  /** How often somebody was forgotten: what was asked before that is not remembered after it. */
+  private forgotten = 0;
 
   constructor(
     private readonly orm: MikroORM,
     private readonly attempts: SignInAttempts,
     private readonly database: DatabaseWatch,
     private readonly endings: SessionEndings,
+    private readonly notices: Notices,
   ) {
-    // Who was switched off, or has another password, is not remembered for when the database is away.
-    endings.on((ended) => {
-      if (!('personId' in ended)) return;
-      for (const [hash, { account }] of this.known)
-        if (account.id === ended.personId) this.known.delete(hash);
-    });
+    // Whoever was switched off, has another role or password, has signed out elsewhere, or has a token less.
+    notices.on('account', (personId) => this.forget(personId));
+  }
+
+  private forget(personId: string): void {
+    this.forgotten += 1;
+    for (const [hash, { account }] of this.known)
+      if (account.id === personId) this.known.delete(hash);
   }
 
   /** Gives the token of a new session. */
@@ -78,9 +86,16 @@ export class Sessions {
   }
 
   async signOut(token: string): Promise<void> {
-    this.known.delete(tokenHash(token));
+    const hash = tokenHash(token);
     this.endings.tell({ token });
-    await this.orm.em.fork().nativeDelete(SessionEntity, { tokenHash: tokenHash(token) });
+    const rows = await this.orm.em.getConnection().execute<{ person_id: string }[]>(
+      `with gone as (delete from session where token_hash = ? returning person_id)
+         select person_id, pg_notify('${NOTICES.account}', person_id::text) from gone`,
+      [hash],
+      'all',
+    );
+    this.known.delete(hash);
+    for (const row of rows) this.forget(row.person_id);
   }
 
   /** Who a session cookie belongs to. */
@@ -113,6 +128,9 @@ export class Sessions {
   /** @throws ProblemException 503 while the database is away and it was not known a while ago */
   private async byQuery(text: string, token: string): Promise<Account | undefined> {
     const hash = tokenHash(token);
+    const held = this.known.get(hash);
+    if (held && this.notices.listening && Date.now() - held.at < FRESH_MS) return held.account;
+    const { forgotten } = this;
     try {
       const [row] = await this.database.whileThere(() =>
         this.orm.em.getConnection().execute<Record<string, unknown>[]>(text, [hash], 'all'),
@@ -122,10 +140,9 @@ export class Sessions {
         return undefined;
       }
       const account = { id: String(row.id), name: String(row.name), role: row.role as Role };
-      this.remember(hash, account);
+      if (forgotten === this.forgotten) this.remember(hash, account);
       return account;
     } catch (error) {
-      const held = this.known.get(hash);
       if (this.database.away && held && Date.now() - held.at < KNOWN_MS) return held.account;
       throw error;
     }

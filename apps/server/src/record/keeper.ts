@@ -7,6 +7,7 @@ import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/
 import pg from 'pg';
 import { CONFIG, type Config } from '../config.js';
 import { CONNECTION } from '../database/orm.js';
+import { Notices } from '../database/notices.js';
 import { DatabaseWatch } from '../database/watch.js';
 import { ProblemException } from '../http/problem-exception.js';
 import { loadFleet, RECORD_TYPES, type Loaded } from './load.js';
@@ -16,6 +17,8 @@ import { miscountedRows } from './row-counts.js';
 const POLL_MS = 250;
 /** A write that comes while the database is away waits so long to hear that it is back. */
 const LOOK_AGAIN_MS = 400;
+/** An own entry is heard of about when its commit is answered. */
+const OWN_MS = 5;
 type Listener = (entries: LogEntry[]) => void;
 
 @Injectable()
@@ -25,6 +28,7 @@ export class FleetKeeper implements OnApplicationShutdown {
   private readonly listeners = new Set<Listener>();
   private readonly rereadListeners = new Set<() => void>();
   private timer: NodeJS.Timeout | undefined;
+  private polling = false;
   private looking: NodeJS.Timeout | undefined;
   private rereading: Promise<void> | undefined;
   private failure: Error | undefined;
@@ -34,6 +38,7 @@ export class FleetKeeper implements OnApplicationShutdown {
   constructor(
     @Inject(CONFIG) private readonly config: Config,
     readonly database: DatabaseWatch,
+    private readonly notices: Notices,
   ) {
     this.pool = new pg.Pool({
       ...CONNECTION,
@@ -56,6 +61,7 @@ export class FleetKeeper implements OnApplicationShutdown {
     this.loadedInMs = Math.round(performance.now() - began);
     if (this.held.fault) this.logger.error(`${this.held.fault} It can only be read.`);
     this.schedule();
+    this.notices.on('entry', (revision) => this.heardOf(Number(revision)));
     this.looking = setInterval(() => this.database.look(), POLL_MS);
   }
 
@@ -195,13 +201,26 @@ export class FleetKeeper implements OnApplicationShutdown {
     return this.rereading;
   }
 
-  private schedule(): void {
+  private schedule(inMs = POLL_MS): void {
     this.timer = setTimeout(() => {
+      this.polling = true;
       this.database
         .ask(() => this.catchUp())
         .catch(() => undefined)
-        .finally(() => this.timer && this.schedule());
-    }, POLL_MS);
+        .finally(() => {
+          this.polling = false;
+          if (this.timer) this.schedule();
+        });
+    }, inMs);
+  }
+
+  /** Another server has recorded an entry: the next look is now. Our own is applied by who wrote it. */
+  private heardOf(revision: number): void {
+    setTimeout(() => {
+      if (!this.timer || this.polling || !this.held || revision <= this.held.fleet.revision) return;
+      clearTimeout(this.timer);
+      this.schedule(0);
+    }, OWN_MS);
   }
 
   async onApplicationShutdown(): Promise<void> {

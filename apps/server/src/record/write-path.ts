@@ -25,6 +25,7 @@ import { Injectable, Logger } from '@nestjs/common';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
 import { takesLong, type Decided } from '../computation/long-change.js';
+import { NOTICES } from '../database/notices.js';
 import { ProblemException } from '../http/problem-exception.js';
 import { contextAt } from './context.js';
 import { FleetKeeper } from './keeper.js';
@@ -186,8 +187,7 @@ export class WritePath {
         if (progress.givenUp) throw new Error('given up');
         return send(text, parameters);
       };
-      await this.lockAndCatchUp(sql);
-      const earlier = await earlierAnswer(sql, request);
+      const earlier = await this.lockAndCatchUp(sql, request);
       if (earlier) return earlier;
       const failed = request.expects && unmet(this.keeper.fleet, request.change, request.expects);
       if (failed) return { kind: 'unmet', unmet: failed };
@@ -200,22 +200,10 @@ export class WritePath {
       const { change, texts } = stored(request.change);
       const entry = this.entryFor(request.change, change, decision, context);
       await persist(this.keeper.fleet, decision.patches, entry.revision, sql);
-      await append(sql, entry);
+      const written = answerFor(entry);
+      await append(sql, entry, request, written);
       await keepTexts(sql, texts, entry);
       await redact(sql, request.change, entry);
-      const written = answerFor(entry);
-      if (request.idempotency) {
-        await sql(
-          'insert into idempotency (user_id, key, body_hash, answer, at) values (?, ?, ?, ?::jsonb, ?)',
-          [
-            request.actor.id,
-            request.idempotency.key,
-            request.idempotency.bodyHash,
-            JSON.stringify(written),
-            context.now,
-          ],
-        );
-      }
       if (progress.givenUp) throw new Error('given up');
       progress.entry = entry;
       progress.committing = true;
@@ -223,25 +211,37 @@ export class WritePath {
     });
   }
 
-  private async lockAndCatchUp(sql: Sql): Promise<void> {
+  /** @returns the answer that the request was given before, if it was */
+  private async lockAndCatchUp(
+    sql: Sql,
+    request?: Pick<WriteRequest, 'idempotency' | 'actor'>,
+  ): Promise<WriteResult | undefined> {
+    const key = request?.idempotency && [request.actor.id, request.idempotency.key];
     const [row] = await sql(
-      'select revision, (select at from log where log.revision = ?) as at from revision for update',
-      [this.keeper.fleet.revision],
+      `select revision, (select at from log where log.revision = ?) as at,
+         ${key ? `(${EARLIER})` : 'null'} as earlier from revision for update`,
+      [this.keeper.fleet.revision, ...(key ?? [])],
     );
-    if (!row) return this.keeper.mayBeWritten();
+    if (!row) {
+      this.keeper.mayBeWritten();
+      return undefined;
+    }
     const revision = Number(row.revision);
     const at = row.at ? new Date(row.at as string).toISOString() : null;
     if (this.keeper.isOther(revision, at)) {
       await this.keeper.readAnew();
       this.keeper.mayBeWritten();
     }
-    if (revision === this.keeper.fleet.revision) return;
+    if (revision === this.keeper.fleet.revision) return earlierAnswer(row.earlier, request);
     const rows = await sql(`select ${LOG_COLUMNS} from log where revision > ? order by revision`, [
       this.keeper.fleet.revision,
     ]);
     this.keeper.apply(rows.map(entryOf));
     if (this.keeper.fleet.revision !== revision)
       throw new Error(`caught up to ${this.keeper.fleet.revision}, not to ${revision}`);
+    // What another server answered while this one waited for the lock is not in what the lock's statement saw.
+    const [again] = key ? await sql(`select (${EARLIER}) as earlier`, key) : [];
+    return earlierAnswer(again?.earlier, request);
   }
 
   private async decideNow(sql: Sql, change: Change, context: Context): Promise<Decision | Refusal> {
@@ -293,18 +293,17 @@ const sameEntry = (one: LogEntry, other: LogEntry): boolean =>
   one.patches.length === other.patches.length &&
   one.patches.every((patch, i) => patch.id === other.patches[i]!.id);
 
-async function earlierAnswer(
-  sql: Sql,
-  { idempotency, actor }: WriteRequest,
-): Promise<WriteResult | undefined> {
-  if (!idempotency) return undefined;
-  const [row] = await sql(
-    'select body_hash, answer from idempotency where user_id = ? and key = ?',
-    [actor.id, idempotency.key],
-  );
-  if (!row) return undefined;
-  return row.body_hash === idempotency.bodyHash
-    ? { kind: 'written', written: row.answer as Written }
+/** What was answered to a person's key. */
+const EARLIER = `select jsonb_build_object('hash', body_hash, 'answer', answer) from idempotency where user_id = ? and key = ?`;
+
+function earlierAnswer(
+  held: unknown,
+  request: Pick<WriteRequest, 'idempotency'> | undefined,
+): WriteResult | undefined {
+  if (!held) return undefined;
+  const { hash, answer } = held as { hash: string; answer: Written };
+  return hash === request?.idempotency?.bodyHash
+    ? { kind: 'written', written: answer }
     : { kind: 'key-reused' };
 }
 
@@ -323,13 +322,24 @@ async function neededBy(sql: Sql, change: Change): Promise<Needed> {
   return { pasted: row && { redacted: row.redacted === true } };
 }
 
-async function append(sql: Sql, entry: LogEntry): Promise<void> {
+/** The entry, the revision and the answer to its key, in one trip; other servers hear of it when it commits. */
+async function append(
+  sql: Sql,
+  entry: LogEntry,
+  { idempotency, actor }: WriteRequest,
+  written: Written,
+): Promise<void> {
   const ids = [
     ...new Set([...entry.subjects.map(({ id }) => id), ...entry.patches.map(({ id }) => id)]),
   ];
+  const answered = idempotency
+    ? `, answered as (insert into idempotency (user_id, key, body_hash, answer, at) values (?, ?, ?, ?::jsonb, ?))`
+    : '';
   await sql(
-    `insert into log (revision, shape, at, happened_at, actor_id, actor_name, title, reason, override, type, change, subjects, patches, record_ids)
-     values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?::jsonb, ?::jsonb, ?::jsonb, (select coalesce(array_agg(value::uuid), '{}') from jsonb_array_elements_text(?::jsonb)))`,
+    `with entry as (insert into log (revision, shape, at, happened_at, actor_id, actor_name, title, reason, override, type, change, subjects, patches, record_ids)
+       values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?::jsonb, ?::jsonb, ?::jsonb, (select coalesce(array_agg(value::uuid), '{}') from jsonb_array_elements_text(?::jsonb)))),
+     marked as (update revision set revision = ?)${answered}
+     select pg_notify('${NOTICES.entry}', ?)`,
     [
       entry.revision,
       entry.shape,
@@ -345,9 +355,13 @@ async function append(sql: Sql, entry: LogEntry): Promise<void> {
       JSON.stringify(entry.subjects),
       await jsonOf(entry.patches),
       JSON.stringify(ids),
+      entry.revision,
+      ...(idempotency
+        ? [actor.id, idempotency.key, idempotency.bodyHash, JSON.stringify(written), entry.at]
+        : []),
+      String(entry.revision),
     ],
   );
-  await sql('update revision set revision = ?', [entry.revision]);
 }
 
 /** A long text commits with the entry that names its hash, and goes for good with the one that redacts it: posted again, it stays away. */

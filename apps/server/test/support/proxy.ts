@@ -6,6 +6,8 @@ export class Proxy {
   private readonly open = new Set<Socket>();
   /** Statement to cut at, in lower case, on which side of it, and whether all other connections end with it; once. */
   cutAt: { statement: string; when: 'before' | 'after'; all?: boolean } | undefined;
+  /** Texts of the statements that were passed on, one a trip, while it is a list. */
+  statements: string[] | undefined;
   private frozen = false;
   /** Takes no connections while true. */
   shut = false;
@@ -58,7 +60,9 @@ export class Proxy {
     }
     database.on('data', (chunk) => client.write(chunk));
     if (this.frozen) for (const socket of [client, database]) setImmediate(() => socket.pause());
+    const read = reader((text) => this.statements?.push(text));
     client.on('data', (chunk) => {
+      read(chunk);
       const cut =
         this.cutAt && chunk.toString('latin1').toLowerCase().includes(this.cutAt.statement);
       if (!cut) return void database.write(chunk);
@@ -72,3 +76,28 @@ export class Proxy {
     });
   }
 }
+
+/** Reads what a client sends (PostgreSQL's protocol 3.0, message formats): a query, or a statement that is parsed. */
+function reader(tell: (text: string) => void): (chunk: Buffer) => void {
+  let held = Buffer.alloc(0);
+  let begun = false;
+  return (chunk) => {
+    held = Buffer.concat([held, chunk]);
+    for (;;) {
+      // The first message has no type.
+      const head = begun ? 1 : 0;
+      if (held.length < head + 4) return;
+      const length = held.readInt32BE(head);
+      if (held.length < head + length) return;
+      const type = begun ? String.fromCharCode(held[0]!) : '';
+      const body = held.subarray(head + 4, head + length);
+      held = held.subarray(head + length);
+      begun = true;
+      if (type === 'Q') tell(textAt(body, 0));
+      // A statement without a name is parsed each time.
+      if (type === 'P') tell(textAt(body, body.indexOf(0) + 1));
+    }
+  };
+}
+const textAt = (body: Buffer, from: number): string =>
+  body.toString('utf8', from, body.indexOf(0, from));

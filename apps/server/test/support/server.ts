@@ -43,6 +43,13 @@ export class Person {
   private cookie = '';
   constructor(readonly base: string) {}
 
+  /** The same session at another server. */
+  at(base: string): Person {
+    const twin = new Person(base);
+    twin.cookie = this.cookie;
+    return twin;
+  }
+
   async call<T = never>(
     method: string,
     path: string,
