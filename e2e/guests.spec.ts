@@ -127,7 +127,9 @@ test('the build sheet of a guest prints on A4 and Letter without the frame', asy
 
 test('a plan that is dropped gives its room, address and medium back', async () => {
   await sheetOf('tide-history');
+  await page.locator('article').getByRole('button', { name: /^More/ }).click();
   await expect(page.getByText(/frees 24\.\d GiB and 6 vCPU of gannet/)).toBeVisible();
+  await page.keyboard.press('Escape');
   await onSheet(page, 'Retire');
   await expect(
     region('Cleared away with it').getByText('linux-server-12.img is attached to it'),
