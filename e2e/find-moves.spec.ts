@@ -60,3 +60,30 @@ test('without a host chosen it says so, and nothing is lost', async () => {
   await expect(page.getByRole('alert')).toContainText('Choose the host that is to be emptied');
   await expect(found()).toBeVisible();
 });
+
+test('a round of work: host after host, what may fail meanwhile, and a plan for each stop', async () => {
+  await page.goto(`${BASE()}/plans/moves`);
+  await page.getByRole('radio', { name: 'Work at hosts in turn' }).check();
+  await page.getByLabel('Hosts that back each other').selectOption({ label: 'harbour, 4' });
+  await expect(page.getByRole('checkbox', { name: 'gannet' })).toBeChecked();
+  await page.getByLabel('Minutes of work at each').fill('45');
+  await findMoves();
+  await expect(found()).toContainText(
+    /^2 of 4 hosts can be worked at in turn; not fulmar, gannet: 14 moves, /,
+  );
+  const stop = found().getByRole('region', { name: '2. razorbill' });
+  await expect(stop).toContainText('Meanwhile 0 of 2 of the others may fail');
+  await expect(found().getByRole('region', { name: '3. fulmar' })).toContainText(
+    'razorbill would take it with',
+  );
+  await page.getByRole('checkbox', { name: 'fulmar' }).uncheck();
+  await page.getByRole('checkbox', { name: 'gannet' }).uncheck();
+  await page.getByRole('checkbox', { name: 'Guests come back to their host' }).uncheck();
+  await findMoves();
+  await expect(found()).toContainText(/^2 hosts can be worked at in turn: 7 moves, .* about 4 h/);
+  await stop.getByText('7 moves in order').click();
+  await stop.getByRole('button', { name: 'Draw 7 moves as a plan' }).click();
+  await expect(page.getByRole('article', { name: 'Plan work at razorbill' })).toContainText(
+    'Stop 2 of 2: razorbill is emptied, worked at for 45 minutes.',
+  );
+});

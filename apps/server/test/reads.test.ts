@@ -193,6 +193,10 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
     seconds: 2,
     search: 'even',
   }),
+  patchRound: () => ({
+    ...{ groupId: null, hostIds: [world.hostId], returns: true, workMinutes: 30 },
+    ...{ linkBitsPerSecond: 1e9, seconds: 1, search: 'round' },
+  }),
   searching: () => ({ search: 'none' }),
   searchStopped: () => ({ search: 'none' }),
   clones: () => ({}),

@@ -79,6 +79,7 @@ export const READ_PATHS = {
   planRunbook: 'plans/:id/runbook.html',
   plansCompared: 'plans/:id/beside/:other',
   rearranged: 'POST hosts/rearranged',
+  patchRound: 'POST hosts/patch-round',
   searching: 'hosts/rearranged/:search',
   searchStopped: 'POST hosts/rearranged/:search/stop',
 

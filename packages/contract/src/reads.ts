@@ -59,7 +59,13 @@ import {
 import { ReadListBody, ReadNamesBody, ZoneQuery } from './names.js';
 import type { PlanRow, PlansCompared, PlanSheet } from './plans.js';
 import type { GrowthView } from './growth.js';
-import { RearrangeBody, type RearrangedView, type Searching } from './rearrange.js';
+import {
+  PatchRoundBody,
+  RearrangeBody,
+  type PatchRoundView,
+  type RearrangedView,
+  type Searching,
+} from './rearrange.js';
 import { MatrixBody, ReachQuery, type MatrixView, type ReachView } from './reach.js';
 import type { READ_PATHS, ReadName } from './read-paths.js';
 import {
@@ -137,6 +143,7 @@ export const READ_QUERIES = {
   proofRead: ReadProofBody,
   firstStarts: FirstStartsQuery,
   rearranged: RearrangeBody,
+  patchRound: PatchRoundBody,
   migrations: ListQuery,
   migrationRoute: RouteQuery,
   physicalRoute: PhysicalRouteBody,
@@ -228,6 +235,7 @@ export interface ReadAnswers {
   planRunbook: string;
   plansCompared: PlansCompared;
   rearranged: RearrangedView;
+  patchRound: PatchRoundView;
   searching: Searching;
   searchStopped: { stopped: boolean };
   entitlements: EntitlementView[];

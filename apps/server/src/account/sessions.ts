@@ -24,6 +24,7 @@ const NOBODY = hashPassword(newToken());
 
 @Injectable()
 export class Sessions {
+  /** With the time at which they were asked for, in ms. */
   private readonly known = new Map<string, { account: Account; at: number }>();
   /** How often somebody was forgotten: what was asked before that is not remembered after it. */
   private forgotten = 0;
@@ -129,7 +130,8 @@ export class Sessions {
   private async byQuery(text: string, token: string): Promise<Account | undefined> {
     const hash = tokenHash(token);
     const held = this.known.get(hash);
-    if (held && this.notices.listening && Date.now() - held.at < FRESH_MS) return held.account;
+    const asked = Date.now();
+    if (held && asked - held.at < FRESH_MS && this.notices.heardSince(held.at)) return held.account;
     const { forgotten } = this;
     try {
       const [row] = await this.database.whileThere(() =>
@@ -140,7 +142,7 @@ export class Sessions {
         return undefined;
       }
       const account = { id: String(row.id), name: String(row.name), role: row.role as Role };
-      if (forgotten === this.forgotten) this.remember(hash, account);
+      if (forgotten === this.forgotten) this.remember(hash, account, asked);
       return account;
     } catch (error) {
       if (this.database.away && held && Date.now() - held.at < KNOWN_MS) return held.account;
@@ -148,9 +150,9 @@ export class Sessions {
     }
   }
 
-  private remember(hash: string, account: Account): void {
+  private remember(hash: string, account: Account, at: number): void {
     this.known.delete(hash);
-    this.known.set(hash, { account, at: Date.now() });
+    this.known.set(hash, { account, at });
     if (this.known.size > MOST_KNOWN) this.known.delete(this.known.keys().next().value!);
   }
 }

@@ -17,7 +17,7 @@ const AGAIN_MS = 1000;
 @Injectable()
 export class Notices implements OnApplicationShutdown {
   private client: pg.Client | undefined;
-  private hears = false;
+  private since: number | null = null;
   private again: NodeJS.Timeout | undefined;
   private ended = false;
   private readonly listeners: Record<Notice, Set<(said: string) => void>> = {
@@ -27,9 +27,9 @@ export class Notices implements OnApplicationShutdown {
 
   constructor(@Inject(CONFIG) private readonly config: Config) {}
 
-  /** Whether what others do is heard as it is done. */
-  get listening(): boolean {
-    return this.hears;
+  /** Whether all that others did since then was heard as it was done, in ms. */
+  heardSince(time: number): boolean {
+    return this.since !== null && time > this.since;
   }
 
   on(notice: Notice, listener: (said: string) => void): void {
@@ -48,7 +48,7 @@ export class Notices implements OnApplicationShutdown {
     this.client = client;
     const lost = () => {
       if (this.client !== client) return;
-      this.hears = false;
+      this.since = null;
       this.client = undefined;
       client.end().catch(() => undefined);
       if (!this.ended) this.again = setTimeout(() => void this.start(), AGAIN_MS);
@@ -62,7 +62,7 @@ export class Notices implements OnApplicationShutdown {
     try {
       await client.connect();
       for (const name of Object.values(NOTICES)) await client.query(`listen ${name}`);
-      this.hears = true;
+      this.since = Date.now();
     } catch {
       lost();
     }

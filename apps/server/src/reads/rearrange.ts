@@ -1,13 +1,26 @@
 /** Moving guests among the hosts of a group: the search, how far it is, and its end. */
-import type { RearrangeBody, RearrangedView, Searching } from '@insel/contract';
+import type {
+  PatchRoundBody,
+  PatchRoundView,
+  RearrangeBody,
+  RearrangedView,
+  Searching,
+} from '@insel/contract';
 import {
+  afterStop,
   counted,
   GroundMoved,
+  patchRound,
   rearranged,
+  rearrangedWith,
   rearrangeProblem,
+  roundOrder,
+  roundStop,
+  stopAsk,
   type Fleet,
   type RearrangeAsk,
   type RearrangeProblem,
+  type RoundStop,
   type Solution,
 } from '@insel/core';
 import {
@@ -24,36 +37,58 @@ import type { Reads } from './read.js';
 /** A record that alters while it is searched is asked anew so often. */
 const ATTEMPTS = 3;
 
-export const REARRANGE_READS: Reads<'rearranged' | 'searching' | 'searchStopped'> = {
+export const REARRANGE_READS: Reads<'rearranged' | 'patchRound' | 'searching' | 'searchStopped'> = {
   rearranged: {
     inWorker: (fleet, body, { now }) => found(fleet, askOf(fleet, body), body, now),
+  },
+
+  patchRound: {
+    inWorker: (fleet, body, { now }) => round(fleet, body, now),
   },
 
   searching: {
     inWorker(_, { search: name }): Searching {
       const one = lookAt(name);
       const since = one ? Math.round((Date.now() - one.began) / 1000) : 0;
-      return { underWay: one !== null, since, best: one?.best ? soFar(one.best) : null };
+      const going = rounds.get(name);
+      return {
+        underWay: one !== null || going !== undefined,
+        since,
+        best: one?.best ? soFar(one.best) : null,
+        settled: going ? { hosts: going.hosts, of: going.of } : null,
+      };
     },
   },
 
-  searchStopped: { inWorker: (_, { search: name }) => ({ stopped: stopSearch(name) }) },
+  searchStopped: {
+    inWorker(_, { search: name }) {
+      const going = rounds.get(name);
+      if (going) going.stopped = true;
+      return { stopped: stopSearch(name) || going !== undefined };
+    },
+  },
 };
 
 function askOf(fleet: Fleet, body: RearrangeBody): RearrangeAsk {
-  if (body.groupId !== null && !fleet.get('hostGroup', body.groupId)) throw notFound('hostGroup');
-  for (const id of body.emptiedIds) {
-    const host = fleet.get('host', id);
-    if (!host) throw notFound('host');
-    if (host.groupId !== body.groupId)
-      throw refused(
-        'emptiedIds',
-        `${host.name} is not of this group: its guests have other places.`,
-      );
-  }
+  ofGroup(fleet, body.groupId, body.emptiedIds, 'emptiedIds');
   if (body.aim === 'empty' && body.emptiedIds.length === 0)
     throw refused('emptiedIds', 'Choose the host that is to be emptied.');
   return body;
+}
+
+function ofGroup(
+  fleet: Fleet,
+  groupId: string | null,
+  hostIds: readonly string[],
+  field: string,
+): void {
+  if (groupId !== null && !fleet.get('hostGroup', groupId)) throw notFound('hostGroup');
+  for (const id of hostIds) {
+    const host = fleet.get('host', id);
+    if (!host) throw notFound('host');
+    if (host.groupId !== groupId)
+      throw refused(field, `${host.name} is not of this group: its guests have other places.`);
+  }
 }
 
 const refused = (field: string, sentence: string): ProblemException =>
@@ -75,6 +110,37 @@ async function found(
     }
     const answer = rearranged(fleet, ask, problem, solution, unmovable, now);
     return { ...answer, revision: fleet.revision, cutShort };
+  }
+}
+
+/** Rounds that are under way, by the name of their searches. */
+const rounds = new Map<string, { hosts: number; of: number; stopped: boolean }>();
+
+/** Host after host; stopped, it gives those that are settled. A record that alters meanwhile is asked as it was at each stop. */
+async function round(fleet: Fleet, body: PatchRoundBody, now: string): Promise<PatchRoundView> {
+  const { groupId, hostIds, search: name, seconds } = body;
+  if (hostIds.length === 0) throw refused('hostIds', 'Choose the hosts that are to be worked at.');
+  ofGroup(fleet, groupId, hostIds, 'hostIds');
+  if (rounds.has(name)) throw new TooManySearches();
+  const going = { hosts: 0, of: hostIds.length, stopped: false };
+  rounds.set(name, going);
+  try {
+    const stops: RoundStop[] = [];
+    let ground = fleet;
+    for (const id of roundOrder(fleet, hostIds)) {
+      if (going.stopped) break;
+      const ask = stopAsk(body, id);
+      const { problem, unmovable } = rearrangeProblem(ground, ask);
+      const { solution } = await searched(name, problem, seconds);
+      const { answer, patches } = rearrangedWith(ground, ask, problem, solution, unmovable, now);
+      stops.push(roundStop(ground, id, answer));
+      ground = afterStop(ground, body, answer, patches);
+      going.hosts += 1;
+    }
+    const cutShort = going.stopped;
+    return { ...patchRound(body, stops), revision: fleet.revision, cutShort };
+  } finally {
+    rounds.delete(name);
   }
 }
 

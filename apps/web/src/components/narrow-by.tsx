@@ -18,7 +18,7 @@ export function NarrowBy({
   return (
     <select
       aria-label={any.replace('any ', 'Narrow by ')}
-      className="w-[106px]"
+      className="w-[112px]"
       value={value}
       onChange={(event) => set({ [field]: event.target.value })}
     >

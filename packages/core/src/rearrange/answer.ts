@@ -67,14 +67,19 @@ export interface Rearranged {
   wattsFreed: number | null;
 }
 
-export function rearranged(
+/** The answer alone. */
+export const rearranged = (...asked: Parameters<typeof rearrangedWith>): Rearranged =>
+  rearrangedWith(...asked).answer;
+
+/** With the patches that the moves come to, as if they had been made. */
+export function rearrangedWith(
   fleet: Fleet,
   ask: RearrangeAsk,
   problem: RearrangeProblem,
   solution: Solution,
   unmovable: readonly Unmovable[],
   now: string,
-): Rearranged {
+): { answer: Rearranged; patches: Patch[] } {
   const leaving = new Set(problem.closed);
   const patches: Patch[] = [];
   const would = fleet.overlay([]);
@@ -122,10 +127,12 @@ export function rearranged(
     tolerance: toleranceOf(fleet, after, problem.hostIds, now),
     wattsFreed: wattsOf(fleet, hosts),
   };
-  return {
-    ...answer,
-    ...sentences(ask, fleet, problem, whole ? solution : { ...solution, proven: null }, answer),
-  };
+  const said = sentences(
+    ...([ask, fleet, problem] as const),
+    whole ? solution : { ...solution, proven: null },
+    answer,
+  );
+  return { answer: { ...answer, ...said }, patches };
 }
 
 function moveOf(

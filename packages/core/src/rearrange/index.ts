@@ -1,4 +1,11 @@
-export { rearranged, type Rearranged, type RearrangedHost, type RearrangedMove } from './answer.js';
+export {
+  rearranged,
+  rearrangedWith,
+  type Rearranged,
+  type RearrangedHost,
+  type RearrangedMove,
+} from './answer.js';
+export * from './patch-round.js';
 export {
   AIMS,
   rearrangeProblem,

@@ -41,20 +41,20 @@ export function FoundMoves({ asked, answer }: { asked: AskedMoves; answer: Rearr
       <Tolerance tolerance={tolerance} />
       {stuck.length > 0 && (
         <Part title="Not placed">
-          {stuck.map(({ guestId, name, why, mend }) => (
-            <p key={guestId}>
-              <Link className="font-bold" to={`/guests/${guestId}`}>
-                {name}
-              </Link>{' '}
-              <span className="text-signal">■ {why}.</span> {mend}
-            </p>
-          ))}
+          <NotPlaced stuck={stuck} />
         </Part>
       )}
       {moves.length > 0 && (
         <Part title="Moves, in order">
           <MoveTable moves={moves} />
-          {mayPlan && <Draw asked={asked} answer={answer} />}
+          {mayPlan && (
+            <DrawMoves
+              initial={nameOf(asked, hosts)}
+              purpose={headline}
+              linkBitsPerSecond={asked.linkBitsPerSecond}
+              moves={moves}
+            />
+          )}
         </Part>
       )}
       <Part title="Hosts">
@@ -62,6 +62,18 @@ export function FoundMoves({ asked, answer }: { asked: AskedMoves; answer: Rearr
       </Part>
     </article>
   );
+}
+
+/** Guests that stay where they should not, why, and the least that would let them go. */
+export function NotPlaced({ stuck }: Pick<RearrangedView, 'stuck'>) {
+  return stuck.map(({ guestId, name, why, mend }) => (
+    <p key={guestId}>
+      <Link className="font-bold" to={`/guests/${guestId}`}>
+        {name}
+      </Link>{' '}
+      <span className="text-signal">■ {why}.</span> {mend}
+    </p>
+  ));
 }
 
 function Tolerance({ tolerance }: Pick<RearrangedView, 'tolerance'>) {
@@ -80,7 +92,7 @@ function Tolerance({ tolerance }: Pick<RearrangedView, 'tolerance'>) {
   );
 }
 
-function MoveTable({ moves }: Pick<RearrangedView, 'moves'>) {
+export function MoveTable({ moves }: Pick<RearrangedView, 'moves'>) {
   return (
     <table className="w-full text-left text-[13px]">
       <thead>
@@ -190,28 +202,33 @@ function arrow(before: number, after: number, show: (value: number) => string) {
   );
 }
 
-function Draw({
-  asked,
-  answer: { moves, hosts, headline },
+const nameOf = ({ aim, emptiedIds }: AskedMoves, hosts: readonly RearrangedHost[]): string => {
+  const named = hosts.filter(({ id }) => emptiedIds.includes(id)).map(({ name }) => name);
+  if (aim === 'empty') return `empty ${named.join(', ')}`.slice(0, 60);
+  return aim === 'fewest' ? 'fewer hosts' : 'even out';
+};
+
+/** Moves as a plan of their own, under a name. */
+export function DrawMoves({
+  initial,
+  purpose,
+  linkBitsPerSecond,
+  moves,
 }: {
-  asked: AskedMoves;
-  answer: RearrangedView;
+  /** The name to begin with. */
+  initial: string;
+  purpose: string;
+  linkBitsPerSecond: number;
+  moves: RearrangedView['moves'];
 }) {
   const { make, problem, busy } = useChange();
   const go = useNavigate();
-  const named = hosts.filter(({ id }) => asked.emptiedIds.includes(id)).map(({ name }) => name);
-  const [name, setName] = useState(
-    asked.aim === 'empty'
-      ? `empty ${named.join(', ')}`.slice(0, 60)
-      : asked.aim === 'fewest'
-        ? 'fewer hosts'
-        : 'even out',
-  );
+  const [name, setName] = useState(initial);
   const draw = async () => {
     const written = await make('plan.draw-moves', {
       name,
-      purpose: headline,
-      linkBitsPerSecond: asked.linkBitsPerSecond,
+      purpose,
+      linkBitsPerSecond,
       moves: moves.map(({ guestId, toHostId, toPoolId, running, why }) => ({
         guestId,
         targetHostId: toHostId,

@@ -1,6 +1,6 @@
 /** Moves that empty a host, get by with fewer hosts or even a group out: asked, looked for, shown with their proof, drawn. */
-import type { Problem, RearrangedView } from '@insel/contract';
-import { AIMS, type Aim } from '@insel/core';
+import type { PatchRoundView, Problem, RearrangedView } from '@insel/contract';
+import { AIMS, counted, type Aim } from '@insel/core';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { Area } from '../../components/area.js';
@@ -9,9 +9,15 @@ import { ProblemNote } from '../../components/problem.js';
 import { ProblemError } from '../../frame/api.js';
 import { read, useRead } from '../../frame/read.js';
 import { FoundMoves } from './found-moves.js';
+import { FoundRound, type AskedRound } from './found-round.js';
 
-const AIM_WORDS: Record<Aim, string> = {
+/** One thing more than what a single search can do. */
+type Wanted = Aim | 'round';
+const WANTED: readonly Wanted[] = [AIMS[0], 'round', ...AIMS.slice(1)];
+
+const AIM_WORDS: Record<Wanted, string> = {
   empty: 'Empty hosts',
+  round: 'Work at hosts in turn',
   fewest: 'Get by with fewer hosts',
   even: 'Even out',
 };
@@ -34,17 +40,24 @@ export interface AskedMoves {
   seconds: number;
 }
 
+type Found =
+  { asked: AskedMoves; answer: RearrangedView } | { round: AskedRound; answer: PatchRoundView };
+
 /** One search at a time: what was asked, under which name, and what came of it. */
 function useSearch() {
   const [name, setName] = useState<string | null>(null);
-  const [found, setFound] = useState<{ asked: AskedMoves; answer: RearrangedView } | null>(null);
+  const [found, setFound] = useState<Found | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
-  const look = async (asked: AskedMoves) => {
+  const look = async (asked: AskedMoves | AskedRound) => {
     const search = crypto.randomUUID();
     setName(search);
     setProblem(null);
     try {
-      setFound({ asked, answer: await read('rearranged', { ...asked, search }) });
+      setFound(
+        'aim' in asked
+          ? { asked, answer: await read('rearranged', { ...asked, search }) }
+          : { round: asked, answer: await read('patchRound', { ...asked, search }) },
+      );
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error;
       setProblem(error.problem);
@@ -74,7 +87,12 @@ export function MovesPage() {
         <>
           {name !== null && <UnderWay search={name} />}
           <ProblemNote problem={problem} />
-          {found && <FoundMoves key={found.answer.revision} {...found} />}
+          {found &&
+            ('asked' in found ? (
+              <FoundMoves key={found.answer.revision} {...found} />
+            ) : (
+              <FoundRound key={found.answer.revision} asked={found.round} answer={found.answer} />
+            ))}
           {!found && name === null && !problem && (
             <p className="text-faint">
               Say what is wanted and of which hosts. What is found stands here: the moves in their
@@ -88,12 +106,20 @@ export function MovesPage() {
   );
 }
 
-function Question({ look, busy }: { look: (asked: AskedMoves) => Promise<void>; busy: boolean }) {
+function Question({
+  look,
+  busy,
+}: {
+  look: (asked: AskedMoves | AskedRound) => Promise<void>;
+  busy: boolean;
+}) {
   const [search] = useSearchParams();
   const of = useRead('host', search.get('host') ? { id: search.get('host')! } : null).data;
   const groups = useRead('hostGroups').data ?? [];
   const [draft, setDraft] = useState({
-    aim: 'empty' as Aim,
+    aim: 'empty' as Wanted,
+    returns: true,
+    workMinutes: 60,
     group: '',
     emptied: null as string[] | null,
     mostMoves: 5,
@@ -102,17 +128,27 @@ function Question({ look, busy }: { look: (asked: AskedMoves) => Promise<void>; 
     seconds: 5,
   });
   const group = draft.group || (of ? (of.group?.id ?? NO_GROUP) : (groups[0]?.id ?? NO_GROUP));
-  const emptied = draft.emptied ?? (of && !draft.group ? [of.host.id] : []);
+  const members = useHostsOf(group);
+  const alone = of && !draft.group ? [of.host.id] : [];
+  // A round goes through all of them, unless some are left out.
+  const emptied =
+    draft.emptied ?? (draft.aim === 'round' ? members.hosts.map(({ id }) => id) : alone);
   const set = (more: Partial<typeof draft>) => setDraft({ ...draft, ...more });
-  const { aim, mostMoves, keepTolerance, linkBitsPerSecond, seconds } = draft;
+  const { aim, mostMoves, keepTolerance, linkBitsPerSecond, seconds, returns, workMinutes } = draft;
+  const groupId = group === NO_GROUP ? null : group;
   return (
     <form
       className="flex flex-col gap-2"
       onSubmit={(event) => {
         event.preventDefault();
+        if (aim === 'round')
+          return void look({
+            ...{ groupId, hostIds: emptied, returns, workMinutes },
+            ...{ linkBitsPerSecond, seconds },
+          });
         void look({
           aim,
-          groupId: group === NO_GROUP ? null : group,
+          groupId,
           emptiedIds: aim === 'empty' ? emptied : [],
           mostMoves,
           keepTolerance,
@@ -123,20 +159,25 @@ function Question({ look, busy }: { look: (asked: AskedMoves) => Promise<void>; 
     >
       <fieldset>
         <legend className="text-xs font-bold text-faint">What is wanted</legend>
-        {AIMS.map((one) => (
+        {WANTED.map((one) => (
           <label key={one} className="flex min-h-6 items-center gap-2">
             <input
               type="radio"
               name="aim"
               checked={aim === one}
-              onChange={() => set({ aim: one })}
+              onChange={() => set({ aim: one, emptied: null })}
             />
             {AIM_WORDS[one]}
           </label>
         ))}
       </fieldset>
       <Field label="Hosts that back each other">
-        <select value={group} onChange={(event) => set({ group: event.target.value, emptied: [] })}>
+        <select
+          value={group}
+          onChange={(event) =>
+            set({ group: event.target.value, emptied: aim === 'round' ? null : [] })
+          }
+        >
           {groups.map(({ id, name, hosts }) => (
             <option key={id} value={id}>
               {name}, {hosts.length}
@@ -145,8 +186,34 @@ function Question({ look, busy }: { look: (asked: AskedMoves) => Promise<void>; 
           <option value={NO_GROUP}>of no group</option>
         </select>
       </Field>
-      {aim === 'empty' && (
-        <Emptied group={group} emptied={emptied} set={(ids) => set({ emptied: ids })} />
+      {(aim === 'empty' || aim === 'round') && (
+        <Emptied
+          title={aim === 'round' ? 'To be worked at, one at a time' : 'To be left by all'}
+          members={members}
+          emptied={emptied}
+          set={(ids) => set({ emptied: ids })}
+        />
+      )}
+      {aim === 'round' && (
+        <>
+          <label className="flex min-h-6 items-center gap-2">
+            <input
+              type="checkbox"
+              checked={returns}
+              onChange={(event) => set({ returns: event.target.checked })}
+            />
+            Guests come back to their host
+          </label>
+          <Field label="Minutes of work at each">
+            <input
+              type="number"
+              min={1}
+              max={10_080}
+              value={workMinutes}
+              onChange={(event) => set({ workMinutes: Number(event.target.value) })}
+            />
+          </Field>
+        </>
       )}
       {aim === 'even' && (
         <Field label="At most so many moves">
@@ -197,28 +264,45 @@ function Question({ look, busy }: { look: (asked: AskedMoves) => Promise<void>; 
   );
 }
 
+interface Members {
+  hosts: readonly { id: string; name: string }[];
+  /** Of so many; the rest is not shown. */
+  total: number;
+}
+
+/** Hosts of a group, or the first of those that are of none. */
+function useHostsOf(group: string): Members {
+  const groups = useRead('hostGroups').data ?? [];
+  const others = useRead('hosts', group === NO_GROUP ? { sort: 'name', take: 200 } : null).data;
+  if (group !== NO_GROUP) {
+    const hosts = groups.find(({ id }) => id === group)?.hosts ?? [];
+    return { hosts, total: hosts.length };
+  }
+  const hosts = others?.rows.filter((row) => row.group === '') ?? [];
+  return {
+    hosts,
+    total: hosts.length + Math.max(0, (others?.total ?? 0) - (others?.rows.length ?? 0)),
+  };
+}
+
 function Emptied({
-  group,
+  title,
+  members: { hosts, total },
   emptied,
   set,
 }: {
-  group: string;
+  title: string;
+  members: Members;
   emptied: readonly string[];
   set: (ids: string[]) => void;
 }) {
-  const groups = useRead('hostGroups').data ?? [];
-  const others = useRead('hosts', group === NO_GROUP ? { sort: 'name', take: 200 } : null).data;
-  const hosts =
-    group === NO_GROUP
-      ? (others?.rows.filter((row) => row.group === '') ?? [])
-      : (groups.find(({ id }) => id === group)?.hosts ?? []);
   return (
     <fieldset className="max-h-[260px] overflow-y-auto border border-rule px-2 py-1">
-      <legend className="text-xs font-bold text-faint">To be left by all</legend>
+      <legend className="text-xs font-bold text-faint">{title}</legend>
       {hosts.length === 0 && <p className="text-faint">No host is of it.</p>}
-      {others && others.total > others.rows.length && (
+      {total > hosts.length && (
         <p className="text-faint">
-          Of the first {others.rows.length} hosts by name; put hosts into groups to choose others.
+          Of the first hosts by name only; put hosts into groups to choose others.
         </p>
       )}
       {hosts.map(({ id, name }) => (
@@ -245,6 +329,7 @@ function UnderWay({ search }: { search: string }) {
     <div role="status" className="mb-3 flex items-baseline gap-4 border-b border-rule pb-2">
       <span className="text-pencil">
         Looking{far?.underWay ? `, ${far.since} s` : ''}
+        {far?.settled && `, ${far.settled.hosts} of ${counted(far.settled.of, 'host')} settled`}
         {far?.best ? `. Best so far: ${far.best}` : ' …'}
       </span>
       <button

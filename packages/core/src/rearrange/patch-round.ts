@@ -1,0 +1,99 @@
+/**
+ * A round of work at the hosts of a group, one at a time: each is emptied, worked at, and takes its guests back, or takes
+ * those of the next. Each stop is an answer of its own to *empty this host*; here stands in which order they come, what they are
+ * asked of, and what comes of all together. Costs one search a host.
+ */
+import { load } from '../host/load.js';
+import { counted, fewNames, formatBinary, formatDuration } from '../quantity/index.js';
+import type { Fleet, Patch } from '../record/index.js';
+import type { Rearranged } from './answer.js';
+import type { RearrangeAsk } from './problem.js';
+
+export interface RoundAsk {
+  /** Hosts that back each other; null: those of no group. */
+  groupId: string | null;
+  /** Those that are worked at. */
+  hostIds: readonly string[];
+  /** Guests come back to their host; false: they stay where they went, and the next host is emptied from there. */
+  returns: boolean;
+  /** Work at one host until it takes guests again, in minutes. */
+  workMinutes: number;
+  /** Slowest link between the hosts, in bit/s. */
+  linkBitsPerSecond: number;
+}
+
+export interface RoundStop extends Pick<
+  Rearranged,
+  'moves' | 'stuck' | 'proof' | 'bytes' | 'seconds' | 'tolerance'
+> {
+  hostId: string;
+  host: string;
+  /** Guests in service that cannot move running: each is down while it is copied, on the way out and on the way back. */
+  shutDown: string[];
+}
+
+export interface PatchRound {
+  headline: string;
+  stops: RoundStop[];
+  /** Of the hosts that can be emptied: out and, where guests return, back. */
+  bytes: number;
+  /** Moves and work, one after another; null where a move's time is not known, or a host cannot be emptied. */
+  seconds: number | null;
+}
+
+/** Least memory first: the first host is the pilot, and little stands on it (common practice, no source). */
+export const roundOrder = (fleet: Fleet, hostIds: readonly string[]): string[] =>
+  [...new Set(hostIds)]
+    .map((id) => ({ id, memory: load(fleet, id).memoryMiB, name: fleet.need('host', id).name }))
+    .sort((a, b) => a.memory - b.memory || a.name.localeCompare(b.name))
+    .map(({ id }) => id);
+
+/** The question at one stop. */
+export const stopAsk = (
+  { groupId, linkBitsPerSecond }: RoundAsk,
+  hostId: string,
+): RearrangeAsk => ({
+  aim: 'empty',
+  ...{ groupId, emptiedIds: [hostId], linkBitsPerSecond },
+  ...{ mostMoves: 1, keepTolerance: false },
+});
+
+/** The record that the next stop is asked of: as it is where guests return, else as this stop leaves it. */
+export const afterStop = (
+  fleet: Fleet,
+  { returns }: RoundAsk,
+  { stuck }: Pick<Rearranged, 'stuck'>,
+  patches: readonly Patch[],
+): Fleet => (returns || stuck.length > 0 ? fleet : fleet.overlay(patches));
+
+export function roundStop(fleet: Fleet, hostId: string, found: Rearranged): RoundStop {
+  const { moves, stuck, proof, bytes, seconds, tolerance } = found;
+  const shutDown = moves
+    .filter(({ state, running }) => state === 'in service' && !running)
+    .map(({ name }) => name);
+  const { name } = fleet.need('host', hostId);
+  return { hostId, host: name, shutDown, moves, stuck, proof, bytes, seconds, tolerance };
+}
+
+export function patchRound({ returns, workMinutes }: RoundAsk, stops: RoundStop[]): PatchRound {
+  const ways = returns ? 2 : 1;
+  const stuck = stops.filter((stop) => stop.stuck.length > 0);
+  // A host that cannot be emptied is not begun with.
+  const done = stops.filter((stop) => stop.stuck.length === 0);
+  const bytes = done.reduce((sum, stop) => sum + stop.bytes, 0) * ways;
+  const times = stops.map((stop) => stop.seconds);
+  const seconds =
+    times.includes(null) || stuck.length > 0
+      ? null
+      : times.reduce<number>((sum, one) => sum + one! * ways + workMinutes * 60, 0);
+  const moves = done.reduce((sum, stop) => sum + stop.moves.length, 0) * ways;
+  const work =
+    stuck.length === 0
+      ? `${counted(stops.length, 'host')} can be worked at in turn`
+      : `${done.length} of ${counted(stops.length, 'host')} can be worked at in turn; not ${fewNames(stuck.map(({ host }) => host))}`;
+  const time = seconds === null ? '' : `, about ${formatDuration(seconds)} in all`;
+  return {
+    headline: `${work}: ${counted(moves, 'move')}, ${formatBinary(bytes, 'up')} travel${time}.`,
+    ...{ stops, bytes, seconds },
+  };
+}
