@@ -240,11 +240,15 @@ test('a device is recorded with a port, and a list with its faults', async () =>
   await device.getByRole('button', { name: 'Record the route' }).click();
   await expect(device.getByText('leads nowhere, on purpose')).toBeVisible();
   await device.getByRole('button', { name: 'Record a forwarded port' }).click();
-  await device.getByLabel('Port of a forwarded port of buoy-gate').fill('2222');
-  await device.getByLabel('Address of a forwarded port of buoy-gate').fill('172.22.64.300');
+  await device.getByLabel('Port of a forwarded port of buoy-gate', { exact: true }).fill('2222');
+  await device
+    .getByLabel('Address of a forwarded port of buoy-gate', { exact: true })
+    .fill('172.22.64.300');
   await device.getByRole('button', { name: 'Record the forwarded port' }).click();
   await expect(device.getByText('172.22.64.300: each part is 0 to 255.')).toBeVisible();
-  await device.getByLabel('Address of a forwarded port of buoy-gate').fill('172.22.64.30');
+  await device
+    .getByLabel('Address of a forwarded port of buoy-gate', { exact: true })
+    .fill('172.22.64.30');
   await device.getByRole('button', { name: 'Record the forwarded port' }).click();
   // Nobody has that address: the finding's own button takes the port away again.
   await expect(device.getByText(/which nobody in the record has/).first()).toBeVisible();

@@ -8,6 +8,13 @@ const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
   (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
 
+/** A menu listens to keys and pointers, not to clicks. */
+const press = (element: HTMLElement | null): void => {
+  if (element?.ariaHasPopup === 'menu')
+    element.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+  else element?.click();
+};
+
 /** Keys that work everywhere but in a field. */
 export function useKeys(showHelp: () => void): void {
   const go = useNavigate();
@@ -29,16 +36,13 @@ export function useKeys(showHelp: () => void): void {
         e: () => focus('[data-editable]', true),
         w: () => focus('main [data-figure]', true),
         f: () => void go('/findings'),
-        '.': () =>
-          document
-            .querySelector('[data-more]')
-            ?.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true })),
+        '.': () => press(document.querySelector<HTMLElement>('[data-more]')),
         u: () => void undoMine().then(() => client.invalidateQueries()),
       };
       AREAS.forEach(({ path }, i) => (actions[String(i + 1)] = () => void go(`/${path}`)));
       // A page gives an action of its own a key by saying it there.
       const own = document.querySelector<HTMLElement>(`main [data-key="${CSS.escape(event.key)}"]`);
-      const action = actions[event.key] ?? (own && (() => own.click()));
+      const action = actions[event.key] ?? (own && (() => press(own)));
       if (!action) return;
       event.preventDefault();
       action();
