@@ -161,7 +161,7 @@ export interface ChartHost extends Named {
   /** What counts against it, with what moves hold. */
   takenVcpu: number;
   takenMiB: number;
-  /** Empty on a map, and so are its pools. */
+  /** Empty on a map, as its pools are; nothing is asked about its findings and parts there. */
   guests: { id: string; name: string; vcpu: number; memoryMiB: number }[];
   pools: { name: string; takenPercent: number }[];
   finding: FindingMark | null;

@@ -100,9 +100,11 @@ function chartHost(fleet: Fleet, host: Row<'host'>, now: string, withGuests: boo
       memoryMiB: memoryDemand(fleet, host.id, guest.vcpu, guest.memoryMiB),
     }))
     .sort((a, b) => b.memoryMiB - a.memoryMiB || b.vcpu - a.vcpu || a.name.localeCompare(b.name));
-  const parts = (['disk', 'port', 'memoryModule'] as const).some(
-    (kind) => fleet.referringCount(kind, 'hostId' as never, host.id) > 0,
-  );
+  const parts =
+    !withGuests ||
+    (['disk', 'port', 'memoryModule'] as const).some(
+      (kind) => fleet.referringCount(kind, 'hostId' as never, host.id) > 0,
+    );
   return {
     ...named(host),
     state: host.state,
@@ -122,6 +124,6 @@ function chartHost(fleet: Fleet, host: Row<'host'>, now: string, withGuests: boo
       name: pool.name,
       takenPercent: poolFigures(fleet, pool.id).taken.value,
     })),
-    finding: markOf(fleet, 'host', host.id, now),
+    finding: withGuests ? markOf(fleet, 'host', host.id, now) : null,
   };
 }

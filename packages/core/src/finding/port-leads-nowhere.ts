@@ -3,12 +3,17 @@ import { holderName, machineOf, type Fleet, type Row } from '../record/index.js'
 import { mendBy } from './mend.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
 
-/** A port of a machine leads on to an address that nobody has, or whose machine is there no more. */
+/**
+ * A port of a machine leads on to an address that nobody has, or whose machine is there no more. Guests that do not forward lead
+ * nothing on and are not asked: there are very many.
+ */
 const ruleOf = (kind: 'host' | 'guest' | 'device') =>
   ruleAt(kind, 'port-leads-nowhere', (fleet, machine) =>
-    fleet
-      .referring('forwardedPort', `${kind}Id`, machine.id)
-      .flatMap((row) => look(fleet, machine.name, row)),
+    kind === 'guest' && !machine.forwards
+      ? []
+      : fleet
+          .referring('forwardedPort', `${kind}Id`, machine.id)
+          .flatMap((row) => look(fleet, machine.name, row)),
   );
 
 export const hostPortLeadsNowhere = ruleOf('host');
