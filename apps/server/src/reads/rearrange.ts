@@ -7,9 +7,9 @@ import type {
   Searching,
 } from '@insel/contract';
 import {
-  afterStop,
   counted,
   GroundMoved,
+  leftBy,
   patchRound,
   rearranged,
   rearrangedWith,
@@ -18,6 +18,7 @@ import {
   roundStop,
   stopAsk,
   type Fleet,
+  type Patch,
   type RearrangeAsk,
   type RearrangeProblem,
   type RoundStop,
@@ -126,15 +127,18 @@ async function round(fleet: Fleet, body: PatchRoundBody, now: string): Promise<P
   rounds.set(name, going);
   try {
     const stops: RoundStop[] = [];
-    let ground = fleet;
+    const left: Patch[] = [];
+    // Laid anew each time: the record may alter while a search is under way.
+    const ground = () => (left.length > 0 ? fleet.overlay(left) : fleet);
     for (const id of roundOrder(fleet, hostIds)) {
       if (going.stopped) break;
       const ask = stopAsk(body, id);
-      const { problem, unmovable } = rearrangeProblem(ground, ask);
+      const { problem, unmovable } = rearrangeProblem(ground(), ask);
       const { solution } = await searched(name, problem, seconds);
-      const { answer, patches } = rearrangedWith(ground, ask, problem, solution, unmovable, now);
-      stops.push(roundStop(ground, id, answer));
-      ground = afterStop(ground, body, answer, patches);
+      const there = ground();
+      const { answer, patches } = rearrangedWith(there, ask, problem, solution, unmovable, now);
+      stops.push(roundStop(there, id, answer));
+      left.push(...leftBy(body, answer, patches));
       going.hosts += 1;
     }
     const cutShort = going.stopped;

@@ -84,7 +84,6 @@ describe.each(['shared', 'isolated'] as const)('a port that leads behind %s tran
         port: 8443,
         purpose: 'tide pages',
         verdict: 'yes',
-        arrives: true,
       },
     ]);
   });
@@ -118,6 +117,25 @@ describe('a port that leads on', () => {
       code: 'answers-as-another',
       sentence: expect.stringContaining('as 192.0.2.21 straight away') as string,
     });
+  });
+  it('is not named for another machine that has the same address elsewhere', () => {
+    const world = place();
+    lead(world);
+    world.make({
+      type: 'host.add-inside',
+      input: {
+        hostId: world.id('host', 'tern'),
+        name: 'purse',
+        mode: 'NAT',
+        prefix: '10.9.0.0/24',
+      },
+    });
+    const twin = world.found('twin', 'tern', 256, '10.9.0.10');
+    const [adapter] = twin.input.adapters;
+    const adapters = [{ ...adapter!, networkId: world.id('network', 'purse') }];
+    world.make({ ...twin, input: { ...twin.input, adapters } });
+    const { waysIn } = ask(world, ebb(world), { id: world.id('guest', 'twin') });
+    expect(waysIn).toEqual([]);
   });
   it('leads to one place', () => {
     const world = place();

@@ -16,8 +16,6 @@ export interface WayIn {
   purpose: string;
   /** Whether the sender gets an answer by it. */
   verdict: Verdict;
-  /** It leads to the machine; false: the packet does not arrive there. */
-  arrives: boolean;
 }
 
 /** Costs one question for each forwarded port that leads there; grows with all that are recorded. */
@@ -28,18 +26,19 @@ export function waysIn(
   target: Machine,
 ): WayIn[] {
   const rows = [...fleet.all('forwardedPort')];
-  const led: Row<'forwardedPort'>[] = [];
+  const led = new Set<Row<'forwardedPort'>>();
   const wanted = ipsOf(target);
-  for (let before = -1; before < led.length;) {
-    before = led.length;
+  for (let before = -1; before < led.size;) {
+    before = led.size;
     for (const row of rows) {
+      if (led.has(row) || !wanted.has(row.toIp)) continue;
       const machine = machineWith(world, row);
-      if (led.includes(row) || !machine || machine === target || !wanted.has(row.toIp)) continue;
-      led.push(row);
+      if (!machine || machine === target) continue;
+      led.add(row);
       for (const ip of ipsOf(machine)) wanted.add(ip);
     }
   }
-  return led.flatMap((row) => {
+  return [...led].flatMap((row) => {
     const machine = machineWith(world, row)!;
     if (machine === sender) return [];
     const { protocol, port, purpose } = row;
@@ -53,14 +52,16 @@ export function waysIn(
       to,
       echo: ping(world.topology, sender, to, null, { protocol, port }),
     }));
-    const best = tried.find(({ echo }) => echo.verdict === 'yes') ?? tried[0];
+    const arriving = tried.filter(({ echo }) => echo.request.arrived === target);
+    // What arrives at somebody else is no way to this one: a port for the machine itself, or the same address elsewhere.
+    const lost = tried.every(({ echo }) => echo.request.arrived === null) ? tried[0] : undefined;
+    const best = arriving.find(({ echo }) => echo.verdict === 'yes') ?? arriving[0] ?? lost;
     if (!best) return [];
     return [
       {
         ...{ at: world.machines.get(machine)!, ip: formatAddress(best.to) },
         ...{ protocol, port, purpose },
         verdict: best.echo.verdict,
-        arrives: best.echo.answeredBy === target,
       },
     ];
   });

@@ -1,9 +1,9 @@
 /** A round of work at hosts, on the small world: sums by hand, the order, and that a rolling round stands on what it left. */
 import { beforeEach, describe, expect, it } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
-import type { Fleet } from '../record/index.js';
+import type { Patch } from '../record/index.js';
 import {
-  afterStop,
+  leftBy,
   patchRound,
   rearrangedWith,
   rearrangeProblem,
@@ -48,15 +48,16 @@ function round(more: Partial<RoundAsk> = {}) {
     ...more,
   };
   const stops: RoundStop[] = [];
-  let ground: Fleet = world.fleet;
+  const left: Patch[] = [];
   for (const id of roundOrder(world.fleet, ask.hostIds)) {
     const one = stopAsk(ask, id);
+    const ground = world.fleet.overlay(left);
     const { problem, unmovable } = rearrangeProblem(ground, one);
     const found = rearrangedWith(
       ...([ground, one, problem, solveRearrangement(problem), unmovable, world.now] as const),
     );
     stops.push(roundStop(ground, id, found.answer));
-    ground = afterStop(ground, ask, found.answer, found.patches);
+    left.push(...leftBy(ask, found.answer, found.patches));
   }
   return patchRound(ask, stops);
 }

@@ -58,13 +58,12 @@ export const stopAsk = (
   ...{ mostMoves: 1, keepTolerance: false },
 });
 
-/** The record that the next stop is asked of: as it is where guests return, else as this stop leaves it. */
-export const afterStop = (
-  fleet: Fleet,
+/** What a stop leaves altered for the next one: nothing where guests return, or where the host cannot be emptied. */
+export const leftBy = (
   { returns }: RoundAsk,
   { stuck }: Pick<Rearranged, 'stuck'>,
   patches: readonly Patch[],
-): Fleet => (returns || stuck.length > 0 ? fleet : fleet.overlay(patches));
+): readonly Patch[] => (returns || stuck.length > 0 ? [] : patches);
 
 export function roundStop(fleet: Fleet, hostId: string, found: Rearranged): RoundStop {
   const { moves, stuck, proof, bytes, seconds, tolerance } = found;

@@ -209,8 +209,8 @@ function WaysIn({ answer: { waysIn, from } }: { answer: ReachAnswer }) {
   return (
     <section aria-label="Ports that lead there" className="mt-2">
       <h2 className="text-[13px] font-bold text-faint">Ports that lead there</h2>
-      {waysIn.map(({ at, ip, port, protocol, purpose, verdict, arrives }) => {
-        const yes = verdict === 'yes' && arrives;
+      {waysIn.map(({ at, ip, port, protocol, purpose, verdict }) => {
+        const yes = verdict === 'yes';
         return (
           <p key={`${ip}|${port}|${protocol}`} className="flex flex-wrap items-baseline gap-x-3">
             <span aria-hidden className={`font-bold ${yes ? TONE.yes.tone : TONE.no.tone}`}>
