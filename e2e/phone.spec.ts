@@ -46,6 +46,15 @@ for (const [area, name] of [
     expect(await beyondTheEdge(page)).toEqual([]);
   });
 
+test('moves are asked for, what is found takes the place of the question, and gives it back', async () => {
+  await page.goto(`${BASE()}/plans/moves`);
+  await page.getByRole('checkbox', { name: 'tern' }).check();
+  await page.getByRole('button', { name: 'Find moves' }).click();
+  await expect(page.getByRole('article', { name: 'What was found' })).toContainText('cannot leave');
+  await page.getByRole('button', { name: 'Ask something else' }).click();
+  await expect(page.getByRole('checkbox', { name: 'tern' })).toBeChecked();
+});
+
 test('areas and views are chosen from what they are folded into', async () => {
   await page.getByRole('combobox', { name: 'Areas' }).selectOption('Guests');
   await page.waitForURL(/\/guests$/);

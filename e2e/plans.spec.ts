@@ -1,6 +1,6 @@
 /** Plans: drawn in pencil over every view, looked at, put in order, carried out. */
 import { expect, test, type Page } from '@playwright/test';
-import { BASE, revisionNow, signedIn, takeBackTo } from './signed-in.js';
+import { BASE, revisionNow, signedIn, takeBackTo, onSheet } from './signed-in.js';
 
 test.describe.configure({ mode: 'serial' });
 let page: Page;
@@ -47,7 +47,7 @@ test('what is altered in any view becomes a step, and the record stays', async (
 test('a plan is copied, compared with the other, and printed to be carried along', async () => {
   await page.goto(`${BASE()}/plans`);
   await page.getByRole('link', { name: 'Before the storms' }).click();
-  await page.getByRole('button', { name: 'Copy it' }).click();
+  await onSheet(page, 'Copy it');
   await page.getByLabel('Name of the copy').fill('Before the storms');
   await page.getByRole('button', { name: 'Copy', exact: true }).click();
   await expect(page.getByRole('alert')).toContainText('There is a plan named Before the storms');
@@ -61,7 +61,11 @@ test('a plan is copied, compared with the other, and printed to be carried along
   const compared = copy.getByRole('region', { name: 'Compared' });
   await expect(compared.getByRole('row', { name: /^Steps/ })).toContainText('23');
   await expect(compared).toContainText('Hosts that may fail');
-  const href = await copy.getByRole('link', { name: 'Page to carry along' }).getAttribute('href');
+  await copy.getByRole('button', { name: /^More/ }).click();
+  const href = await page
+    .getByRole('menuitem', { name: 'Page to carry along' })
+    .getAttribute('href');
+  await page.keyboard.press('Escape');
   const answer = await page.request.get(`${BASE()}${href}`);
   const text = await answer.text();
   expect(text).toContain('Plan Calmer storms');

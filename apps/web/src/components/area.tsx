@@ -34,14 +34,14 @@ export function Making({
   consequences: ReactNode;
 }) {
   return (
-    <div className="flex h-full min-h-0 flex-col md:flex-row">
-      <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4">
+    <div className="flex h-full min-h-0 flex-col overflow-y-auto md:flex-row md:overflow-hidden">
+      <div className="shrink-0 px-6 py-4 md:min-h-0 md:flex-1 md:shrink md:overflow-y-auto">
         <h1 className="mb-3">{title}</h1>
         {form}
       </div>
       <aside
         aria-label="Consequences"
-        className="w-full shrink-0 overflow-y-auto border-l border-ink px-5 py-4 md:w-[400px]"
+        className="w-full shrink-0 border-t border-ink px-5 py-4 md:w-[400px] md:overflow-y-auto md:border-t-0 md:border-l"
       >
         {consequences}
       </aside>

@@ -4,8 +4,9 @@ import { Link, useNavigate } from 'react-router';
 
 export interface SheetAction {
   label: string;
-  /** Where it leads, or what it does. */
+  /** Where it leads, here or as a page of its own, or what it does. */
   to?: string;
+  href?: string;
   act?: () => void;
   /** What follows from it, in a line. */
   effect?: string;
@@ -49,11 +50,18 @@ export function SheetActions({
                 <DropdownMenu.Item
                   key={found.label}
                   aria-label={found.label}
-                  className="cursor-pointer px-3 py-1 outline-none data-[highlighted]:bg-water"
+                  asChild
                   onSelect={() => run(found)}
                 >
-                  {found.label}
-                  {found.effect && <span className="block text-xs text-faint">{found.effect}</span>}
+                  {found.href === undefined ? (
+                    <span className={ITEM}>
+                      <Words of={found} />
+                    </span>
+                  ) : (
+                    <a className={ITEM} href={found.href} target="_blank" rel="noreferrer">
+                      <Words of={found} />
+                    </a>
+                  )}
                 </DropdownMenu.Item>
               ))}
             </DropdownMenu.Content>
@@ -63,3 +71,12 @@ export function SheetActions({
     </span>
   );
 }
+
+const ITEM = 'block cursor-pointer px-3 py-1 outline-none data-[highlighted]:bg-water';
+
+const Words = ({ of: { label, effect } }: { of: SheetAction }) => (
+  <>
+    {label}
+    {effect && <span className="block text-xs text-faint">{effect}</span>}
+  </>
+);

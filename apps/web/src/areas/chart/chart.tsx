@@ -73,16 +73,7 @@ export function Chart() {
       <div className="shrink-0 px-6 py-3 md:min-h-0 md:flex-1 md:shrink md:overflow-y-auto">
         <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
           <h1 className="mr-auto !text-[14px] !font-normal">
-            <b>vCPU</b> across, <b>GiB</b> upwards{form === 'map' ? '' : ', '}
-            {form !== 'map' && (
-              <button
-                type="button"
-                className="act"
-                onClick={() => set({ scale: own ? '' : 'own' })}
-              >
-                {own ? 'each to its own scale' : 'one scale for all'}
-              </button>
-            )}
+            <b>vCPU</b> across, <b>GiB</b> upwards
           </h1>
           <FailsSelect value={search.get('fails') ?? ''} onChange={fails} view={tolerance.data} />
           <NarrowBy field="site" any="any site" rows={sites} />
@@ -103,6 +94,15 @@ export function Chart() {
             {formatMemory(totals.memoryTakenMiB)} of {formatMemory(totals.memoryForGuestsMiB)}
           </span>{' '}
           taken; nested hosts are not counted again.
+          {form !== 'map' && (
+            <button
+              type="button"
+              className="act ml-3"
+              onClick={() => set({ scale: own ? '' : 'own' })}
+            >
+              {own ? 'each to its own scale' : 'one scale for all'}
+            </button>
+          )}
         </p>
         {form === 'map' ? (
           <HostMap

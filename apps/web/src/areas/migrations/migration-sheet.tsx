@@ -19,6 +19,7 @@ import { Editable } from '../../components/editable.js';
 import { Pause } from '../../components/pause.js';
 import { AddressEdit } from '../../components/small-edits.js';
 import { editing, useChange } from '../../frame/change.js';
+import { SheetActions } from '../../components/sheet-actions.js';
 import { SheetFindings } from '../../components/finding-line.js';
 import { DayInput } from '../../components/iso-inputs.js';
 import { ProblemNote } from '../../components/problem.js';
@@ -54,23 +55,25 @@ export function MigrationSheetView({ id }: { id: string }) {
   const { migration, guest, source, target, checks, estimate, moves, holds, findings } = sheet.data;
   return (
     <article aria-label={`Migration of ${guest.name}`}>
-      <h1>
-        <Link to={`/guests/${guest.id}`}>{guest.name}</Link>{' '}
-        <span className="text-base font-normal">
-          {source.name} → {target.name}, {migration.state}
-          {migration.keepsBoth && ', a copy: both stay'}
-        </span>
-        {sheet.data.steps.length > 0 && (
-          <a
-            className="act float-right text-[15px]"
-            href={hrefOf('runbook', { id: migration.id })}
-            target="_blank"
-            rel="noreferrer"
-          >
-            Runbook to print or save
-          </a>
-        )}
-      </h1>
+      <div className="flex flex-wrap items-baseline gap-x-4">
+        <h1>
+          <Link to={`/guests/${guest.id}`}>{guest.name}</Link>{' '}
+          <span className="text-base font-normal">
+            {source.name} → {target.name}, {migration.state}
+            {migration.keepsBoth && ', a copy: both stay'}
+          </span>
+        </h1>
+        <SheetActions
+          rest={[
+            sheet.data.steps.length > 0 && {
+              label: 'Runbook to print or save',
+              href: hrefOf('runbook', { id: migration.id }),
+              effect: 'all steps for two consoles, as one page that works without a network',
+            },
+            { label: 'Entries in the log', to: `/log?subject=${id}` },
+          ]}
+        />
+      </div>
       <SheetFindings findings={findings} />
       <Steps sheet={sheet.data} />
       <Deadline sheet={sheet.data} />
@@ -194,11 +197,6 @@ export function MigrationSheetView({ id }: { id: string }) {
           <HoldLine key={hold.id} hold={hold} guest={guest.name} />
         ))}
         {holds.length === 0 && <span className="text-faint">None.</span>}
-      </Part>
-      <Part title="Log">
-        <Link className="act" to={`/log?subject=${id}`}>
-          Entries about this migration
-        </Link>
       </Part>
     </article>
   );

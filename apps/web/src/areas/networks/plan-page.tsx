@@ -107,7 +107,7 @@ export function PlanPage() {
       }
       form={
         <form onSubmit={(event) => event.preventDefault()} className="max-w-[860px]">
-          <div className="grid grid-cols-3 gap-3">
+          <div className="grid grid-cols-2 gap-3 md:grid-cols-3">
             <Field
               label="Block to cut from"
               error={

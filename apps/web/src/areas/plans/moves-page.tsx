@@ -6,6 +6,7 @@ import { useSearchParams } from 'react-router';
 import { Area } from '../../components/area.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
+import { usePhone } from '../../components/use-phone.js';
 import { ProblemError } from '../../frame/api.js';
 import { read, useRead } from '../../frame/read.js';
 import { FoundMoves } from './found-moves.js';
@@ -65,11 +66,17 @@ function useSearch() {
       setName(null);
     }
   };
-  return { look, name, found, problem };
+  const forget = () => {
+    setFound(null);
+    setProblem(null);
+  };
+  return { look, name, found, problem, forget };
 }
 
 export function MovesPage() {
-  const { look, name, found, problem } = useSearch();
+  const { look, name, found, problem, forget } = useSearch();
+  const phone = usePhone();
+  const asked = name !== null || found !== null || problem !== null;
   return (
     <Area
       width={340}
@@ -84,23 +91,31 @@ export function MovesPage() {
         </div>
       }
       sheet={
-        <>
-          {name !== null && <UnderWay search={name} />}
-          <ProblemNote problem={problem} />
-          {found &&
-            ('asked' in found ? (
-              <FoundMoves key={found.answer.revision} {...found} />
-            ) : (
-              <FoundRound key={found.answer.revision} asked={found.round} answer={found.answer} />
-            ))}
-          {!found && name === null && !problem && (
-            <p className="text-faint">
-              Say what is wanted and of which hosts. What is found stands here: the moves in their
-              order, what each host has left, what cannot be placed and what it lacks, and whether
-              it is proved that nothing is better.
-            </p>
-          )}
-        </>
+        // On a phone what was found stands in place of the question.
+        phone && !asked ? null : (
+          <>
+            {phone && name === null && (
+              <button type="button" className="act mb-2" onClick={forget}>
+                Ask something else
+              </button>
+            )}
+            {name !== null && <UnderWay search={name} />}
+            <ProblemNote problem={problem} />
+            {found &&
+              ('asked' in found ? (
+                <FoundMoves key={found.answer.revision} {...found} />
+              ) : (
+                <FoundRound key={found.answer.revision} asked={found.round} answer={found.answer} />
+              ))}
+            {!found && name === null && !problem && (
+              <p className="text-faint">
+                Say what is wanted and of which hosts. What is found stands here: the moves in their
+                order, what each host has left, what cannot be placed and what it lacks, and whether
+                it is proved that nothing is better.
+              </p>
+            )}
+          </>
+        )
       }
     />
   );

@@ -8,6 +8,7 @@ import { asText, Editable } from '../../components/editable.js';
 import { errorsOf, Field } from '../../components/field.js';
 import { FindingLine } from '../../components/finding-line.js';
 import { Pause } from '../../components/pause.js';
+import { SheetActions } from '../../components/sheet-actions.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { OneOf, YesNo } from '../../components/small-edits.js';
@@ -135,6 +136,7 @@ function Sheet({ sheet }: { sheet: PlanSheet }) {
   const { make, problem } = useChange();
   const mayPlan = useMayPlan();
   const go = useNavigate();
+  const [copying, setCopying] = useState(false);
   return (
     <article aria-label={`Plan ${plan.name}`}>
       <div className="flex flex-wrap items-baseline gap-4 border-b border-rule pb-2">
@@ -145,34 +147,30 @@ function Sheet({ sheet }: { sheet: PlanSheet }) {
           value={plan.state}
           choices={['drawn', 'carried out', 'given up']}
         />
-        {plan.state === 'drawn' && (
-          <Link className="act ml-auto" to={`/hosts?plan=${plan.id}`}>
-            Draw in this plan
-          </Link>
-        )}
-        <a
-          className="act"
-          href={hrefOf('planRunbook', { id: plan.id })}
-          target="_blank"
-          rel="noreferrer"
-        >
-          Page to carry along
-        </a>
-        {mayPlan && <CopyPlan plan={plan} />}
-        {mayPlan && (
-          <button
-            type="button"
-            className="act"
-            onClick={() =>
-              void make('plan.remove', { id: plan.id }, { seen: plan }).then(
-                (written) => written && void go('/plans'),
-              )
-            }
-          >
-            Remove the plan
-          </button>
-        )}
+        <SheetActions
+          first={
+            plan.state === 'drawn'
+              ? { label: 'Draw in this plan', to: `/hosts?plan=${plan.id}` }
+              : null
+          }
+          rest={[
+            {
+              label: 'Page to carry along',
+              href: hrefOf('planRunbook', { id: plan.id }),
+              effect: 'all steps with boxes to tick, as one page that works without a network',
+            },
+            mayPlan && { label: 'Copy it', act: () => setCopying(true) },
+            mayPlan && {
+              label: 'Remove the plan',
+              act: () =>
+                void make('plan.remove', { id: plan.id }, { seen: plan }).then(
+                  (written) => written && void go('/plans'),
+                ),
+            },
+          ]}
+        />
       </div>
+      {copying && <CopyPlan plan={plan} close={() => setCopying(false)} />}
       <ProblemNote problem={problem} />
       <Part title="What for">
         <Editable
@@ -273,24 +271,20 @@ function Standing({ sheet: { plan, steps, standsOn } }: { sheet: PlanSheet }) {
 }
 
 /** The open steps once more, under another name: to try another way beside it. */
-function CopyPlan({ plan }: { plan: PlanSheet['plan'] }) {
+function CopyPlan({ plan, close }: { plan: PlanSheet['plan']; close: () => void }) {
   const { make, problem } = useChange();
   const go = useNavigate();
-  const [name, setName] = useState<string | null>(null);
-  if (name === null)
-    return (
-      <button type="button" className="act" onClick={() => setName(`${plan.name}, another way`)}>
-        Copy it
-      </button>
-    );
+  const [name, setName] = useState(`${plan.name}, another way`);
   const copy = async () => {
     const written = await make('plan.copy', { id: plan.id, name });
     const made = written?.created.find(({ kind }) => kind === 'plan');
-    if (made) void go(`/plans/${made.id}`);
+    if (!made) return;
+    close();
+    void go(`/plans/${made.id}`);
   };
   return (
     <form
-      className="flex items-baseline gap-2"
+      className="mt-2 flex items-baseline gap-2"
       onSubmit={(event) => {
         event.preventDefault();
         void copy();
@@ -301,7 +295,7 @@ function CopyPlan({ plan }: { plan: PlanSheet['plan'] }) {
         aria-label="Name of the copy"
         value={name}
         onChange={(event) => setName(event.target.value)}
-        onKeyDown={(event) => event.key === 'Escape' && setName(null)}
+        onKeyDown={(event) => event.key === 'Escape' && close()}
       />
       <button type="submit" className="act">
         Copy
