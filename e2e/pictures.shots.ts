@@ -8,9 +8,6 @@ const open = (row: string) => async (page: Page) => {
   await page.locator('article').waitFor();
 };
 
-const link = (name: string | RegExp) => (page: Page) =>
-  page.locator('article').getByRole('link', { name }).first().click();
-
 const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['chart', 'chart', (page) => page.getByLabel('What fails').selectOption({ label: 'gannet' })],
   [
