@@ -123,7 +123,7 @@ describe('emptying a host', () => {
 
 it('what is not under way is neither looked at nor stopped', async () => {
   const far = await keeper.call<Searching>('GET', 'hosts/rearranged/nothing');
-  expect(far.body).toEqual({ underWay: false, since: 0, best: null });
+  expect(far.body).toEqual({ underWay: false, since: 0, best: null, settled: null });
   const stopped = await keeper.call<{ stopped: boolean }>(
     'POST',
     'hosts/rearranged/nothing/stop',

@@ -58,7 +58,7 @@ it('values come back from the database as they went in', async () => {
   await client.connect();
   // References and rules between fields are tested elsewhere; here only the way of the values.
   await client.query(
-    "do $$ declare c record; begin for c in select conrelid::regclass t, conname n from pg_constraint where connamespace = 'public'::regnamespace and (contype in ('f', 'x', 'u') or (contype = 'c' and conrelid::regclass::text in ('hold', 'migration', 'address', 'range', '\"range\"', 'route', 'switch_line', 'provider', 'dependency'))) loop execute format('alter table %s drop constraint if exists %I cascade', c.t, c.n); end loop; end $$",
+    "do $$ declare c record; begin for c in select conrelid::regclass t, conname n from pg_constraint where connamespace = 'public'::regnamespace and (contype in ('f', 'x', 'u') or (contype = 'c' and conrelid::regclass::text in ('hold', 'migration', 'address', 'range', '\"range\"', 'route', 'forwarded_port', 'switch_line', 'provider', 'dependency'))) loop execute format('alter table %s drop constraint if exists %I cascade', c.t, c.n); end loop; end $$",
   );
   const sql: Sql = async (text, parameters) => {
     let n = 0;

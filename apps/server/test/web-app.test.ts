@@ -36,7 +36,7 @@ it('files with a hash in their name are kept for good, and packed', async () => 
 it('the page is never kept, and says whether anybody can sign in', async () => {
   const answer = await get('/');
   expect(answer.headers.get('cache-control')).toBe('no-store');
-  expect(await session()).toEqual({ account: null, needsSetUp: true });
+  expect(await session()).toEqual({ account: null, needsSetUp: true, demo: false });
 });
 
 it('the page says who is signed in, to nobody else', async () => {
@@ -55,7 +55,7 @@ it('the page says who is signed in, to nobody else', async () => {
     account: { name: 'keeper </script>', role: 'administrator' },
     needsSetUp: false,
   });
-  expect(await session()).toEqual({ account: null, needsSetUp: false });
+  expect(await session()).toEqual({ account: null, needsSetUp: false, demo: false });
 });
 
 it('an answer of the API is not packed: that costs more than it saves', async () =>
