@@ -85,7 +85,7 @@ export function Chart() {
           <NarrowBy field="network" any="any network" rows={networks} />
         </div>
         <p className="text-[13px] text-faint">
-          In all: {counted(totals.hosts, 'host')} in service or maintenance, {totals.cores} cores,{' '}
+          {counted(totals.hosts, 'host')} in service or maintenance, {totals.cores} cores,{' '}
           <span className="mono">
             {totals.vcpuTaken} of {totals.vcpuForGuests}
           </span>{' '}
@@ -93,7 +93,7 @@ export function Chart() {
           <span className="mono">
             {formatMemory(totals.memoryTakenMiB)} of {formatMemory(totals.memoryForGuestsMiB)}
           </span>{' '}
-          taken; nested hosts are not counted again.
+          taken; nested hosts count once.
           {form !== 'map' && (
             <button
               type="button"
