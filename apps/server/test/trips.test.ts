@@ -13,16 +13,9 @@ beforeAll(async () => {
   here = new Installation();
   proxy = new Proxy(inject('cluster').port);
   const port = await proxy.listen();
-  const server = await here.startServer({
+  ({ administrator: keeper } = await here.begin({
     INSEL_DATABASE_URL: here.url('app').replace(/:\d+\//, `:${port}/`),
-  });
-  keeper = new Person(server.base);
-  await keeper.call('POST', 'set-up', {
-    token: server.setUpToken,
-    name: 'keeper',
-    password: PASSWORD,
-  });
-  await keeper.signIn('keeper');
+  }));
   const small = await recordSmall(keeper);
   const written = await keeper.make('guest.plan', guestBody(small, 'tide'));
   guestId = written.body.created.find(({ kind }) => kind === 'guest')!.id;

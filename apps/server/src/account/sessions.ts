@@ -145,7 +145,9 @@ export class Sessions {
       if (forgotten === this.forgotten) this.remember(hash, account, asked);
       return account;
     } catch (error) {
-      if (this.database.away && held && Date.now() - held.at < KNOWN_MS) return held.account;
+      // Asked again: somebody may have been forgotten meanwhile.
+      const kept = this.known.get(hash);
+      if (this.database.away && kept && Date.now() - kept.at < KNOWN_MS) return kept.account;
       throw error;
     }
   }

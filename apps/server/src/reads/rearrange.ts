@@ -122,7 +122,7 @@ async function round(fleet: Fleet, body: PatchRoundBody, now: string): Promise<P
   const { groupId, hostIds, search: name, seconds } = body;
   if (hostIds.length === 0) throw refused('hostIds', 'Choose the hosts that are to be worked at.');
   ofGroup(fleet, groupId, hostIds, 'hostIds');
-  if (rounds.has(name)) throw new TooManySearches();
+  if (rounds.has(name)) throw tooMany();
   const going = { hosts: 0, of: hostIds.length, stopped: false };
   rounds.set(name, going);
   try {
@@ -134,7 +134,13 @@ async function round(fleet: Fleet, body: PatchRoundBody, now: string): Promise<P
       if (going.stopped) break;
       const ask = stopAsk(body, id);
       const { problem, unmovable } = rearrangeProblem(ground(), ask);
-      const { solution } = await searched(name, problem, seconds);
+      const result = await searched(name, problem, seconds).catch((error: unknown) => {
+        // Stopped before this host had an answer: those before it have theirs.
+        if (going.stopped && stops.length > 0) return null;
+        throw error;
+      });
+      if (!result) break;
+      const { solution } = result;
       const there = ground();
       const { answer, patches } = rearrangedWith(there, ask, problem, solution, unmovable, now);
       stops.push(roundStop(there, id, answer));
@@ -156,17 +162,19 @@ async function searched(
   try {
     return await search(name, problem, seconds);
   } catch (error) {
-    if (error instanceof TooManySearches)
-      throw new ProblemException(503, {
-        code: 'too-many-searches',
-        sentence: 'Three searches are under way, or one of this name.',
-        remedy: 'Wait for one of them, or stop it.',
-      });
+    if (error instanceof TooManySearches) throw tooMany();
     if (error instanceof NothingFound)
       throw refused('search', 'The search was stopped before it had found anything.');
     throw error;
   }
 }
+
+const tooMany = (): ProblemException =>
+  new ProblemException(503, {
+    code: 'too-many-searches',
+    sentence: 'Three searches are under way, or one of this name.',
+    remedy: 'Wait for one of them, or stop it.',
+  });
 
 /** Whether what was asked is another question by now. */
 function altered(fleet: Fleet, ask: RearrangeAsk, before: RearrangeProblem): boolean {

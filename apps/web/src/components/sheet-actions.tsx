@@ -1,5 +1,6 @@
 /** What is done with the record of a sheet: first what one does here most, the rest under one menu. */
 import { DropdownMenu } from 'radix-ui';
+import type { ReactNode } from 'react';
 import { Link, useNavigate } from 'react-router';
 
 export interface SheetAction {
@@ -20,9 +21,6 @@ export function SheetActions({
   first?: SheetAction | null;
   rest: readonly (SheetAction | false)[];
 }) {
-  const go = useNavigate();
-  const more = rest.filter((found) => found !== false);
-  const run = ({ to, act }: SheetAction) => (to === undefined ? act?.() : void go(to));
   return (
     <span className="no-print ml-auto flex items-center gap-3">
       {first?.to !== undefined && (
@@ -35,40 +33,59 @@ export function SheetActions({
           {first.label}
         </button>
       )}
-      {more.length > 0 && (
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger data-key="m" className="act">
-            More <span className="key ml-0.5 font-normal">m</span>
-          </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content
-              align="end"
-              sideOffset={6}
-              className="z-50 max-w-[min(430px,94vw)] border border-ink bg-raised py-1"
-            >
-              {more.map((found) => (
-                <DropdownMenu.Item
-                  key={found.label}
-                  aria-label={found.label}
-                  asChild
-                  onSelect={() => run(found)}
-                >
-                  {found.href === undefined ? (
-                    <span className={ITEM}>
-                      <Words of={found} />
-                    </span>
-                  ) : (
-                    <a className={ITEM} href={found.href} target="_blank" rel="noreferrer">
-                      <Words of={found} />
-                    </a>
-                  )}
-                </DropdownMenu.Item>
-              ))}
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
-      )}
+      <ActionMenu items={rest} dataKey="m">
+        More <span className="key ml-0.5 font-normal">m</span>
+      </ActionMenu>
     </span>
+  );
+}
+
+/** What can be done, folded behind a word. @param dataKey key that opens it */
+export function ActionMenu({
+  items,
+  dataKey,
+  children,
+}: {
+  items: readonly (SheetAction | false)[];
+  dataKey?: string;
+  children: ReactNode;
+}) {
+  const go = useNavigate();
+  const shown = items.filter((found) => found !== false);
+  const run = ({ to, act }: SheetAction) => (to === undefined ? act?.() : void go(to));
+  if (shown.length === 0) return null;
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger data-key={dataKey} className="act">
+        {children}
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={6}
+          className="z-50 max-w-[min(430px,94vw)] border border-ink bg-raised py-1"
+        >
+          {shown.map((found) => (
+            <DropdownMenu.Item
+              key={found.label}
+              aria-label={found.label}
+              asChild
+              onSelect={() => run(found)}
+            >
+              {found.href === undefined ? (
+                <span className={ITEM}>
+                  <Words of={found} />
+                </span>
+              ) : (
+                <a className={ITEM} href={found.href} target="_blank" rel="noreferrer">
+                  <Words of={found} />
+                </a>
+              )}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }
 

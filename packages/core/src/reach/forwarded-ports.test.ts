@@ -5,7 +5,15 @@
 import { describe, expect, it } from 'vitest';
 import { readBlocks } from '../record/index.js';
 import { smallWorld, type World } from '../change/testing.js';
-import { askReach, readService, type ReachAnswer, type Service } from './index.js';
+import {
+  askReach,
+  cellAt,
+  matrix,
+  readService,
+  worldOf,
+  type ReachAnswer,
+  type Service,
+} from './index.js';
 
 /** tide behind a translation of gannet; ebb beside both hosts. */
 function place(translation: 'shared' | 'isolated' = 'shared'): World {
@@ -248,6 +256,19 @@ it('a router translates some sources only', () => {
   const verdict = (guest: string) =>
     ask(world, world.id('guest', guest), { id: world.id('device', 'far end') }).verdict;
   expect([verdict('tide'), verdict('ebb')]).toEqual(['yes', 'one way']);
+  // On both sides of a block's edge machines of one subnet are not alike.
+  const { topology } = worldOf(world.fleet);
+  const machines = [
+    world.id('guest', 'tide'),
+    world.id('guest', 'ebb'),
+    world.id('device', 'far end'),
+  ];
+  const found = matrix(
+    topology,
+    machines.map((one) => topology.machines.get(one)!),
+    (machine) => machine.ifaces[0]!.addresses[0]!,
+  )!;
+  expect([0, 1].map((from) => cellAt(found, from, 2).verdict)).toEqual(['yes', 'one way']);
   world.make({ type: 'device.set-ports', input: { id, ports: ports('') } });
   expect([verdict('tide'), verdict('ebb')]).toEqual(['yes', 'yes']);
 });

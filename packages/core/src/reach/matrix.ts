@@ -71,7 +71,7 @@ const cellOf = (echo: Echo): MatrixCell => ({
   code: failureOf(echo) ?? '',
 });
 
-/** Every place in the address space at which some routing table changes its mind, in order. */
+/** Every place in the address space at which some routing table or translation changes its mind, in order. */
 function boundaries(topology: Topology): Record<4 | 6, bigint[]> {
   const found: Record<4 | 6, Set<bigint>> = { 4: new Set(), 6: new Set() };
   // The last address of a subnet is its broadcast address, unlike its neighbours.
@@ -86,6 +86,8 @@ function boundaries(topology: Topology): Record<4 | 6, bigint[]> {
         const block = containing(own, own.length);
         draw(own.family, block.first, last(block));
       }
+      // What comes from there is translated, what lies beside it is not.
+      for (const block of iface.masqueradeFrom ?? []) draw(block.family, block.first, last(block));
     }
     for (const { to } of machine.routes) draw(to.family, to.first, last(to));
   }

@@ -12,7 +12,7 @@ import {
 } from '../address/index.js';
 import { OUT_OF_BAND } from '../host/management.js';
 import { isolatesGuests } from '../host/translation.js';
-import type { Fleet, NamedKind, Row } from '../record/index.js';
+import { blocksOf, type Fleet, type NamedKind, type Row } from '../record/index.js';
 import {
   Topology,
   USUAL_HABITS,
@@ -516,7 +516,7 @@ const translation = ({
   'masquerade' | 'masqueradeFrom'
 > => ({
   masquerade,
-  masqueradeFrom: masqueradeFrom === '' ? null : masqueradeFrom.split(', ').map(prefixOf),
+  masqueradeFrom: masqueradeFrom === '' ? null : blocksOf(masqueradeFrom),
 });
 
 /** In the order of recording: ids are made in order of time. */

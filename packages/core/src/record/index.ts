@@ -7,7 +7,7 @@ export * from './field.js';
 export * from './fleet.js';
 export * from './invariants.js';
 export * from './kinds/index.js';
-export { readBlocks } from './kinds/blocks.js';
+export { blocksOf, readBlocks } from './kinds/blocks.js';
 export { gainedWith } from './gaining.js';
 export * from './log.js';
 export * from './name-taken.js';

@@ -1,8 +1,7 @@
 import type { HostListRow } from '@insel/contract';
 import { HOST_STATES, formatBinary, formatMemory, withMinus } from '@insel/core';
-import { DropdownMenu } from 'radix-ui';
 import { lazy, Suspense } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, useParams } from 'react-router';
 import { useAccount, useMayPlan } from '../../frame/session.js';
 import { Area } from '../../components/area.js';
 import { useChoice } from '../../components/choice.js';
@@ -11,6 +10,7 @@ import { Gauge } from '../../components/gauge.js';
 import { RecordList, type Column } from '../../components/list.js';
 import { Mark } from '../../components/mark.js';
 import { NarrowBy } from '../../components/narrow-by.js';
+import { ActionMenu } from '../../components/sheet-actions.js';
 import { useRead } from '../../frame/read.js';
 
 const HostSheetView = lazy(async () => ({
@@ -153,32 +153,16 @@ function Narrowed() {
 /** Other ways in, and what hosts refer to. */
 function Ways() {
   const mayPlan = useMayPlan();
-  const go = useNavigate();
-  const item = 'cursor-pointer px-3 py-1 outline-none data-[highlighted]:bg-water';
-  const ways: [string, string, boolean][] = [
-    ['From a table', '/hosts/table', true],
-    ['Facts of a machine', '/hosts/facts', true],
-    ['Array levels compared', '/hosts/arrays', false],
-    ['Groups, racks, platforms, rules', '/hosts/places', false],
-  ];
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="act">More ways</DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="end"
-          sideOffset={6}
-          className="z-50 border border-ink bg-raised py-1"
-        >
-          {ways
-            .filter(([, , planning]) => mayPlan || !planning)
-            .map(([label, path]) => (
-              <DropdownMenu.Item key={path} className={item} onSelect={() => void go(path)}>
-                {label}
-              </DropdownMenu.Item>
-            ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <ActionMenu
+      items={[
+        mayPlan && { label: 'From a table', to: '/hosts/table' },
+        mayPlan && { label: 'Facts of a machine', to: '/hosts/facts' },
+        { label: 'Array levels compared', to: '/hosts/arrays' },
+        { label: 'Groups, racks, platforms, rules', to: '/hosts/places' },
+      ]}
+    >
+      More ways
+    </ActionMenu>
   );
 }

@@ -1,5 +1,5 @@
 /** Several address blocks in one text, as people write them. */
-import { formatPrefix, parsePrefix } from '../../address/index.js';
+import { formatPrefix, parsePrefix, prefixOf, type Prefix } from '../../address/index.js';
 import { text, type Read } from '../field.js';
 
 /**
@@ -14,6 +14,10 @@ export function readBlocks(written: string): Read {
   }
   return { ok: true, value: [...new Set(blocks)].join(', ') };
 }
+
+/** The blocks of a text that was read. */
+export const blocksOf = (text: string): Prefix[] =>
+  text === '' ? [] : text.split(', ').map(prefixOf);
 
 /** Blocks in canonical notation, separated by commas; empty: nobody limits it. */
 export const blocks = () => ({ ...text(400), reads: readBlocks });
