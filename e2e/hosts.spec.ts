@@ -57,7 +57,10 @@ test('a sheet has one thing to do first, and the rest in its menu, by keyboard a
   await openHost('gannet');
   const sheet = page.getByRole('article', { name: 'Host gannet' });
   await expect(sheet.locator('.press')).toHaveText(['Plan a guest here']);
+  // Also from far below.
+  await sheet.getByRole('region', { name: 'Needs to start' }).scrollIntoViewIfNeeded();
   await page.keyboard.press('m');
+  await expect(page.getByRole('menuitem', { name: 'Whom does it reach' })).toBeInViewport();
   await page.getByRole('menuitem', { name: 'Whom does it reach' }).click();
   await expect(page.getByRole('heading', { name: 'Reach' })).toBeVisible();
   await openHost('puffin');

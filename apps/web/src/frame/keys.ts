@@ -10,6 +10,8 @@ const typing = (target: EventTarget | null) =>
 
 /** A menu listens to keys and pointers, not to clicks. */
 const press = (element: HTMLElement | null): void => {
+  // A menu opens beside its word, which may be scrolled away.
+  element?.scrollIntoView({ block: 'nearest' });
   if (element?.ariaHasPopup === 'menu')
     element.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
   else element?.click();
