@@ -87,3 +87,33 @@ test('a round of work: host after host, what may fail meanwhile, and a plan for 
     'Stop 2 of 2: razorbill is emptied, worked at for 45 minutes.',
   );
 });
+
+test('new guests: placed with the bound beside, who has no place and what it lacks, drawn as a plan', async () => {
+  await page.goto(`${BASE()}/plans/place`);
+  await page.getByLabel('Hosts that back each other').selectOption({ label: 'harbour, 4' });
+  await page.getByLabel('Names').fill('');
+  await page.getByRole('button', { name: 'Find places' }).click();
+  await expect(page.getByText('Write names, such as net-{n}.')).toBeVisible();
+  await page.getByLabel('Names').fill('spray-{nn}');
+  await page.getByLabel('How many').fill('2');
+  await page.getByLabel('Pool', { exact: true }).selectOption({ label: 'quay' });
+  await page.getByLabel('Network', { exact: true }).selectOption({ label: 'harbour-guests' });
+  await page.getByLabel('No two in one').selectOption({ label: 'host' });
+  await page.getByLabel('Hosts that may fail now').uncheck();
+  await page.getByRole('button', { name: 'Find places' }).click();
+  await expect(found()).toContainText('2 guests go to 2 hosts; no empty host is taken into use.');
+  await expect(found()).toContainText('Proved: no placing gets by with fewer than 3 hosts in use.');
+  await found().getByText('Each by name').click();
+  await expect(found()).toContainText(/spray-01 on \w+, in pool quay/);
+  // A third has no host of its own; what is typed stays through a reload.
+  await page.getByLabel('How many').fill('3');
+  await page.reload();
+  await expect(page.getByLabel('How many')).toHaveValue('3');
+  await page.getByRole('button', { name: 'Find places' }).click();
+  await expect(found()).toContainText('2 of 3 guests have a place; 1 has none.');
+  await expect(found()).toContainText('1 without a place: rules keep it from');
+  await found().getByRole('button', { name: 'Draw 2 guests as a plan' }).click();
+  const plan = page.getByRole('article', { name: 'Plan place spray-{nn}' });
+  await expect(plan.getByRole('listitem')).toHaveCount(3);
+  await expect(plan).toContainText('spray-02');
+});

@@ -22,6 +22,7 @@ for (const path of [
     'migrations/platform',
     'plans',
     'plans/moves',
+    'plans/place',
   ],
   ...['log', 'findings', 'account'],
 ])

@@ -58,6 +58,7 @@ export const SCREENS = [
   'plans',
   'plans/:plan',
   'plans/moves',
+  'plans/place',
   'plans/growth',
   'guests/start-order',
   'findings',

@@ -197,6 +197,17 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
     ...{ groupId: null, hostIds: [world.hostId], returns: true, workMinutes: 30 },
     ...{ linkBitsPerSecond: 1e9, seconds: 1, search: 'round' },
   }),
+  placedBatch: () => ({
+    ...{ groupId: null, aim: 'fewest', prices: [], makesRoom: false, keepTolerance: false },
+    ...{ linkBitsPerSecond: 1e9, seconds: 1, search: 'batch' },
+    lots: [
+      {
+        ...{ pattern: 'net-{n}', count: 2, family: 'Linux', profileId: null, guestGroupId: null },
+        ...{ vcpu: 1, memoryMiB: 512, bytes: 0, thin: false, poolId: null, networkIds: [] },
+        ...{ processorMode: 'unknown', apart: 'none' },
+      },
+    ],
+  }),
   searching: () => ({ search: 'none' }),
   searchStopped: () => ({ search: 'none' }),
   clones: () => ({}),

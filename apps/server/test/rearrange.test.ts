@@ -1,5 +1,12 @@
 /** Moves that are looked for: in a thread of their own, looked at, stopped, drawn as a plan. */
-import type { PlanSheet, Problem, RearrangedView, Searching, Written } from '@insel/contract';
+import type {
+  PlacedBatchView,
+  PlanSheet,
+  Problem,
+  RearrangedView,
+  Searching,
+  Written,
+} from '@insel/contract';
 import type { RearrangeProblem } from '@insel/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
@@ -116,6 +123,62 @@ describe('emptying a host', () => {
     ['a group that is none', { groupId: '0198a0c0-0000-7000-8000-000000000000' }, 404, 'not-found'],
   ])('with %s is refused with a sentence', async (_, more, status, code) => {
     const refused = await look<Problem>(more);
+    expect([refused.status, refused.body.code]).toEqual([status, code]);
+    expect(refused.body.sentence).toMatch(/\.$/);
+  });
+});
+
+describe('placing new guests', () => {
+  const lot = (more: object = {}) => ({
+    ...{ pattern: 'net-{n}', count: 3, family: 'Linux', profileId: null, guestGroupId: null },
+    ...{ vcpu: 1, memoryMiB: 1024, bytes: 1e9, thin: false, poolId: null, networkIds: [] },
+    ...{ processorMode: 'unknown', apart: 'none' },
+    ...more,
+  });
+  const place = <T = PlacedBatchView>(more: object = {}) =>
+    keeper.call<T>('POST', 'hosts/placed-batch', {
+      ...{ groupId: null, lots: [lot()], aim: 'fewest', prices: [], makesRoom: false },
+      ...{ keepTolerance: false, linkBitsPerSecond: 1e9, seconds: 10, search: 'batch' },
+      ...more,
+    });
+
+  it('is answered with hosts and names, proved, and drawn as a plan whose steps decide', async () => {
+    const { status, body: found } = await place();
+    expect(status).toBe(200);
+    expect(found.headline).toBe('3 guests go to 1 host; no empty host is taken into use.');
+    expect(found.proof).toBe('Proved: no placing gets by with fewer than 1 host in use.');
+    expect(found.guests.map(({ name }) => name)).toEqual(['net-1', 'net-2', 'net-3']);
+    const drawn = await keeper.make<Written>('plan.draw-batch', {
+      ...{ name: 'three nets', linkBitsPerSecond: 1e9, moves: [] },
+      lots: [
+        {
+          ...{ family: 'Linux', vcpu: 1, memoryMiB: 1024, bytes: 1e9, thin: false },
+          ...{ networkIds: [], apart: 'none' },
+        },
+      ],
+      guests: found.guests.map(({ lot: of, name, hostId, poolId }) => ({
+        ...{ lot: of, name, hostId, poolId },
+      })),
+    });
+    expect(drawn.status).toBe(201);
+    const id = drawn.body.created.find(({ kind }) => kind === 'plan')!.id;
+    const sheet = (await keeper.call<PlanSheet>('GET', `plans/${id}`)).body;
+    expect(sheet.steps.map(({ outcome }) => outcome?.refusal)).toEqual([null, null, null]);
+  });
+
+  it.each<[string, object, number, string]>([
+    ['nobody', { lots: [] }, 422, 'rearrange'],
+    ['names that are none', { lots: [lot({ pattern: 'net-{' })] }, 422, 'rearrange'],
+    ['too many', { lots: [1, 2, 3].map(() => lot({ count: 200 })) }, 422, 'rearrange'],
+    ['a lot that is too large', { lots: [lot({ count: 201 })] }, 422, 'bad-field'],
+    [
+      'a pool that is nowhere',
+      { lots: [lot({ poolId: '00000000-0000-7000-8000-000000000009' })] },
+      404,
+      'not-found',
+    ],
+  ])('of %s is refused', async (_, more, status, code) => {
+    const refused = await place<Problem>(more);
     expect([refused.status, refused.body.code]).toEqual([status, code]);
     expect(refused.body.sentence).toMatch(/\.$/);
   });

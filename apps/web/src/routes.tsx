@@ -140,6 +140,10 @@ export const PAGES = (
         path="moves"
         element={page(() => import('./areas/plans/moves-page.js'), 'MovesPage')}
       />
+      <Route
+        path="place"
+        element={page(() => import('./areas/plans/place-page.js'), 'PlacePage')}
+      />
       <Route path=":id?" element={page(() => import('./areas/plans/plans.js'), 'Plans')} />
     </Route>
 

@@ -80,6 +80,7 @@ export const READ_PATHS = {
   plansCompared: 'plans/:id/beside/:other',
   rearranged: 'POST hosts/rearranged',
   patchRound: 'POST hosts/patch-round',
+  placedBatch: 'POST hosts/placed-batch',
   searching: 'hosts/rearranged/:search',
   searchStopped: 'POST hosts/rearranged/:search/stop',
 

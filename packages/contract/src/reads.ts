@@ -61,8 +61,10 @@ import type { PlanRow, PlansCompared, PlanSheet } from './plans.js';
 import type { GrowthView } from './growth.js';
 import {
   PatchRoundBody,
+  PlaceBatchBody,
   RearrangeBody,
   type PatchRoundView,
+  type PlacedBatchView,
   type RearrangedView,
   type Searching,
 } from './rearrange.js';
@@ -144,6 +146,7 @@ export const READ_QUERIES = {
   firstStarts: FirstStartsQuery,
   rearranged: RearrangeBody,
   patchRound: PatchRoundBody,
+  placedBatch: PlaceBatchBody,
   migrations: ListQuery,
   migrationRoute: RouteQuery,
   physicalRoute: PhysicalRouteBody,
@@ -236,6 +239,7 @@ export interface ReadAnswers {
   plansCompared: PlansCompared;
   rearranged: RearrangedView;
   patchRound: PatchRoundView;
+  placedBatch: PlacedBatchView;
   searching: Searching;
   searchStopped: { stopped: boolean };
   entitlements: EntitlementView[];

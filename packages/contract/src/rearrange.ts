@@ -1,6 +1,19 @@
 /** Moving guests among the hosts of a group: what is asked, how far the search is, what it found. */
-import { AIMS, type Aim, type PatchRound, type Rearranged } from '@insel/core';
-import { Clearable, Flag, Id, Ids, OneOf, Text, Whole } from './rules.js';
+import {
+  AIMS,
+  BATCH_AIMS,
+  FAMILIES,
+  MOST_ALIKE,
+  MOST_LOTS,
+  PROCESSOR_MODES,
+  type Aim,
+  type BatchAim,
+  type Lot,
+  type PatchRound,
+  type PlacedBatch,
+  type Rearranged,
+} from '@insel/core';
+import { Clearable, Flag, Id, Ids, Name, OneOf, Parts, Text, Whole } from './rules.js';
 
 export class RearrangeBody {
   @OneOf(AIMS) aim!: Aim;
@@ -29,6 +42,41 @@ export class PatchRoundBody {
   @Text(60) search!: string;
 }
 
+/** New guests that are all alike. */
+export class LotBody implements Lot {
+  @Name(63) pattern!: string;
+  @Whole(1, MOST_ALIKE) count!: number;
+  @OneOf(FAMILIES) family!: Lot['family'];
+  @Clearable() @Id() profileId!: string | null;
+  @Clearable() @Id() guestGroupId!: string | null;
+  @Whole(1, 4096) vcpu!: number;
+  @Whole(1) memoryMiB!: number;
+  @Whole(0) bytes!: number;
+  @Flag() thin!: boolean;
+  @Clearable() @Id() poolId!: string | null;
+  @Ids(16) networkIds!: string[];
+  @OneOf(PROCESSOR_MODES) processorMode!: Lot['processorMode'];
+  @OneOf(['none', 'host', 'rack', 'site']) apart!: Lot['apart'];
+}
+
+export class PriceBody {
+  @Id() entitlementId!: string;
+  @Whole(0, 1_000_000) price!: number;
+}
+
+/** Guests that are to be, and where hosts of a group could take them. */
+export class PlaceBatchBody {
+  @Clearable() @Id() groupId!: string | null;
+  @Parts(() => LotBody, MOST_LOTS) lots!: LotBody[];
+  @OneOf(BATCH_AIMS) aim!: BatchAim;
+  @Parts(() => PriceBody) prices!: PriceBody[];
+  @Flag() makesRoom!: boolean;
+  @Flag() keepTolerance!: boolean;
+  @Whole(1_000_000) linkBitsPerSecond!: number;
+  @Whole(1, 120) seconds!: number;
+  @Text(60) search!: string;
+}
+
 /** How far a search is. */
 export interface Searching {
   underWay: boolean;
@@ -49,5 +97,10 @@ export interface RearrangedView extends Rearranged {
 export interface PatchRoundView extends PatchRound {
   revision: number;
   /** It was stopped: hosts that come later were not asked. */
+  cutShort: boolean;
+}
+
+export interface PlacedBatchView extends PlacedBatch {
+  revision: number;
   cutShort: boolean;
 }

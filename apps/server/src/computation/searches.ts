@@ -1,16 +1,16 @@
 /** Searches that are under way, by name: each in a thread of its own, which can be looked at and stopped. */
 import { Worker } from 'node:worker_threads';
-import type { RearrangeProblem, Solution } from '@insel/core';
-import type { FromSearch, SearchData } from './search-thread.js';
+import type { BatchSolution, Solution } from '@insel/core';
+import type { FromSearch, SearchData, SearchProblem, SolutionOf } from './search-thread.js';
 
 interface Search {
   began: number;
-  best: Solution | null;
+  best: Solution | BatchSolution | null;
   stop: () => void;
 }
 
-export interface SearchResult {
-  solution: Solution;
+export interface SearchResult<P extends SearchProblem = SearchProblem> {
+  solution: SolutionOf<P>;
   /** It was stopped, or its time was spent. */
   cutShort: boolean;
 }
@@ -27,11 +27,11 @@ export class TooManySearches extends Error {}
 /** It was stopped before anything was found. */
 export class NothingFound extends Error {}
 
-export function search(
+export function search<P extends SearchProblem>(
   name: string,
-  problem: RearrangeProblem,
+  problem: P,
   seconds: number,
-): Promise<SearchResult> {
+): Promise<SearchResult<P>> {
   // A name that is under way is not begun again: the threads are counted by their names.
   if (underWay.size >= MOST || underWay.has(name)) throw new TooManySearches();
   const stop = new SharedArrayBuffer(4);
@@ -51,7 +51,7 @@ export function search(
     };
     underWay.set(name, one);
     const late = setTimeout(() => one.stop(), seconds * 1000 + GRACE_MS).unref();
-    let done: Solution | undefined;
+    let done: Solution | BatchSolution | undefined;
     worker.on('message', ({ type, solution }: FromSearch) => {
       one.best = solution;
       if (type === 'done') done = solution;
@@ -61,7 +61,8 @@ export function search(
       clearTimeout(late);
       underWay.delete(name);
       const solution = done ?? one.best;
-      if (solution) resolve({ solution, cutShort: stopped || done === undefined });
+      if (solution)
+        resolve({ solution: solution as SolutionOf<P>, cutShort: stopped || done === undefined });
       else reject(new NothingFound());
     });
   });

@@ -1,23 +1,33 @@
-/** Moving guests among the hosts of a group: the search, how far it is, and its end. */
+/** Moving guests among the hosts of a group, and placing new ones: the search, how far it is, and its end. */
 import type {
   PatchRoundBody,
   PatchRoundView,
+  PlaceBatchBody,
+  PlacedBatchView,
   RearrangeBody,
   RearrangedView,
   Searching,
 } from '@insel/contract';
 import {
+  batchProblem,
   counted,
   GroundMoved,
+  layBatch,
   leftBy,
+  MOST_MOVES,
   patchRound,
+  placedBatch,
+  readPattern,
   rearranged,
   rearrangedWith,
   rearrangeProblem,
   roundOrder,
   roundStop,
   stopAsk,
+  type BatchProblem,
+  type BatchSolution,
   type Fleet,
+  type LaidBatch,
   type Patch,
   type RearrangeAsk,
   type RearrangeProblem,
@@ -32,19 +42,26 @@ import {
   TooManySearches,
   type SearchResult,
 } from '../computation/searches.js';
+import type { SearchProblem } from '../computation/search-thread.js';
 import { notFound, ProblemException } from '../http/problem-exception.js';
 import type { Reads } from './read.js';
 
 /** A record that alters while it is searched is asked anew so often. */
 const ATTEMPTS = 3;
 
-export const REARRANGE_READS: Reads<'rearranged' | 'patchRound' | 'searching' | 'searchStopped'> = {
+export const REARRANGE_READS: Reads<
+  'rearranged' | 'patchRound' | 'placedBatch' | 'searching' | 'searchStopped'
+> = {
   rearranged: {
     inWorker: (fleet, body, { now }) => found(fleet, askOf(fleet, body), body, now),
   },
 
   patchRound: {
     inWorker: (fleet, body, { now }) => round(fleet, body, now),
+  },
+
+  placedBatch: {
+    inWorker: (fleet, body, { now }) => placed(fleet, body, now),
   },
 
   searching: {
@@ -154,11 +171,56 @@ async function round(fleet: Fleet, body: PatchRoundBody, now: string): Promise<P
   }
 }
 
-async function searched(
+/** Guests that are to be: laid over the record, placed, and said in its words. */
+async function placed(fleet: Fleet, body: PlaceBatchBody, now: string): Promise<PlacedBatchView> {
+  batchChecked(fleet, body);
+  for (let attempt = 1; ; attempt += 1) {
+    const { revision } = fleet;
+    const asked = laidBatch(fleet, body);
+    const { solution, cutShort } = await searched(body.search, asked.problem, body.seconds);
+    // What was laid stands on the fleet as it was: laid anew, it is the same question unless something altered.
+    const { laid, problem } = fleet.revision === revision ? asked : laidBatch(fleet, body);
+    if (problem === asked.problem || JSON.stringify(problem) === JSON.stringify(asked.problem)) {
+      const answer = placedBatch(fleet, body, laid, problem, solution, now);
+      return { ...answer, revision: fleet.revision, cutShort };
+    }
+    if (attempt === ATTEMPTS) throw new GroundMoved();
+  }
+}
+
+function laidBatch(fleet: Fleet, body: PlaceBatchBody): { laid: LaidBatch; problem: BatchProblem } {
+  const laid = layBatch(fleet, body);
+  if (!laid) throw refused('groupId', 'No host of this group is in service.');
+  return { laid, problem: batchProblem(body, laid) };
+}
+
+function batchChecked(fleet: Fleet, { groupId, lots }: PlaceBatchBody): void {
+  ofGroup(fleet, groupId, [], 'groupId');
+  if (lots.length === 0) throw refused('lots', 'Say which guests are to be placed.');
+  const all = lots.reduce((sum, { count }) => sum + count, 0);
+  if (all > MOST_MOVES)
+    throw refused(
+      'lots',
+      `${all} guests at once are more than ${MOST_MOVES}: place them in parts.`,
+    );
+  for (const [i, lot] of lots.entries()) {
+    const pattern = readPattern(lot.pattern.trim());
+    if (!pattern.ok) throw refused(`lots.${i}.pattern`, pattern.sentence);
+    for (const [kind, id] of [
+      ['profile', lot.profileId],
+      ['guestGroup', lot.guestGroupId],
+      ['pool', lot.poolId],
+      ...lot.networkIds.map((networkId) => ['network', networkId] as const),
+    ] as const)
+      if (id !== null && !fleet.get(kind, id)) throw notFound(kind);
+  }
+}
+
+async function searched<P extends SearchProblem>(
   name: string,
-  problem: RearrangeProblem,
+  problem: P,
   seconds: number,
-): Promise<SearchResult> {
+): Promise<SearchResult<P>> {
   try {
     return await search(name, problem, seconds);
   } catch (error) {
@@ -182,5 +244,9 @@ function altered(fleet: Fleet, ask: RearrangeAsk, before: RearrangeProblem): boo
   return JSON.stringify(problem) !== JSON.stringify(before);
 }
 
-const soFar = ({ moves, stuck, fewest }: Solution): string =>
-  `${counted(moves.length, 'move')}${fewest ? `, ${counted(fewest.used, 'host')}` : ''}${stuck.length > 0 ? `, ${stuck.length} without a place` : ''}`;
+function soFar(best: Solution | BatchSolution): string {
+  const without = best.stuck.length > 0 ? `, ${best.stuck.length} without a place` : '';
+  if ('placed' in best) return `${counted(best.moves.length, 'guest')} placed${without}`;
+  const { moves, fewest } = best;
+  return `${counted(moves.length, 'move')}${fewest ? `, ${counted(fewest.used, 'host')}` : ''}${without}`;
+}

@@ -12,6 +12,7 @@ export const COMMANDS: readonly Command[] = [
     also: 'free space capacity',
   },
   { label: 'What may fail', path: '/chart', also: 'failure tolerance outage down redundancy' },
+  { label: 'Place new guests', path: '/plans/place', also: 'batch many where fit licences' },
   { label: 'Empty a host: find moves', path: '/plans/moves', also: 'evacuate drain balance even' },
   { label: 'When it runs out, and what to buy', path: '/plans/growth', also: 'full trend growth' },
   { label: 'Record a host', path: '/hosts/new', also: 'add new machine server' },

@@ -30,6 +30,7 @@ import {
   decideOrderSteps,
   decideSplitPlan,
 } from '../plan/decide-plan.js';
+import { decideDrawBatch } from '../rearrange/draw-batch.js';
 import { decideDrawMoves } from '../rearrange/draw-moves.js';
 import { decideAcceptFinding, decideEndAcceptance } from '../finding/decide-accept-finding.js';
 import {
@@ -148,6 +149,7 @@ export const DECIDERS: { readonly [T in ChangeType]: DeciderOf<(typeof DESCRIPTI
   'plan.order': decideOrderSteps,
   'plan.copy': decideCopyPlan,
   'plan.draw-moves': decideDrawMoves,
+  'plan.draw-batch': decideDrawBatch,
   'plan.draw-programme': decideDrawProgramme,
   'plan.split': decideSplitPlan,
   'plan.approve': decideApprovePlan,

@@ -28,6 +28,7 @@ import {
   splitPlan,
   tickPlanStep,
 } from '../plan/plan-changes.js';
+import { drawBatch } from '../rearrange/draw-batch.js';
 import { drawMoves } from '../rearrange/draw-moves.js';
 import { acceptFinding, endAcceptance } from '../finding/accept-finding.js';
 import {
@@ -145,6 +146,7 @@ export const DESCRIPTIONS = {
   'plan.order': orderSteps,
   'plan.copy': copyPlan,
   'plan.draw-moves': drawMoves,
+  'plan.draw-batch': drawBatch,
   'plan.draw-programme': drawProgramme,
   'plan.split': splitPlan,
   'plan.approve': approvePlan,

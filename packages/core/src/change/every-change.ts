@@ -965,5 +965,24 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
         ],
       },
     };
+    yield {
+      type: 'plan.draw-batch',
+      input: {
+        name: 'two for the shore',
+        linkBitsPerSecond: 1e9,
+        moves: [],
+        lots: [
+          {
+            ...{ family: 'Linux', vcpu: 1, memoryMiB: 512, bytes: 1e9, thin: true },
+            networkIds: [id('network', 'shore')],
+            apart: 'none',
+          },
+        ],
+        guests: ['shore-1', 'shore-2'].map((name) => ({
+          ...{ lot: 0, name, hostId: id('host', 'tern') },
+          poolId: id('pool', 'tern-data'),
+        })),
+      },
+    };
   }
 }

@@ -27,8 +27,21 @@ export function covers(
 const coveredGuests = (fleet: Fleet, entitlement: Entitlement): Row<'guest'>[] =>
   [...fleet.all('guest')].filter((guest) => !guest.template && covers(entitlement, guest));
 
+/** Copies that count, by host. */
+export const copiesByHost = (
+  fleet: Fleet,
+  entitlement: Entitlement,
+  counts: (guest: Row<'guest'>) => boolean,
+): Map<string, number> => byHostOf(coveredGuests(fleet, entitlement).filter(counts));
+
+function byHostOf(guests: readonly Row<'guest'>[]): Map<string, number> {
+  const byHost = new Map<string, number>();
+  for (const { hostId } of guests) byHost.set(hostId, (byHost.get(hostId) ?? 0) + 1);
+  return byHost;
+}
+
 /** Units that one licensing of a host takes. */
-function unitsOfHost(entitlement: Entitlement, host: Row<'host'>): number {
+export function unitsOfHost(entitlement: Entitlement, host: Row<'host'>): number {
   const own = {
     host: 1,
     processor: host.sockets,
@@ -77,9 +90,7 @@ function linesOf(fleet: Fleet, entitlement: Entitlement): WorkingLine[] {
         operator: '·',
       },
     ];
-  const byHost = new Map<string, number>();
-  for (const { hostId } of guests) byHost.set(hostId, (byHost.get(hostId) ?? 0) + 1);
-  return [...byHost].map(([hostId, copies]) => {
+  return [...byHostOf(guests)].map(([hostId, copies]) => {
     const host = fleet.need('host', hostId);
     const once = unitsOfHost(entitlement, host);
     const times = copiesPerHost === 0 ? 1 : Math.ceil(copies / copiesPerHost);

@@ -6,7 +6,7 @@ export * from './first-start.js';
 export { identityScript } from './identity-script.js';
 export * from './identity.js';
 export * from './make-clones.js';
-export { readPattern, type NamePattern } from './name-pattern.js';
+export { namesOf, readPattern, type NamePattern } from './name-pattern.js';
 export * from './new-version.js';
 export * from './promote.js';
 export { LONGEST_PROOF, PROOF_SCRIPT, readProof, type Proof } from './proof-script.js';

@@ -1,3 +1,5 @@
+export { unitsUsed, valueOf, type CountedByHost, type PlacingAim } from './aims.js';
+export { beside } from './beside.js';
 export { fewestHostsBound, type HostsBound } from './bounds.js';
 export { emptyHosts, type Emptied } from './empty-hosts.js';
 export { evenOut, type EvenedOut, type EvenMove } from './even-out.js';
@@ -13,6 +15,8 @@ export {
 } from './linear-model.js';
 export type { Move } from './moving.js';
 export { faultsOfMoves, orderMoves, type Ordered } from './order-moves.js';
+export { placeUnits, type Placed } from './place-units.js';
+export type { Backed } from './place-model.js';
 export { leastNeeds, needAt, type Limit, type PackingQuestion, type Placing } from './question.js';
 export { settle, type Exactly, type Settled } from './settle.js';
 export { faultsOf } from './verify.js';

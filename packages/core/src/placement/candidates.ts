@@ -190,6 +190,7 @@ export function hostsFor(
   guest: Row<'guest'>,
   poolIds: readonly string[],
   except: ReadonlySet<string> = new Set(),
+  unreached = 'no other host reaches its pool',
 ): Pick<Candidates, 'suitable' | 'none'> {
   const mates = matesOf(fleet, fleet.need('host', guest.hostId).groupId);
   const living = except.size === 0 ? mates : mates.filter((id) => !except.has(id));
@@ -200,7 +201,7 @@ export function hostsFor(
     {
       way: 'restart',
       pools: { all: [...poolIds].sort() },
-      unreached: 'no other host reaches its pool',
+      unreached,
     },
   );
 }

@@ -6,12 +6,19 @@ import {
   type Fleet,
   type Refusal,
 } from '../record/index.js';
+import { stepId } from './step-context.js';
 
 export interface DrawnStep {
   type: string;
   input: object;
   remark?: string;
+  /** Where ids of what it makes are said by a later step: `idOfStep` gives them. */
+  seed?: string;
 }
+
+/** Id of the first row that a step makes. */
+export const idOfStep = (seed: string, { now }: Pick<ChangeContext, 'now'>): string =>
+  stepId(seed, now, 1);
 
 /** A new plan of these steps, the first one first. */
 export function planOfSteps(
@@ -24,14 +31,14 @@ export function planOfSteps(
   if (taken) return taken;
   const draft = draftOf(fleet, context);
   const planId = draft.create('plan', { name: name.trim(), purpose, owner: context.actor.name });
-  for (const [position, { type, input, remark = '' }] of steps.entries())
+  for (const [position, { type, input, remark = '', seed = context.newId() }] of steps.entries())
     draft.create('planStep', {
       planId,
       position,
       type,
       shape: context.others.descriptionOf(type)!.shape,
       input: JSON.stringify(input),
-      seed: context.newId(),
+      seed,
       drawnAt: context.now,
       drawnBy: context.actor.name,
       remark,

@@ -135,7 +135,7 @@ export function rearrangedWith(
   return { answer: { ...answer, ...said }, patches };
 }
 
-function moveOf(
+export function moveOf(
   fleet: Fleet,
   guest: Row<'guest'>,
   toHostId: string,
@@ -173,7 +173,7 @@ function moveOf(
   };
 }
 
-function patchesOf(
+export function patchesOf(
   fleet: Fleet,
   guest: Row<'guest'>,
   { toHostId, toPoolId }: Pick<RearrangedMove, 'toHostId' | 'toPoolId'>,
@@ -200,7 +200,7 @@ function patchesOf(
 }
 
 /** Why a move cannot be, asked of the record with the move made; empty where it can. */
-function notHeld(
+export function notHeld(
   would: Fleet,
   fleet: Fleet,
   { toHostId, toPoolId, to }: Omit<RearrangedMove, 'why'>,
@@ -218,7 +218,7 @@ function notHeld(
   return '';
 }
 
-function hostView(fleet: Fleet, after: Fleet, id: string): RearrangedHost {
+export function hostView(fleet: Fleet, after: Fleet, id: string): RearrangedHost {
   const sharesOf = (so: Fleet) => {
     const [has, used] = [capacity(so, id), load(so, id)];
     const share = (taken: number, of: number) => (of > 0 ? (taken / of) * 100 : 0);
@@ -233,12 +233,13 @@ function hostView(fleet: Fleet, after: Fleet, id: string): RearrangedHost {
 }
 
 /** Why a guest stays where it should not, and the least that would let it go. */
-function stuckView(
+export function stuckView(
   fleet: Fleet,
   problem: RearrangeProblem,
-  { at }: Solution,
+  { at }: Pick<Solution, 'at'>,
   unit: number,
   still: ReadonlyMap<string, string>,
+  unreached?: string,
 ): Rearranged['stuck'][number] {
   const guest = fleet.need('guest', problem.guestIds[unit]!);
   const base = { guestId: guest.id, name: guest.name };
@@ -247,7 +248,8 @@ function stuckView(
   const { question } = problem;
   const closed = new Set(problem.closed);
   const left = new Set(problem.closed.map((host) => problem.hostIds[host]!));
-  const { none } = hostsFor(fleet, guest, disksOf(fleet, guest.id).sharedPoolIds, left);
+  const { sharedPoolIds } = disksOf(fleet, guest.id);
+  const { none } = hostsFor(fleet, guest, sharedPoolIds, left, unreached);
   if (none) return { ...base, why: none.sentence, mend: null };
   const free = [MEMORY, PROCESSORS, OWN_DISK].map((dim) => takenOf(question, at, dim));
   const lacks = Array.from(question.candidates[unit]!)
@@ -285,7 +287,7 @@ function stuckView(
     : { ...base, why: `rules keep it from ${name} and the others that have the room`, mend: null };
 }
 
-function toleranceOf(
+export function toleranceOf(
   fleet: Fleet,
   after: Fleet,
   hostIds: readonly string[],

@@ -1,5 +1,5 @@
 /** Moves that were found, as a plan of their own: each a migration to be planned, in the order in which they are legal. */
-import { planOfSteps } from '../plan/plan-of-steps.js';
+import { planOfSteps, type DrawnStep } from '../plan/plan-of-steps.js';
 import { counted } from '../quantity/index.js';
 import { disksOf } from './problem.js';
 import {
@@ -17,10 +17,22 @@ import {
   text,
   type DeciderOf,
   type Fleet,
+  type InputOf,
 } from '../record/index.js';
 
 /** More moves than this are a programme, not a plan. */
 export const MOST_MOVES = 500;
+
+/** A guest and where it moves to. */
+export const moveInput = {
+  guestId: ref('guest'),
+  targetHostId: ref('host'),
+  /** Null: the volumes stay in their pools. */
+  targetPoolId: said(optional(ref('pool'))),
+  running: said(flag()),
+  /** Why it moves, as it stands with the step. */
+  remark: omittable(text(500)),
+};
 
 export const drawMoves = change({
   type: 'plan.draw-moves',
@@ -31,18 +43,7 @@ export const drawMoves = change({
     purpose: omittable(fieldsOf('plan').purpose),
     linkBitsPerSecond: fieldsOf('migration').linkBitsPerSecond,
     /** The first one first. */
-    moves: list(
-      {
-        guestId: ref('guest'),
-        targetHostId: ref('host'),
-        /** Null: the volumes stay in their pools. */
-        targetPoolId: said(optional(ref('pool'))),
-        running: said(flag()),
-        /** Why it moves, as it stands with the step. */
-        remark: omittable(text(500)),
-      },
-      MOST_MOVES,
-    ),
+    moves: list(moveInput, MOST_MOVES),
   },
 });
 
@@ -54,12 +55,7 @@ export const decideDrawMoves: DeciderOf<typeof drawMoves> = (fleet, input, conte
       sentence: 'There is no move to draw.',
     });
   for (const { guestId } of input.moves) if (!fleet.get('guest', guestId)) return noSuch('guest');
-  const steps = input.moves.flatMap((move) =>
-    stepsFor(fleet, move, input.linkBitsPerSecond).map((step) => ({
-      ...step,
-      remark: move.remark,
-    })),
-  );
+  const steps = stepsOfMoves(fleet, input.moves, input.linkBitsPerSecond);
   const drawn = planOfSteps(fleet, context, input, steps);
   if (isRefusal(drawn)) return drawn;
   const { draft, planId, name } = drawn;
@@ -69,6 +65,16 @@ export const decideDrawMoves: DeciderOf<typeof drawMoves> = (fleet, input, conte
     subjects: [{ kind: 'plan', id: planId, name }],
   };
 };
+
+/** Steps of a plan that these moves come to. */
+export const stepsOfMoves = (
+  fleet: Fleet,
+  moves: readonly InputOf<typeof moveInput>[],
+  linkBitsPerSecond: number,
+): DrawnStep[] =>
+  moves.flatMap((move) =>
+    stepsFor(fleet, move, linkBitsPerSecond).map((step) => ({ ...step, remark: move.remark })),
+  );
 
 /** What was never built is planned elsewhere, its disks as well; everything else migrates. */
 function stepsFor(

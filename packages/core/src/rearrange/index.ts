@@ -15,4 +15,13 @@ export {
   type Unmovable,
 } from './problem.js';
 export { solveRearrangement, type Means, type Solution } from './solve.js';
+export * from './lay-batch.js';
+export {
+  batchProblem,
+  solveBatch,
+  type BatchProblem,
+  type BatchSolution,
+} from './batch-problem.js';
+export * from './batch-answer.js';
+export { decideDrawBatch, drawBatch, MOST_ALIKE, MOST_LOTS } from './draw-batch.js';
 export { decideDrawMoves, drawMoves, MOST_MOVES } from './draw-moves.js';

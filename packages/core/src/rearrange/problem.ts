@@ -98,9 +98,11 @@ export function disksOf(
   return { own, sharedPoolIds: [...shared] };
 }
 
+/** @param outsideId a host that stands for nowhere: who is there, is not placed yet */
 export function rearrangeProblem(
   fleet: Fleet,
   ask: RearrangeAsk,
+  outsideId?: string,
 ): { problem: RearrangeProblem; unmovable: Unmovable[] } {
   const emptied = new Set(ask.aim === 'empty' ? ask.emptiedIds : []);
   const hosts = [...fleet.all('host')].filter(
@@ -157,8 +159,9 @@ export function rearrangeProblem(
         guests,
         zones,
         hosts.filter(({ id }) => !emptied.has(id)),
+        outsideId,
       ),
-      ...likes(fleet, guests, zones),
+      ...likes(fleet, guests, zones, outsideId),
     ],
   });
   // What does not count asks for nothing but its disk.
@@ -254,6 +257,7 @@ function spreads(
   guests: readonly Row<'guest'>[],
   zones: Zones,
   open: readonly Row<'host'>[],
+  outsideId: string | undefined,
 ): Limit[] {
   const groupIds = new Set(guests.flatMap(({ groupId }) => groupId ?? []));
   return [...groupIds].sort().flatMap((id) => {
@@ -268,20 +272,26 @@ function spreads(
       members,
       spread,
       zones,
+      outsideId,
       Math.ceil(members.length / Math.max(1, places)),
     );
   });
 }
 
 /** Guests of a role that stays apart. */
-function likes(fleet: Fleet, guests: readonly Row<'guest'>[], zones: Zones): Limit[] {
+function likes(
+  fleet: Fleet,
+  guests: readonly Row<'guest'>[],
+  zones: Zones,
+  outsideId: string | undefined,
+): Limit[] {
   const profileIds = new Set(guests.flatMap(({ profileId }) => profileId ?? []));
   return [...profileIds].sort().flatMap((id) => {
     if (!fleet.need('profile', id).apart) return [];
     const members = fleet
       .referring('guest', 'profileId', id)
       .filter(({ state, template }) => state !== 'retired' && !template);
-    return apartAsNow(fleet, members, 'host', zones);
+    return apartAsNow(fleet, members, 'host', zones, outsideId);
   });
 }
 
@@ -290,10 +300,12 @@ function apartAsNow(
   members: readonly Row<'guest'>[],
   scope: 'host' | 'rack' | 'site',
   zones: Zones,
+  outsideId: string | undefined,
   atLeast = 1,
 ): Limit[] {
   const counts = new Map<string, number>();
   for (const { hostId } of members) {
+    if (hostId === outsideId) continue;
     const key = zoneKey(fleet, hostId, scope);
     counts.set(key, (counts.get(key) ?? 0) + 1);
   }

@@ -3,6 +3,7 @@
  * is told. `tell` hears of each better answer and may stop the search, whose best answer stands then.
  */
 import {
+  beside,
   emptyHosts,
   evenOut,
   faultsOfMoves,
@@ -15,7 +16,6 @@ import {
   type EvenMove,
   type Exactly,
   type HostsBound,
-  type Limit,
   type Move,
   type PackingQuestion,
   type Placing,
@@ -178,53 +178,18 @@ export function hostsThatMayFail(
   off: ReadonlySet<number> = new Set(),
 ): Set<number> {
   const found = new Set<number>();
+  const { question, reserve } = problem;
+  const fallen = (host: number, units: readonly number[]): PackingQuestion =>
+    beside({
+      ...{ question, at, units },
+      gone: new Set([host, ...off]),
+      more: reserve,
+      dims: [MEMORY, PROCESSORS],
+    });
   for (const host of among) {
     const lost = [...at.keys()].filter((unit) => at[unit] === host);
     if (lost.some((unit) => !problem.restarts[unit])) continue;
-    if (settle(without(problem, at, new Set([host, ...off]), lost), 2_000).answer === 'fits')
-      found.add(host);
+    if (settle(fallen(host, lost), 2_000).answer === 'fits') found.add(host);
   }
   return found;
-}
-
-/** The question of a failure: the units of one host, to be placed beside all others. */
-function without(
-  { question, reserve }: RearrangeProblem,
-  at: Placing,
-  gone: ReadonlySet<number>,
-  lost: readonly number[],
-): PackingQuestion {
-  const { dims, classes, classOf, need } = question;
-  const room = question.room.map((has, i) => has + reserve[i]!);
-  for (const [unit, on] of at.entries()) {
-    if (on < 0 || gone.has(on)) continue;
-    const from = (unit * classes + classOf[on]!) * dims;
-    for (let d = 0; d < dims; d += 1) room[on * dims + d]! -= need[from + d]!;
-  }
-  const asked = new Float64Array(lost.length * classes * dims);
-  for (const [i, unit] of lost.entries())
-    for (let one = 0; one < classes; one += 1)
-      for (const d of [MEMORY, PROCESSORS])
-        asked[(i * classes + one) * dims + d] = need[(unit * classes + one) * dims + d]!;
-  const numberOf = new Map(lost.map((unit, i) => [unit, i]));
-  const standingHosts = new Set(Array.from({ length: question.hosts }, (_, host) => host));
-  for (const host of gone) standingHosts.delete(host);
-  const { candidates } = narrowedTo(question, standingHosts);
-  return {
-    ...question,
-    units: lost.length,
-    need: asked,
-    room,
-    candidates: lost.map((unit) => candidates[unit]!),
-    limits: question.limits.map((limit): Limit => {
-      const standing = limit.standing.slice();
-      for (const unit of limit.members)
-        if (!numberOf.has(unit) && at[unit]! >= 0) standing[limit.zoneOf[at[unit]!]!]! += 1;
-      return {
-        ...limit,
-        standing,
-        members: limit.members.flatMap((unit) => numberOf.get(unit) ?? []),
-      };
-    }),
-  };
 }

@@ -76,7 +76,7 @@ export function NotPlaced({ stuck }: Pick<RearrangedView, 'stuck'>) {
   ));
 }
 
-function Tolerance({ tolerance }: Pick<RearrangedView, 'tolerance'>) {
+export function Tolerance({ tolerance }: Pick<RearrangedView, 'tolerance'>) {
   const { before, beforeOf, after, afterOf, lost } = tolerance;
   return (
     <p>
@@ -142,7 +142,7 @@ export function MoveTable({ moves }: Pick<RearrangedView, 'moves'>) {
 const howOf = ({ state, running }: RearrangedView['moves'][number]): string =>
   state === 'planned' || state === 'building' ? 'planned there' : running ? 'running' : 'stopped';
 
-function HostTable({ hosts }: { hosts: readonly RearrangedHost[] }) {
+export function HostTable({ hosts }: { hosts: readonly RearrangedHost[] }) {
   return (
     <table className="w-full max-w-[760px] text-left text-[13px]">
       <thead>

@@ -1,16 +1,25 @@
 /** Moves that empty a host, get by with fewer hosts or even a group out: asked, looked for, shown with their proof, drawn. */
-import type { PatchRoundView, Problem, RearrangedView } from '@insel/contract';
-import { AIMS, counted, type Aim } from '@insel/core';
+import type { PatchRoundView, RearrangedView } from '@insel/contract';
+import { AIMS, type Aim } from '@insel/core';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { Area } from '../../components/area.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { usePhone } from '../../components/use-phone.js';
-import { ProblemError } from '../../frame/api.js';
 import { read, useRead } from '../../frame/read.js';
 import { FoundMoves } from './found-moves.js';
 import { FoundRound, type AskedRound } from './found-round.js';
+import {
+  GroupField,
+  LinkField,
+  NO_GROUP,
+  SecondsField,
+  UnderWay,
+  useHostsOf,
+  useSearch,
+  type Members,
+} from './search-parts.js';
 
 /** One thing more than what a single search can do. */
 type Wanted = Aim | 'round';
@@ -22,14 +31,6 @@ const AIM_WORDS: Record<Wanted, string> = {
   fewest: 'Get by with fewer hosts',
   even: 'Even out',
 };
-const LINKS: [number, string][] = [
-  [100e6, '100 Mbit/s'],
-  [1e9, '1 Gbit/s'],
-  [10e9, '10 Gbit/s'],
-  [25e9, '25 Gbit/s'],
-];
-/** Hosts that are of no group back each other, too. */
-const NO_GROUP = 'none';
 
 export interface AskedMoves {
   aim: Aim;
@@ -44,37 +45,13 @@ export interface AskedMoves {
 type Found =
   { asked: AskedMoves; answer: RearrangedView } | { round: AskedRound; answer: PatchRoundView };
 
-/** One search at a time: what was asked, under which name, and what came of it. */
-function useSearch() {
-  const [name, setName] = useState<string | null>(null);
-  const [found, setFound] = useState<Found | null>(null);
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const look = async (asked: AskedMoves | AskedRound) => {
-    const search = crypto.randomUUID();
-    setName(search);
-    setProblem(null);
-    try {
-      setFound(
-        'aim' in asked
-          ? { asked, answer: await read('rearranged', { ...asked, search }) }
-          : { round: asked, answer: await read('patchRound', { ...asked, search }) },
-      );
-    } catch (error) {
-      if (!(error instanceof ProblemError)) throw error;
-      setProblem(error.problem);
-    } finally {
-      setName(null);
-    }
-  };
-  const forget = () => {
-    setFound(null);
-    setProblem(null);
-  };
-  return { look, name, found, problem, forget };
-}
-
 export function MovesPage() {
-  const { look, name, found, problem, forget } = useSearch();
+  const { look, name, found, problem, forget } = useSearch(
+    async (search, asked: AskedMoves | AskedRound): Promise<Found> =>
+      'aim' in asked
+        ? { asked, answer: await read('rearranged', { ...asked, search }) }
+        : { round: asked, answer: await read('patchRound', { ...asked, search }) },
+  );
   const phone = usePhone();
   const asked = name !== null || found !== null || problem !== null;
   return (
@@ -186,21 +163,10 @@ function Question({
           </label>
         ))}
       </fieldset>
-      <Field label="Hosts that back each other">
-        <select
-          value={group}
-          onChange={(event) =>
-            set({ group: event.target.value, emptied: aim === 'round' ? null : [] })
-          }
-        >
-          {groups.map(({ id, name, hosts }) => (
-            <option key={id} value={id}>
-              {name}, {hosts.length}
-            </option>
-          ))}
-          <option value={NO_GROUP}>of no group</option>
-        </select>
-      </Field>
+      <GroupField
+        value={group}
+        onChange={(id) => set({ group: id, emptied: aim === 'round' ? null : [] })}
+      />
       {(aim === 'empty' || aim === 'round') && (
         <Emptied
           title={aim === 'round' ? 'To be worked at, one at a time' : 'To be left by all'}
@@ -251,53 +217,13 @@ function Question({
           Hosts that may fail now must still be able to
         </label>
       )}
-      <Field label="Slowest link between them">
-        <select
-          value={linkBitsPerSecond}
-          onChange={(event) => set({ linkBitsPerSecond: Number(event.target.value) })}
-        >
-          {LINKS.map(([rate, words]) => (
-            <option key={rate} value={rate}>
-              {words}
-            </option>
-          ))}
-        </select>
-      </Field>
-      <Field label="Look for something better" hint="What is found first is kept meanwhile.">
-        <select value={seconds} onChange={(event) => set({ seconds: Number(event.target.value) })}>
-          {[2, 5, 20, 60, 120].map((some) => (
-            <option key={some} value={some}>
-              up to {some} seconds
-            </option>
-          ))}
-        </select>
-      </Field>
+      <LinkField value={linkBitsPerSecond} onChange={(rate) => set({ linkBitsPerSecond: rate })} />
+      <SecondsField value={seconds} onChange={(some) => set({ seconds: some })} />
       <button type="submit" className="act mt-1 self-start" disabled={busy}>
         Find moves
       </button>
     </form>
   );
-}
-
-interface Members {
-  hosts: readonly { id: string; name: string }[];
-  /** Of so many; the rest is not shown. */
-  total: number;
-}
-
-/** Hosts of a group, or the first of those that are of none. */
-function useHostsOf(group: string): Members {
-  const groups = useRead('hostGroups').data ?? [];
-  const others = useRead('hosts', group === NO_GROUP ? { sort: 'name', take: 200 } : null).data;
-  if (group !== NO_GROUP) {
-    const hosts = groups.find(({ id }) => id === group)?.hosts ?? [];
-    return { hosts, total: hosts.length };
-  }
-  const hosts = others?.rows.filter((row) => row.group === '') ?? [];
-  return {
-    hosts,
-    total: hosts.length + Math.max(0, (others?.total ?? 0) - (others?.rows.length ?? 0)),
-  };
 }
 
 function Emptied({
@@ -333,31 +259,5 @@ function Emptied({
         </label>
       ))}
     </fieldset>
-  );
-}
-
-/** How far it is, asked twice a second; stopping keeps the best. */
-function UnderWay({ search }: { search: string }) {
-  const far = useRead('searching', { search }, { every: 500 }).data;
-  const [stopping, setStopping] = useState(false);
-  return (
-    <div role="status" className="mb-3 flex items-baseline gap-4 border-b border-rule pb-2">
-      <span className="text-pencil">
-        Looking{far?.underWay ? `, ${far.since} s` : ''}
-        {far?.settled && `, ${far.settled.hosts} of ${counted(far.settled.of, 'host')} settled`}
-        {far?.best ? `. Best so far: ${far.best}` : ' …'}
-      </span>
-      <button
-        type="button"
-        className="act"
-        disabled={stopping}
-        onClick={() => {
-          setStopping(true);
-          void read('searchStopped', { search });
-        }}
-      >
-        Stop, keep the best
-      </button>
-    </div>
   );
 }

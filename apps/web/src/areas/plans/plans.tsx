@@ -38,6 +38,11 @@ export function Plans() {
             </Link>{' '}
             <span className="text-faint">that empty a host, free one, or even out</span>
             <br />
+            <Link className="act" to="/plans/place">
+              Place new guests
+            </Link>{' '}
+            <span className="text-faint">many at once, by hosts, evenness or licences</span>
+            <br />
             <Link className="act" to="/plans/growth">
               When it runs out
             </Link>{' '}

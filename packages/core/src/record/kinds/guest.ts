@@ -24,6 +24,8 @@ export const BOOT_FIRST = ['unknown', 'disk', 'medium', 'network'] as const;
 export const CRITICALITIES = ['not said', 'low', 'normal', 'high'] as const;
 export const FAMILIES = ['Linux', 'BSD', 'NT family', 'appliance', 'other'] as const;
 
+export const PROCESSOR_MODES = ['unknown', 'host', 'v1', 'v2', 'v3', 'v4'] as const;
+
 /** A virtual machine. Memory in whole MiB. */
 export const guest = {
   fields: {
@@ -39,7 +41,7 @@ export const guest = {
     /** A stopped guest's processors and memory count, since somebody will start it. */
     heldWhenStopped: flag(true),
     /** Processor the guest sees: the host's own, or a level of the psABI that every host it may go to has. */
-    processorMode: initially(choice('unknown', 'host', 'v1', 'v2', 'v3', 'v4'), 'unknown'),
+    processorMode: initially(choice(...PROCESSOR_MODES), 'unknown'),
     /** Virtualisation is passed through, so that it can be a host itself. */
     nestedVirtualisation: flag(),
     /** From power-on until it is of use to others, in seconds. Common practice: a minute, more for directories and databases. */

@@ -30,6 +30,7 @@ export {
   CRITICALITIES,
   DISK_BUSES,
   FAMILIES,
+  PROCESSOR_MODES,
   GUEST_STATES,
 } from './guest.js';
 export { ARRAY_LEVELS, DISK_CLASSES } from './hardware.js';

@@ -1,0 +1,218 @@
+/** New guests in lots: what a lot is, read from what is typed, and the cards that it is typed into. */
+import type { LotBody } from '@insel/contract';
+import { FAMILIES, formatBinary, formatMemory, parseBytes, parseMemory } from '@insel/core';
+import { Field, type Errors } from '../../components/field.js';
+import { useRead } from '../../frame/read.js';
+
+export interface LotDraft {
+  pattern: string;
+  count: string;
+  family: LotBody['family'];
+  profileId: string;
+  guestGroupId: string;
+  vcpu: string;
+  memory: string;
+  size: string;
+  thin: boolean;
+  /** Empty: a pool of the host that it comes to. */
+  poolId: string;
+  networkId: string;
+  apart: LotBody['apart'];
+}
+
+export const EMPTY_LOT: LotDraft = {
+  ...{ pattern: 'new-{n}', count: '4', family: 'Linux', profileId: '', guestGroupId: '' },
+  ...{ vcpu: '2', memory: '4 GiB', size: '50 GiB', thin: false, poolId: '', networkId: '' },
+  apart: 'none',
+};
+
+/** What is sent of a lot, or what is wrong with it. */
+export function readLot(draft: LotDraft): { lot: LotBody } | { errors: Errors } {
+  const memory = parseMemory(draft.memory);
+  const size = draft.size.trim() ? parseBytes(draft.size) : { ok: true as const, value: 0 };
+  const [count, vcpu] = [Number(draft.count), Number(draft.vcpu)];
+  const errors: Errors = {
+    ...(draft.pattern.trim() ? {} : { pattern: 'Write names, such as net-{n}.' }),
+    ...(Number.isInteger(count) && count > 0 ? {} : { count: 'A whole number from 1.' }),
+    ...(Number.isInteger(vcpu) && vcpu > 0 ? {} : { vcpu: 'A whole number from 1.' }),
+    ...(memory.ok ? {} : { memoryMiB: memory.sentence }),
+    ...(size.ok ? {} : { bytes: size.sentence }),
+  };
+  if (!memory.ok || !size.ok || Object.keys(errors).length > 0) return { errors };
+  const { family, thin, apart } = draft;
+  return {
+    lot: {
+      ...{ pattern: draft.pattern.trim(), count, family, vcpu, thin, apart },
+      ...{ memoryMiB: memory.value, bytes: size.value, processorMode: 'unknown' },
+      profileId: draft.profileId || null,
+      guestGroupId: draft.guestGroupId || null,
+      poolId: draft.poolId || null,
+      networkIds: draft.networkId ? [draft.networkId] : [],
+    },
+  };
+}
+
+export function LotCard({
+  draft,
+  number,
+  errors,
+  hostIds,
+  set,
+  drop,
+}: {
+  draft: LotDraft;
+  number: number;
+  /** Hosts that could take it. */
+  hostIds: ReadonlySet<string>;
+  errors: Errors;
+  set: (more: Partial<LotDraft>) => void;
+  /** Null: it is the only one. */
+  drop: (() => void) | null;
+}) {
+  const profiles = useRead('profiles').data ?? [];
+  const groups = useRead('guestGroups').data ?? [];
+  const pools = useRead('pools').data ?? [];
+  const networks = useRead('networks', { sort: 'name', take: 200 }).data?.rows ?? [];
+  const shared = pools.filter(
+    ({ id, hosts }) =>
+      id === draft.poolId || (hosts.length > 1 && hosts.some((host) => hostIds.has(host.id))),
+  );
+  const text = (field: 'pattern' | 'count' | 'vcpu' | 'memory' | 'size') => ({
+    value: draft[field],
+    onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }),
+  });
+  const takeRole = (profileId: string) => {
+    const role = profiles.find(({ id }) => id === profileId);
+    set(
+      role
+        ? {
+            profileId,
+            family: role.family,
+            vcpu: String(role.usualVcpu),
+            memory: formatMemory(role.usualMemoryMiB, 'up'),
+            size: role.usualBytes > 0 ? formatBinary(role.usualBytes, 'up') : '',
+          }
+        : { profileId },
+    );
+  };
+  return (
+    <fieldset className="grid grid-cols-4 items-start gap-x-2 gap-y-1 border border-rule px-2 py-1">
+      <legend className="text-xs font-bold text-faint">
+        Lot {number}{' '}
+        {drop && (
+          <button type="button" className="act" onClick={drop} aria-label={`Drop lot ${number}`}>
+            Drop
+          </button>
+        )}
+      </legend>
+      <Half>
+        <Field label="Names" error={errors.pattern}>
+          <input {...text('pattern')} />
+        </Field>
+      </Half>
+      <Field label="How many" error={errors.count}>
+        <input inputMode="numeric" {...text('count')} />
+      </Field>
+      <Field label="vCPU" error={errors.vcpu}>
+        <input inputMode="numeric" {...text('vcpu')} />
+      </Field>
+      <Half>
+        <Field label="Role">
+          <select value={draft.profileId} onChange={(event) => takeRole(event.target.value)}>
+            <option value="">none</option>
+            {profiles.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </Field>
+      </Half>
+      <Field label="Memory" error={errors.memoryMiB}>
+        <input {...text('memory')} />
+      </Field>
+      <Field label="Disk" error={errors.bytes}>
+        <input {...text('size')} />
+      </Field>
+      <Half>
+        <Field label="Pool">
+          <select value={draft.poolId} onChange={(event) => set({ poolId: event.target.value })}>
+            <option value="">of its host alone</option>
+            {shared.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </Field>
+      </Half>
+      <Half>
+        <Field label="Network">
+          <select
+            value={draft.networkId}
+            onChange={(event) => set({ networkId: event.target.value })}
+          >
+            <option value="">none</option>
+            {networks.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </Field>
+      </Half>
+      <Half>
+        <Field label="Family">
+          <select
+            value={draft.family}
+            onChange={(event) => set({ family: event.target.value as LotDraft['family'] })}
+          >
+            {FAMILIES.map((family) => (
+              <option key={family}>{family}</option>
+            ))}
+          </select>
+        </Field>
+      </Half>
+      <Half>
+        <Field label="Group of guests">
+          <select
+            value={draft.guestGroupId}
+            onChange={(event) => set({ guestGroupId: event.target.value })}
+          >
+            <option value="">none</option>
+            {groups.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </Field>
+      </Half>
+      <Half>
+        <Field label="No two in one">
+          <select
+            value={draft.apart}
+            onChange={(event) => set({ apart: event.target.value as LotDraft['apart'] })}
+          >
+            <option value="none">not asked</option>
+            <option value="host">host</option>
+            <option value="rack">rack</option>
+            <option value="site">site</option>
+          </select>
+        </Field>
+      </Half>
+      <label className="col-span-2 flex min-h-6 items-center gap-2 self-end">
+        <input
+          type="checkbox"
+          checked={draft.thin}
+          onChange={(event) => set({ thin: event.target.checked })}
+        />
+        Thin volumes
+      </label>
+    </fieldset>
+  );
+}
+
+const Half = ({ children }: { children: React.ReactNode }) => (
+  <div className="col-span-2">{children}</div>
+);
