@@ -2,7 +2,7 @@
  * What placings are compared by: hosts that are used, how full the fullest is that takes any, what licences cost. Each says
  * what a placing comes to, and what one unit more on a host would add. Costs hosts, or hosts · licences.
  */
-import { needAt, type Board, type PackingQuestion, type Placing } from './question.js';
+import { leastNeeds, needAt, type Board, type PackingQuestion, type Placing } from './question.js';
 
 /** A licence that is counted by the hosts on which what it covers runs. */
 export interface CountedByHost {
@@ -47,7 +47,7 @@ const costOf = ({ allowed, price }: CountedByHost, used: number): number =>
   BEYOND * price * Math.max(0, used - allowed) + used;
 
 /** Share of a host that is taken, of the scarcer of what it has. */
-function shareOf(
+export function shareOf(
   { dims }: PackingQuestion,
   { has, taken }: Extract<PlacingAim, { by: 'even' }>,
   host: number,
@@ -59,6 +59,57 @@ function shareOf(
     if (has[at]! > 0) share = Math.max(share, (taken[at]! + more(d)) / has[at]!);
   }
   return share;
+}
+
+/**
+ * How full the fullest that takes any must be at least: filled to a level, the hosts hold no more than what is below it, and
+ * each unit raises the host it goes to. No placing of all is below. Costs (units + hosts) · dimensions · 40.
+ */
+export function leastLevel(
+  question: PackingQuestion,
+  aim: Extract<PlacingAim, { by: 'even' }>,
+): number {
+  const { units, hosts, dims, candidates } = question;
+  const least = leastNeeds(question);
+  const open = new Set<number>();
+  for (const set of new Set(candidates)) for (const host of set) open.add(host);
+  let level = 0;
+  const known = new Map<string, number>();
+  for (let unit = 0; unit < units; unit += 1) {
+    const needs = least.subarray(unit * dims, (unit + 1) * dims).join();
+    const key = `${needs} ${candidates[unit]!.length} ${candidates[unit]![0]}`;
+    if (known.has(key)) continue;
+    const lowest = Math.min(
+      Infinity,
+      ...Array.from(candidates[unit]!, (host) =>
+        shareOf(question, aim, host, (d) => least[unit * dims + d]!),
+      ),
+    );
+    known.set(key, lowest);
+    if (Number.isFinite(lowest)) level = Math.max(level, lowest);
+  }
+  for (let d = 0; d < dims; d += 1) {
+    let asked = 0;
+    for (let unit = 0; unit < units; unit += 1) asked += least[unit * dims + d]!;
+    const below = (to: number): number => {
+      let sum = 0;
+      for (let host = 0; host < hosts; host += 1) {
+        const at = host * dims + d;
+        if (open.has(host)) sum += Math.max(0, to * aim.has[at]! - aim.taken[at]!);
+      }
+      return sum;
+    };
+    // Where a dimension is not counted, nothing is below any level.
+    let [low, high] = [level, 64];
+    if (asked <= 0 || below(high) < asked || below(low) >= asked) continue;
+    for (let i = 0; i < 40; i += 1) {
+      const middle = (low + high) / 2;
+      if (below(middle) >= asked) high = middle;
+      else low = middle;
+    }
+    level = Math.max(level, low);
+  }
+  return level;
 }
 
 /** What a placing comes to: less is better. Units that stand nowhere are not asked of. */

@@ -3,7 +3,7 @@
  * kind how many find no place. Units that ask the same are one kind, so its size is kinds · hosts however many they are.
  * Written in the LP format that HiGHS documents.
  */
-import { BEYOND, type PlacingAim } from './aims.js';
+import { BEYOND, shareOf, type PlacingAim } from './aims.js';
 import type { LinearAnswer } from './linear-model.js';
 import { needAt, type PackingQuestion, type Placing } from './question.js';
 import { faultsOf } from './verify.js';
@@ -53,10 +53,17 @@ export function kindsOf(question: PackingQuestion, aim: PlacingAim): number[][] 
 
 const x = (kind: number, host: number): string => `x${kind}_${host}`;
 
+/** Between which values what is wanted lies, where something is known of it. */
+export interface Between {
+  least: number;
+  most: number;
+}
+
 export function placeModel(
   question: PackingQuestion,
   aim: PlacingAim,
   backed: readonly Backed[] = [],
+  between: Between = { least: 0, most: Infinity },
 ): PlaceModel {
   const { hosts, dims, need, room } = question;
   const kinds = kindsOf(question, aim);
@@ -110,7 +117,10 @@ export function placeModel(
         free[d]! - held * (1 + margin),
       );
     }
-  const unplaced = addAim(model, aim, { question, kinds, onHost, takes, mostOf });
+  const unplaced = addAim(model, aim, {
+    ...{ question, kinds, onHost, takes, mostOf },
+    least: between.least,
+  });
   for (const kind of kinds.keys()) model.cost(unplaced, `s${kind}`);
   return {
     program: model.text(true),
@@ -160,13 +170,17 @@ interface Parts {
   onHost: readonly (readonly number[])[];
   takes: (host: number, d: number, scale?: number) => Term[];
   mostOf: ReadonlyMap<string, number>;
+  least: number;
 }
+
+/** Shares are fractions. */
+const NEARLY = 1e-9;
 
 /** @returns what one without a place weighs */
 function addAim(
   model: Program,
   aim: PlacingAim,
-  { question, kinds, onHost, takes, mostOf }: Parts,
+  { question, kinds, onHost, takes, mostOf, least }: Parts,
 ): number {
   const receiving = [...onHost.keys()].filter((host) => onHost[host]!.length > 0);
   const uses = (host: number, name: string): void => {
@@ -192,19 +206,19 @@ function addAim(
   }
   if (aim.by === 'even') {
     model.cost(1, 't');
+    model.row([term(-1, 't')], '<=', -least);
     for (const host of receiving) {
-      uses(host, `y${host}`);
+      // Below what is needed anyway it does not matter whether it takes any.
+      const counts = shareOf(question, aim, host, () => 0) > least;
+      if (counts) uses(host, `y${host}`);
       for (let d = 0; d < question.dims; d += 1) {
-        const [has, taken] = [
-          aim.has[host * question.dims + d]!,
-          aim.taken[host * question.dims + d]!,
-        ];
+        const at = host * question.dims + d;
+        const has = aim.has[at]!;
         if (has <= 0) continue;
-        model.row(
-          [...takes(host, d, 1 / has), term(Math.max(0, taken / has), `y${host}`), term(-1, 't')],
-          '<=',
-          0,
-        );
+        const share = Math.max(0, aim.taken[at]! / has);
+        const terms = takes(host, d, 1 / has);
+        if (counts) model.row([...terms, term(share, `y${host}`), term(-1, 't')], '<=', 0);
+        else if (terms.length > 0) model.row([...terms, term(-1, 't')], '<=', -share);
       }
     }
     return 1000;

@@ -4,7 +4,7 @@
  * still must: `lost` is asked of every answer, and the program of sums is asked again with more room kept where it says no.
  * Costs units · hosts, then kinds · hosts in the program.
  */
-import { stepsTowards, valueOf, type PlacingAim } from './aims.js';
+import { leastLevel, stepsTowards, valueOf, type PlacingAim } from './aims.js';
 import { leastNeeds, Board, needAt, type PackingQuestion, type Placing } from './question.js';
 import { placeModel, placingOfKinds, type Backed } from './place-model.js';
 import type { SolveLinear } from './linear-model.js';
@@ -39,6 +39,8 @@ export interface Placement {
 const MOST_CHOICES = 6_000;
 /** So much more room is kept for what could fail, one after another, until all can. */
 const MARGINS = [0, 0.1, 0.25, 0.5, 1];
+/** Hosts that differ by less are as full: a twentieth of a per cent. */
+const ALIKE = 0.0005;
 /** Solvers count in fractions. */
 const NEARLY = 1e-6;
 
@@ -56,19 +58,25 @@ export function placeUnits(asked: Placement): Placed {
   };
   let best = inTurn(question, aim).map(answer).reduce(better);
   if (tell?.(best) === false || !solve || question.units === 0) return best;
+  const level = aim.by === 'even' && best.left.length === 0 ? leastLevel(question, aim) : 0;
+  const between = {
+    least: level,
+    most: best.left.length + best.lost.length ? Infinity : best.value,
+  };
   const modelWith = (margin: number) =>
     placeModel(
       question,
       aim,
       backed.map((one) => ({ ...one, margin })),
+      between,
     );
   const model = modelWith(0);
   const { unplaced, kinds } = model;
   // Who gets no place comes first in what a program says, and is taken off again where both leave as many over.
   const least = model.choices <= MOST_CHOICES ? boundOf(aim, solve(model.relaxed, seconds)) : null;
-  best = judged(best, least, unplaced);
+  best = judged(best, least ?? (level > 0 ? level : null), unplaced, aim);
   if (best.proven || model.choices > MOST_CHOICES || tell?.(best) === false) return best;
-  let bound = least;
+  let bound = least ?? (level > 0 ? level : null);
   for (const margin of MARGINS) {
     const first = margin === 0;
     const said = solve((first ? model : modelWith(margin)).program, first ? seconds : seconds / 2);
@@ -76,10 +84,10 @@ export function placeUnits(asked: Placement): Placed {
     const at = placingOfKinds(question, kinds, said);
     if (!at) break;
     const found = evened(question, aim, answer(at), answer);
-    best = judged(better(best, found), bound, unplaced);
+    best = judged(better(best, found), bound, unplaced, aim);
     if (found.lost.length === 0 || tell?.(best) === false) break;
   }
-  return judged(best, bound, unplaced);
+  return judged(best, bound, unplaced, aim);
 }
 
 /** All but the even one count in whole numbers. */
@@ -89,7 +97,7 @@ function boundOf(aim: PlacingAim, { status, bound }: ReturnType<SolveLinear>): n
   return used + (aim.by === 'even' ? bound : Math.ceil(bound - NEARLY));
 }
 
-function judged(best: Placed, bound: number | null, unplaced: number): Placed {
+function judged(best: Placed, bound: number | null, unplaced: number, { by }: PlacingAim): Placed {
   if (bound === null) return best;
   const total = best.value + unplaced * best.left.length;
   // One without a place weighs more than all else together.
@@ -97,7 +105,9 @@ function judged(best: Placed, bound: number | null, unplaced: number): Placed {
   return {
     ...best,
     bound: leastLeft ? Math.max(0, bound - unplaced * best.left.length) : null,
-    proven: best.lost.length === 0 && total <= bound + NEARLY * Math.max(1, bound),
+    proven:
+      best.lost.length === 0 &&
+      total <= bound + (by === 'even' ? ALIKE : NEARLY * Math.max(1, bound)),
     leastLeft,
   };
 }
@@ -142,7 +152,9 @@ function inTurn(question: PackingQuestion, aim: PlacingAim, ceiling = Infinity):
     Math.max(...has.map((all, d) => least[unit * dims + d]! / all)),
   );
   const found: Placing[] = [];
+  // What is begun with anew is the tightest, or the roomiest.
   for (let round = 0; round < 8; round += 1) {
+    const roomy = round % 2 === 1;
     const board = new Board(question);
     const step = stepsTowards(board, aim);
     const order = [...weights.keys()].sort(
@@ -153,7 +165,7 @@ function inTurn(question: PackingQuestion, aim: PlacingAim, ceiling = Infinity):
     );
     const left: number[] = [];
     for (const unit of order) {
-      const host = liked(board, unit, step.of, ceiling);
+      const host = liked(board, unit, step.of, { ceiling, roomy });
       if (host < 0) left.push(unit);
       else {
         step.put(unit, host);
@@ -161,7 +173,7 @@ function inTurn(question: PackingQuestion, aim: PlacingAim, ceiling = Infinity):
       }
     }
     found.push(board.at);
-    if (left.length === 0) break;
+    if (left.length === 0 && round > 0) break;
     for (const unit of left) weights[unit]! *= 1.3;
   }
   return found;
@@ -172,7 +184,7 @@ function liked(
   board: Board,
   unit: number,
   of: (unit: number, host: number) => number,
-  ceiling: number,
+  { ceiling, roomy }: { ceiling: number; roomy: boolean },
 ): number {
   const { question, free } = board;
   const { dims, need, room } = question;
@@ -188,7 +200,14 @@ function liked(
         (free[host * dims + d]! - need[from + d]!) / Math.max(1, room[host * dims + d]!);
       slack += share * share;
     }
+    if (roomy && says > 0) slack = -sizeOf(room, host, dims);
     if (says < least || slack < tightest) [best, least, tightest] = [host, says, slack];
   }
   return best;
+}
+
+function sizeOf(room: Float64Array, host: number, dims: number): number {
+  let size = 1;
+  for (let d = 0; d < Math.min(2, dims); d += 1) size *= Math.max(1, room[host * dims + d]!);
+  return size;
 }
