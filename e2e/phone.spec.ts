@@ -13,6 +13,7 @@ test.afterAll(() => page.context().close());
 
 for (const path of [
   ...['hosts', 'hosts/pools', 'hosts/new', 'guests', 'guests/new', 'guests/start-order'],
+  'guests/shut-down',
   ...['guests/media', 'networks', 'networks/reach', 'networks/devices', 'networks/switches'],
   ...['networks/names', 'networks/patch', 'clones', 'clones/new', 'migrations'],
   ...[

@@ -61,6 +61,7 @@ export const SCREENS = [
   'plans/place',
   'plans/growth',
   'guests/start-order',
+  'guests/shut-down',
   'findings',
   'account',
   'log',

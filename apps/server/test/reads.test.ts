@@ -31,6 +31,7 @@ interface World extends Small {
   profileId: string;
   sha256: string;
   planId: string;
+  feedId: string;
 }
 const NOBODY = '00000000-0000-7000-8000-000000000000';
 
@@ -95,6 +96,7 @@ beforeAll(async () => {
     'log',
   );
   world.planId = await made('plan', 'plan.record', { name: 'autumn' });
+  world.feedId = await made('powerFeed', 'power-feed.record', { name: 'left' });
   world.sha256 = body.rows[0]!.attachment!.sha256;
   const told = await keeper.call<{ findings: { id: string }[] }>('GET', 'findings');
   world.findingId = told.body.findings[0]!.id;
@@ -177,6 +179,8 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
   sampleImports: () => ({}),
   sampleKeeping: () => ({}),
   startOrder: () => ({}),
+  shutDown: () => ({ what: 'feed', id: world.feedId }),
+  powerFeeds: () => ({}),
   services: () => ({}),
   growth: () => ({ days: 30 }),
   plans: () => ({}),

@@ -99,6 +99,10 @@ export const PAGES = (
     >
       <Route path="size" element={page(() => import('./areas/guests/size-page.js'), 'SizePage')} />
       <Route
+        path="shut-down"
+        element={page(() => import('./areas/guests/shut-down.js'), 'ShutDownPage')}
+      />
+      <Route
         path="start-order"
         element={page(() => import('./areas/guests/start-order.js'), 'StartOrderPage')}
       />

@@ -24,6 +24,7 @@ export const READ_PATHS = {
   sites: 'sites',
   routingDomains: 'routing-domains',
   racks: 'racks',
+  powerFeeds: 'power-feeds',
   hostGroups: 'host-groups',
   platforms: 'platforms',
   placementRules: 'placement-rules',
@@ -71,6 +72,7 @@ export const READ_PATHS = {
   sampleImports: 'samples/imports',
   sampleKeeping: 'samples/keeping',
   startOrder: 'start-order',
+  shutDown: 'shut-down',
   services: 'services',
 
   growth: 'growth',

@@ -79,7 +79,12 @@ import {
   type SampleKeeping,
 } from './samples.js';
 import { SizeGuestBody, type SimilarUse, type SizeAnswer } from './sizing.js';
-import type { ServiceView, StartOrderView } from './starts.js';
+import {
+  ShutDownQuery,
+  type ServiceView,
+  type ShutDownView,
+  type StartOrderView,
+} from './starts.js';
 import type {
   AlikeView,
   ChartView,
@@ -95,6 +100,7 @@ import type {
   NetworkSheet,
   PlacementRuleView,
   PoolView,
+  PowerFeedView,
   RackView,
   SearchHit,
   ToleranceView,
@@ -144,6 +150,7 @@ export const READ_QUERIES = {
   poolUse: UseQuery,
   proofRead: ReadProofBody,
   firstStarts: FirstStartsQuery,
+  shutDown: ShutDownQuery,
   rearranged: RearrangeBody,
   patchRound: PatchRoundBody,
   placedBatch: PlaceBatchBody,
@@ -180,6 +187,7 @@ export interface ReadAnswers {
   sites: SiteView[];
   routingDomains: Row<'routingDomain'>[];
   racks: RackView[];
+  powerFeeds: PowerFeedView[];
   hostGroups: HostGroupView[];
   platforms: Row<'platform'>[];
   placementRules: PlacementRuleView[];
@@ -228,6 +236,7 @@ export interface ReadAnswers {
   sampleImports: ImportRow[];
   sampleKeeping: SampleKeeping;
   startOrder: StartOrderView;
+  shutDown: ShutDownView;
   services: ServiceView[];
 
   clones: Lineage[];

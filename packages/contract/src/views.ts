@@ -105,6 +105,8 @@ export interface HostSheet {
   rack: Named | null;
   group: Named | null;
   outerGuest: Named | null;
+  /** The feed of each of its supplies that is recorded. */
+  feeds: Named[];
   platform: Row<'platform'>;
   figures: {
     memoryForGuests: Figure;
@@ -226,6 +228,19 @@ export interface RackView extends Row<'rack'> {
   site: Named | null;
   hosts: (Named & { unit: number | null; height: number; drawWatts: number | null })[];
   draw: Figure;
+}
+
+/** A power feed with what hangs on it. */
+export interface PowerFeedView extends Row<'powerFeed'> {
+  site: Named | null;
+  /** Hosts with a supply at it, how many of how many, and what they draw in all. */
+  hosts: (Named & { here: number; cords: number; drawWatts: number | null })[];
+  load: Figure;
+  /** What it carries when another fails whose hosts hang on it as well: the most. */
+  worst: { after: string; watts: number } | null;
+  /** Hosts that go down with it, what trips after it included. */
+  takesDown: Named[];
+  findings: Finding[];
 }
 
 export interface SubnetBrief {

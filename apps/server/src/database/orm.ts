@@ -23,6 +23,7 @@ import { Migration0018HabitsAndApproval } from './migrations/migration-0018-habi
 import { Migration0019Computers } from './migrations/migration-0019-computers.js';
 import { Migration0020WorkWindows } from './migrations/migration-0020-work-windows.js';
 import { Migration0021ForwardedPorts } from './migrations/migration-0021-forwarded-ports.js';
+import { Migration0022PowerFeeds } from './migrations/migration-0022-power-feeds.js';
 
 const MIGRATIONS = [
   { name: 'migration-0001-record', class: Migration0001Record },
@@ -46,6 +47,7 @@ const MIGRATIONS = [
   { name: 'migration-0019-computers', class: Migration0019Computers },
   { name: 'migration-0020-work-windows', class: Migration0020WorkWindows },
   { name: 'migration-0021-forwarded-ports', class: Migration0021ForwardedPorts },
+  { name: 'migration-0022-power-feeds', class: Migration0022PowerFeeds },
 ];
 
 /** Nobody waits longer than this for the database, and it does not work longer than this for somebody who has gone. */

@@ -4,6 +4,7 @@ import type { FleetKeeper } from '../record/keeper.js';
 import type { WritePath } from '../record/write-path.js';
 import { writeCabling } from './cabling.js';
 import { devicesOf, writeCareOfGuests } from './guest-care.js';
+import { writePower } from './power.js';
 import { writeStarts } from './starts.js';
 import { writeComputers } from './computers.js';
 import { writeMoves } from './moves.js';
@@ -257,6 +258,7 @@ export async function writeDemo(
   day(0.15);
   await writeCabling({ make, fleet, id });
   await writeStarts({ make, fleet, id });
+  await writePower({ make, fleet, id });
   day(0.1);
   await writeCareOfGuests({ make, fleet, id }, base);
   day(0.06);

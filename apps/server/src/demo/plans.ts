@@ -1,5 +1,15 @@
-/** Plans of the observatory: one that can be carried out, one that stands on it, one that the record has overtaken. All invented. */
-import type { Change } from '@insel/core';
+/**
+ * Plans of the observatory: one that can be carried out, one that stands on it, one that the record has overtaken, a
+ * round of work, a host that takes another's place. All invented.
+ */
+import {
+  rearranged,
+  rearrangeProblem,
+  solveRearrangement,
+  stopAsk,
+  type Change,
+  type RearrangeAsk,
+} from '@insel/core';
 import type { Wirer } from './cabling.js';
 
 export async function writePlans({ make, fleet, id }: Wirer): Promise<void> {
@@ -72,4 +82,61 @@ export async function writePlans({ make, fleet, id }: Wirer): Promise<void> {
   await draw(watch, { type: 'guest-group.record', input: { name: 'night watch' } });
   await draw(watch, { type: 'guest.edit', input: { id: id('guest', 'ledger'), owner: 'watch' } });
   await make({ type: 'guest-group.record', input: { name: 'night watch' } });
+  await drawRound();
+  await drawReplacement();
+
+  /** The first stop of a round: razorbill is emptied, as *Work at hosts in turn* finds it. */
+  async function drawRound(): Promise<void> {
+    const ask: RearrangeAsk = stopAsk(
+      {
+        groupId: fleet.need('host', host).groupId,
+        hostIds: [host],
+        ...{ returns: true, workMinutes: 45, linkBitsPerSecond: 1e9 },
+      },
+      host,
+    );
+    const { problem, unmovable } = rearrangeProblem(fleet, ask);
+    // Only what is said of copies' ages depends on it, and nothing of that is drawn.
+    const now = '2026-11-20T08:00:00.000Z';
+    const found = rearranged(
+      ...([fleet, ask, problem, solveRearrangement(problem), unmovable, now] as const),
+    );
+    if (found.moves.length === 0) return;
+    await make({
+      type: 'plan.draw-moves',
+      input: {
+        name: 'Patch round, razorbill first',
+        purpose: 'razorbill is emptied, takes the new release in 45 minutes, and its guests back.',
+        linkBitsPerSecond: 1e9,
+        moves: found.moves.map(({ guestId, toHostId, toPoolId, running, why }) => ({
+          ...{ guestId, targetHostId: toHostId, targetPoolId: toPoolId, running, remark: why },
+        })),
+      },
+    });
+  }
+
+  /** puffin is ready at last, and takes over what the oldest host of the group carries. */
+  async function drawReplacement(): Promise<void> {
+    const puffin = id('host', 'puffin');
+    const planId = await begin(
+      'puffin for razorbill',
+      'puffin stands in the rack; what razorbill carries goes there, and razorbill retires.',
+    );
+    await draw(
+      planId,
+      { type: 'host.edit', input: { id: puffin, state: 'in service' } },
+      { day: '2026-12-07', person: 'planner', byHand: true, remark: 'two people, rails first' },
+    );
+    const [own] = fleet.referring('poolReach', 'hostId', puffin);
+    for (const guest of fleet.referring('guest', 'hostId', host)) {
+      if (guest.state !== 'in service' && guest.state !== 'stopped') continue;
+      await draw(planId, {
+        type: 'migration.plan',
+        input: {
+          ...{ guestId: guest.id, targetHostId: puffin, targetPoolId: own?.poolId ?? null },
+          ...{ running: false, linkBitsPerSecond: 1e9 },
+        },
+      });
+    }
+  }
 }

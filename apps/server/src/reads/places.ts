@@ -1,11 +1,17 @@
 /** Sites, racks, host groups, platforms and rules between guests: what hosts and guests refer to. */
 import { MAC_BLOCK, macBlockUse } from '@insel/core';
 import { byName } from '../views/common.js';
-import { groupView, rackView, ruleView } from '../views/places.js';
+import { groupView, powerFeedView, rackView, ruleView } from '../views/places.js';
 import type { Reads } from './read.js';
 
 export const PLACE_READS: Reads<
-  'sites' | 'routingDomains' | 'racks' | 'hostGroups' | 'platforms' | 'placementRules'
+  | 'sites'
+  | 'routingDomains'
+  | 'racks'
+  | 'powerFeeds'
+  | 'hostGroups'
+  | 'platforms'
+  | 'placementRules'
 > = {
   sites: (fleet) =>
     [...fleet.all('site')].sort(byName).map((site) => {
@@ -19,6 +25,8 @@ export const PLACE_READS: Reads<
     }),
   routingDomains: (fleet) => [...fleet.all('routingDomain')],
   racks: (fleet) => [...fleet.all('rack')].sort(byName).map((rack) => rackView(fleet, rack)),
+  powerFeeds: (fleet, _, { now }) =>
+    [...fleet.all('powerFeed')].sort(byName).map((feed) => powerFeedView(fleet, feed, now)),
   hostGroups: (fleet) =>
     [...fleet.all('hostGroup')].sort(byName).map((group) => groupView(fleet, group)),
   platforms: (fleet) => [...fleet.all('platform')].sort(byName),

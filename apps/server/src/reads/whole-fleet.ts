@@ -15,6 +15,7 @@ import { exactly } from '../computation/exact.js';
 import { notFound } from '../http/problem-exception.js';
 import { chartView } from '../views/chart.js';
 import { searchHits } from '../views/search.js';
+import { shutDownView } from '../views/shut-down.js';
 import { serviceViews, startOrderView } from '../views/starts.js';
 import type { Asking, Reads } from './read.js';
 
@@ -32,6 +33,7 @@ export const WHOLE_FLEET_READS: Reads<
   | 'findings'
   | 'search'
   | 'startOrder'
+  | 'shutDown'
   | 'services'
 > = {
   chart: (fleet, query, { now }) => chartView(fleet, query, now),
@@ -72,6 +74,7 @@ export const WHOLE_FLEET_READS: Reads<
   search: (fleet, { q }) => searchHits(fleet, q),
 
   startOrder: { inWorker: (fleet) => startOrderView(fleet) },
+  shutDown: { inWorker: shutDownView },
 
   services: (fleet, _, { now }) => serviceViews(fleet, now),
 };

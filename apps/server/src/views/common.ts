@@ -19,7 +19,7 @@ export const byName = (a: { name: string }, b: { name: string }): number =>
 
 export function namedById(
   fleet: Fleet,
-  kind: 'host' | 'guest' | 'network' | 'pool' | 'site' | 'service' | 'hostGroup',
+  kind: 'host' | 'guest' | 'network' | 'pool' | 'site' | 'service' | 'hostGroup' | 'powerFeed',
   id: string,
 ): Named {
   return named(fleet.need(kind, id));

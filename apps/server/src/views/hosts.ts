@@ -34,7 +34,7 @@ import {
   type MeasuredUse,
   type Row,
 } from '@insel/core';
-import { addressView, asRead, byIp, markOf, named, namedById, siteName } from './common.js';
+import { addressView, asRead, byIp, byName, markOf, named, namedById, siteName } from './common.js';
 import { needViews } from './starts.js';
 import { guestRow } from './guests.js';
 
@@ -233,6 +233,10 @@ export function hostSheet(fleet: Fleet, id: string, now: string): HostSheet {
     rack: namedOrNull(fleet.get('rack', host.rackId)),
     group: namedOrNull(fleet.get('hostGroup', host.groupId)),
     outerGuest: namedOrNull(fleet.get('guest', host.outerGuestId)),
+    feeds: fleet
+      .referring('powerCord', 'hostId', id)
+      .map(({ feedId }) => namedById(fleet, 'powerFeed', feedId))
+      .sort(byName),
     platform: fleet.need('platform', host.platformId),
     figures: {
       memoryForGuests: has.memory,

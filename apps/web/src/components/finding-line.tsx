@@ -18,6 +18,7 @@ const OPEN: Record<string, string> = {
   physicalSwitch: 'networks/switches?open=',
   switchLine: 'networks/switches?line=',
   rack: 'hosts/places?',
+  powerFeed: 'hosts/places?',
   hostGroup: 'hosts/places?',
   service: 'guests/start-order?service=',
   medium: 'guests/media?open=',

@@ -10,6 +10,7 @@ import { Fact } from './sheet.js';
 /** Kinds whose rows have a name and are recorded, edited and removed by themselves. */
 type Kept =
   | 'rack'
+  | 'power-feed'
   | 'host-group'
   | 'platform'
   | 'routing-domain'

@@ -41,6 +41,11 @@ export const COMMANDS: readonly Command[] = [
   { label: 'Record guests from a table', path: '/guests/table', also: 'import csv paste' },
   { label: 'Plan a guest', path: '/guests/new', also: 'add new vm create' },
   { label: 'Record an existing guest', path: '/guests/new?record', also: 'add vm' },
+  {
+    label: 'Shutdown in order, against the UPS',
+    path: '/guests/shut-down',
+    also: 'power stop minutes battery',
+  },
   { label: 'Start order after a power cut', path: '/guests/start-order', also: 'boot' },
   { label: 'Make clones', path: '/clones/new', also: 'copy template' },
   { label: 'Templates and their versions', path: '/clones/templates', also: 'master image' },

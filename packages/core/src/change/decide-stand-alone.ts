@@ -23,6 +23,7 @@ import { STAND_ALONE, STAND_ALONE_DESCRIPTIONS, type StandAlone } from './stand-
 const WORD: Readonly<Record<StandAlone, string>> = {
   site: 'site',
   rack: 'rack',
+  powerFeed: 'power feed',
   hostGroup: 'host group',
   platform: 'platform',
   medium: 'install medium',
@@ -139,6 +140,7 @@ function partsOf(fleet: Fleet, kind: StandAlone, id: string): { kind: Kind; id: 
   if (kind === 'service') return of('provider', fleet.referring('provider', 'serviceId', id));
   if (kind === 'physicalSwitch')
     return of('switchPort', fleet.referring('switchPort', 'physicalSwitchId', id));
+  if (kind === 'powerFeed') return of('powerCord', fleet.referring('powerCord', 'feedId', id));
   if (kind === 'plan') return of('planStep', fleet.referring('planStep', 'planId', id));
   if (kind !== 'device') return [];
   const ports = fleet.referring('devicePort', 'deviceId', id);

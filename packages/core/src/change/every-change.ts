@@ -984,5 +984,14 @@ export function* everyChange(fleet: Fleet): Generator<Change, void> {
         })),
       },
     };
+    yield { type: 'power-feed.record', input: { name: 'P1 left', watts: 2000, upsMinutes: 12 } };
+    yield { type: 'power-feed.record', input: { name: 'P1 right' } };
+    const feedId = of('powerFeed', ({ name }) => name === 'P1 left').id;
+    yield { type: 'power-feed.edit', input: { id: feedId, watts: 1800 } };
+    yield { type: 'host.set-cords', input: { id: id('host', 'tern'), cords: [{ feedId }] } };
+    yield {
+      type: 'power-feed.remove',
+      input: { id: of('powerFeed', ({ name }) => name === 'P1 right').id },
+    };
   }
 }

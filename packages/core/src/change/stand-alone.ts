@@ -1,5 +1,5 @@
 /**
- * Records of kinds that carry no rule beyond their fields: racks, host groups, platforms, install media, backups, sites,
+ * Records of kinds that carry no rule beyond their fields: racks, power feeds, host groups, platforms, install media, backups, sites,
  * routing domains, devices, physical switches, lines, routes, services and needs, roles of guests, their groups, media in
  * drives, snapshots. Their changes are made from the description of the kind: one to record, one to edit, one to remove.
  */
@@ -99,6 +99,7 @@ const dependency = fieldsOf('dependency');
 export const STAND_ALONE_DESCRIPTIONS = {
   ...whole('site', 'site', 'site', fieldsOf('site')),
   ...whole('rack', 'rack', 'rack', fieldsOf('rack')),
+  ...whole('power-feed', 'power feed', 'powerFeed', fieldsOf('powerFeed')),
   ...whole('host-group', 'host group', 'hostGroup', fieldsOf('hostGroup')),
   ...whole('platform', 'platform', 'platform', fieldsOf('platform')),
   ...whole('medium', 'install medium', 'medium', fieldsOf('medium')),
@@ -163,6 +164,7 @@ export const STAND_ALONE_DESCRIPTIONS = {
 export const STAND_ALONE = {
   site: 'site',
   rack: 'rack',
+  'power-feed': 'powerFeed',
   'host-group': 'hostGroup',
   platform: 'platform',
   medium: 'medium',

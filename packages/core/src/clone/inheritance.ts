@@ -31,6 +31,7 @@ const guest = {
   processorMode: 'copied',
   nestedVirtualisation: 'copied',
   startSeconds: 'copied',
+  stopSeconds: 'copied',
   domain: 'copied',
   profileId: 'copied',
   groupId: 'copied',

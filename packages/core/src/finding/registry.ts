@@ -54,6 +54,7 @@ import {
 import { poolFillAlarm } from './pool-fill-alarm.js';
 import { poolLargerThanArray } from './pool-larger-than-array.js';
 import { poolOverfull } from './pool-overfull.js';
+import { feedOverdrawn, hostOneFeed } from './power-feed-faults.js';
 import { rackOverFeed } from './rack-over-feed.js';
 import { reserveUsed } from './reserve-used.js';
 import { serviceFaults } from './service-faults.js';
@@ -98,6 +99,8 @@ export const RULES: readonly Rule[] = [
   notVerified,
   hostUnsuitable,
   rackOverFeed,
+  feedOverdrawn,
+  hostOneFeed,
   backupFaults,
   addressOnWrongNetwork,
   addressPrefixDiffers,

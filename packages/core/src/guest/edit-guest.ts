@@ -38,6 +38,7 @@ export const editGuest = change({
       'processorMode',
       'nestedVirtualisation',
       'startSeconds',
+      'stopSeconds',
       'domain',
       'gateway',
       'gateway6',

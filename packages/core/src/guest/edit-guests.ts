@@ -36,6 +36,7 @@ export const editGuests = change({
       'outageWindow',
       'endDate',
       'startSeconds',
+      'stopSeconds',
       'domain',
       'labels',
       'owner',

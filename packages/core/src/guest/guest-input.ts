@@ -59,6 +59,7 @@ export const guestInput = {
     'processorMode',
     'nestedVirtualisation',
     'startSeconds',
+    'stopSeconds',
     'domain',
     'gateway',
     'gateway6',

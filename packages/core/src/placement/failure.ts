@@ -1,9 +1,10 @@
-/** What can fail as one: a host, a rack, a site, a switch, several hosts; and what goes down with it. */
+/** What can fail as one: a host, a rack, a site, a switch, a power feed, several hosts; and what goes down with it. */
 import { reachedBy } from '../host/pool.js';
+import { outageOf } from '../host/power.js';
 import type { Fleet, Row } from '../record/index.js';
 
 export interface FailureDomain {
-  kind: 'host' | 'rack' | 'site' | 'switch' | 'hosts';
+  kind: 'host' | 'rack' | 'site' | 'switch' | 'feed' | 'hosts';
   id: string;
   name: string;
   hostIds: string[];
@@ -14,15 +15,22 @@ export interface FailureDomain {
 const alive = (host: Row<'host'>): boolean =>
   host.state === 'in service' || host.state === 'maintenance';
 
+/** Kinds of record that can fail as one, and what they are called where they fail, in the order in which they are asked. */
+const FAILING = {
+  host: 'host',
+  rack: 'rack',
+  site: 'site',
+  physicalSwitch: 'switch',
+  powerFeed: 'feed',
+} as const;
+
 /**
  * Every host that carries something, then racks and sites with more than one of them, then switches that hosts are cabled
- * to. A nested host falls with its outer one.
+ * to, then feeds that a host has no power without. A nested host falls with its outer one.
  */
 export function failureDomains(fleet: Fleet): FailureDomain[] {
-  return (['host', 'rack', 'site', 'physicalSwitch'] as const).flatMap((kind) =>
-    [...fleet.all(kind)].flatMap(
-      ({ id }) => failureDomain(fleet, kind === 'physicalSwitch' ? 'switch' : kind, id) ?? [],
-    ),
+  return (Object.keys(FAILING) as (keyof typeof FAILING)[]).flatMap((kind) =>
+    [...fleet.all(kind)].flatMap(({ id }) => failureDomain(fleet, FAILING[kind], id) ?? []),
   );
 }
 
@@ -46,6 +54,11 @@ export function failureDomain(fleet: Fleet, kind: string, id: string): FailureDo
   if (kind === 'switch') {
     const found = fleet.get('physicalSwitch', id);
     return found ? switchDomain(fleet, found) : null;
+  }
+  if (kind === 'feed') {
+    const found = fleet.get('powerFeed', id);
+    const hostIds = found ? outageOf(fleet, id).hostIds : [];
+    return found && hostIds.length > 0 ? { kind, id, name: found.name, hostIds } : null;
   }
   if (kind !== 'rack' && kind !== 'site') return null;
   const place = fleet.get(kind, id);

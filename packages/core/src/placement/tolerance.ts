@@ -6,8 +6,9 @@ import { own, type Sure } from '../figure/index.js';
 import { memoryDemand } from '../guest/demand.js';
 import { capacity } from '../host/capacity.js';
 import { load } from '../host/load.js';
+import { outageOf } from '../host/power.js';
 import { settle, type Exactly, type Settled } from '../packing/index.js';
-import { formatMemory } from '../quantity/index.js';
+import { counted, formatMemory } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { candidatesOf, matesOf, standInsOf, type Candidates } from './candidates.js';
 import {
@@ -85,11 +86,28 @@ export function failureOutcome(
     left: leftAfter(fleet, packing, movable, fallen),
     fallenIds: [...fallen],
     mend: packing.answer === 'does not fit' ? leastMend(fleet, packing.question, fallen) : null,
-    assumes:
-      domain.kind === 'switch'
-        ? 'A host all of whose recorded cables go there counts as failed. Paths to storage are not asked.'
-        : null,
+    assumes: assumedOf(fleet, domain),
   };
+}
+
+function assumedOf(fleet: Fleet, { kind, id }: FailureDomain): string | null {
+  if (kind === 'switch')
+    return 'A host all of whose recorded cables go there counts as failed. Paths to storage are not asked.';
+  if (kind !== 'feed') return null;
+  const { tripped, unknown } = outageOf(fleet, id);
+  const after = tripped.map(
+    ({ feedId, watts, allowed }) =>
+      `${fleet.need('powerFeed', feedId).name} trips after it: ${Math.round(watts)} W, ${allowed} W allowed`,
+  );
+  return [
+    ...after.map((one) => `${one}.`),
+    'Supplies that have power share what a host draws equally. Switches and storage of their own are not asked.',
+    ...(unknown > 0
+      ? [
+          `What ${counted(unknown, 'host')} on the feeds that go on ${unknown === 1 ? 'draws' : 'draw'} is not recorded, and not counted.`,
+        ]
+      : []),
+  ].join(' ');
 }
 
 /** What becomes of the guests. Its cost grows with them and their candidates, not with all hosts. */
@@ -393,6 +411,7 @@ export interface Tolerance {
   racks: ToleranceLine[];
   sites: ToleranceLine[];
   switches: ToleranceLine[];
+  feeds: ToleranceLine[];
 }
 
 /** The answer without what stays free afterwards, nor how old copies are: kept until what it was computed from alters. */
@@ -432,8 +451,14 @@ export async function tolerance(
   pause: () => Promise<boolean> = () => Promise.resolve(true),
   exactly?: Exactly,
 ): Promise<Tolerance | null> {
-  const found: Tolerance = { hosts: [], racks: [], sites: [], switches: [] };
-  const of = { host: 'hosts', rack: 'racks', site: 'sites', switch: 'switches' } as const;
+  const found: Tolerance = { hosts: [], racks: [], sites: [], switches: [], feeds: [] };
+  const of = {
+    host: 'hosts',
+    rack: 'racks',
+    site: 'sites',
+    switch: 'switches',
+    feed: 'feeds',
+  } as const;
   for (const domain of failureDomains(fleet)) {
     if (domain.kind === 'hosts') continue;
     if (!(await pause())) return null;

@@ -8,7 +8,7 @@ import { toShape4 } from './shape-4.js';
 import { toShape5 } from './shape-5.js';
 
 /** Number of the shape in which entries are written today; older ones are brought up by `upcast`. */
-export const SHAPE = 14;
+export const SHAPE = 15;
 
 export interface LogEntry {
   revision: number;

@@ -1,5 +1,9 @@
-/** What is supposed to fail: nothing, a host, a rack, a site, a switch, or two hosts at once. */
+/** What is supposed to fail: nothing, a host, a rack, a site, a switch, a power feed, or two hosts at once. */
 import type { ToleranceView } from '@insel/contract';
+
+const KIND_WORDS = {
+  ...{ host: 'host', rack: 'rack', site: 'site', switch: 'switch', feed: 'power feed' },
+} as const;
 
 export function FailsSelect({
   value,
@@ -16,6 +20,7 @@ export function FailsSelect({
         ['rack', view.tolerance.racks],
         ['site', view.tolerance.sites],
         ['switch', view.tolerance.switches],
+        ['feed', view.tolerance.feeds],
       ] as const)
     : [];
   const [kind, ids = ''] = value.split(':');
@@ -32,10 +37,10 @@ export function FailsSelect({
         {groups.map(
           ([kind, lines]) =>
             lines.length > 0 && (
-              <optgroup key={kind} label={`a ${kind}`}>
+              <optgroup key={kind} label={`a ${KIND_WORDS[kind]}`}>
                 {lines.map(({ failed }) => (
                   <option key={failed.id} value={`${kind}:${failed.id}`}>
-                    {kind === 'host' ? failed.name : `${kind} ${failed.name}`}
+                    {kind === 'host' ? failed.name : `${KIND_WORDS[kind]} ${failed.name}`}
                   </option>
                 ))}
               </optgroup>

@@ -86,8 +86,9 @@ export function TolerancePanel({
   view: ToleranceView | undefined;
   choose: (kind: string, id: string) => void;
 }) {
-  if (!view) return <p className="text-faint">Looking at every host, rack, site and switch …</p>;
-  const { hosts, racks, sites, switches } = view.tolerance;
+  if (!view)
+    return <p className="text-faint">Looking at every host, rack, site, switch and feed …</p>;
+  const { hosts, racks, sites, switches, feeds } = view.tolerance;
   const group = (title: string, lines: ToleranceLine[]) =>
     lines.length > 0 && (
       <section aria-label={title} className="mt-3">
@@ -127,6 +128,7 @@ export function TolerancePanel({
       {group('Racks', [...racks].sort(worst))}
       {group('Sites', [...sites].sort(worst))}
       {group('Switches', [...switches].sort(worst))}
+      {group('Power feeds', [...feeds].sort(worst))}
       {hosts.length > 2 && <Pairs choose={choose} />}
     </section>
   );

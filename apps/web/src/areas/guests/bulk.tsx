@@ -18,6 +18,7 @@ const FIELDS: readonly BulkField[] = [
   { field: 'firmware', title: 'Firmware', words: ['UEFI', 'legacy', 'unknown'] },
   { field: 'bootFirst', title: 'Looks first at', words: BOOT_FIRST },
   { field: 'startSeconds', title: 'Seconds to start', typed: Number },
+  { field: 'stopSeconds', title: 'Seconds to stop', typed: Number },
   { field: 'purpose', title: 'Purpose' },
   { field: 'domain', title: 'Domain' },
   { field: 'labels', title: 'Labels', typed: asWords },

@@ -339,7 +339,17 @@ function StartPart({ sheet: { guest, needs } }: { sheet: GuestSheet }) {
           parse={parseDuration}
           mono
         />{' '}
-        after power-on
+        after power-on; off{' '}
+        <Editable
+          at={editing('guest.edit', guest)('stopSeconds')}
+          name="Time to stop"
+          value={guest.stopSeconds}
+          show={formatDuration}
+          write={(value) => `${value} s`}
+          parse={parseDuration}
+          mono
+        />{' '}
+        after it is told to stop
       </p>
       <Needs needs={needs} holder={{ guestId: guest.id }} name={guest.name} />
     </Part>

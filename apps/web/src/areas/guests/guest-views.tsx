@@ -4,6 +4,7 @@ const VIEWS: readonly View[] = [
   ['', 'Guests'],
   ['size', 'Size a guest'],
   ['start-order', 'Start order'],
+  ['shut-down', 'Shutdown'],
   ['media', 'Media shelf'],
   ['pools', 'Pools'],
   ['roles', 'Roles and groups'],

@@ -107,7 +107,17 @@ export function HostSheetView({ id }: { id: string }) {
               parse={parseDuration}
               mono
             />{' '}
-            after power-on
+            after power-on; is off{' '}
+            <Editable
+              at={at('stopSeconds')}
+              name="Time to stop"
+              value={host.stopSeconds}
+              show={formatDuration}
+              write={(value) => `${value} s`}
+              parse={parseDuration}
+              mono
+            />{' '}
+            after its last guest
           </p>
           <Facts>
             <NumberField

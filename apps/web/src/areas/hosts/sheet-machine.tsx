@@ -3,6 +3,7 @@ import type { HostSheet } from '@insel/contract';
 import { formatLinkSpeed, KINDS } from '@insel/core';
 import { Link } from 'react-router';
 import { Facts, Part } from '../../components/sheet.js';
+import { PowerCords } from './power-cords.js';
 import { ChoiceField, DayField, ListField, NumberField, TextField } from './host-field.js';
 import { useRead } from '../../frame/read.js';
 
@@ -28,6 +29,7 @@ export function MachinePart({ sheet }: { sheet: HostSheet }) {
           <NumberField name="Height" field="rackHeight" unit="U" required />
           <NumberField name="Weight" field="weightKg" unit="kg" />
           <NumberField name="Power supplies" field="powerSupplies" required />
+          <PowerCords sheet={sheet} />
           <NumberField name="Highest draw" field="drawWatts" unit="W" />
           <DayField name="Warranty ends" field="warrantyUntil" />
           <DayField name="Next maintenance" field="nextMaintenanceOn" />

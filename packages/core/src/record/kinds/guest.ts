@@ -46,6 +46,8 @@ export const guest = {
     nestedVirtualisation: flag(),
     /** From power-on until it is of use to others, in seconds. Common practice: a minute, more for directories and databases. */
     startSeconds: initially(integer(0, 86_400), 60),
+    /** From being told to stop until it is off, in seconds. Common practice: a minute, more for databases. */
+    stopSeconds: since(15, initially(integer(0, 86_400), 60)),
     /** Of its full name; empty: that of its first subnet. */
     domain: text(253),
     profileId: optional(ref('profile')),

@@ -108,6 +108,8 @@ export const host = {
     outerGuestId: optional(ref('guest')),
     /** From power-on until it starts guests, in seconds. Common practice: servers test their memory for minutes. */
     bootSeconds: initially(integer(0, 86_400), 300),
+    /** From its last guest's end until it is off, in seconds. Common practice: two minutes. */
+    stopSeconds: since(15, initially(integer(0, 86_400), 120)),
     /** Guests it may start at once; null: as its group says. */
     startsAtOnce: since(7, optional(integer(1, 1000))),
     /** When it may be worked at, beside what its group and site say. */

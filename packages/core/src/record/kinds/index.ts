@@ -14,7 +14,7 @@ import { host, pool, poolReach, uplink, virtualSwitch } from './host.js';
 import { hold, migration, moveAnswer, moveReading, moveStep, volumeMove } from './migration.js';
 import { nameRecord, quarantine } from './names.js';
 import { address, network, networkSite, range, routingDomain, subnet } from './network.js';
-import { rack, site } from './place.js';
+import { powerCord, powerFeed, rack, site } from './place.js';
 import { platform } from './platform.js';
 import { profile } from './profile.js';
 import { dependency, provider, service } from './start.js';
@@ -46,6 +46,7 @@ export { ENTITLEMENT_UNITS, FACT_KINDS, SEAL_ITEMS } from './template.js';
 const described = {
   site,
   rack,
+  powerFeed,
   platform,
   profile,
   hostGroup,
@@ -60,6 +61,7 @@ const described = {
   switchPort,
   switchLine,
   host,
+  powerCord,
   memoryModule,
   numaNode,
   array,

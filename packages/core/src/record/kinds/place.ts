@@ -31,3 +31,22 @@ export const rack = {
     ...described,
   },
 };
+
+/** A circuit that hosts are plugged into; what goes down with one breaker, or with one UPS. */
+export const powerFeed = {
+  fields: {
+    name: name(),
+    siteId: optional(ref('site')),
+    /** What may be drawn from it for a long time. */
+    watts: optional(integer(1, 10_000_000)),
+    /** How long the UPS behind it holds with what hangs on it; null: there is none, or nobody knows. */
+    upsMinutes: optional(integer(0, 100_000)),
+    ...described,
+  },
+};
+
+/** That a supply of a host is plugged into a feed. */
+export const powerCord = {
+  owner: 'hostId',
+  fields: { hostId: ref('host'), feedId: ref('powerFeed') },
+} as const;
