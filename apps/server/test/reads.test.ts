@@ -199,6 +199,7 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
   }),
   patchRound: () => ({
     ...{ groupId: null, hostIds: [world.hostId], returns: true, workMinutes: 30 },
+    platformId: null,
     ...{ linkBitsPerSecond: 1e9, seconds: 1, search: 'round' },
   }),
   placedBatch: () => ({

@@ -4,7 +4,6 @@ import type {
   PlatformChange,
   BuildSheet,
   Cause,
-  FailureOutcome,
   PairTolerance,
   Finding,
   FindingAge,
@@ -81,6 +80,7 @@ import {
 import { SizeGuestBody, type SimilarUse, type SizeAnswer } from './sizing.js';
 import {
   ShutDownQuery,
+  type FailureView,
   type ServiceView,
   type ShutDownView,
   type StartOrderView,
@@ -169,7 +169,7 @@ export interface ReadAnswers {
   chart: ChartView;
   tolerance: ToleranceView;
   pairs: PairTolerance;
-  failure: FailureOutcome;
+  failure: FailureView;
   waterline: WaterlineView;
   findings: FindingsView;
   findingAge: FindingAge;

@@ -36,6 +36,8 @@ export class PatchRoundBody {
   @Ids(50) hostIds!: string[];
   @Flag() returns!: boolean;
   @Whole(1, 10_080) workMinutes!: number;
+  /** Release that each host takes; null: the work alters none. */
+  @Clearable() @Id() platformId!: string | null;
   @Whole(1_000_000) linkBitsPerSecond!: number;
   /** How long it may be searched for something better, at each host. */
   @Whole(1, 120) seconds!: number;

@@ -1,5 +1,13 @@
 /** Services, who provides them, who needs them, and the order of starting. */
-import { type Circle, type Expectation, type Finding, type NodeKind, type Row } from '@insel/core';
+import {
+  type Circle,
+  type ComesUp,
+  type Expectation,
+  type FailureOutcome,
+  type Finding,
+  type NodeKind,
+  type Row,
+} from '@insel/core';
 import { Count, Id, OneOf, Optional } from './rules.js';
 import type { Named } from './shared-views.js';
 
@@ -56,6 +64,12 @@ export class ShutDownQuery {
   @Optional() @Count(0, 100_000) minutes?: number;
   /** How long it is waited for the power to come back, before anything is stopped. */
   @Optional() @Count(0, 100_000) waitMinutes?: number;
+}
+
+/** What becomes of guests when something fails, and when those that restart are of use. */
+export interface FailureView extends FailureOutcome {
+  /** Null: none restarts. */
+  comesUp: ComesUp | null;
 }
 
 export interface StopRow {

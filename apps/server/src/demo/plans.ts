@@ -92,6 +92,7 @@ export async function writePlans({ make, fleet, id }: Wirer): Promise<void> {
         groupId: fleet.need('host', host).groupId,
         hostIds: [host],
         ...{ returns: true, workMinutes: 45, linkBitsPerSecond: 1e9 },
+        platformId: null,
       },
       host,
     );

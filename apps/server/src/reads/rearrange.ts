@@ -139,6 +139,8 @@ async function round(fleet: Fleet, body: PatchRoundBody, now: string): Promise<P
   const { groupId, hostIds, search: name, seconds } = body;
   if (hostIds.length === 0) throw refused('hostIds', 'Choose the hosts that are to be worked at.');
   ofGroup(fleet, groupId, hostIds, 'hostIds');
+  if (body.platformId !== null && !fleet.get('platform', body.platformId))
+    throw notFound('platform');
   if (rounds.has(name)) throw tooMany();
   const going = { hosts: 0, of: hostIds.length, stopped: false };
   rounds.set(name, going);
@@ -160,8 +162,8 @@ async function round(fleet: Fleet, body: PatchRoundBody, now: string): Promise<P
       const { solution } = result;
       const there = ground();
       const { answer, patches } = rearrangedWith(there, ask, problem, solution, unmovable, now);
-      stops.push(roundStop(there, id, answer));
-      left.push(...leftBy(body, answer, patches));
+      stops.push(roundStop(there, body, id, answer));
+      left.push(...leftBy(there, body, id, answer, patches));
       going.hosts += 1;
     }
     const cutShort = going.stopped;

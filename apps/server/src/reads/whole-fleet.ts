@@ -5,6 +5,7 @@ import {
   failureDomain,
   failureOutcome,
   pairTolerance,
+  restartOrder,
   tolerance,
   waterline,
   type Finding,
@@ -63,7 +64,12 @@ export const WHOLE_FLEET_READS: Reads<
     inWorker(fleet, { kind, id }, { now }) {
       const domain = failureDomain(fleet, kind, id);
       if (!domain) throw notFound(`${kind}, as something that can fail,`);
-      return failureOutcome(fleet, domain, now, { exactly: exactly() });
+      const outcome = failureOutcome(fleet, domain, now, { exactly: exactly() });
+      const { restart, replica } = outcome.counts;
+      return {
+        ...outcome,
+        comesUp: restart + replica > 0 ? restartOrder(fleet, outcome.guests) : null,
+      };
     },
   },
 

@@ -1,6 +1,7 @@
 /** A round of work at hosts, on the small world: sums by hand, the order, and that a rolling round stands on what it left. */
 import { beforeEach, describe, expect, it } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
+import { formatDuration } from '../quantity/index.js';
 import type { Patch } from '../record/index.js';
 import {
   leftBy,
@@ -44,7 +45,7 @@ function round(more: Partial<RoundAsk> = {}) {
   const ask: RoundAsk = {
     groupId: world.fleet.need('host', world.id('host', 'gannet')).groupId,
     hostIds: ['gannet', 'tern', 'skua'].map((name) => world.id('host', name)),
-    ...{ returns: true, workMinutes: 30, linkBitsPerSecond: 1e9 },
+    ...{ returns: true, workMinutes: 30, linkBitsPerSecond: 1e9, platformId: null },
     ...more,
   };
   const stops: RoundStop[] = [];
@@ -56,8 +57,8 @@ function round(more: Partial<RoundAsk> = {}) {
     const found = rearrangedWith(
       ...([ground, one, problem, solveRearrangement(problem), unmovable, world.now] as const),
     );
-    stops.push(roundStop(ground, id, found.answer));
-    left.push(...leftBy(ask, found.answer, found.patches));
+    stops.push(roundStop(ground, ask, id, found.answer));
+    left.push(...leftBy(ground, ask, id, found.answer, found.patches));
   }
   return patchRound(ask, stops);
 }
@@ -125,3 +126,57 @@ describe('a round in which guests stay where they went', () => {
     );
   });
 });
+
+describe('a round that brings a new release', () => {
+  const newer = () => {
+    world.make({
+      type: 'platform.record',
+      input: { name: 'Generic bare-metal 1.1', bareMetal: true },
+    });
+    return world.id('platform', 'Generic bare-metal 1.1');
+  };
+  it('says how many hosts have it at each stop, and how long both are there', () => {
+    run('tide', 'gannet', 4);
+    run('ebb', 'tern', 2);
+    const found = round({ platformId: newer() });
+    expect(found.stops.map(({ renewed }) => renewed)).toEqual([
+      { hosts: 0, of: 3 },
+      { hosts: 1, of: 3 },
+      { hosts: 2, of: 3 },
+    ]);
+    // skua is empty: mixed from its end; tern there and back, gannet there, and two times half an hour.
+    const [, tern, gannet] = found.stops.map(({ seconds }) => seconds!);
+    expect(found.headline).toContain(
+      ` Releases are mixed for about ${formatDuration(2 * tern! + gannet! + 3600)}.`,
+    );
+  });
+  it('nobody goes back to the old one', () => {
+    run('tide', 'gannet', 4);
+    run('ebb', 'tern', 2);
+    const platformId = newer();
+    // skua has it already: what comes there from tern goes on to tern alone, which has it by then.
+    const stops = round({ platformId, returns: false }).stops;
+    const has = new Set<string>();
+    for (const { host, moves } of stops) {
+      for (const { from, to } of moves) if (has.has(from)) expect(has.has(to)).toBe(true);
+      has.add(host);
+    }
+    world.make({ type: 'host.edit', input: { id: world.id('host', 'tern'), platformId } });
+    const bound = rearrangeProblem(world.fleet, {
+      ...stopAsk({ ...ASK, platformId }, world.id('host', 'gannet')),
+    }).problem;
+    // ebb stands on tern, which has the new release: it stays there.
+    expect([
+      ...bound.question.candidates[bound.guestIds.indexOf(world.id('guest', 'ebb'))]!,
+    ]).toEqual([bound.hostIds.indexOf(world.id('host', 'tern'))]);
+  });
+  it('where not all of a group take it, they stay mixed', () => {
+    run('tide', 'gannet', 4);
+    const found = round({ platformId: newer(), hostIds: [world.id('host', 'tern')] });
+    expect(found.headline).toMatch(/Releases stay mixed afterwards/);
+  });
+});
+
+const ASK = {
+  ...{ groupId: null, hostIds: [], returns: true, workMinutes: 30, linkBitsPerSecond: 1e9 },
+};

@@ -4,6 +4,7 @@
  * asked of, and what comes of all together. Costs one search a host.
  */
 import { load } from '../host/load.js';
+import { matesOf } from '../placement/candidates.js';
 import { counted, fewNames, formatBinary, formatDuration } from '../quantity/index.js';
 import type { Fleet, Patch } from '../record/index.js';
 import type { Rearranged } from './answer.js';
@@ -20,6 +21,8 @@ export interface RoundAsk {
   workMinutes: number;
   /** Slowest link between the hosts, in bit/s. */
   linkBitsPerSecond: number;
+  /** Release that each host takes; null: the work alters none. */
+  platformId: string | null;
 }
 
 export interface RoundStop extends Pick<
@@ -28,6 +31,8 @@ export interface RoundStop extends Pick<
 > {
   hostId: string;
   host: string;
+  /** Hosts of the group that have the new release while this one is worked at, of how many; null: the work alters none. */
+  renewed: { hosts: number; of: number } | null;
   /** Guests in service that cannot move running: each is down while it is copied, on the way out and on the way back. */
   shutDown: string[];
 }
@@ -50,9 +55,10 @@ export const roundOrder = (fleet: Fleet, hostIds: readonly string[]): string[] =
 
 /** The question at one stop. */
 export const stopAsk = (
-  { groupId, linkBitsPerSecond }: RoundAsk,
+  { groupId, linkBitsPerSecond, platformId }: RoundAsk,
   hostId: string,
 ): RearrangeAsk => ({
+  ...(platformId === null ? {} : { notBackFrom: platformId }),
   aim: 'empty',
   ...{ groupId, emptiedIds: [hostId], linkBitsPerSecond },
   ...{ mostMoves: 1, keepTolerance: false },
@@ -60,21 +66,50 @@ export const stopAsk = (
 
 /** What a stop leaves altered for the next one: nothing where guests return, or where the host cannot be emptied. */
 export const leftBy = (
-  { returns }: RoundAsk,
+  fleet: Fleet,
+  { returns, platformId }: RoundAsk,
+  hostId: string,
   { stuck }: Pick<Rearranged, 'stuck'>,
   patches: readonly Patch[],
-): readonly Patch[] => (returns || stuck.length > 0 ? [] : patches);
+): readonly Patch[] =>
+  stuck.length > 0 ? [] : [...(returns ? [] : patches), ...takesRelease(fleet, hostId, platformId)];
 
-export function roundStop(fleet: Fleet, hostId: string, found: Rearranged): RoundStop {
+/** The host with the release it takes. */
+function takesRelease(fleet: Fleet, hostId: string, platformId: string | null): Patch[] {
+  const host = fleet.need('host', hostId);
+  if (platformId === null || host.platformId === platformId) return [];
+  return [
+    {
+      ...{ op: 'update', kind: 'host', id: hostId, seen: host.revision },
+      before: { platformId: host.platformId },
+      after: { platformId },
+    },
+  ];
+}
+
+export function roundStop(
+  fleet: Fleet,
+  { groupId, platformId }: RoundAsk,
+  hostId: string,
+  found: Rearranged,
+): RoundStop {
+  const mates = matesOf(fleet, groupId);
+  const renewed = mates.filter((id) => fleet.need('host', id).platformId === platformId).length;
   const { moves, stuck, proof, bytes, seconds, tolerance } = found;
   const shutDown = moves
     .filter(({ state, running }) => state === 'in service' && !running)
     .map(({ name }) => name);
   const { name } = fleet.need('host', hostId);
-  return { hostId, host: name, shutDown, moves, stuck, proof, bytes, seconds, tolerance };
+  return {
+    ...{ hostId, host: name, shutDown, moves, stuck, proof, bytes, seconds, tolerance },
+    renewed: platformId === null ? null : { hosts: renewed, of: mates.length },
+  };
 }
 
-export function patchRound({ returns, workMinutes }: RoundAsk, stops: RoundStop[]): PatchRound {
+export function patchRound(
+  { returns, workMinutes, platformId }: RoundAsk,
+  stops: RoundStop[],
+): PatchRound {
   const ways = returns ? 2 : 1;
   const stuck = stops.filter((stop) => stop.stuck.length > 0);
   // A host that cannot be emptied is not begun with.
@@ -92,7 +127,29 @@ export function patchRound({ returns, workMinutes }: RoundAsk, stops: RoundStop[
       : `${done.length} of ${counted(stops.length, 'host')} can be worked at in turn; not ${fewNames(stuck.map(({ host }) => host))}`;
   const time = seconds === null ? '' : `, about ${formatDuration(seconds)} in all`;
   return {
-    headline: `${work}: ${counted(moves, 'move')}, ${formatBinary(bytes, 'up')} travel${time}.`,
+    headline: `${work}: ${counted(moves, 'move')}, ${formatBinary(bytes, 'up')} travel${time}.${mixedFor(platformId, stops, ways, workMinutes)}`,
     ...{ stops, bytes, seconds },
   };
+}
+
+/** How long releases are mixed: from the end of work at the first host to the end of work at the last. */
+function mixedFor(
+  platformId: string | null,
+  stops: readonly RoundStop[],
+  ways: number,
+  workMinutes: number,
+): string {
+  const done = stops.filter((stop) => stop.stuck.length === 0);
+  const [first, last] = [done[0], done.at(-1)];
+  if (platformId === null || !first || !last) return '';
+  if (last.renewed!.hosts + 1 < last.renewed!.of)
+    return ' Releases stay mixed afterwards: not every host of the group takes the new one.';
+  if (first === last) return '';
+  const times = done.map(({ seconds }) => seconds);
+  if (times.includes(null)) return ' For how long releases are mixed is not known.';
+  const all = times.reduce<number>((sum, one) => sum + one! * ways, 0);
+  // Without the way out of the first host, and the way back to the last.
+  const ends = first.seconds! + last.seconds! * (ways - 1);
+  const work = workMinutes * 60 * (done.length - 1);
+  return ` Releases are mixed for about ${formatDuration(all - ends + work)}.`;
 }

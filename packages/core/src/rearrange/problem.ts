@@ -39,6 +39,8 @@ export interface RearrangeAsk {
   keepTolerance: boolean;
   /** Slowest link between the hosts, in bit/s: for times. */
   linkBitsPerSecond: number;
+  /** A release that some hosts have already: who stands on one of these goes to none that has another (common practice, no source). */
+  notBackFrom?: string;
 }
 
 /** Everything that a search needs, in plain values. */
@@ -117,7 +119,7 @@ export function rearrangeProblem(
       const why = keepsStill(fleet, guest);
       if (why) unmovable.push({ guestId: guest.id, why });
       guests.push(guest);
-      candidates.set(guest.id, why ? [host.id] : placesFor(fleet, guest, emptied));
+      candidates.set(guest.id, why ? [host.id] : placesFor(fleet, guest, emptied, ask.notBackFrom));
     }
   const own = new Map(guests.map(({ id }) => [id, ownDiskMiB(fleet, id)]));
 
@@ -228,10 +230,13 @@ function placesFor(
   fleet: Fleet,
   guest: Row<'guest'>,
   emptied: ReadonlySet<string>,
+  notBackFrom: string | undefined,
 ): readonly string[] {
   const { sharedPoolIds } = disksOf(fleet, guest.id);
   const { suitable } = hostsFor(fleet, guest, sharedPoolIds, emptied);
-  const open = suitable.filter((id) => !emptied.has(id));
+  const has = (id: string) => fleet.need('host', id).platformId === notBackFrom;
+  const forward = notBackFrom !== undefined && has(guest.hostId);
+  const open = suitable.filter((id) => !emptied.has(id) && (!forward || has(id)));
   return open.includes(guest.hostId) ? open : [...open, guest.hostId];
 }
 

@@ -1,6 +1,6 @@
 /** The chart: every host on one scale, grouped by site and rack, and what leaves and lands when something fails. */
-import type { ChartHost, ChartView } from '@insel/contract';
-import { counted, formatMemory, type FailureOutcome } from '@insel/core';
+import type { ChartHost, ChartView, FailureView } from '@insel/contract';
+import { counted, formatMemory } from '@insel/core';
 import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { NarrowBy } from '../../components/narrow-by.js';
@@ -172,7 +172,7 @@ function groupsOf(hosts: readonly ChartHost[]): [string, ChartHost[]][] {
 }
 
 function arrivalsOf(
-  outcome: FailureOutcome | undefined,
+  outcome: FailureView | undefined,
   hosts: readonly ChartHost[],
 ): Map<string, Arrival[]> {
   const arrivals = new Map<string, Arrival[]>();

@@ -1,11 +1,12 @@
 /** What happens to each guest when a host, a rack or a site fails, and which of them may. */
-import type { ToleranceView } from '@insel/contract';
+import type { FailureView, ToleranceView } from '@insel/contract';
 import {
   counted,
+  formatDuration,
   formatMemory,
+  type ComesUp,
   type ToleranceLine,
   type Way,
-  type FailureOutcome,
 } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -19,7 +20,7 @@ const TONE: Partial<Record<Way, string>> = {
 };
 const SIGN: Partial<Record<Way, string>> = { lost: '■ lost: ', backup: '◆ ', waits: '◆ ' };
 
-export function FailurePanel({ outcome }: { outcome: FailureOutcome }) {
+export function FailurePanel({ outcome }: { outcome: FailureView }) {
   const { failed, guests, counts, answer } = outcome;
   const back = counts.restart + counts.replica;
   const title = `If ${failed.name} ${failed.kind === 'hosts' ? 'fail' : 'fails'}`;
@@ -43,6 +44,7 @@ export function FailurePanel({ outcome }: { outcome: FailureOutcome }) {
           ◆ Not settled: no placement was found, and no proof that there is none.
         </p>
       )}
+      {outcome.comesUp && <ComesUpLine comesUp={outcome.comesUp} />}
       {outcome.mend && <p className="mt-1 font-bold">{outcome.mend}</p>}
       <ul className="mt-2">
         {guests.map((guest) => (
@@ -56,6 +58,11 @@ export function FailurePanel({ outcome }: { outcome: FailureOutcome }) {
             <span className={TONE[guest.way] ?? ''}>
               {SIGN[guest.way]}
               {guest.sentence}
+              {outcome.comesUp?.up[guest.guestId] !== undefined && (
+                <span className="text-faint">
+                  , of use after {formatDuration(outcome.comesUp.up[guest.guestId]!)}
+                </span>
+              )}
             </span>
           </li>
         ))}
@@ -76,6 +83,26 @@ export function FailurePanel({ outcome }: { outcome: FailureOutcome }) {
         keep free counts as room here. Running guests only. {outcome.assumes}
       </p>
     </section>
+  );
+}
+
+/** When those that restart are of use, and who never is: what it needs was hit as well. */
+function ComesUpLine({ comesUp: { seconds, last, blocked } }: { comesUp: ComesUp }) {
+  return (
+    <>
+      {last && (
+        <p>
+          All that come up are of use <b className="mono">{formatDuration(seconds)}</b> after they
+          are started, {last} last: what each needs and what its host starts at once is counted.
+        </p>
+      )}
+      {blocked.map(({ guestId, name, waitsFor }) => (
+        <p key={guestId}>
+          <b className="text-amber">◆ {name} is started and never of use:</b> it waits for{' '}
+          {waitsFor.join(', ')}.
+        </p>
+      ))}
+    </>
   );
 }
 

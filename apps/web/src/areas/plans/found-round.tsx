@@ -12,6 +12,7 @@ export interface AskedRound {
   hostIds: string[];
   returns: boolean;
   workMinutes: number;
+  platformId: string | null;
   linkBitsPerSecond: number;
   seconds: number;
 }
@@ -55,7 +56,7 @@ const firstToMove = (stops: readonly RoundStop[]): number =>
   stops.findIndex(({ moves }) => moves.length > 0);
 
 function Stop({
-  stop: { hostId, host, moves, stuck, proof, bytes, seconds, shutDown, tolerance },
+  stop: { hostId, host, moves, stuck, proof, bytes, seconds, shutDown, tolerance, renewed },
   number,
   children,
 }: {
@@ -83,6 +84,12 @@ function Stop({
         )}{' '}
         <span className="text-faint">{proof}</span>
       </p>
+      {renewed && stuck.length === 0 && (
+        <p>
+          {renewed.hosts} of {renewed.of} hosts have the new release while it is worked at; nobody
+          goes from these back to the old one.
+        </p>
+      )}
       {moves.length > 0 && stuck.length === 0 && (
         <p>
           Meanwhile{' '}

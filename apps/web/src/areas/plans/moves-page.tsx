@@ -112,6 +112,7 @@ function Question({
     aim: 'empty' as Wanted,
     returns: true,
     workMinutes: 60,
+    platformId: '',
     group: '',
     emptied: null as string[] | null,
     mostMoves: 5,
@@ -127,6 +128,7 @@ function Question({
     draft.emptied ?? (draft.aim === 'round' ? members.hosts.map(({ id }) => id) : alone);
   const set = (more: Partial<typeof draft>) => setDraft({ ...draft, ...more });
   const { aim, mostMoves, keepTolerance, linkBitsPerSecond, seconds, returns, workMinutes } = draft;
+  const platforms = useRead('platforms').data ?? [];
   const groupId = group === NO_GROUP ? null : group;
   return (
     <form
@@ -136,7 +138,7 @@ function Question({
         if (aim === 'round')
           return void look({
             ...{ groupId, hostIds: emptied, returns, workMinutes },
-            ...{ linkBitsPerSecond, seconds },
+            ...{ linkBitsPerSecond, seconds, platformId: draft.platformId || null },
           });
         void look({
           aim,
@@ -193,6 +195,19 @@ function Question({
               value={workMinutes}
               onChange={(event) => set({ workMinutes: Number(event.target.value) })}
             />
+          </Field>
+          <Field label="Each takes the release">
+            <select
+              value={draft.platformId}
+              onChange={(event) => set({ platformId: event.target.value })}
+            >
+              <option value="">none, the work alters none</option>
+              {platforms.map(({ id, name }) => (
+                <option key={id} value={id}>
+                  {name}
+                </option>
+              ))}
+            </select>
           </Field>
         </>
       )}

@@ -35,12 +35,43 @@ export function Steps({ sheet: { plan, steps } }: { sheet: PlanSheet }) {
         );
   };
   const paused = plan.pausedAt !== null;
-  const move = (step: PlanStepView, by: 1 | -1) => {
-    const order = [...open];
-    const from = order.indexOf(step);
-    order.splice(from, 1);
-    order.splice(from + by, 0, step);
+  /** @param to its place among those that are open */
+  const moveTo = (step: PlanStepView, to: number) => {
+    const order = open.filter(({ id }) => id !== step.id);
+    order.splice(to, 0, step);
+    if (order.every(({ id }, i) => id === open[i]!.id)) return;
     void make('plan.order', { planId: plan.id, ids: order.map(({ id }) => id) }, { seen: order });
+  };
+  const move = (step: PlanStepView, by: 1 | -1) => moveTo(step, open.indexOf(step) + by);
+  // Where a step that is dragged would stand: before the one of this place among those that are open.
+  const [dragged, setDragged] = useState<{ step: PlanStepView; before: number } | null>(null);
+  const movable = mayPlan && open.length > 1;
+  const dragging = (step: PlanStepView): Dragging | undefined => {
+    const at = open.indexOf(step);
+    if (!movable || at < 0) return undefined;
+    return {
+      over:
+        dragged && dragged.step.id !== step.id && dragged.before === at
+          ? 'above'
+          : dragged && at === open.length - 1 && dragged.before === open.length
+            ? 'below'
+            : null,
+      take: () => setDragged({ step, before: at }),
+      pass: (below) =>
+        setDragged((held) => {
+          const before = at + Number(below);
+          return held && held.before !== before ? { ...held, before } : held;
+        }),
+      drop: () => {
+        if (dragged) {
+          const from = open.findIndex(({ id }) => id === dragged.step.id);
+          moveTo(dragged.step, dragged.before - Number(dragged.before > from));
+        }
+        setDragged(null);
+      },
+      end: () => setDragged(null),
+      step: (by) => (at + by < 0 || at + by >= open.length ? undefined : move(step, by)),
+    };
   };
   return (
     <>
@@ -51,6 +82,7 @@ export function Steps({ sheet: { plan, steps } }: { sheet: PlanSheet }) {
             plan={plan}
             step={step}
             number={i + 1}
+            dragging={dragging(step)}
             next={mayPlan && plan.state === 'drawn' && !paused && step.id === open[0]?.id}
             rest={
               mayPlan && plan.state === 'drawn' && open.indexOf(step) > 0
@@ -82,10 +114,21 @@ export function Steps({ sheet: { plan, steps } }: { sheet: PlanSheet }) {
   );
 }
 
+/** How a step is dragged to another place, or stepped there by its handle and the arrows. */
+interface Dragging {
+  over: 'above' | 'below' | null;
+  take: () => void;
+  pass: (below: boolean) => void;
+  drop: () => void;
+  end: () => void;
+  step: (by: 1 | -1) => void;
+}
+
 function Step({
   plan,
   step,
   number,
+  dragging,
   next,
   rest,
   earlier,
@@ -94,6 +137,7 @@ function Step({
   plan: PlanSheet['plan'];
   step: PlanStepView;
   number: number;
+  dragging?: Dragging;
   next: boolean;
   /** This one and those behind it, where others stand before it. */
   rest?: string[];
@@ -106,8 +150,26 @@ function Step({
   const { outcome } = step;
   const [splitting, setSplitting] = useState(false);
   return (
-    <li className="border-b border-rule py-1">
+    <li
+      className={`border-b border-rule py-1 ${dragging?.over === 'above' ? 'shadow-[0_-2px_0_0_var(--color-pencil)]' : ''} ${dragging?.over === 'below' ? 'shadow-[0_2px_0_0_var(--color-pencil)]' : ''}`}
+      onDragOver={
+        dragging &&
+        ((event) => {
+          event.preventDefault();
+          const { top, height } = event.currentTarget.getBoundingClientRect();
+          dragging.pass(event.clientY > top + height / 2);
+        })
+      }
+      onDrop={
+        dragging &&
+        ((event) => {
+          event.preventDefault();
+          dragging.drop();
+        })
+      }
+    >
       <div className="flex flex-wrap items-baseline gap-x-3">
+        {dragging && <Handle dragging={dragging} number={number} />}
         <span className="mono text-faint">{number}</span>
         <b className={outcome?.refusal ? 'line-through' : outcome ? 'text-pencil' : ''}>
           {outcome?.title ? capital(outcome.title) : step.change}
@@ -229,6 +291,33 @@ function Step({
       </div>
       <ProblemNote problem={problem} anyway={anyway} />
     </li>
+  );
+}
+
+function Handle({ dragging, number }: { dragging: Dragging; number: number }) {
+  return (
+    <button
+      type="button"
+      draggable
+      aria-label={`Move step ${number}`}
+      title="Drag it, or press the arrow keys"
+      className="min-h-6 cursor-grab px-1 text-faint"
+      onDragStart={(event) => {
+        event.dataTransfer.effectAllowed = 'move';
+        // Without data some browsers drag nothing.
+        event.dataTransfer.setData('text/plain', String(number));
+        dragging.take();
+      }}
+      onDragEnd={dragging.end}
+      onKeyDown={(event) => {
+        const by = ({ ArrowUp: -1, ArrowDown: 1 } as const)[event.key];
+        if (by === undefined) return;
+        event.preventDefault();
+        dragging.step(by);
+      }}
+    >
+      ⠿
+    </button>
   );
 }
 
