@@ -79,8 +79,13 @@ test('a round of work: host after host, what may fail meanwhile, and a plan for 
   await page.getByRole('checkbox', { name: 'fulmar' }).uncheck();
   await page.getByRole('checkbox', { name: 'gannet' }).uncheck();
   await page.getByRole('checkbox', { name: 'Guests come back to their host' }).uncheck();
+  await page
+    .getByLabel('Each takes the release')
+    .selectOption({ label: 'Generic bare-metal 2, lean' });
   await findMoves();
   await expect(found()).toContainText(/^2 hosts can be worked at in turn: 7 moves, .* about 4 h/);
+  await expect(found()).toContainText('Releases stay mixed afterwards');
+  await expect(stop).toContainText(/of 3 hosts have the new release while it is worked at/);
   await stop.getByText('7 moves in order').click();
   await stop.getByRole('button', { name: 'Draw 7 moves as a plan' }).click();
   await expect(page.getByRole('article', { name: 'Plan work at razorbill' })).toContainText(

@@ -79,6 +79,15 @@ test('steps are put in order, dropped, and carried out', async () => {
   await expect(storms.getByRole('listitem')).toHaveCount(3);
   await storms.getByRole('button', { name: 'Step 3 earlier' }).click();
   await expect(storms.getByRole('listitem').nth(1)).toContainText('tide-db');
+  // Dragged by its handle to the end, and back by the arrows.
+  await storms
+    .getByRole('button', { name: 'Move step 1' })
+    .dragTo(storms.getByRole('listitem').nth(2), { targetPosition: { x: 20, y: 60 } });
+  await expect(storms.getByRole('listitem').nth(2)).toContainText('tide-cache');
+  for (const number of [3, 2]) {
+    await storms.getByRole('button', { name: `Move step ${number}` }).press('ArrowUp');
+    await expect(storms.getByRole('listitem').nth(number - 2)).toContainText('tide-cache');
+  }
   await page.getByRole('link', { name: 'Quieter nights' }).click();
   await expect(plan().getByRole('listitem')).toHaveCount(1);
   await plan().getByRole('button', { name: 'Carry out step 1' }).click();

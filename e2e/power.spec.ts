@@ -32,6 +32,14 @@ test('a feed shows what it carries, what comes over from another, and what it ta
   ).toBeVisible();
 });
 
+test('when a host fails, what restarts is of use after what it needs', async () => {
+  await page.goto(`${BASE()}/chart`);
+  await page.getByLabel('What fails').selectOption({ label: 'razorbill' });
+  const panel = page.getByRole('region', { name: 'If razorbill fails' });
+  await expect(panel).toContainText(/All that come up are of use \d+ min after they are started/);
+  await expect(panel).toContainText(/of use after 1 min/);
+});
+
 test('a second supply is plugged into another feed, and the finding goes', async () => {
   await page.goto(`${BASE()}/hosts?q=eider`);
   await page.getByRole('rowgroup').getByText('eider', { exact: true }).click();
