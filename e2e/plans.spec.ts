@@ -39,6 +39,10 @@ test('what is altered in any view becomes a step, and the record stays', async (
   await expect(page.getByText(/Drew in Quieter nights/)).toBeVisible();
   await expect(guest.getByRole('button', { name: /^vCPU: 3/ })).toBeVisible();
   await expect(page.getByRole('rowgroup').getByText('✎ altered')).toBeVisible();
+  await page.getByRole('link', { name: 'Chart', exact: true }).first().click();
+  await expect(page.getByRole('img', { name: /^razorbill: .*; without the plan/ })).toBeVisible();
+  await expect(page.getByText('□ is where a course ends without it')).toBeVisible();
+  await page.goBack();
   await page.getByRole('button', { name: 'Leave the plan' }).click();
   await expect(pencil()).toHaveCount(0);
   await expect(guest.getByRole('button', { name: /^vCPU: 3/ })).toHaveCount(0);

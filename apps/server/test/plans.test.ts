@@ -73,7 +73,12 @@ describe('a change with a plan in its address', () => {
     expect(body.objections.map(({ code }) => code)).toContain('name-taken');
   });
   it('stands on the sheet of the plan with what it comes to', async () => {
-    const { steps, marks, plan } = await sheet();
+    const { steps, marks, moves, addresses, plan } = await sheet();
+    // For the chart and the ruler: what it takes where, and the address that it is given.
+    expect(moves).toMatchObject([
+      { name: 'tide', was: null, is: { hostId: small.hostId }, goesTo: null },
+    ]);
+    expect(addresses.map(({ how }) => how)).toEqual(['new']);
     expect(plan.name).toBe('autumn');
     expect(steps.map(({ change, outcome }) => [change, outcome!.title])).toEqual([
       ['Plan a guest', expect.stringContaining('planned guest tide')],

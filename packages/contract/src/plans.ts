@@ -40,6 +40,24 @@ export interface PlanMark {
   how: 'new' | 'altered' | 'gone';
 }
 
+/** What a guest takes of a host, with the platform's overhead. */
+export interface Taking {
+  hostId: string;
+  vcpu: number;
+  memoryMiB: number;
+}
+
+/** A guest that takes another room, or takes it elsewhere. */
+export interface PlanMove {
+  guestId: string;
+  name: string;
+  /** Null: it takes none. */
+  was: Taking | null;
+  is: Taking | null;
+  /** Where a migration of the plan brings it; it stands where it is until then. */
+  goesTo: Taking | null;
+}
+
 export interface PlanSheet {
   plan: Row<'plan'>;
   /** The plan it stands on, where it does, and whether that is still to be done. */
@@ -50,6 +68,9 @@ export interface PlanSheet {
   appearing: Finding[];
   vanishing: Finding[];
   marks: PlanMark[];
+  moves: PlanMove[];
+  /** Addresses that are given out, or given back. */
+  addresses: { subnetId: string; ip: string; how: 'new' | 'gone' }[];
 }
 
 /** What one of two plans comes to. */

@@ -1,8 +1,9 @@
 /** What a plan comes to: each step on what stands below it, findings that appear and vanish, what it touches. */
 import { differenceLine, valueWords } from './log.js';
-import type { PlanMark, PlanOutcome, PlanRow, PlanSheet } from '@insel/contract';
+import type { PlanMark, PlanMove, PlanOutcome, PlanRow, PlanSheet, Taking } from '@insel/contract';
 import {
   allFindings,
+  countsOnHost,
   decide,
   deedOf,
   descriptionOf,
@@ -10,6 +11,7 @@ import {
   fieldWords,
   isRefusal,
   lowerPlan,
+  memoryDemand,
   openSteps,
   overtaken,
   planFleet,
@@ -21,6 +23,7 @@ import {
   type Finding,
   type Fleet,
   type Patch,
+  type Row,
   type StepOutcome,
 } from '@insel/core';
 
@@ -65,6 +68,8 @@ export function planSheet(fleet: Fleet, id: string, context: Context): PlanSheet
     after: waterline(would),
     ...difference(before, below),
     marks: marksOf(fleet, would, patches),
+    moves: movesOf(start, would, patches),
+    addresses: addressesOf(start, would, patches),
   };
 }
 
@@ -134,4 +139,55 @@ function marksOf(fleet: Fleet, would: Fleet, patches: readonly Patch[]): PlanMar
     marks.set(id, { kind, id, name: String(row.name), how });
   }
   return [...marks.values()];
+}
+
+/** Guests that take another room, or take it elsewhere. */
+function movesOf(fleet: Fleet, would: Fleet, patches: readonly Patch[]): PlanMove[] {
+  const targets = new Map<string, string>();
+  const touched = new Set<string>();
+  for (const { kind, id } of patches) {
+    if (kind === 'guest') touched.add(id);
+    const migration = kind === 'migration' ? would.get('migration', id) : undefined;
+    if (!migration?.guestId || !migration.targetHostId || fleet.get('migration', id)) continue;
+    targets.set(migration.guestId, migration.targetHostId);
+    touched.add(migration.guestId);
+  }
+  return [...touched].flatMap((id): PlanMove[] => {
+    const [before, after] = [fleet.get('guest', id), would.get('guest', id)];
+    const [was, is] = [taking(fleet, before), taking(would, after)];
+    const target = targets.get(id);
+    const goesTo = target && after ? taking(would, after, target) : null;
+    const same = was && is && JSON.stringify(was) === JSON.stringify(is);
+    if ((same || (!was && !is)) && !goesTo) return [];
+    return [{ guestId: id, name: (after ?? before)!.name, was, is, goesTo }];
+  });
+}
+
+function taking(
+  fleet: Fleet,
+  guest: Row<'guest'> | undefined,
+  hostId = guest?.hostId ?? '',
+): Taking | null {
+  if (!guest || !countsOnHost(guest)) return null;
+  const { vcpu, memoryMiB } = guest;
+  return { hostId, vcpu, memoryMiB: memoryDemand(fleet, hostId, vcpu, memoryMiB) };
+}
+
+function addressesOf(
+  fleet: Fleet,
+  would: Fleet,
+  patches: readonly Patch[],
+): PlanSheet['addresses'] {
+  const found = new Map<string, PlanSheet['addresses'][number]>();
+  const told = (row: Row<'address'> | undefined, how: 'new' | 'gone') => {
+    if (row?.subnetId) found.set(`${row.ip} ${how}`, { subnetId: row.subnetId, ip: row.ip, how });
+  };
+  for (const { kind, id } of patches) {
+    if (kind !== 'address') continue;
+    const [was, is] = [fleet.get('address', id), would.get('address', id)];
+    if (was && is && was.ip === is.ip) continue;
+    told(was, 'gone');
+    told(is, 'new');
+  }
+  return [...found.values()];
 }

@@ -1,6 +1,6 @@
 /** While a plan is drawn in: what is altered becomes a step of it, the record stays as it is. */
 import { counted } from '@insel/core';
-import type { PlanMark } from '@insel/contract';
+import type { PlanMark, PlanSheet } from '@insel/contract';
 import { Link } from 'react-router';
 import { useRead } from './read.js';
 import { useStandpoint, useStandpointInAddress } from './standpoint.js';
@@ -39,11 +39,15 @@ export function InPlan() {
   );
 }
 
+/** The plan that is drawn in, with what it comes to; undefined where none is. */
+export function usePlanDrawn(): PlanSheet | undefined {
+  const { plan } = useStandpoint();
+  return useRead('plan', plan ? { id: plan } : null, { once: true }).data;
+}
+
 /** What the plan that is drawn in does to a record. */
 export function usePlanMarks(): ReadonlyMap<string, PlanMark['how']> {
-  const { plan } = useStandpoint();
-  const { data } = useRead('plan', plan ? { id: plan } : null, { once: true });
-  return new Map((data?.marks ?? []).map(({ id, how }) => [id, how]));
+  return new Map((usePlanDrawn()?.marks ?? []).map(({ id, how }) => [id, how]));
 }
 
 export function PencilMark({ how }: { how: PlanMark['how'] | undefined }) {

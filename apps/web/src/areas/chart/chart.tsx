@@ -3,11 +3,13 @@ import type { ChartHost, ChartView, FailureView } from '@insel/contract';
 import { counted, formatMemory } from '@insel/core';
 import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
+import { usePlanDrawn } from '../../frame/in-plan.js';
 import { NarrowBy } from '../../components/narrow-by.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { FailurePanel, TolerancePanel } from './failure.js';
 import type { Arrival, Scale } from './course.js';
+import { inPencil } from './in-pencil.js';
 import { FailsSelect } from './fails-select.js';
 import { HostMap } from './map.js';
 import { PlaceGrid } from './place-grid.js';
@@ -35,6 +37,7 @@ export function Chart() {
     },
     placeholderData: keepPreviousData,
   });
+  const drawn = usePlanDrawn();
   const tolerance = useRead('tolerance');
   const [kind, failedId] = (search.get('fails') ?? '').split(':');
   const failure = useRead('failure', kind && failedId ? { kind, id: failedId } : null);
@@ -66,6 +69,7 @@ export function Chart() {
   const outcome = failedId ? failure.data : undefined;
   const arrivals = arrivalsOf(outcome, hosts);
   const fallen = new Set(outcome?.fallenIds);
+  const moves = drawn?.moves ?? [];
   const fails = (value: string) => set({ fails: value });
   return (
     <div className="flex h-full min-h-0 flex-col overflow-y-auto md:flex-row md:overflow-hidden">
@@ -104,6 +108,12 @@ export function Chart() {
             </button>
           )}
         </p>
+        {moves.length > 0 && form !== 'map' && (
+          <p className="text-[13px] text-pencil">
+            ✎ In pencil: guests that the plan alters or moves, and where they go; □ is where a
+            course ends without it.
+          </p>
+        )}
         {form === 'map' ? (
           <HostMap
             hosts={hosts}
@@ -122,6 +132,7 @@ export function Chart() {
                 scale={own ? scaleOf(host) : one}
                 dense={form === 'dense'}
                 arriving={arrivals.get(host.id)}
+                pencil={inPencil(host, moves)}
                 fallen={fallen.has(host.id)}
               />
             )}

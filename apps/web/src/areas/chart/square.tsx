@@ -7,6 +7,7 @@ import { counted, formatMemory } from '@insel/core';
 import { useState, type KeyboardEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { Mark } from '../../components/mark.js';
+import type { InPencil } from './in-pencil.js';
 import { courseOf, powersBelow, type Arrival, type Point, type Scale } from './course.js';
 
 /** Never smaller than what can be read, whatever the scale. */
@@ -19,13 +20,16 @@ export function HostSquare({
   host,
   scale,
   dense,
-  arriving = [],
+  arriving: landing = [],
+  pencil,
   fallen = false,
 }: {
   host: ChartHost;
   scale: Scale;
   dense: boolean;
   arriving?: readonly Arrival[];
+  /** What a plan does to it. */
+  pencil?: InPencil;
   fallen?: boolean;
 }) {
   const go = useNavigate();
@@ -39,6 +43,7 @@ export function HostSquare({
   const [kx, ky] = [scale.x * larger, scale.y * larger];
   const [width, height] = [Math.max(1, host.vcpu) * kx, Math.max(1, host.memoryMiB) * ky];
   const course = courseOf(host.guests);
+  const arriving = pencil ? [...landing, ...pencil.arriving] : landing;
   const end = course.at(-1)!;
   const after = courseOf(arriving, end);
   const last = after.at(-1)!;
@@ -58,7 +63,7 @@ export function HostSquare({
     />
   );
   const [reserveX, reserveY] = [host.reserveVcpu * kx, host.reserveMiB * ky];
-  const words = `${host.name}: ${Math.round(end.vcpu)} of ${host.vcpu} vCPU and ${formatMemory(end.memoryMiB)} of ${formatMemory(host.memoryMiB)} taken by ${counted(host.guests.length, 'guest')}${arriving.length ? `, ${arriving.length} more arriving` : ''}`;
+  const words = `${host.name}: ${Math.round(end.vcpu)} of ${host.vcpu} vCPU and ${formatMemory(end.memoryMiB)} of ${formatMemory(host.memoryMiB)} taken by ${counted(host.guests.length, 'guest')}${arriving.length ? `, ${arriving.length} more arriving` : ''}${pencil?.before ? `; without the plan ${Math.round(pencil.before.vcpu)} vCPU and ${formatMemory(pencil.before.memoryMiB)}` : ''}`;
   const shown = at === null ? null : (host.guests[at] ?? null);
   const named = shown ?? (!dense && width > 110 && height > 70 ? host.guests[0] : undefined);
   const open = (id: string) => void go(`/guests/${id}`);
@@ -149,6 +154,18 @@ export function HostSquare({
             stroke="var(--ink)"
             strokeWidth={dense ? 1 : 1.5}
           />
+          {host.guests.map(
+            (guest, i) =>
+              pencil?.touched.has(guest.id) && (
+                <polyline
+                  key={guest.id}
+                  points={line(course.slice(i, i + 2))}
+                  fill="none"
+                  stroke="var(--pencil)"
+                  strokeWidth={dense ? 2 : 3}
+                />
+              ),
+          )}
           {shown && (
             <polyline
               points={line(course.slice(at!, at! + 2))}
@@ -201,6 +218,12 @@ export function HostSquare({
             stroke="var(--pencil)"
             strokeDasharray="5 4"
           />
+        )}
+        {pencil?.before && (
+          <g fill="none" stroke="var(--pencil)">
+            <polyline points={line([end, pencil.before])} strokeDasharray="2 3" />
+            <rect x={x(pencil.before) - 4} y={y(pencil.before) - 4} width="8" height="8" />
+          </g>
         )}
         {arriving.length > 0 && (
           <>

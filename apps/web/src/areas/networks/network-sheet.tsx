@@ -14,6 +14,7 @@ import { OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
 import { Figure } from '../../components/workings.js';
 import { AddressOfMac, FreeRun } from './address-help.js';
 import { AddressRuler } from './ruler.js';
+import { usePlanDrawn } from '../../frame/in-plan.js';
 import { useRead } from '../../frame/read.js';
 
 export function NetworkSheetView({ id }: { id: string }) {
@@ -161,6 +162,7 @@ function SubnetPart({ subnet }: { subnet: SubnetView }) {
     }
     return { ok: true, value: list };
   };
+  const drawn = usePlanDrawn();
   const [range, setRange] = useState<RangeDraft | null>(null);
   return (
     <section aria-label={`Subnet ${subnet.prefix}`}>
@@ -256,6 +258,7 @@ function SubnetPart({ subnet }: { subnet: SubnetView }) {
       </div>
       <AddressRuler
         subnet={subnet}
+        pencilled={drawn?.addresses.filter(({ subnetId }) => subnetId === subnet.id)}
         onRange={(firstIp, lastIp) => setRange({ use: range?.use ?? 'dynamic', firstIp, lastIp })}
       />
       <div className="grid gap-x-6 lg:grid-cols-2">

@@ -1,5 +1,5 @@
 /** A subnet drawn in address order, wrapped in lines: runs as bars, conflicts as flags above, the scale below. */
-import type { HeldView, RunView, SubnetView } from '@insel/contract';
+import type { HeldView, PlanSheet, RunView, SubnetView } from '@insel/contract';
 import { addressOf, formatAddress, prefixOf, total } from '@insel/core';
 import { useState, type PointerEvent } from 'react';
 
@@ -36,9 +36,12 @@ const tail = (ip: string): string =>
 /** @param onRange called with the first and last address of a stretch dragged over */
 export function AddressRuler({
   subnet,
+  pencilled = [],
   onRange,
 }: {
   subnet: SubnetView;
+  /** What a plan gives out or back. */
+  pencilled?: readonly Pencilled[];
   onRange?: (firstIp: string, lastIp: string) => void;
 }) {
   const [drag, setDrag] = useState<{ from: bigint; to: bigint } | null>(null);
@@ -63,7 +66,9 @@ export function AddressRuler({
       aria-label={`Address ruler of ${subnet.prefix}: ${subnet.runs
         .map((run) => `${SHORT[run.kind]} ${run.first} to ${run.last}`)
         .slice(0, 40)
-        .join('; ')}`}
+        .join('; ')}${pencilled
+        .map(({ ip, how }) => `; ${ip} ${how === 'new' ? 'given out' : 'given back'} by the plan`)
+        .join('')}`}
       className="max-w-[720px]"
     >
       {Array.from({ length: lines }, (_, line) => {
@@ -76,6 +81,7 @@ export function AddressRuler({
             family={prefix.family}
             runs={subnet.runs}
             flags={flags}
+            pencilled={pencilled}
             drag={drag}
             onDrag={onRange && setDrag}
             onEnd={finish}
@@ -85,6 +91,8 @@ export function AddressRuler({
     </div>
   );
 }
+
+export type Pencilled = Pick<PlanSheet['addresses'][number], 'ip' | 'how'>;
 
 interface Drag {
   from: bigint;
@@ -97,6 +105,7 @@ function RulerLine({
   family,
   runs,
   flags,
+  pencilled,
   drag,
   onDrag,
   onEnd,
@@ -106,6 +115,7 @@ function RulerLine({
   family: 4 | 6;
   runs: RunView[];
   flags: HeldView[];
+  pencilled: readonly Pencilled[];
   drag: Drag | null;
   onDrag?: (drag: Drag) => void;
   onEnd: () => void;
@@ -124,6 +134,9 @@ function RulerLine({
     const [from, to] = [a < first ? first : a, b > last ? last : b];
     return [{ run, left: share(from - first), width: Math.max(share(to - from + 1n), 0.5) }];
   });
+  const drawn = pencilled.filter(
+    ({ ip }) => addressOf(ip).value >= first && addressOf(ip).value <= last,
+  );
   const raised = flags.filter(
     (held) => addressOf(held.ip).value >= first && addressOf(held.ip).value <= last,
   );
@@ -159,6 +172,17 @@ function RulerLine({
             className={`absolute inset-y-0 ${PAINT[run.kind]}`}
             style={{ left: `${left}%`, width: `${width}%` }}
             title={`${SHORT[run.kind]} ${run.first} – ${run.last}`}
+          />
+        ))}
+        {drawn.map(({ ip, how }) => (
+          <span
+            key={`${ip} ${how}`}
+            className={`absolute -inset-y-[4px] z-10 border-2 border-pencil ${how === 'new' ? 'bg-raised' : 'border-dashed'}`}
+            style={{
+              left: `${share(addressOf(ip).value - first)}%`,
+              width: `max(6px, ${share(1n)}%)`,
+            }}
+            title={`${ip} ${how === 'new' ? 'given out' : 'given back'} by the plan`}
           />
         ))}
         {raised.map((held) => (
