@@ -154,3 +154,20 @@ test('a plan is split: the last steps stand on the first', async () => {
     'the plan Before the storms',
   );
 });
+
+test('the moves of a plan are given times, as a step of it', async () => {
+  await page.goto(`${BASE()}/plans`);
+  await page.getByRole('link', { name: 'Patch round, razorbill first' }).click();
+  const round = page.getByRole('article', { name: 'Plan Patch round, razorbill first' });
+  await expect(round.getByRole('listitem')).toHaveCount(5);
+  await onSheet(page, 'Times for its moves');
+  const times = page.getByRole('region', { name: 'Find times' });
+  await times.getByLabel('Within').selectOption({ label: '31 days' });
+  await times.getByRole('button', { name: 'Look for an order' }).click();
+  await expect(times.getByRole('row', { name: /^watch-post razorbill fulmar/ })).toBeVisible();
+  await times.getByRole('button', { name: /^Set these/ }).click();
+  await expect(page.getByText(/Drew in Patch round, razorbill first/)).toBeVisible();
+  await page.getByRole('link', { name: 'Steps of the plan' }).click();
+  await expect(round.getByRole('listitem')).toHaveCount(6);
+  await expect(round.getByRole('listitem').last()).toContainText(/times/);
+});

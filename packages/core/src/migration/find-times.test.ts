@@ -11,9 +11,10 @@ beforeEach(() => {
     world.make(world.found(name, 'gannet', 512, `192.0.2.1${i}`));
 });
 
-function plan(guest: string, more: Partial<Input<'migration.plan'>> = {}): string {
+function plan(guest: string, more: Partial<Input<'migration.plan'>> = {}, override = ''): string {
   world.make({
     type: 'migration.plan',
+    override,
     input: {
       guestId: world.id('guest', guest),
       targetHostId: world.id('host', 'tern'),
@@ -187,5 +188,54 @@ describe('set as they were found', () => {
     expect(world.try({ type: 'migration.set-times', input: { ids: [id], times } })).toMatchObject({
       code,
     });
+  });
+});
+
+describe('where there is no room yet', () => {
+  // tern has 14,336 MiB for guests; tide takes 8,393 of it, and web asks as much.
+  const crowd = () => {
+    world.make(world.found('tide', 'tern', 8192, '192.0.2.50'));
+    world.make({
+      type: 'guest.edit',
+      input: { id: world.id('guest', 'web'), memoryMiB: 8192 },
+    });
+  };
+  const both = () => {
+    const all = look().times;
+    return ['tide', 'web'].map((name) => all.find(({ guest }) => guest === name)!);
+  };
+  it('who leaves from there moves before', () => {
+    crowd();
+    world.host('skua', 16);
+    plan('web', { linkBitsPerSecond: 1e10 }, 'tide leaves first');
+    const to = {
+      targetHostId: world.id('host', 'skua'),
+      targetPoolId: world.id('pool', 'skua-data'),
+    };
+    plan('tide', { ...to, linkBitsPerSecond: 1e10 });
+    const [tide, web] = both();
+    expect(web!.from >= tide!.until).toBe(true);
+  });
+  it('with the room there, both begin at once', () => {
+    world.make(world.found('tide', 'tern', 512, '192.0.2.50'));
+    world.host('skua', 16);
+    plan('web', { linkBitsPerSecond: 1e10 });
+    const to = {
+      targetHostId: world.id('host', 'skua'),
+      targetPoolId: world.id('pool', 'skua-data'),
+    };
+    plan('tide', { ...to, linkBitsPerSecond: 1e10 });
+    const [tide, web] = both();
+    expect(web!.from).toBe(tide!.from);
+  });
+  it('two that wait for each other are not made to wait for ever', () => {
+    crowd();
+    plan('web', { linkBitsPerSecond: 1e10 }, 'tide leaves first');
+    const back = {
+      targetHostId: world.id('host', 'gannet'),
+      targetPoolId: world.id('pool', 'gannet-data'),
+    };
+    plan('tide', { ...back, linkBitsPerSecond: 1e10 }, 'web leaves first');
+    expect(look().unfit).toEqual([]);
   });
 });

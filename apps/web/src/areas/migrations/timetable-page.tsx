@@ -27,7 +27,7 @@ export function TimetablePage() {
     { keep: true },
   ).data;
   const mayPlan = useMayPlan();
-  const [finding, setFinding] = useState(false);
+  const [finding, setFinding] = useState(search.has('find'));
   const [subscribing, setSubscribing] = useState(false);
   const { shifted, move, hold, problem, anyway } = useShift(found);
   if (!found) return null;

@@ -1,6 +1,13 @@
 /** New guests in lots: what a lot is, read from what is typed, and the cards that it is typed into. */
 import type { LotBody } from '@insel/contract';
-import { FAMILIES, formatBinary, formatMemory, parseBytes, parseMemory } from '@insel/core';
+import {
+  FAMILIES,
+  formatBinary,
+  formatMemory,
+  parseBytes,
+  parseMemory,
+  PROCESSOR_MODES,
+} from '@insel/core';
 import { Field, type Errors } from '../../components/field.js';
 import { useRead } from '../../frame/read.js';
 
@@ -18,12 +25,14 @@ export interface LotDraft {
   poolId: string;
   networkId: string;
   apart: LotBody['apart'];
+  processorMode: LotBody['processorMode'];
 }
 
 export const EMPTY_LOT: LotDraft = {
   ...{ pattern: 'new-{n}', count: '4', family: 'Linux', profileId: '', guestGroupId: '' },
   ...{ vcpu: '2', memory: '4 GiB', size: '50 GiB', thin: false, poolId: '', networkId: '' },
   apart: 'none',
+  processorMode: 'unknown',
 };
 
 /** What is sent of a lot, or what is wrong with it. */
@@ -39,11 +48,11 @@ export function readLot(draft: LotDraft): { lot: LotBody } | { errors: Errors } 
     ...(size.ok ? {} : { bytes: size.sentence }),
   };
   if (!memory.ok || !size.ok || Object.keys(errors).length > 0) return { errors };
-  const { family, thin, apart } = draft;
+  const { family, thin, apart, processorMode } = draft;
   return {
     lot: {
-      ...{ pattern: draft.pattern.trim(), count, family, vcpu, thin, apart },
-      ...{ memoryMiB: memory.value, bytes: size.value, processorMode: 'unknown' },
+      ...{ pattern: draft.pattern.trim(), count, family, vcpu, thin, apart, processorMode },
+      ...{ memoryMiB: memory.value, bytes: size.value },
       profileId: draft.profileId || null,
       guestGroupId: draft.guestGroupId || null,
       poolId: draft.poolId || null,
@@ -198,6 +207,26 @@ export function LotCard({
             <option value="host">host</option>
             <option value="rack">rack</option>
             <option value="site">site</option>
+          </select>
+        </Field>
+      </Half>
+      <Half>
+        <Field label="Processor it sees">
+          <select
+            value={draft.processorMode}
+            onChange={(event) =>
+              set({ processorMode: event.target.value as LotDraft['processorMode'] })
+            }
+          >
+            {PROCESSOR_MODES.map((mode) => (
+              <option key={mode} value={mode}>
+                {mode === 'unknown'
+                  ? 'not said'
+                  : mode === 'host'
+                    ? 'that of its host'
+                    : `level x86-64-${mode}`}
+              </option>
+            ))}
           </select>
         </Field>
       </Half>

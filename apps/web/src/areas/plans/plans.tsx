@@ -164,6 +164,12 @@ function Sheet({ sheet }: { sheet: PlanSheet }) {
               href: hrefOf('planRunbook', { id: plan.id }),
               effect: 'all steps with boxes to tick, as one page that works without a network',
             },
+            steps.some(({ type, doneAt }) => type === 'migration.plan' && doneAt === null) && {
+              label: 'Times for its moves',
+              to: `/migrations/timetable?plan=${plan.id}&find=yes`,
+              effect:
+                'an order within their windows, and one move at a time where room asks for it',
+            },
             mayPlan && { label: 'Copy it', act: () => setCopying(true) },
             mayPlan && {
               label: 'Remove the plan',
