@@ -4,14 +4,22 @@
  */
 import highs from 'highs';
 import { Fleet, failureDomains, failureFates, solverOf, exactlyBy } from '@insel/core';
-import { chance, failoverCase, questionOf, standing } from '../packages/core/dist/packing/cases.js';
 import {
+  chance,
+  crowd,
+  failoverCase,
+  questionOf,
+  standing,
+} from '../packages/core/dist/packing/cases.js';
+import {
+  beside,
   emptyHosts,
   fewestHosts,
   fewestHostsBound,
   linearModel,
   narrowedTo,
   orderMoves,
+  placeUnits,
   placingOf,
   settle,
 } from '../packages/core/dist/packing/index.js';
@@ -222,7 +230,38 @@ function wholeGroup() {
   }
 }
 
+function crowds() {
+  for (const kinds of [1, 4]) {
+    const { question, start } = crowd(7, { hosts: 500, guests: 10_000, kinds });
+    const { value, ms } = timed(() => fewestHosts({ question, start, costOf: () => 1 }));
+    console.log(
+      `10,000 guests on 500 hosts of ${kinds} kinds: ${value.used} in use, bound ${value.bound.hosts} (gap ${round((value.used / value.bound.hosts - 1) * 100, 2)} %), ${value.moves.length} moves, ${round(ms)} ms`,
+    );
+  }
+}
+
+function batches() {
+  for (const [hosts, guests] of [
+    [100, 200],
+    [1000, 500],
+  ]) {
+    const { question, start } = crowd(3, { hosts, guests: hosts * 10, kinds: 4 });
+    const fresh = Array.from({ length: guests }, (_, i) => i);
+    const asked = beside({ question, at: start, units: fresh });
+    const used = new Uint8Array(hosts).fill(1);
+    for (let host = 0; host < hosts; host += 3) used[host] = 0;
+    const { value, ms } = timed(() =>
+      placeUnits({ question: asked, aim: { by: 'fewest', used }, solve, seconds: 5 }),
+    );
+    console.log(
+      `${guests} new guests on ${hosts} hosts, the fewest more: ${value.value} in use, bound ${value.bound}, ${value.proven ? 'proved' : 'open'}, ${round(ms)} ms`,
+    );
+  }
+}
+
 if (!process.argv[2]) failovers(600);
+crowds();
+batches();
 if (!process.argv[2]) packings(120);
 if (!process.argv[2]) evacuations(80);
 if (!process.argv[2]) orders(120);

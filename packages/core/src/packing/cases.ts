@@ -1,5 +1,5 @@
 /** Cases of placement out of a seed, for tests and the bench: invented sizes in whole numbers, nothing of a real place. */
-import type { Limit, PackingQuestion } from './question.js';
+import type { Limit, PackingQuestion, Placing } from './question.js';
 
 /** Numbers from 0 to below 1, the same for the same seed (mulberry32, public domain, from memory). */
 export function chance(seed: number): () => number {
@@ -43,6 +43,39 @@ function shared(sets: readonly (readonly number[])[]): Int32Array[] {
     known.set(key, held);
     return held;
   });
+}
+
+/** Many guests of a few sizes, dealt out over hosts of some kinds as they came: far more hosts than they need. */
+export function crowd(
+  seed: number,
+  { hosts, guests, kinds }: { hosts: number; guests: number; kinds: number },
+): { question: PackingQuestion; start: Placing } {
+  const random = chance(seed);
+  const shapes = [
+    ...[
+      [524_288, 512],
+      [262_144, 256],
+      [786_432, 384],
+      [524_288, 1024],
+    ],
+  ].slice(0, kinds);
+  const rooms = Array.from({ length: hosts }, (_, i) => shapes[i % kinds]!);
+  const units = Array.from({ length: guests }, () => {
+    const gib = [2, 4, 4, 8, 8, 16, 16, 32, 64][Math.floor(random() * 9)]!;
+    const vcpu = gib / [2, 4, 8][Math.floor(random() * 3)]!;
+    return [gib * 1024 + 130 + Math.floor(random() * 64), Math.max(1, Math.floor(vcpu))];
+  });
+  const left = rooms.map((room) => [...room]);
+  const start = new Int32Array(guests);
+  let at = 0;
+  for (const [unit, [memory, vcpu]] of units.entries()) {
+    while (left[at]![0]! < memory! || left[at]![1]! < vcpu!) at = (at + 1) % hosts;
+    left[at]![0]! -= memory!;
+    left[at]![1]! -= vcpu!;
+    start[unit] = at;
+    at = (at + 1) % hosts;
+  }
+  return { question: questionOf({ units, hosts: rooms }), start };
 }
 
 /** At most `most` of the members in a zone; null: all of them in one. */

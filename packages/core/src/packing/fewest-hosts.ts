@@ -4,6 +4,7 @@
  * upwards, each of them asked for an order of moves. Costs hosts · (chains or a placing).
  */
 import { fewestHostsBound, type HostsBound } from './bounds.js';
+import { closeMany } from './close-many.js';
 import { emptyHosts } from './empty-hosts.js';
 import type { Move } from './moving.js';
 import { orderMoves } from './order-moves.js';
@@ -32,6 +33,8 @@ export interface Consolidating {
   tell?: (found: FewestHosts) => boolean;
 }
 
+/** Chains host by host cost too much for more units than these. */
+const MANY = 400;
 /** Steps of each placing that is made anew. */
 const BUDGET = 30_000;
 
@@ -44,6 +47,13 @@ export function fewestHosts(asked: Consolidating): FewestHosts {
   };
   let best = answer(start.slice(), []);
   let goOn = tell(best);
+  if (question.units > MANY) {
+    for (const found of closedAtOnce(asked, bound.hosts)) {
+      best = answer(found.at, found.moves);
+      if (!tell(best) || best.proven) break;
+    }
+    return best;
+  }
   for (const emptied of emptiedOneByOne(asked)) {
     best = answer(emptied.at, emptied.moves);
     goOn &&= tell(best);
@@ -57,6 +67,28 @@ export function fewestHosts(asked: Consolidating): FewestHosts {
     break;
   }
   return best;
+}
+
+/** So many hosts closed at once that the number of those that are left is halved in on, from the bound upwards. */
+function* closedAtOnce(
+  { question, start, costOf, accept = () => true }: Consolidating,
+  least: number,
+): Generator<{ at: Placing; moves: Move[] }> {
+  const used = usedBy(start);
+  const order = bySize(question, start, costOf).filter((host) => used.has(host));
+  const idle = Array.from({ length: question.hosts }, (_, host) => host).filter(
+    (host) => !used.has(host),
+  );
+  let [low, high] = [Math.max(1, least), order.length - 1];
+  while (low <= high) {
+    const middle = low + Math.floor((high - low) / 4);
+    const closed = new Set([...order.slice(middle), ...idle]);
+    const found = closeMany({ question, start, closed });
+    if (found && accept(found.at)) {
+      yield found;
+      high = usedBy(found.at).size - 1;
+    } else low = middle + 1;
+  }
 }
 
 const usedBy = (at: Placing): Set<number> => new Set(Array.from(at).filter((host) => host >= 0));
@@ -98,22 +130,7 @@ function placedOn(
   { question, start, exactly, accept = () => true, costOf }: Consolidating,
   count: number,
 ): { at: Placing; moves: Move[] } | null {
-  const { hosts, dims, room } = question;
-  const size = (host: number) => {
-    let shares = 0;
-    for (let d = 0; d < dims; d += 1) shares += Math.max(0, room[host * dims + d]!) / largest[d]!;
-    return shares;
-  };
-  const largest = Array.from({ length: dims }, (_, d) =>
-    Math.max(1, ...Array.from({ length: hosts }, (_, host) => room[host * dims + d]!)),
-  );
-  const open = new Set(
-    Array.from({ length: hosts }, (_, host) => host)
-      .sort(
-        (a, b) => size(b) - size(a) || costOn(start, b, costOf) - costOn(start, a, costOf) || a - b,
-      )
-      .slice(0, count),
-  );
+  const open = new Set(bySize(question, start, costOf).slice(0, count));
   const narrowed = narrowedTo(question, open);
   const { answer, at } = settle(narrowed, BUDGET, exactly);
   if (answer !== 'fits') return null;
@@ -121,6 +138,25 @@ function placedOn(
   if (!accept(target)) return null;
   const { moves } = orderMoves({ question, start, target, budget: BUDGET });
   return moves && { at: target, moves };
+}
+
+/** Hosts, those with the most room and of these the ones with the most on them first. */
+function bySize(
+  { hosts, dims, room }: PackingQuestion,
+  start: Placing,
+  costOf: (unit: number) => number,
+): number[] {
+  const largest = Array.from({ length: dims }, (_, d) =>
+    Math.max(1, ...Array.from({ length: hosts }, (_, host) => room[host * dims + d]!)),
+  );
+  const sizes = Array.from({ length: hosts }, (_, host) =>
+    largest.reduce((sum, most, d) => sum + Math.max(0, room[host * dims + d]!) / most, 0),
+  );
+  const costs = new Float64Array(hosts);
+  for (const [unit, host] of start.entries()) if (host >= 0) costs[host]! += costOf(unit);
+  return Array.from({ length: hosts }, (_, host) => host).sort(
+    (a, b) => sizes[b]! - sizes[a]! || costs[b]! - costs[a]! || a - b,
+  );
 }
 
 /** The question with fewer hosts to go to. */

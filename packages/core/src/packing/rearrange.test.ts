@@ -1,7 +1,8 @@
 import highs from 'highs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { fewestHostsBound } from './bounds.js';
-import { questionOf, rule, standing } from './cases.js';
+import { crowd, questionOf, rule, standing } from './cases.js';
+import { closeMany } from './close-many.js';
 import { emptyHosts } from './empty-hosts.js';
 import { evenOut } from './even-out.js';
 import { fewestHosts, narrowedTo } from './fewest-hosts.js';
@@ -225,5 +226,59 @@ describe('evening out', () => {
     expect(found.before).toEqual({ spread: 20, fullest: 60 });
     expect(found.moves).toEqual([{ unit: 1, from: 0, to: 1, spread: 0, fullest: 40 }]);
     expect(found.bound).toBe(40);
+  });
+});
+
+describe('many guests', () => {
+  it.each([
+    [1, 60, 1200],
+    [4, 60, 1200],
+    [4, 120, 2500],
+  ])(
+    'of %i kinds of host, %i hosts and %i guests: within 1 %% of the bound, every move legal',
+    (kinds, hosts, guests) => {
+      for (const seed of seeds(3)) {
+        const { question, start } = crowd(seed, { hosts, guests, kinds });
+        const found = fewestHosts({ question, start, costOf: memoryOf(question) });
+        expect(faultsOfMoves(question, start, found.moves)).toEqual([]);
+        expect(faultsOf(question, found.at)).toEqual([]);
+        expect(found.used).toBeLessThanOrEqual(Math.ceil(found.bound.hosts * 1.01));
+        expect(new Set(found.at).size).toBe(found.used);
+      }
+    },
+  );
+  it('a placing that may not stand is not taken: where a tenth must stay in use, it does', () => {
+    const { question, start } = crowd(1, { hosts: 60, guests: 1200, kinds: 1 });
+    const accept = (at: Placing) => new Set(at).size >= 55;
+    const found = fewestHosts({ question, start, costOf: () => 1, accept });
+    expect(found.used).toBe(55);
+    expect(found.proven).toBe(false);
+  });
+  it('rules hold: of forty that stay apart, each keeps a host of its own', () => {
+    const { question, start } = crowd(2, { hosts: 60, guests: 1200, kinds: 1 });
+    const members = Array.from({ length: 40 }, (_, i) => i);
+    const limits = [
+      rule(
+        members,
+        Array.from({ length: 60 }, (_, host) => host),
+        1,
+      ),
+    ];
+    const found = fewestHosts({ question: { ...question, limits }, start, costOf: () => 1 });
+    expect(found.used).toBeGreaterThanOrEqual(40);
+    expect(faultsOf({ ...question, limits }, found.at)).toEqual([]);
+  });
+  it('who fits nowhere is let in by one that moves on', () => {
+    // Gaps of 5, 3 and 2 for what leaves, 6: the 2 on the first goes to the last, and 7 are free there.
+    const question = questionOf({
+      units: [[6], [5], [2], [8], [7]],
+      hosts: [[10], [12], [11], [9]],
+    });
+    const start = Int32Array.of(0, 1, 1, 2, 3);
+    const found = closeMany({ question, start, closed: new Set([0]) });
+    expect(found?.moves).toEqual([
+      { unit: 2, from: 1, to: 3 },
+      { unit: 0, from: 0, to: 1 },
+    ]);
   });
 });

@@ -1,6 +1,12 @@
 /** What was found: the answer and its proof, moves in their order, hosts before and after; drawn as a plan. */
 import type { RearrangedView } from '@insel/contract';
-import { counted, formatBinary, formatDuration, type RearrangedHost } from '@insel/core';
+import {
+  counted,
+  formatBinary,
+  formatDuration,
+  MOST_MOVES,
+  type RearrangedHost,
+} from '@insel/core';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { errorsOf, Field } from '../../components/field.js';
@@ -224,12 +230,14 @@ export function DrawMoves({
   const { make, problem, busy } = useChange();
   const go = useNavigate();
   const [name, setName] = useState(initial);
+  // Each was possible after those before it: the first so many are a plan, too.
+  const drawn = moves.slice(0, MOST_MOVES);
   const draw = async () => {
     const written = await make('plan.draw-moves', {
       name,
       purpose,
       linkBitsPerSecond,
-      moves: moves.map(({ guestId, toHostId, toPoolId, running, why }) => ({
+      moves: drawn.map(({ guestId, toHostId, toPoolId, running, why }) => ({
         guestId,
         targetHostId: toHostId,
         targetPoolId: toPoolId,
@@ -252,7 +260,8 @@ export function DrawMoves({
         <input value={name} onChange={(event) => setName(event.target.value)} />
       </Field>
       <button type="submit" className="act" disabled={busy}>
-        Draw {counted(moves.length, 'move')} as a plan
+        Draw {drawn.length < moves.length && 'the first '}
+        {counted(drawn.length, 'move')} as a plan
       </button>
       <ProblemNote problem={problem} />
     </form>
