@@ -52,11 +52,6 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
         .evaluate((heading) => heading.scrollIntoView());
     },
   ],
-  [
-    'pools',
-    'guests/pools',
-    (page) => page.getByRole('button', { name: 'eider-data', exact: true }).click(),
-  ],
   ['start-order', 'guests/start-order'],
   [
     'make-clones',
@@ -77,6 +72,23 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
       await page.getByLabel('Hosts that back each other').selectOption({ label: 'harbour, 4' });
       await page.getByRole('checkbox', { name: 'razorbill' }).check();
       await page.getByRole('button', { name: 'Find moves' }).click();
+      await page.getByRole('article', { name: 'What was found' }).waitFor();
+    },
+  ],
+  [
+    'place-guests',
+    'plans/place',
+    async (page) => {
+      await page.getByLabel('Hosts that back each other').selectOption({ label: 'harbour, 4' });
+      await page.getByLabel('Names').fill('spray-{nn}');
+      await page.getByLabel('Pool', { exact: true }).selectOption({ label: 'quay' });
+      await page.getByLabel('Network', { exact: true }).selectOption({ label: 'harbour-guests' });
+      await page.getByLabel('Hosts that may fail now').uncheck();
+      await page.getByRole('button', { name: 'Another lot' }).click();
+      await page.getByLabel('Names').nth(1).fill('tide-{nn}');
+      await page.getByLabel('How many').nth(1).fill('6');
+      await page.getByLabel('Memory').nth(1).fill('8 GiB');
+      await page.getByRole('button', { name: 'Find places' }).click();
       await page.getByRole('article', { name: 'What was found' }).waitFor();
     },
   ],

@@ -146,6 +146,36 @@ try {
     const { added } = await response.json();
     if (added !== lines.length) throw new Error(`${added} samples were taken in`);
   });
+  // Twenty open plans of 200 steps each; one is opened, and the record looked at with it.
+  const plans = [];
+  for (let i = 0; i < 20; i += 1) {
+    const drawn = await call('POST', 'changes/plan.draw-batch', {
+      input: {
+        ...{ name: `plan ${i}`, linkBitsPerSecond: 1e9, moves: [] },
+        lots: [
+          {
+            ...{ family: 'Linux', vcpu: 1, memoryMiB: 256, bytes: 1e9, thin: false },
+            ...{ networkIds: [], apart: 'none' },
+          },
+        ],
+        guests: Array.from({ length: 200 }, (_, j) => ({
+          ...{ lot: 0, name: `pl-${i}-${j}`, hostId: hostId((i * 37 + j) % SIZE.hosts) },
+          poolId: poolId((i * 37 + j) % SIZE.hosts),
+        })),
+      },
+    });
+    plans.push(drawn.created.find(({ kind }) => kind === 'plan').id);
+  }
+  const opened = [];
+  for (const id of plans.slice(0, 4)) opened.push(await timed(() => call('GET', `plans/${id}`)));
+  const views = [];
+  for (let i = 0; i < 20; i += 1) {
+    const plan = `plan=${plans[i % 4]}`;
+    views.push(await timed(() => call('GET', `guests?sort=name&from=${i * 100}&take=100&${plan}`)));
+    views.push(await timed(() => call('GET', `hosts?sort=memoryLeft&take=100&${plan}`)));
+    views.push(await timed(() => call('GET', `waterline?${plan}`)));
+    views.push(await timed(() => call('GET', `hosts/${hostId(i)}?${plan}`)));
+  }
   if (process.env.INSEL_BENCH_ALL)
     for (const [name, all] of Object.entries({ pages, byName, previews, writes, levels }))
       console.log(name, all.map((ms) => Math.round(ms)).join(' '));
@@ -178,6 +208,16 @@ try {
   console.log(`a window of the chart: ${charts.map((ms) => Math.round(ms)).join(', ')} ms`);
   console.log(
     `what may fail, every host, in the worker: ${Math.round(tolerance)} ms, again ${Math.round(again)} ms; one failure ${Math.round(failure)} ms`,
+  );
+  console.log(
+    `a plan of 200 steps opened: ${opened.map((ms) => Math.round(ms)).join(', ')} ms; views in it: median ${Math.round(
+      p95(
+        views
+          .slice()
+          .sort((a, b) => a - b)
+          .slice(0, views.length / 2),
+      ),
+    )} ms, p95 ${Math.round(p95(views))} ms`,
   );
   console.log(
     `findings of the whole fleet after a change, worker: ${findings.map((ms) => Math.round(ms)).join(', ')} ms`,
