@@ -67,6 +67,8 @@ export interface PlanSheet {
   after: Waterline;
   appearing: Finding[];
   vanishing: Finding[];
+  /** Rules that look at the whole fleet were asked as well; in a large fleet they are not. */
+  wholeFleet: boolean;
   marks: PlanMark[];
   moves: PlanMove[];
   /** Addresses that are given out, or given back. */

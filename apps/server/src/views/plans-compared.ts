@@ -1,17 +1,19 @@
 /** Two plans beside each other and beside the record: levels, findings that only one of them brings, what may fail. */
 import type { PlanBeside, PlansCompared } from '@insel/contract';
 import {
-  allFindings,
   failureDomains,
   failureFates,
+  findingsBetween,
+  findingsMoved,
   isRefusal,
   planFleet,
   waterline,
   type Context,
-  type Finding,
   type Fleet,
+  type MovedFinding,
 } from '@insel/core';
 import { decideDrawn } from './plans.js';
+import { lookingIn } from './preview.js';
 
 /** Costs what deciding both plans costs, and tolerance of all hosts three times, of which only what differs is worked out. */
 export function plansCompared(
@@ -19,12 +21,10 @@ export function plansCompared(
   ids: readonly [string, string],
   context: Context,
 ): PlansCompared {
-  const findingsIn = (one: Fleet) =>
-    new Map(allFindings(one, context.now).map((finding) => [finding.id, finding]));
-  const now = findingsIn(fleet);
+  const heavy = lookingIn(fleet, true) === 'all';
   const looked = ids.map((id) => {
     const { would, outcomes } = planFleet(fleet, id, context, decideDrawn);
-    return { id, would, outcomes, findings: findingsIn(would) };
+    return { id, would, outcomes, moved: findingsMoved(would, context.now, heavy) };
   });
   const [one, other] = looked as [(typeof looked)[0], (typeof looked)[0]];
   const beside = (mine: typeof one, yours: typeof one): PlanBeside => ({
@@ -33,8 +33,7 @@ export function plansCompared(
     steps: mine.outcomes.length,
     refused: mine.outcomes.filter(({ decision }) => isRefusal(decision)).length,
     after: waterline(mine.would),
-    appearing: only(mine.findings, (id) => now.has(id) || yours.findings.has(id)),
-    vanishing: only(now, (id) => mine.findings.has(id) || !yours.findings.has(id)),
+    ...findingsBetween(mine.would, withoutMine(mine.moved, yours.moved), mine.moved, context.now),
     mayFail: hostsThatMayFail(mine.would, context.now).may,
   });
   const { may, hosts } = hostsThatMayFail(fleet, context.now);
@@ -45,8 +44,11 @@ export function plansCompared(
   };
 }
 
-const only = (findings: ReadonlyMap<string, Finding>, not: (id: string) => boolean): Finding[] =>
-  [...findings.values()].filter(({ id }) => !not(id));
+/** What both move alike is not told of either. */
+const withoutMine = (
+  mine: ReadonlyMap<string, MovedFinding>,
+  yours: ReadonlyMap<string, MovedFinding>,
+): Map<string, MovedFinding> => new Map([...mine].filter(([id]) => yours.has(id)));
 
 function hostsThatMayFail(fleet: Fleet, now: string): { may: number; hosts: number } {
   const hosts = failureDomains(fleet).filter(({ kind }) => kind === 'host');

@@ -1,14 +1,17 @@
 /** What a plan comes to: each step on what stands below it, findings that appear and vanish, what it touches. */
 import { differenceLine, valueWords } from './log.js';
+import { lookingIn } from './preview.js';
 import type { PlanMark, PlanMove, PlanOutcome, PlanRow, PlanSheet, Taking } from '@insel/contract';
 import {
-  allFindings,
   countsOnHost,
   decide,
   deedOf,
   descriptionOf,
   digestOf,
   fieldWords,
+  findingsBetween,
+  findingsMoved,
+  findingsNear,
   isRefusal,
   lowerPlan,
   memoryDemand,
@@ -19,8 +22,8 @@ import {
   waterline,
   type Change,
   type Context,
-  type DecideDrawn,
   type Finding,
+  type DecideDrawn,
   type Fleet,
   type Patch,
   type Row,
@@ -41,19 +44,36 @@ export function planRow(fleet: Fleet, id: string): PlanRow {
 
 /** Costs what deciding the steps costs, and a look at what each of them touches. */
 export function planSheet(fleet: Fleet, id: string, context: Context): PlanSheet {
-  const findingsIn = (one: Fleet) =>
-    new Map(allFindings(one, context.now).map((finding) => [finding.id, finding]));
+  const heavy = lookingIn(fleet, true) === 'all';
+  const movedIn = (one: Fleet) => findingsMoved(one, context.now, heavy);
   const plan = fleet.need('plan', id);
   const lower = lowerPlan(fleet, id);
   const start = lower ? planFleet(fleet, lower.id, context, decideDrawn).would : fleet;
-  const before = findingsIn(start);
+  const before = movedIn(start);
   let below = before;
+  // In a large fleet a step is asked near what it touches, and the plan as a whole for all that it moves.
+  let near: Finding[] = [];
+  const nearIn = (one: Fleet, { decision }: StepOutcome) =>
+    isRefusal(decision) ? [] : findingsNear(one, decision.patches, context.now, false);
   const outcomes = new Map<string, PlanOutcome>();
-  const { would, patches } = planFleet(fleet, id, context, decideDrawn, (outcome, so) => {
-    const now = isRefusal(outcome.decision) ? below : findingsIn(so);
-    outcomes.set(outcome.step.id, outcomeView(fleet, so, outcome, below, now));
+  const told = (outcome: StepOutcome, so: Fleet) => {
+    if (!heavy) {
+      const moved = difference(near, nearIn(so, outcome));
+      outcomes.set(outcome.step.id, outcomeView(fleet, so, outcome, moved));
+      return;
+    }
+    const now = isRefusal(outcome.decision) ? below : movedIn(so);
+    const moved = findingsBetween(so, below, now, context.now);
+    outcomes.set(outcome.step.id, outcomeView(fleet, so, outcome, moved));
     below = now;
-  });
+  };
+  const { would, patches } = planFleet(
+    ...([fleet, id, context, decideDrawn, told] as const),
+    (outcome, so) => {
+      if (!heavy) near = nearIn(so, outcome);
+    },
+  );
+  if (!heavy) below = movedIn(would);
   return {
     plan,
     standsOn: lower
@@ -66,7 +86,8 @@ export function planSheet(fleet: Fleet, id: string, context: Context): PlanSheet
     })),
     before: waterline(start),
     after: waterline(would),
-    ...difference(before, below),
+    ...findingsBetween(would, before, below, context.now),
+    wholeFleet: heavy,
     marks: marksOf(fleet, would, patches),
     moves: movesOf(start, would, patches),
     addresses: addressesOf(start, would, patches),
@@ -77,8 +98,7 @@ function outcomeView(
   fleet: Fleet,
   so: Fleet,
   { step, decision }: StepOutcome,
-  before: ReadonlyMap<string, Finding>,
-  after: ReadonlyMap<string, Finding>,
+  moved: Pick<PlanOutcome, 'appearing' | 'vanishing'>,
 ): PlanOutcome {
   if (isRefusal(decision))
     return {
@@ -96,7 +116,7 @@ function outcomeView(
     difference: differenceLine(so, decision),
     objections: decision.overridden.map(({ sentence }) => sentence),
     refusal: null,
-    ...difference(before, after),
+    ...moved,
     overtaken: overtaken(fleet, step, decision).map(({ name, field, was, is }) => ({
       name,
       field: fieldWords(field),
@@ -106,6 +126,17 @@ function outcomeView(
     approval: approvalOf(fleet, step, digestOf(deedOf(step, decision))),
   };
 }
+
+const difference = (
+  before: readonly Finding[],
+  after: readonly Finding[],
+): Pick<PlanOutcome, 'appearing' | 'vanishing'> => {
+  const without = (some: readonly Finding[], others: readonly Finding[]) => {
+    const ids = new Set(others.map(({ id }) => id));
+    return some.filter(({ id }) => !ids.has(id));
+  };
+  return { appearing: without(after, before), vanishing: without(before, after) };
+};
 
 const approvalOf = (
   fleet: Fleet,
@@ -119,14 +150,6 @@ const approvalOf = (
       : approved === digest
         ? 'approved'
         : 'no longer';
-
-const difference = (
-  before: ReadonlyMap<string, Finding>,
-  after: ReadonlyMap<string, Finding>,
-): Pick<PlanOutcome, 'appearing' | 'vanishing'> => ({
-  appearing: [...after.values()].filter(({ id }) => !before.has(id)),
-  vanishing: [...before.values()].filter(({ id }) => !after.has(id)),
-});
 
 /** Records of their own that it touches: what is a part counts for what it is a part of, whose revision follows it. */
 function marksOf(fleet: Fleet, would: Fleet, patches: readonly Patch[]): PlanMark[] {

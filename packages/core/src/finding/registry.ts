@@ -239,6 +239,59 @@ function gathered(
   return withAcceptances(fleet, found, now).sort(bySeverity);
 }
 
+/** A finding that an overlay takes away, or brings: exactly one of both. */
+export interface MovedFinding {
+  was?: Finding;
+  is?: Finding;
+}
+
+/**
+ * Findings that an overlay moves, by id. Costs what it alters.
+ * @param heavy whether rules that look at the whole fleet are asked: of an overlay that costs as much as of a fleet
+ */
+export function findingsMoved(
+  fleet: Fleet,
+  now: string,
+  heavy: boolean,
+): Map<string, MovedFinding> {
+  const moved = new Map<string, MovedFinding>();
+  for (const kind of RULED_KINDS.filter((one) => !PARTS.includes(one)))
+    for (const [name, look] of heavy ? looksAt(kind) : [LIGHT])
+      for (const { was, is } of fleet.gatheredMoved(
+        kind,
+        name,
+        (one, id, at) => look(one, kind, id, at),
+        now,
+      )) {
+        for (const finding of was)
+          if (!is.some(({ id }) => id === finding.id)) moved.set(finding.id, { was: finding });
+        for (const finding of is)
+          if (!was.some(({ id }) => id === finding.id)) moved.set(finding.id, { is: finding });
+      }
+  return moved;
+}
+
+/** What appears and vanishes from one overlay to another of the same ground, gravest first. */
+export function findingsBetween(
+  fleet: Fleet,
+  before: ReadonlyMap<string, MovedFinding>,
+  after: ReadonlyMap<string, MovedFinding>,
+  now: string,
+): { appearing: Finding[]; vanishing: Finding[] } {
+  const appearing: Finding[] = [];
+  const vanishing: Finding[] = [];
+  for (const id of new Set([...before.keys(), ...after.keys()])) {
+    const [one, other] = [before.get(id), after.get(id)];
+    const below = one?.was ?? other?.was;
+    // What neither says stands as it stands below both.
+    const [had, has] = [one ? one.is : below, other ? other.is : below];
+    if (has && !had) appearing.push(has);
+    if (had && !has) vanishing.push(had);
+  }
+  const told = (findings: Finding[]) => withAcceptances(fleet, findings, now).sort(bySeverity);
+  return { appearing: told(appearing), vanishing: told(vanishing) };
+}
+
 /** Looks at so many rows for `allFindings` beforehand. Gives whether all of them have been looked at. */
 export function prepareFindings(fleet: Fleet, now: string, most: number): boolean {
   return RULED_KINDS.filter((kind) => !PARTS.includes(kind)).every((kind) =>

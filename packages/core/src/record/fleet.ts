@@ -220,6 +220,25 @@ export class Fleet {
   }
 
   /**
+   * Of an overlay: the lists of rows that it may alter, as they are below and as they are here. Costs what is altered, however
+   * large the fleet is; nothing where it is no overlay.
+   */
+  gatheredMoved<T>(
+    kind: Kind,
+    name: string,
+    compute: (fleet: Fleet, id: string, now: string) => readonly T[],
+    now = '',
+  ): { was: readonly T[]; is: readonly T[] }[] {
+    const { over } = this;
+    if (!over) return [];
+    const under = over.ground.gatheredHere(kind, name, compute, now).values;
+    return [...this.anewOver(over, kind, name, compute, now)].map(([id, list]) => ({
+      was: (under.get(id) ?? []) as readonly T[],
+      is: list as readonly T[],
+    }));
+  }
+
+  /**
    * Does a part of what `gathered` would do: so many rows at most. Gives whether all of them are done.
    * @param now time of asking
    */
@@ -361,21 +380,39 @@ export class Fleet {
     compute: (fleet: Fleet, id: string, now: string) => readonly unknown[],
     now: string,
   ): Gathered {
-    const key = `${kind}|${name}`;
     const under = over.ground.gatheredHere(kind, name, compute, now);
-    const family = over.ground.familyOf(key);
-    const anew = new Set<string>();
-    for (const memo of this.staleOf(over)) if (memo.family === family) anew.add(memo.id);
-    for (const altered of over.altered) if (altered.kind === kind) anew.add(altered.id);
+    const anew = this.anewOver(over, kind, name, compute, now);
     if (anew.size === 0) return under;
     const values = new Map(under.values);
-    for (const id of anew) {
+    for (const [id, list] of anew) {
       values.delete(id);
-      if (!this.rows(kind).get(id)) continue;
-      const list = this.memo(id, key, () => compute(this, id, now), now || undefined);
       if (list.length) values.set(id, list);
     }
     return { ...under, values };
+  }
+
+  /** Of the rows that are altered here, or of which something is that their lists were computed from: their lists. */
+  private anewOver(
+    over: Over,
+    kind: Kind,
+    name: string,
+    compute: (fleet: Fleet, id: string, now: string) => readonly unknown[],
+    now: string,
+  ): Map<string, readonly unknown[]> {
+    const key = `${kind}|${name}`;
+    const family = over.ground.familyOf(key);
+    const ids = new Set<string>();
+    for (const memo of this.staleOf(over)) if (memo.family === family) ids.add(memo.id);
+    for (const altered of over.altered) if (altered.kind === kind) ids.add(altered.id);
+    const lists = new Map<string, readonly unknown[]>();
+    for (const id of ids)
+      lists.set(
+        id,
+        this.rows(kind).get(id)
+          ? this.memo(id, key, () => compute(this, id, now), now || undefined)
+          : [],
+      );
+    return lists;
   }
 
   /** Whether it lies on that fleet, which is as it was then. */

@@ -144,7 +144,7 @@ type Slots = Map<string, Readers>;
 
 /** Notes who reads what of one fleet. */
 export class Tracks {
-  /** Values computed so far. */
+  /** Values of the fleet itself that were computed so far; those of an overlay are noted by nobody. */
   computed = 0;
   private current: Reading | undefined;
   /** The innermost computation, of an overlay as well: its answer may alter with time. */
@@ -228,7 +228,7 @@ export class Tracks {
     try {
       memo.value = work();
       memo.reading = reading;
-      this.computed += 1;
+      if (noted) this.computed += 1;
     } finally {
       memo.computing = false;
       this.current = current;

@@ -203,6 +203,12 @@ function Sheet({ sheet }: { sheet: PlanSheet }) {
         {steps.length > 0 && appearing.length + vanishing.length === 0 && (
           <p className="text-faint">No finding appears, none vanishes.</p>
         )}
+        {!sheet.wholeFleet && steps.length > 0 && (
+          <p className="text-faint">
+            In a record this large, rules that look at the whole fleet are asked when it is carried
+            out.
+          </p>
+        )}
         {appearing.length > 0 && <Findings title="Findings that appear" findings={appearing} />}
         {vanishing.length > 0 && <Findings title="Findings that vanish" findings={vanishing} />}
       </Part>
