@@ -65,8 +65,17 @@ export const decideDrawStep: DeciderOf<typeof drawStep> = (fleet, input, context
   };
 };
 
-/** Any planner may make it, and it can be planned. */
+/**
+ * Any planner may make it, and it can be planned. Pasted texts lie beside the log, where they can be taken out for good; a
+ * step would keep them within.
+ */
 function notDrawable(description: Description | undefined): Refusal | undefined {
+  if (description && Object.values(description.input).some(({ type }) => type === 'pasted'))
+    return refuse({
+      code: 'not-drawable',
+      field: 'type',
+      sentence: 'What was read off a machine or a list is a fact: it is taken in, not planned.',
+    });
   if (description && description.carried !== 'only afterwards' && description.role === 'planner')
     return undefined;
   return refuse({

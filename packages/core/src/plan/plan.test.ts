@@ -120,6 +120,13 @@ describe('a plan', () => {
 });
 
 describe('what a plan refuses', () => {
+  it('not-drawable: pasted texts, which must be able to be taken out of the log for good', () => {
+    for (const type of ['names.take', 'list.take', 'host.take-facts', 'computer.take-facts'])
+      expect(world.try(drawing(type, { text: 'a' }))).toMatchObject({
+        code: 'not-drawable',
+        sentence: expect.stringContaining('taken in, not planned') as string,
+      });
+  });
   it('not-drawable: what can only be told afterwards, and what is no change', () => {
     for (const type of ['undo', 'plan-step.draw', 'plan-step.carry-out', 'nonsense'])
       expect([type, code(drawing(type, {}))]).toEqual([type, 'not-drawable']);
