@@ -48,6 +48,9 @@ test('evening out says what each move gains; fewer hosts what binds', async () =
   await findMoves();
   await expect(found()).toContainText(/bring the fullest host from/);
   await expect(found().getByRole('table').first()).toContainText('fullest host');
+  await page.getByLabel('And so much travels, in GiB').fill('1');
+  await findMoves();
+  await expect(found()).toContainText('No move makes it more even');
   await page.getByRole('radio', { name: 'Get by with fewer hosts' }).check();
   await findMoves();
   await expect(found()).toContainText(/No placement uses fewer than 2/);

@@ -202,6 +202,7 @@ describe('searches that are under way', () => {
     return {
       aim: 'even',
       mostMoves: 30,
+      mostMiB: Infinity,
       keepTolerance: false,
       question: {
         ...{ units: guests, hosts, dims: 3, classes: 1, limits: [] },

@@ -13,7 +13,7 @@ import {
   type PlacedBatch,
   type Rearranged,
 } from '@insel/core';
-import { Clearable, Flag, Id, Ids, Name, OneOf, Parts, Text, Whole } from './rules.js';
+import { Clearable, Flag, Id, Ids, Name, OneOf, Optional, Parts, Text, Whole } from './rules.js';
 
 export class RearrangeBody {
   @OneOf(AIMS) aim!: Aim;
@@ -22,6 +22,8 @@ export class RearrangeBody {
   /** Hosts to be emptied, where that is the aim. */
   @Ids(50) emptiedIds!: string[];
   @Whole(1, 500) mostMoves!: number;
+  /** When evening out: no more than this travels in all. */
+  @Optional() @Whole(1, 1_000_000) mostGiB?: number;
   @Flag() keepTolerance!: boolean;
   @Whole(1_000_000) linkBitsPerSecond!: number;
   /** How long it may be searched for something better. */

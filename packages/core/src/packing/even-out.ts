@@ -28,6 +28,9 @@ export interface Evening {
   /** What of it is kept free on purpose: it counts as free. */
   kept?: Float64Array;
   mostMoves: number;
+  /** What a move costs, and what all of them may; left out: whatever they do. */
+  costOf?: (unit: number) => number;
+  mostCost?: number;
 }
 
 /** A move that lowers the spread by less than this, in points, is not worth it. */
@@ -39,6 +42,8 @@ export function evenOut({
   has,
   kept = new Float64Array(has.length),
   mostMoves,
+  costOf = () => 0,
+  mostCost = Infinity,
 }: Evening): EvenedOut {
   const moving = new Moving(question, start);
   const { board } = moving;
@@ -48,22 +53,21 @@ export function evenOut({
   const before = { spread: spreadOf(shares), fullest: fullestOf(shares) };
   const moves: EvenMove[] = [];
   let { spread } = before;
+  let spent = 0;
   while (moves.length < mostMoves) {
     let best: { unit: number; to: number; spread: number } | undefined;
+    const sums = sumsOf(shares);
     for (let unit = 0; unit < question.units; unit += 1) {
       const from = board.at[unit]!;
-      if (from < 0) continue;
+      if (from < 0 || spent + costOf(unit) > mostCost) continue;
       board.take(unit);
       const left = share(from);
       for (const to of question.candidates[unit]!) {
         if (to === from || !board.fits(unit, to)) continue;
-        const would = spreadWith(
-          shares,
-          from,
-          left,
-          to,
-          shareOf(question, board.free, total, to, unit),
-        );
+        const would = spreadWith(sums, shares.length, [
+          [shares[from]!, left],
+          [shares[to]!, shareOf(question, board.free, total, to, unit)],
+        ]);
         if (!best || would < best.spread - 1e-12) best = { unit, to, spread: would };
       }
       board.put(unit, from);
@@ -75,6 +79,7 @@ export function evenOut({
     shares[from] = share(from);
     shares[to] = share(to);
     spread = spreadOf(shares);
+    spent += costOf(unit);
     moves.push({ unit, from, to, spread, fullest: fullestOf(shares) });
   }
   return { before, moves, at: board.at, bound: fullestBound(question, total) };
@@ -113,20 +118,29 @@ function spreadOf(shares: Float64Array): number {
   return Math.sqrt(shares.reduce((sum, one) => sum + (one - mean) ** 2, 0) / n);
 }
 
+interface Sums {
+  sum: number;
+  squares: number;
+}
+
+const sumsOf = (shares: Float64Array): Sums => ({
+  sum: shares.reduce((all, one) => all + one, 0),
+  squares: shares.reduce((all, one) => all + one * one, 0),
+});
+
+/** The spread with some shares replaced, out of the sums alone: however many hosts there are. */
 function spreadWith(
-  shares: Float64Array,
-  from: number,
-  left: number,
-  to: number,
-  plus: number,
+  { sum, squares }: Sums,
+  n: number,
+  replaced: readonly (readonly [was: number, is: number])[],
 ): number {
-  const [a, b] = [shares[from]!, shares[to]!];
-  shares[from] = left;
-  shares[to] = plus;
-  const spread = spreadOf(shares);
-  shares[from] = a;
-  shares[to] = b;
-  return spread;
+  let [all, square] = [sum, squares];
+  for (const [was, is] of replaced) {
+    all += is - was;
+    square += is * is - was * was;
+  }
+  const mean = all / n;
+  return Math.sqrt(Math.max(0, square / n - mean * mean));
 }
 
 /** The fullest host is at least as full as all hosts are together, in either dimension. */

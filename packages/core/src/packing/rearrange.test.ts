@@ -227,6 +227,28 @@ describe('evening out', () => {
     expect(found.moves).toEqual([{ unit: 1, from: 0, to: 1, spread: 0, fullest: 40 }]);
     expect(found.bound).toBe(40);
   });
+  it('no more travels than is allowed, and what is allowed is used', () => {
+    const question = questionOf({ units: [[40, 0], [20, 0], [20, 0]], hosts: [[100, 1], [100, 1]] }); // prettier-ignore
+    const asked = { question, start: Int32Array.of(0, 0, 1), has: question.room, mostMoves: 5 };
+    const cost = [9, 3, 3];
+    const costOf = (unit: number) => cost[unit]!;
+    expect(evenOut({ ...asked, costOf, mostCost: 2 }).moves).toEqual([]);
+    expect(evenOut({ ...asked, costOf, mostCost: 3 }).moves.map(({ unit }) => unit)).toEqual([1]);
+    for (const seed of seeds(20)) {
+      const { question: other, start } = standing(seed, { hosts: 5, guests: 20, full: 0.6 });
+      const whole = { question: other, start, has: other.room, mostMoves: 20 };
+      const all = evenOut(whole).moves.length;
+      const few = evenOut({ ...whole, costOf: () => 1, mostCost: 2 }).moves.length;
+      expect(few).toBe(Math.min(all, 2));
+    }
+  });
+  it('a thousand guests on a hundred hosts: ten moves, each of which lowers the spread', () => {
+    const { question, start } = crowd(5, { hosts: 100, guests: 1000, kinds: 2 });
+    const found = evenOut({ question, start, has: question.room, mostMoves: 10 });
+    expect(found.moves).toHaveLength(10);
+    expect(faultsOfMoves(question, start, found.moves)).toEqual([]);
+    expect(found.moves.at(-1)!.spread).toBeLessThan(found.before.spread);
+  });
 });
 
 describe('many guests', () => {

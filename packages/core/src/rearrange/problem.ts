@@ -35,6 +35,8 @@ export interface RearrangeAsk {
   emptiedIds: readonly string[];
   /** When evening out. */
   mostMoves: number;
+  /** When evening out: no more than this travels in all; left out: as much as does. */
+  mostGiB?: number;
   /** Every host that could fail before must still be able to, when getting by with fewer. */
   keepTolerance: boolean;
   /** Slowest link between the hosts, in bit/s: for times. */
@@ -47,6 +49,7 @@ export interface RearrangeAsk {
 export interface RearrangeProblem {
   aim: Aim;
   mostMoves: number;
+  mostMiB: number;
   keepTolerance: boolean;
   question: PackingQuestion;
   /** Room with all pools of a host taken as one: more than there is, so that what it proves impossible is. */
@@ -183,6 +186,7 @@ export function rearrangeProblem(
     problem: {
       aim: ask.aim,
       mostMoves: ask.mostMoves,
+      mostMiB: ask.mostGiB === undefined ? Infinity : ask.mostGiB * 1024,
       keepTolerance: ask.keepTolerance,
       question: plain,
       mostRoom,

@@ -151,13 +151,15 @@ function withFewest(problem: RearrangeProblem, { exactly, tell }: Means): Soluti
 }
 
 function evened(problem: RearrangeProblem): Solution {
-  const { question, start, has, reserve, mostMoves } = problem;
+  const { question, start, has, reserve, mostMoves, mostMiB, cost } = problem;
   const { before, moves, at, bound } = evenOut({
     question,
     start,
     has,
     kept: reserve,
     mostMoves,
+    costOf: (unit) => cost[unit]!,
+    mostCost: mostMiB,
   });
   return {
     moves,

@@ -37,6 +37,7 @@ export interface AskedMoves {
   groupId: string | null;
   emptiedIds: string[];
   mostMoves: number;
+  mostGiB?: number;
   keepTolerance: boolean;
   linkBitsPerSecond: number;
   seconds: number;
@@ -116,6 +117,7 @@ function Question({
     group: '',
     emptied: null as string[] | null,
     mostMoves: 5,
+    mostGiB: '',
     keepTolerance: true,
     linkBitsPerSecond: 1e9,
     seconds: 5,
@@ -145,6 +147,9 @@ function Question({
           groupId,
           emptiedIds: aim === 'empty' ? emptied : [],
           mostMoves,
+          ...(aim === 'even' && /^[1-9]\d*$/.test(draft.mostGiB)
+            ? { mostGiB: Number(draft.mostGiB) }
+            : {}),
           keepTolerance,
           linkBitsPerSecond,
           seconds,
@@ -219,6 +224,16 @@ function Question({
             max={500}
             value={mostMoves}
             onChange={(event) => set({ mostMoves: Number(event.target.value) })}
+          />
+        </Field>
+      )}
+      {aim === 'even' && (
+        <Field label="And so much travels, in GiB">
+          <input
+            inputMode="numeric"
+            placeholder="as much as does"
+            value={draft.mostGiB}
+            onChange={(event) => set({ mostGiB: event.target.value })}
           />
         </Field>
       )}

@@ -14,6 +14,8 @@ import { minuteOf } from '../../components/minute.js';
 export function Steps({ sheet: { plan, steps } }: { sheet: PlanSheet }) {
   const { make, problem, busy } = useChange();
   const [stopped, setStopped] = useState('');
+  // Where a step that is dragged would stand: before the one of this place among those that are open.
+  const [dragged, setDragged] = useState<{ step: PlanStepView; before: number } | null>(null);
   const mayPlan = useMayPlan();
   const open = steps.filter(({ doneAt }) => doneAt === null);
   if (steps.length === 0)
@@ -43,8 +45,6 @@ export function Steps({ sheet: { plan, steps } }: { sheet: PlanSheet }) {
     void make('plan.order', { planId: plan.id, ids: order.map(({ id }) => id) }, { seen: order });
   };
   const move = (step: PlanStepView, by: 1 | -1) => moveTo(step, open.indexOf(step) + by);
-  // Where a step that is dragged would stand: before the one of this place among those that are open.
-  const [dragged, setDragged] = useState<{ step: PlanStepView; before: number } | null>(null);
   const movable = mayPlan && open.length > 1;
   const dragging = (step: PlanStepView): Dragging | undefined => {
     const at = open.indexOf(step);
