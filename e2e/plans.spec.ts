@@ -42,6 +42,12 @@ test('what is altered in any view becomes a step, and the record stays', async (
   await page.getByRole('link', { name: 'Chart', exact: true }).first().click();
   await expect(page.getByRole('img', { name: /^razorbill: .*; without the plan/ })).toBeVisible();
   await expect(page.getByText('□ is where a course ends without it')).toBeVisible();
+  // What the plan leaves alone stands at one level.
+  await expect(
+    page
+      .getByRole('contentinfo', { name: 'Waterline' })
+      .getByRole('img', { name: /^Storage \d+ %$/ }),
+  ).toBeVisible();
   await page.goBack();
   await page.getByRole('button', { name: 'Leave the plan' }).click();
   await expect(pencil()).toHaveCount(0);

@@ -8,18 +8,19 @@ export function Gauge({
   after?: number | null;
   label: string;
 }) {
+  const moves = after !== undefined && after !== null && Math.abs(after - percent) >= 0.05;
   const width = (value: number) => `${Math.max(0, Math.min(100, value))}%`;
   return (
     <span
       className="relative block h-[7px] w-full bg-water"
       role="img"
-      aria-label={`${label} ${Math.round(percent)} %`}
+      aria-label={`${label} ${Math.round(percent)} %${moves ? `, ${Math.round(after)} % then` : ''}`}
     >
       <span
         className={`absolute inset-y-0 left-0 ${percent > 100 ? 'bg-signal' : 'bg-used'}`}
         style={{ width: width(percent) }}
       />
-      {after !== undefined && after !== null && Math.abs(after - percent) >= 0.05 && (
+      {moves && (
         <span
           className="absolute -inset-y-[2px] w-0 border-l-2 border-dashed border-pencil"
           style={{ left: width(after) }}

@@ -2,6 +2,7 @@ import { counted } from '@insel/core';
 import { Link } from 'react-router';
 import { Figure } from '../components/workings.js';
 import { Gauge } from '../components/gauge.js';
+import { usePlanDrawn } from './in-plan.js';
 import { useRead } from './read.js';
 
 const TITLE = {
@@ -18,6 +19,10 @@ export function useFindings() {
 /** How high the fleet stands, always in sight: the tightest place of each resource, and what the rules found. */
 export function Waterline() {
   const levels = useRead('waterline');
+  // While a plan is drawn in, both levels: the ink of the record, the pencil of what would be.
+  const before = usePlanDrawn()?.before;
+  const inked = (resource: string) =>
+    before?.find((level) => level.resource === resource)?.taken?.value ?? null;
   const counts = useFindings().data?.counts;
   return (
     <footer
@@ -42,7 +47,11 @@ export function Waterline() {
               <span className="text-faint">nothing yet</span>
             )}
           </div>
-          <Gauge label={TITLE[level.resource]} percent={level.taken?.value ?? 0} />
+          <Gauge
+            label={TITLE[level.resource]}
+            percent={inked(level.resource) ?? level.taken?.value ?? 0}
+            after={inked(level.resource) === null ? undefined : (level.taken?.value ?? 0)}
+          />
         </div>
       ))}
       <ToleranceWords />
