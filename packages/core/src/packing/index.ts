@@ -1,5 +1,5 @@
 export { unitsUsed, valueOf, type CountedByHost, type PlacingAim } from './aims.js';
-export { beside } from './beside.js';
+export { beside, besideEach } from './beside.js';
 export { fewestHostsBound, type HostsBound } from './bounds.js';
 export { emptyHosts, type Emptied } from './empty-hosts.js';
 export { evenOut, type EvenedOut, type EvenMove } from './even-out.js';

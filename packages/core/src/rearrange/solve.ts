@@ -3,7 +3,7 @@
  * is told. `tell` hears of each better answer and may stop the search, whose best answer stands then.
  */
 import {
-  beside,
+  besideEach,
   emptyHosts,
   evenOut,
   faultsOfMoves,
@@ -17,7 +17,6 @@ import {
   type Exactly,
   type HostsBound,
   type Move,
-  type PackingQuestion,
   type Placing,
   type SolveLinear,
 } from '../packing/index.js';
@@ -126,7 +125,7 @@ function withFewest(problem: RearrangeProblem, { exactly, tell }: Means): Soluti
     // Hosts that are left are switched off; those that carried nothing before stand by as before.
     const off = new Set([...before].filter((host) => !at.includes(host)));
     const staying = [...could].filter((host) => !off.has(host));
-    return hostsThatMayFail(problem, at, staying, off).size === staying.length;
+    return staying.every(mayFail(problem, at, off));
   };
   const solutionOf = (found: ReturnType<typeof fewestHosts>): Solution => ({
     moves: found.moves,
@@ -172,26 +171,24 @@ function evened(problem: RearrangeProblem): Solution {
   };
 }
 
-/** Hosts whose units would all find a place on the others, what is kept free on purpose included: it is kept for this. */
-export function hostsThatMayFail(
+/** Whether the units of a host would all find a place on the others, what is kept free on purpose included: it is kept for this. */
+function mayFail(
+  { question, reserve, restarts }: RearrangeProblem,
+  at: Placing,
+  off: ReadonlySet<number> = new Set(),
+): (host: number) => boolean {
+  const lostWith = besideEach({ question, at, off, more: reserve, dims: [MEMORY, PROCESSORS] });
+  return (host) => {
+    const lost = lostWith(host);
+    return (
+      lost.units.every((unit) => restarts[unit]) && settle(lost.question, 2_000).answer === 'fits'
+    );
+  };
+}
+
+/** Hosts that may fail. */
+export const hostsThatMayFail = (
   problem: RearrangeProblem,
   at: Placing,
   among: Iterable<number> = new Set(at),
-  off: ReadonlySet<number> = new Set(),
-): Set<number> {
-  const found = new Set<number>();
-  const { question, reserve } = problem;
-  const fallen = (host: number, units: readonly number[]): PackingQuestion =>
-    beside({
-      ...{ question, at, units },
-      gone: new Set([host, ...off]),
-      more: reserve,
-      dims: [MEMORY, PROCESSORS],
-    });
-  for (const host of among) {
-    const lost = [...at.keys()].filter((unit) => at[unit] === host);
-    if (lost.some((unit) => !problem.restarts[unit])) continue;
-    if (settle(fallen(host, lost), 2_000).answer === 'fits') found.add(host);
-  }
-  return found;
-}
+): Set<number> => new Set([...among].filter(mayFail(problem, at)));
