@@ -107,7 +107,9 @@ export function placedBatch(
       allowed: count,
     })),
   };
-  return { ...answer, ...sentences(ask, solution, answer) };
+  // What the record refuses was not asked of the search: then nothing of it is proved.
+  const proved = refused.length === 0 ? solution : { ...solution, placed: null, leastLeft: false };
+  return { ...answer, ...sentences(ask, proved, answer) };
 }
 
 interface Brought {

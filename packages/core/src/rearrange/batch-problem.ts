@@ -9,7 +9,7 @@ import {
   type Placed,
   type PlacingAim,
 } from '../packing/index.js';
-import { MEMORY, PROCESSORS } from '../placement/fleet-question.js';
+import { MEMORY, OWN_DISK, PROCESSORS } from '../placement/fleet-question.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { BatchAsk, LaidBatch, Lot } from './lay-batch.js';
 import { rearrangeProblem, type RearrangeProblem } from './problem.js';
@@ -164,6 +164,8 @@ export function solveBatch(
     return all;
   };
   const backed = [...could].map((host) => backedBy(problem, standing, host));
+  // Nothing is proved by less than there is: of a host's own pools one counts, and who fails may ask less elsewhere.
+  const exact = asksAll(problem) && (could.size === 0 || question.classes === 1);
   const solutionOf = (found: Placed): BatchSolution => {
     const at = whole(found.at);
     return {
@@ -173,8 +175,12 @@ export function solveBatch(
       // Who has no place is still outside.
       at: at.map((host) => (host < 0 ? outside : host)),
       stuck: found.left.map((i) => fresh[i]!),
-      placed: { value: found.value, bound: found.bound, proven: found.proven },
-      ...{ leastLeft: found.leastLeft, impossible: false, lost: found.lost },
+      placed: {
+        value: found.value,
+        bound: exact ? found.bound : null,
+        proven: exact && found.proven,
+      },
+      ...{ leastLeft: exact && found.leastLeft, impossible: false, lost: found.lost },
     };
   };
   const found = placeUnits({
@@ -210,6 +216,11 @@ export function solveBatch(
 const standingOf = (at: Int32Array, outside: number): Int32Array =>
   at.map((host) => (host === outside ? -1 : host));
 
+/** Whether all the room there is was asked: none of the new ones goes into one of several pools of a host alone. */
+const asksAll = ({ question, mostRoom, fresh }: BatchProblem): boolean =>
+  mostRoom.every((has, i) => has <= question.room[i]!) ||
+  fresh.every((unit) => question.need[unit * question.classes * question.dims + OWN_DISK] === 0);
+
 /** What a host carries that others must be able to take, and what is free on them; memory and processors alone. */
 function backedBy(
   { question, reserve, closed }: BatchProblem,
@@ -218,17 +229,20 @@ function backedBy(
 ): Omit<Backed, 'margin'> {
   const { dims, room, need, hosts } = question;
   const carries = [0, 0];
-  const free = [0, 0];
-  for (let other = 0; other < hosts; other += 1)
-    for (const d of [MEMORY, PROCESSORS])
-      if (other !== host && other !== closed[0])
-        free[d]! += room[other * dims + d]! + reserve[other * dims + d]!;
+  const left = room.map((has, i) => has + reserve[i]!);
   for (const [unit, on] of standing.entries())
     for (const d of [MEMORY, PROCESSORS]) {
       if (on < 0) continue;
       const asked = need[needAt(question, unit, on) + d]!;
       if (on === host) carries[d]! += asked;
-      else free[d]! -= asked;
+      else left[on * dims + d]! -= asked;
     }
+  const free = [MEMORY, PROCESSORS].map((d) => {
+    let sum = 0;
+    // One that is overfull takes nobody, and takes nothing from the others.
+    for (let other = 0; other < hosts; other += 1)
+      if (other !== host && other !== closed[0]) sum += Math.max(0, left[other * dims + d]!);
+    return sum;
+  });
   return { host, carries, free };
 }

@@ -173,6 +173,15 @@ describe('who has no place', () => {
       'tern-data',
     ]);
   });
+  it('nothing is proved where a host has several pools of its own, of which one counts', () => {
+    world.make({
+      type: 'pool.record',
+      input: { name: 'second', usableBytes: 1e12, hostIds: [world.id('host', 'tern')] },
+    });
+    // Four would fit: two on tern, one in each of its pools.
+    const answer = place(ask({ lots: [lot({ count: 4, poolId: null, bytes: 600e9 })] }));
+    expect(answer.proof).not.toMatch(/Proved/);
+  });
   it('where others may move, they make room', () => {
     for (const host of ['gannet', 'tern']) found(`on-${host}`, host, 5);
     found('on-skua', 'skua', 9);
