@@ -7,12 +7,8 @@ import {
   type Consolidation,
   type Freed,
 } from '@insel/core';
-import { useState } from 'react';
-import { useNavigate } from 'react-router';
-import { errorsOf, Field } from '../../components/field.js';
-import { ProblemNote } from '../../components/problem.js';
+import { DrawPlan } from '../../components/draw-plan.js';
 import { Part } from '../../components/sheet.js';
-import { useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
 
 const freedWords = ({ known, unknown }: Freed, unit: string): string =>
@@ -94,39 +90,24 @@ function Draw({
   moves: readonly Consolidated[];
   windows: Consolidation['waves']['windows'];
 }) {
-  const { make, busy, problem } = useChange();
-  const go = useNavigate();
-  const [name, setName] = useState('computers into guests');
   const windowOf = (id: string) => windows.findIndex(({ ids }) => ids.includes(id));
-  const draw = async () => {
-    // Those that fit no window come last.
-    const order = (id: string) => (windowOf(id) < 0 ? windows.length : windowOf(id));
-    const steps = [...moves].sort((a, b) => order(a.device.id) - order(b.device.id));
-    const written = await make('plan.draw-programme', {
-      name,
-      moves: steps.map(({ input, device }) => ({
-        ...input!,
-        remark: windowOf(device.id) < 0 ? 'fits no window' : `window ${windowOf(device.id) + 1}`,
-      })),
-    });
-    const made = written?.created.find(({ kind }) => kind === 'plan');
-    if (made) void go(`/plans/${made.id}`);
-  };
+  // Those that fit no window come last.
+  const order = (id: string) => (windowOf(id) < 0 ? windows.length : windowOf(id));
+  const steps = [...moves].sort((a, b) => order(a.device.id) - order(b.device.id));
   return (
-    <form
-      className="mt-2 flex flex-wrap items-end gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void draw();
-      }}
-    >
-      <Field label="Name of the plan" error={errorsOf(problem).name}>
-        <input value={name} onChange={(event) => setName(event.target.value)} />
-      </Field>
-      <button type="submit" className="act" disabled={busy}>
-        Draw {counted(moves.length, 'computer')} as a plan
-      </button>
-      <ProblemNote problem={problem} />
-    </form>
+    <DrawPlan
+      initial="computers into guests"
+      words={`Draw ${counted(moves.length, 'computer')} as a plan`}
+      draw={(make, name) =>
+        make('plan.draw-programme', {
+          name,
+          moves: steps.map(({ input, device }) => ({
+            ...input!,
+            remark:
+              windowOf(device.id) < 0 ? 'fits no window' : `window ${windowOf(device.id) + 1}`,
+          })),
+        })
+      }
+    />
   );
 }

@@ -7,13 +7,10 @@ import {
   MOST_MOVES,
   type RearrangedHost,
 } from '@insel/core';
-import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
-import { errorsOf, Field } from '../../components/field.js';
+import { Link } from 'react-router';
+import { DrawPlan } from '../../components/draw-plan.js';
 import { Gauge } from '../../components/gauge.js';
-import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
-import { useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
 import type { AskedMoves } from './moves-page.js';
 
@@ -214,6 +211,12 @@ const nameOf = ({ aim, emptiedIds }: AskedMoves, hosts: readonly RearrangedHost[
   return aim === 'fewest' ? 'fewer hosts' : 'even out';
 };
 
+/** Moves as a change that draws them takes them. */
+export const drawnMoves = (moves: RearrangedView['moves']) =>
+  moves.map(({ guestId, toHostId, toPoolId, running, why }) => ({
+    ...{ guestId, targetHostId: toHostId, targetPoolId: toPoolId, running, remark: why },
+  }));
+
 /** Moves as a plan of their own, under a name. */
 export function DrawMoves({
   initial,
@@ -221,49 +224,20 @@ export function DrawMoves({
   linkBitsPerSecond,
   moves,
 }: {
-  /** The name to begin with. */
   initial: string;
   purpose: string;
   linkBitsPerSecond: number;
   moves: RearrangedView['moves'];
 }) {
-  const { make, problem, busy } = useChange();
-  const go = useNavigate();
-  const [name, setName] = useState(initial);
   // Each was possible after those before it: the first so many are a plan, too.
   const drawn = moves.slice(0, MOST_MOVES);
-  const draw = async () => {
-    const written = await make('plan.draw-moves', {
-      name,
-      purpose,
-      linkBitsPerSecond,
-      moves: drawn.map(({ guestId, toHostId, toPoolId, running, why }) => ({
-        guestId,
-        targetHostId: toHostId,
-        targetPoolId: toPoolId,
-        running,
-        remark: why,
-      })),
-    });
-    const made = written?.created.find(({ kind }) => kind === 'plan');
-    if (made) void go(`/plans/${made.id}`);
-  };
   return (
-    <form
-      className="mt-2 flex flex-wrap items-end gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void draw();
-      }}
-    >
-      <Field label="Name of the plan" error={errorsOf(problem).name}>
-        <input value={name} onChange={(event) => setName(event.target.value)} />
-      </Field>
-      <button type="submit" className="act" disabled={busy}>
-        Draw {drawn.length < moves.length && 'the first '}
-        {counted(drawn.length, 'move')} as a plan
-      </button>
-      <ProblemNote problem={problem} />
-    </form>
+    <DrawPlan
+      initial={initial}
+      words={`Draw ${drawn.length < moves.length ? 'the first ' : ''}${counted(drawn.length, 'move')} as a plan`}
+      draw={(make, name) =>
+        make('plan.draw-moves', { name, purpose, linkBitsPerSecond, moves: drawnMoves(drawn) })
+      }
+    />
   );
 }

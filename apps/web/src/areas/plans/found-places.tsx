@@ -1,14 +1,10 @@
 /** Where new guests go: the answer and its proof, lots by host, licences, hosts before and after, who has no place; drawn as a plan. */
 import type { PlacedBatchView } from '@insel/contract';
 import { counted } from '@insel/core';
-import { useState } from 'react';
-import { useNavigate } from 'react-router';
-import { errorsOf, Field } from '../../components/field.js';
-import { ProblemNote } from '../../components/problem.js';
+import { DrawPlan } from '../../components/draw-plan.js';
 import { Part } from '../../components/sheet.js';
-import { useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
-import { HostTable, MoveTable, Tolerance } from './found-moves.js';
+import { drawnMoves, HostTable, MoveTable, Tolerance } from './found-moves.js';
 import type { AskedBatch } from './place-page.js';
 
 export function FoundPlaces({ asked, answer }: { asked: AskedBatch; answer: PlacedBatchView }) {
@@ -143,45 +139,27 @@ function Licences({ licences }: Pick<PlacedBatchView, 'licences'>) {
 }
 
 function DrawBatch({ asked, answer }: { asked: AskedBatch; answer: PlacedBatchView }) {
-  const { make, problem, busy } = useChange();
-  const go = useNavigate();
-  const [name, setName] = useState(
-    `place ${asked.lots.map(({ pattern }) => pattern).join(', ')}`.slice(0, 60),
-  );
-  const draw = async () => {
-    const written = await make('plan.draw-batch', {
-      ...{ name, purpose: answer.headline, linkBitsPerSecond: asked.linkBitsPerSecond },
-      moves: answer.moves.map(({ guestId, toHostId, toPoolId, running, why }) => ({
-        ...{ guestId, targetHostId: toHostId, targetPoolId: toPoolId, running, remark: why },
-      })),
-      lots: asked.lots.map(
-        ({ pattern, count: _, poolId: __, guestGroupId, networkIds, ...lot }) => ({
-          ...lot,
-          ...{ groupId: guestGroupId, networkIds, ruleName: `${pattern} apart`.slice(0, 60) },
-        }),
-      ),
-      guests: answer.guests.map(({ lot, name: called, hostId, poolId }) => ({
-        ...{ lot, name: called, hostId, poolId },
-      })),
-    });
-    const made = written?.created.find(({ kind }) => kind === 'plan');
-    if (made) void go(`/plans/${made.id}`);
-  };
+  const { headline, moves, guests } = answer;
+  const names = asked.lots.map(({ pattern }) => pattern).join(', ');
   return (
-    <form
-      className="mt-2 flex flex-wrap items-end gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void draw();
-      }}
-    >
-      <Field label="Name of the plan" error={errorsOf(problem).name}>
-        <input value={name} onChange={(event) => setName(event.target.value)} />
-      </Field>
-      <button type="submit" className="act" disabled={busy}>
-        Draw {counted(answer.guests.length, 'guest')} as a plan
-      </button>
-      <ProblemNote problem={problem} />
-    </form>
+    <DrawPlan
+      initial={`place ${names}`.slice(0, 60)}
+      words={`Draw ${counted(guests.length, 'guest')} as a plan`}
+      draw={(make, name) =>
+        make('plan.draw-batch', {
+          ...{ name, purpose: headline, linkBitsPerSecond: asked.linkBitsPerSecond },
+          moves: drawnMoves(moves),
+          lots: asked.lots.map(
+            ({ pattern, count: _, poolId: __, guestGroupId, networkIds, ...lot }) => ({
+              ...lot,
+              ...{ groupId: guestGroupId, networkIds, ruleName: `${pattern} apart`.slice(0, 60) },
+            }),
+          ),
+          guests: guests.map(({ lot, name: called, hostId, poolId }) => ({
+            ...{ lot, name: called, hostId, poolId },
+          })),
+        })
+      }
+    />
   );
 }
