@@ -69,23 +69,26 @@ describe('an attack on one name', () => {
   });
 });
 
-it('strangers by the hundred never keep a real sign-in waiting for long', async () => {
+it('strangers by the hundred never keep a real sign-in waiting until all of them are through', async () => {
   const client = await here.connect();
   await client.query('delete from sign_in_attempt');
   await client.query(
     `insert into sign_in_attempt (name, source, at, outcome) values ('keeper', '203.0.113.9', now(), 'right')`,
   );
   await client.end();
-  const crowd = Array.from({ length: 120 }, (_, i) =>
-    attempt(`nobody-${i}`, 'wrong', `198.51.100.${i}`),
-  );
+  // Strangers whose password was compared, so far.
+  let compared = 0;
+  const crowd = Array.from({ length: 120 }, async (_, i) => {
+    const { status } = await attempt(`nobody-${i}`, 'wrong', `198.51.100.${i}`);
+    compared += Number(status === 401);
+    return status;
+  });
   await new Promise((resolve) => setTimeout(resolve, 100));
-  const began = performance.now();
   expect((await attempt('keeper', PASSWORD, '203.0.113.9')).status).toBe(201);
-  const took = performance.now() - began;
-  expect((await Promise.all(crowd)).some(({ status }) => status === 503)).toBe(true);
-  // 1 s is wanted; whatever the machine, it does not wait for the whole crowd.
-  expect(took).toBeLessThan(Math.max(2000, (performance.now() - began) / 2));
+  const before = compared;
+  expect(await Promise.all(crowd)).toContain(503);
+  // In seconds this would ask how fast the machine is: counted is whether it waits for the crowd.
+  expect(before).toBeLessThan(compared);
 });
 
 it('a wrong name takes as long as a wrong password', async () => {
