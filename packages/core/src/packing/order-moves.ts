@@ -1,10 +1,12 @@
 /**
  * An order of moves in which each is legal when it is made: while it moves, a guest holds room on both hosts; rules are asked
  * after each move. Where the moves stand in a circle, one of them stops over elsewhere. Depth first, states that failed are
- * kept; "none" is said only where nothing was cut. Its cost grows exponentially with moves that stand in each other's way.
+ * kept, and so are states in which more wait in circles than may stop over; "none" is said only where nothing was cut. Its
+ * cost grows exponentially with moves that stand in each other's way.
  */
 import { Moving, type Move } from './moving.js';
-import type { PackingQuestion, Placing } from './question.js';
+import { needAt, type Board, type PackingQuestion, type Placing } from './question.js';
+import { standingAtEnd, waitingIn, type Standing } from './waiting.js';
 
 export interface Ordered {
   /** Null: none was found. */
@@ -22,14 +24,18 @@ export interface Ordering {
   closed?: ReadonlySet<number>;
   /** The most stop-overs that are tried. */
   most?: number;
+  /** Moves tried. */
   budget?: number;
 }
 
-const ORDER_BUDGET = 300_000;
+/** Moves tried, times units that move: a second or a few. */
+const WORK = 18_000_000;
 const MOST_STOP_OVERS = 2;
 
 export function orderMoves(ordering: Ordering): Ordered {
-  const { most = MOST_STOP_OVERS, budget = ORDER_BUDGET } = ordering;
+  const { start, target, most = MOST_STOP_OVERS } = ordering;
+  const moving = start.reduce((n, host, unit) => n + Number(host !== target[unit]), 0);
+  const { budget = WORK / Math.max(1, moving) } = ordering;
   let left = budget;
   let proven = true;
   for (let stopOvers = 0; stopOvers <= most; stopOvers += 1) {
@@ -48,6 +54,9 @@ class Order extends Moving {
   cut = false;
   private readonly failed = new Set<string>();
   private readonly moving: number[];
+  /** Units that are the same in all that is asked have one number. */
+  private readonly kindOf: number[];
+  private readonly end: Standing;
 
   constructor(
     private readonly ordering: Ordering,
@@ -57,46 +66,99 @@ class Order extends Moving {
     const { question, start, target } = ordering;
     super(question, start);
     this.moving = [...start.keys()].filter((unit) => start[unit] !== target[unit]);
+    this.kindOf = kindsOf(this.board, target);
+    this.end = standingAtEnd(question, start, target);
   }
 
-  find(): boolean {
+  /** `since` is the stop-over that was made just before, if one was. */
+  find(since: Move | null = null): boolean {
     const { target } = this.ordering;
     const before = this.moves.length;
-    this.moveTheHarmless();
+    if (this.moveTheHarmless()) since = null;
     const open = this.moving.filter((unit) => this.board.at[unit] !== target[unit]);
     if (open.length === 0) return true;
-    const state = `${this.stopped}|${this.moving.map((unit) => this.board.at[unit]).join()}`;
-    if (!this.failed.has(state)) {
-      if (this.tryEach(open)) return true;
-      if (!this.cut) this.failed.add(state);
+    const state = this.stateOf(open);
+    const key = since ? `${state}>${since.from}` : state;
+    if (!this.failed.has(state) && !this.failed.has(key)) {
+      const stopping = this.mayStopOver(open);
+      if (stopping && this.tryEach(open, since, stopping)) return true;
+      if (!this.cut) this.failed.add(key);
     }
     this.backTo(before);
     return false;
   }
 
-  private tryEach(open: readonly number[]): boolean {
-    const { target } = this.ordering;
-    for (const unit of open) {
-      if (!this.mayGo(unit, target[unit]!)) continue;
+  private stateOf(open: readonly number[]): string {
+    const { hosts } = this.ordering.question;
+    const places = open.map((unit) => this.kindOf[unit]! * hosts + this.board.at[unit]!);
+    return `${this.stopped}|${places.sort((a, b) => a - b).join()}`;
+  }
+
+  /** Units that may stop over now; null: more stop-overs are needed than are left. Backwards the same holds. */
+  private mayStopOver(open: readonly number[]): readonly number[] | null {
+    const left = this.most - this.stopped;
+    const ahead = waitingIn(this.board, open, this.ordering.target);
+    if (ahead.circles > left) return null;
+    const back = waitingIn(this.end, open, this.board.at);
+    if (back.circles > left) return null;
+    if (left === 0) return [];
+    return open.filter(
+      (unit) =>
+        (ahead.circles < left || ahead.units.includes(unit)) &&
+        (back.circles < left || back.units.includes(unit)),
+    );
+  }
+
+  private tryEach(
+    open: readonly number[],
+    since: Move | null,
+    stopping: readonly number[],
+  ): boolean {
+    const { target, question, closed } = this.ordering;
+    for (const unit of this.unlike(open)) {
+      const to = target[unit]!;
+      if ((since && !this.needs(since, unit, to)) || !this.mayGo(unit, to)) continue;
       if (this.spent()) return false;
-      this.move(unit, target[unit]!);
+      this.move(unit, to);
       if (this.find()) return true;
       this.backTo(this.moves.length - 1);
     }
-    if (this.stopped >= this.most) return false;
-    for (const unit of open) {
-      for (const host of this.ordering.question.candidates[unit]!) {
-        if (host === target[unit] || this.ordering.closed?.has(host) || !this.mayGo(unit, host))
-          continue;
+    for (const unit of this.unlike(stopping)) {
+      for (const host of question.candidates[unit]!) {
+        if (host === target[unit] || closed?.has(host)) continue;
+        if (since && since.from !== this.board.at[unit] && !this.needs(since, unit, host)) continue;
+        if (!this.mayGo(unit, host)) continue;
         if (this.spent()) return false;
         this.move(unit, host);
         this.stopped += 1;
-        if (this.find()) return true;
+        if (this.find(this.moves.at(-1))) return true;
         this.stopped -= 1;
         this.backTo(this.moves.length - 1);
       }
     }
     return false;
+  }
+
+  /** Of units that are the same on the same host, the first. */
+  private unlike(units: readonly number[]): number[] {
+    const tried = new Set<number>();
+    return units.filter((unit) => {
+      const place = this.kindOf[unit]! * this.ordering.question.hosts + this.board.at[unit]!;
+      return tried.has(place) ? false : tried.add(place);
+    });
+  }
+
+  /**
+   * Whether a move can rest on the stop-over before it: it goes where that left room, or they share a rule. Any other is as
+   * legal before it, so it is tried only there. With more than two stop-overs not every order can be put so: all are tried.
+   */
+  private needs(since: Move, unit: number, to: number): boolean {
+    const { limitsOf } = this.board;
+    return (
+      this.most > 2 ||
+      since.from === to ||
+      limitsOf[unit]!.some((limit) => limitsOf[since.unit]!.includes(limit))
+    );
   }
 
   private spent(): boolean {
@@ -105,34 +167,64 @@ class Order extends Moving {
     return true;
   }
 
-  /** Moves to hosts that hold all who are there and all who will come: they are in nobody's way, whatever comes first. */
-  private moveTheHarmless(): void {
+  /**
+   * Moves to hosts that hold all who are there, all who will come and whoever may yet stop over: they are in nobody's way,
+   * whatever comes first.
+   */
+  private moveTheHarmless(): boolean {
     const { target, question } = this.ordering;
-    if (this.most > 0 && this.stopped < this.most) return;
+    const { at, limitsOf } = this.board;
+    const before = this.moves.length;
     for (let again = true; again;) {
       again = false;
-      for (const unit of this.moving) {
-        const to = target[unit]!;
-        if (this.board.at[unit] === to || this.board.limitsOf[unit]!.length > 0) continue;
-        if (!this.holdsAll(to) || !question.candidates[unit]!.includes(to)) continue;
-        this.move(unit, to);
-        again = true;
+      const open = this.moving.filter((unit) => at[unit] !== target[unit]);
+      for (let host = 0; host < question.hosts; host += 1) {
+        const coming = open.filter((unit) => target[unit] === host && limitsOf[unit]!.length === 0);
+        if (coming.length === 0 || !this.holdsAll(host, open)) continue;
+        for (const unit of coming) {
+          if (!question.candidates[unit]!.includes(host)) continue;
+          this.move(unit, host);
+          again = true;
+        }
       }
     }
+    return this.moves.length > before;
   }
 
-  private holdsAll(host: number): boolean {
+  private holdsAll(host: number, open: readonly number[]): boolean {
     const { target, question } = this.ordering;
-    const { dims, need, classes, classOf } = question;
-    for (let d = 0; d < dims; d += 1) {
+    const { at, free } = this.board;
+    for (let d = 0; d < question.dims; d += 1) {
+      const left = free[host * question.dims + d]!;
+      const asked = (unit: number) => question.need[needAt(question, unit, host) + d]!;
       let coming = 0;
-      for (const unit of this.moving)
-        if (target[unit] === host && this.board.at[unit] !== host)
-          coming += need[(unit * classes + classOf[host]!) * dims + d]!;
-      if (coming > 0 && coming > this.board.free[host * dims + d]!) return false;
+      for (const unit of open)
+        if (target[unit] === host && at[unit] !== host) coming += asked(unit);
+      if (coming > 0 && coming > left) return false;
+      const passing = this.most - this.stopped;
+      if (passing === 0) continue;
+      const others = open.filter((unit) => target[unit] !== host && at[unit] !== host).map(asked);
+      others.sort((a, b) => b - a);
+      for (const one of others.slice(0, passing)) coming += one;
+      if (coming > 0 && coming > left) return false;
     }
     return true;
   }
+}
+
+/** One number for units of which neither need, nor hosts, nor rules, nor target tells them apart. */
+function kindsOf({ question, limitsOf }: Board, target: Placing): number[] {
+  const { classes, dims, need, candidates } = question;
+  const sets = new Map<Int32Array, number>();
+  const kinds = new Map<string, number>();
+  return Array.from({ length: question.units }, (_, unit) => {
+    const hosts = candidates[unit]!;
+    if (!sets.has(hosts)) sets.set(hosts, sets.size);
+    const all = need.subarray(unit * classes * dims, (unit + 1) * classes * dims);
+    const key = [sets.get(hosts), target[unit], limitsOf[unit]!.join('.'), all.join('.')].join('|');
+    if (!kinds.has(key)) kinds.set(key, kinds.size);
+    return kinds.get(key)!;
+  });
 }
 
 /** What is wrong with moves made one after another, counted anew: a host overfull after one of them, a rule newly broken. */

@@ -1,7 +1,7 @@
 import highs from 'highs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { fewestHostsBound } from './bounds.js';
-import { crowd, questionOf, rule, standing } from './cases.js';
+import { chance, crowd, questionOf, rule, standing } from './cases.js';
 import { closeMany } from './close-many.js';
 import { emptyHosts } from './empty-hosts.js';
 import { evenOut } from './even-out.js';
@@ -41,6 +41,50 @@ function orderByHand(question: PackingQuestion, start: Placing, target: Placing)
       return found;
     });
   return go(moving);
+}
+
+/** The fewest stop-overs of all orders there are, by walking all placings (0–1 breadth first); null: no order. */
+function stopOversByHand(question: PackingQuestion, start: Placing, target: Placing) {
+  let layer = [Array.from(start)];
+  const seen = new Set<string>();
+  for (let stopOvers = 0; layer.length > 0; stopOvers += 1) {
+    const next: number[][] = [];
+    while (layer.length > 0) {
+      const at = layer.pop()!;
+      const key = at.join();
+      if (seen.has(key)) continue;
+      seen.add(key);
+      if (at.every((host, unit) => host === target[unit])) return stopOvers;
+      const board = new Board(question);
+      for (const [unit, host] of at.entries()) board.put(unit, host);
+      for (const [unit, from] of at.entries()) {
+        if (from === target[unit]) continue;
+        for (const to of question.candidates[unit]!) {
+          if (to === from) continue;
+          board.take(unit);
+          if (board.fits(unit, to))
+            (to === target[unit] ? layer : next).push(at.map((h, i) => (i === unit ? to : h)));
+          board.put(unit, from);
+        }
+      }
+    }
+    layer = next;
+  }
+  return null;
+}
+
+/** Another placing of the same units, dealt out by chance; null: none was hit upon. */
+function anotherPlacing(question: PackingQuestion, random: () => number): Placing | null {
+  for (let tries = 0; tries < 60; tries += 1) {
+    const board = new Board(question);
+    for (let unit = 0; unit < question.units; unit += 1) {
+      const host = Math.floor(random() * question.hosts);
+      if (!board.fits(unit, host)) break;
+      board.put(unit, host);
+    }
+    if (!board.at.includes(-1)) return board.at;
+  }
+  return null;
 }
 
 describe('the fewest hosts (optima of design section 12: exhaustive search, and a solver)', () => {
@@ -99,6 +143,26 @@ describe('an order of moves', () => {
       possible += Number(byHand);
     }
     expect(possible).toBeGreaterThan(20);
+  });
+
+  it('needs the stop-overs of the best of all orders there are, or proves that two are too few', () => {
+    const found = [0, 0, 0, 0];
+    for (const seed of seeds(500)) {
+      const apart = seed % 3 === 0 ? 0.6 : 0;
+      const { question, start } = standing(seed, { hosts: 4, guests: 8, full: 0.94, apart });
+      const target = anotherPlacing(question, chance(seed + 9000));
+      if (!target) continue;
+      const byHand = stopOversByHand(question, start, target);
+      const { moves, proven, stopOvers } = orderMoves({ question, start, target });
+      expect([seed, moves === null ? null : stopOvers, proven]).toEqual([
+        seed,
+        byHand === null || byHand > 2 ? null : byHand,
+        true,
+      ]);
+      if (moves) expect(faultsOfMoves(question, start, moves)).toEqual([]);
+      found[moves ? stopOvers : 3]! += 1;
+    }
+    expect(found.every((n) => n >= 5)).toBe(true);
   });
 
   it('breaks a circle by a stop-over, and proves that there is none without', () => {
