@@ -11,6 +11,7 @@ import {
   questionOf,
   standing,
 } from '../packages/core/dist/packing/cases.js';
+import { PUBLISHED_CLASSES, publishedCase } from '../packages/core/dist/packing/published-cases.js';
 import {
   beside,
   emptyHosts,
@@ -84,6 +85,29 @@ function packings(count) {
   console.log(
     `fewest hosts, ${settled} cases with a proven optimum: mean ratio ${round(ratio / settled, 4)}, at the optimum ${best}, bound equal ${tight}; median ${round(percentile(times, 0.5))} ms, p95 ${round(percentile(times, 0.95))} ms`,
   );
+}
+
+/** Classes whose recipe is published (core's packing/published-cases.ts), each item on a host of its own at the beginning. */
+function published(sizes, count) {
+  for (const units of sizes) {
+    const found = { used: 0, bound: 0, proved: 0, cases: 0, asOptimum: 0 };
+    const times = [];
+    for (const number of PUBLISHED_CLASSES)
+      for (let seed = 0; seed < count; seed += 1) {
+        const { question, optimum } = publishedCase(number, units, seed);
+        const start = Int32Array.from({ length: question.units }, (_, unit) => unit);
+        const { value, ms } = timed(() => fewestHosts({ question, start, costOf: () => 1, solve }));
+        times.push(ms);
+        found.cases += 1;
+        found.used += value.used;
+        found.bound += value.bound.hosts;
+        found.proved += Number(value.proven);
+        found.asOptimum += Number(optimum !== null && value.used === optimum);
+      }
+    console.log(
+      `published classes, ${found.cases} cases of ${units} items: ${found.proved} proved best, ${found.used} hosts in all, none below ${found.bound} (${round(found.used / found.bound, 4)}); ${found.asOptimum} of ${count} at the optimum their recipe gives; median ${round(percentile(times, 0.5))} ms, p95 ${round(percentile(times, 0.95))} ms`,
+    );
+  }
 }
 
 function evacuations(count) {
@@ -263,6 +287,7 @@ if (!process.argv[2]) failovers(600);
 crowds();
 batches();
 if (!process.argv[2]) packings(120);
+if (!process.argv[2]) published([24, 48, 99], 4);
 if (!process.argv[2]) evacuations(80);
 if (!process.argv[2]) orders(120);
 wholeGroup();

@@ -8,7 +8,7 @@ import { leastNeeds, type PackingQuestion } from './question.js';
 export interface HostsBound {
   hosts: number;
   /** What binds. */
-  by: 'nothing to place' | 'volume' | 'counting' | 'mixture' | 'apart' | 'conflict';
+  by: 'nothing to place' | 'volume' | 'counting' | 'mixture' | 'apart' | 'conflict' | 'patterns';
   /** The dimension, or both of a mixture. */
   dims: number[];
 }

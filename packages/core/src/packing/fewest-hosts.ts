@@ -1,15 +1,18 @@
 /**
  * The fewest hosts that hold all units, with moves that lead there: first hosts are emptied one after another, the least
- * loaded first, as long as chains of moves are found; then fewer hosts are tried with placings made anew, from the bound
+ * loaded first, as long as chains of moves are found; then placings are made anew, by columns and on fewer hosts from the bound
  * upwards, each of them asked for an order of moves. Costs hosts · (chains or a placing).
  */
 import { fewestHostsBound, type HostsBound } from './bounds.js';
 import { closeMany } from './close-many.js';
+import { fewestByColumns } from './columns.js';
 import { emptyHosts } from './empty-hosts.js';
 import type { Move } from './moving.js';
+import type { SolveLinear } from './linear-model.js';
 import { orderMoves } from './order-moves.js';
 import { needAt, type PackingQuestion, type Placing } from './question.js';
 import { settle, type Exactly } from './settle.js';
+import { faultsOf } from './verify.js';
 
 export interface FewestHosts {
   at: Placing;
@@ -29,6 +32,8 @@ export interface Consolidating {
   /** Whether a placing may stand, as where one more host must be able to fail. */
   accept?: (at: Placing) => boolean;
   exactly?: Exactly;
+  /** With it more is proved, and placings are found that chains do not lead to. */
+  solve?: SolveLinear;
   /** Hears of each better answer; false: stop, what was found is the answer. */
   tell?: (found: FewestHosts) => boolean;
 }
@@ -40,7 +45,8 @@ const BUDGET = 30_000;
 
 export function fewestHosts(asked: Consolidating): FewestHosts {
   const { question, start, tell = () => true } = asked;
-  const bound = fewestHostsBound({ ...question, room: asked.mostRoom ?? question.room });
+  const most = { ...question, room: asked.mostRoom ?? question.room };
+  let bound = fewestHostsBound(most);
   const answer = (at: Placing, moves: Move[]): FewestHosts => {
     const used = usedBy(at).size;
     return { at, moves, used, bound, proven: used <= bound.hosts };
@@ -57,6 +63,14 @@ export function fewestHosts(asked: Consolidating): FewestHosts {
   for (const emptied of emptiedOneByOne(asked)) {
     best = answer(emptied.at, emptied.moves);
     goOn &&= tell(best);
+    if (!goOn || best.proven) return best;
+  }
+  if (goOn && asked.solve) {
+    const columns = fewestByColumns(most, best.at, asked.solve, best.used);
+    if (columns.bound > bound.hosts) bound = { hosts: columns.bound, by: 'patterns', dims: [] };
+    const anew = columns.at && movedTo(asked, columns.at);
+    best = anew ? answer(anew.at, anew.moves) : answer(best.at, best.moves);
+    goOn = tell(best);
     if (!goOn || best.proven) return best;
   }
   for (let count = Math.max(1, bound.hosts); goOn && count < best.used; count += 1) {
@@ -126,14 +140,20 @@ const costOn = (at: Placing, host: number, costOf: (unit: number) => number): nu
   Array.from(at).reduce((sum, one, unit) => (one === host ? sum + costOf(unit) : sum), 0);
 
 /** A placing on so many hosts, those with the most room and the most on them first, and an order that leads there. */
-function placedOn(
-  { question, start, exactly, accept = () => true, costOf }: Consolidating,
-  count: number,
-): { at: Placing; moves: Move[] } | null {
+function placedOn(asked: Consolidating, count: number): { at: Placing; moves: Move[] } | null {
+  const { question, start, exactly, costOf } = asked;
   const open = new Set(bySize(question, start, costOf).slice(0, count));
   const narrowed = narrowedTo(question, open);
   const { answer, at } = settle(narrowed, BUDGET, exactly);
-  if (answer !== 'fits') return null;
+  return answer === 'fits' ? movedTo(asked, at) : null;
+}
+
+/** An order of moves to a placing, or to one like it in which more stays where it is. */
+function movedTo(
+  { question, start, accept = () => true, costOf }: Consolidating,
+  at: Placing,
+): { at: Placing; moves: Move[] } | null {
+  if (faultsOf(question, at).length > 0) return null;
   const target = likeBefore(question, start, at, costOf);
   if (!accept(target)) return null;
   const { moves } = orderMoves({ question, start, target, budget: BUDGET });

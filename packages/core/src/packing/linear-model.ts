@@ -12,6 +12,8 @@ export interface LinearAnswer {
   value: ((column: string) => number) | null;
   /** What no answer can be below. */
   bound: number;
+  /** Of a program without whole numbers: what one more on the right of a row would cost. */
+  price?: (row: string) => number;
 }
 
 /** Solves a program within so many seconds. */
@@ -22,13 +24,18 @@ export interface HighsLike {
   solve: (
     program: string,
     options: { time_limit: number },
-  ) => { Status: string; ObjectiveValue: number; Columns: Readonly<Record<string, object>> };
+  ) => {
+    Status: string;
+    ObjectiveValue: number;
+    Columns: Readonly<Record<string, object>>;
+    Rows: readonly { Name: string; Dual?: number }[];
+  };
 }
 
 export const solverOf =
   (highs: HighsLike): SolveLinear =>
   (program, seconds) => {
-    const { Status, ObjectiveValue, Columns } = highs.solve(program, { time_limit: seconds });
+    const { Status, ObjectiveValue, Columns, Rows } = highs.solve(program, { time_limit: seconds });
     const status =
       Status === 'Optimal' ? 'optimal' : Status === 'Infeasible' ? 'infeasible' : 'unknown';
     const primal = (name: string) => (Columns[name] as { Primal?: number } | undefined)?.Primal;
@@ -37,8 +44,17 @@ export const solverOf =
       status,
       value: known ? (name) => primal(name) ?? 0 : null,
       bound: status === 'optimal' ? ObjectiveValue : -Infinity,
+      price: pricesOf(Rows),
     };
   };
+
+function pricesOf(rows: readonly { Name: string; Dual?: number }[]): LinearAnswer['price'] {
+  let byName: Map<string, number> | undefined;
+  return (name) => {
+    byName ??= new Map(rows.map((row) => [row.Name, row.Dual ?? 0]));
+    return byName.get(name) ?? 0;
+  };
+}
 
 export interface Prices {
   /** What it costs that a unit is on a host. */

@@ -384,6 +384,7 @@ function sentences(
 function bindingOf({ by, dims }: NonNullable<Solution['fewest']>['bound']): string {
   if (by === 'apart') return ' (guests that stay apart)';
   if (by === 'conflict') return ' (guests of which no two fit on one host)';
+  if (by === 'patterns') return ' (counted over every way guests can share a host)';
   if (dims.length === 0) return '';
   const names = dims.map((dim) => DIMENSIONS[dim]).join(' and ');
   return ` (${names} ${dims.length === 1 ? 'binds' : 'bind'})`;

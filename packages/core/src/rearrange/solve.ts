@@ -116,7 +116,7 @@ function emptied(
   return { ...best, leastCost, proven };
 }
 
-function withFewest(problem: RearrangeProblem, { exactly, tell }: Means): Solution {
+function withFewest(problem: RearrangeProblem, { exactly, solve, tell }: Means): Solution {
   const { question, start, cost } = problem;
   const before = new Set(start);
   const could = problem.keepTolerance ? hostsThatMayFail(problem, start) : new Set<number>();
@@ -144,6 +144,7 @@ function withFewest(problem: RearrangeProblem, { exactly, tell }: Means): Soluti
       costOf: (unit) => cost[unit]!,
       accept,
       exactly,
+      solve,
       tell: tell && ((found) => tell(solutionOf(found))),
     }),
   );
