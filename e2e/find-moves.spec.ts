@@ -51,9 +51,18 @@ test('evening out says what each move gains; fewer hosts what binds', async () =
   await page.getByLabel('And so much travels, in GiB').fill('1');
   await findMoves();
   await expect(found()).toContainText('No move makes it more even');
+  await page.getByLabel('And so much travels, in GiB').fill('');
+  await page.getByLabel('By', { exact: true }).selectOption('what they use, hour by hour');
+  await findMoves();
+  await expect(found()).toContainText(/Measured: \d+ of the \d+ guests that count/);
+  await expect(
+    found().getByRole('columnheader', { name: 'Used, in its fullest hour' }),
+  ).toBeVisible();
   await page.getByRole('radio', { name: 'Get by with fewer hosts' }).check();
   await findMoves();
-  await expect(found()).toContainText(/No placement uses fewer than 2/);
+  await expect(found()).toContainText(
+    'Proved: no placement uses fewer than 3 (counted over every way guests can share a host)',
+  );
 });
 
 test('without a host chosen it says so, and nothing is lost', async () => {

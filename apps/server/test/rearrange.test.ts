@@ -8,6 +8,7 @@ import type {
   Written,
 } from '@insel/contract';
 import type { RearrangeProblem } from '@insel/core';
+import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
   lookAt,
@@ -184,6 +185,50 @@ describe('placing new guests', () => {
   });
 });
 
+describe('evening out by use', () => {
+  /** Both stand on one host; one is measured for eight days, the other for five. */
+  const upload = async (lines: string[]) => {
+    const { cookie } = keeper as unknown as { cookie: string };
+    const path = `/api/samples/imports/${randomUUID()}?source=use.csv`;
+    const { status } = await fetch(`${keeper.base}${path}`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'text/csv', Cookie: cookie },
+      body: `time,guest,cpu %,memory MiB\n${lines.join('\n')}`,
+    });
+    expect(status).toBe(201);
+  };
+  const samples = (name: string, days: number): string[] =>
+    Array.from({ length: days * 48 }, (_, i) => {
+      const at = new Date(Date.now() - i * 1_800_000);
+      return `${at.toISOString()},${name},${at.getUTCHours() === 9 ? 80 + (i % 3) : 10},${200 + (i % 5)}`;
+    });
+
+  it('counts the percentiles of each hour, and says who was not measured long enough', async () => {
+    await upload([...samples('tide', 8), ...samples('ebb', 5)]);
+    const { body: found } = await look({ aim: 'even', emptiedIds: [], by: 'used' });
+    expect(found.assumes).toContain('Measured: 1 of the 2 guests that count');
+    expect(found.assumes).toContain('the other one counts with all that was given');
+    expect(found.hosts.every(({ used }) => used !== null)).toBe(true);
+    const { body: given } = await look({ aim: 'even', emptiedIds: [] });
+    expect(given.assumes).toBe('');
+    expect(given.hosts.map(({ used }) => used)).toEqual(given.hosts.map(() => null));
+  });
+
+  it('as PostgreSQL counts them: the percentile of an hour is that of its samples', async () => {
+    const client = await here.connect();
+    const { rows } = await client.query<{ cpu: number }>(
+      `select percentile_cont(0.95) within group (order by cpu_percent) cpu from sample s join guest g on g.id = s.subject_id
+        where g.name = 'tide' and extract(hour from at at time zone 'UTC') = 9`,
+    );
+    await client.end();
+    const { body: found } = await look({ aim: 'even', emptiedIds: [], by: 'used', mostMoves: 1 });
+    const gannet = found.hosts.find(({ name }) => name === 'gannet')!;
+    // At nine: that share of tide's processor and all of ebb's, of 32 cores; memory is less than that.
+    expect(rows[0]!.cpu).toBeGreaterThan(80);
+    expect(gannet.used!.before).toBeCloseTo(((rows[0]!.cpu / 100 + 1) / 32) * 100, 9);
+  });
+});
+
 it('what is not under way is neither looked at nor stopped', async () => {
   const far = await keeper.call<Searching>('GET', 'hosts/rearranged/nothing');
   expect(far.body).toEqual({ underWay: false, since: 0, best: null, settled: null });
@@ -203,6 +248,7 @@ describe('searches that are under way', () => {
       aim: 'even',
       mostMoves: 30,
       mostMiB: Infinity,
+      use: null,
       keepTolerance: false,
       question: {
         ...{ units: guests, hosts, dims: 3, classes: 1, limits: [] },

@@ -2,12 +2,14 @@
 import {
   AIMS,
   BATCH_AIMS,
+  EVEN_BY,
   FAMILIES,
   MOST_ALIKE,
   MOST_LOTS,
   PROCESSOR_MODES,
   type Aim,
   type BatchAim,
+  type EvenBy,
   type Lot,
   type PatchRound,
   type PlacedBatch,
@@ -24,6 +26,8 @@ export class RearrangeBody {
   @Whole(1, 500) mostMoves!: number;
   /** When evening out: no more than this travels in all. */
   @Optional() @Whole(1, 1_000_000) mostGiB?: number;
+  /** When evening out: by what guests were given, where it is left out. */
+  @Optional() @OneOf(EVEN_BY) by?: EvenBy;
   @Flag() keepTolerance!: boolean;
   @Whole(1_000_000) linkBitsPerSecond!: number;
   /** How long it may be searched for something better. */

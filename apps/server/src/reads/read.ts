@@ -3,7 +3,7 @@
  * for the one that is held, so that a fleet of another time or with a plan drawn in answers in the same way.
  */
 import type { Account, ReadAnswer, ReadName, ReadQuery } from '@insel/contract';
-import type { Fleet, Row } from '@insel/core';
+import type { Fleet, HourlyUse, Row } from '@insel/core';
 import type { MikroORM } from '@mikro-orm/postgresql';
 import { notFound } from '../http/problem-exception.js';
 import type { Samples } from '../record/samples.js';
@@ -17,6 +17,8 @@ export interface Asking {
   orders: OrderCache;
   /** The record as it was when what is asked is compared with: asked for by `newSince`. */
   then?: { fleet: Fleet; now: string };
+  /** What guests were measured to use, where the read names them. */
+  use?: HourlyUse[];
 }
 
 /** What lies beside the fleet: the log, samples, attachments. */
@@ -44,7 +46,13 @@ type FromTables<N extends ReadName> = (
 
 /** At once from the fleet; or in the worker, where it looks at all of it; or from tables beside it. */
 export type Read<N extends ReadName> =
-  FromFleet<N> | { inWorker: InWorker<N> } | { fromTables: FromTables<N> };
+  | FromFleet<N>
+  | {
+      inWorker: InWorker<N>;
+      /** Guests whose measured use is read beforehand: the worker reads no tables. */
+      measured?: (fleet: Fleet, query: ReadQuery<N>) => string[];
+    }
+  | { fromTables: FromTables<N> };
 
 /** Reads of one subject. */
 export type Reads<N extends ReadName = ReadName> = { [K in N]: Read<K> };

@@ -82,14 +82,17 @@ class ReadsController {
     const asking: Asking = { now, account, orders: over?.orders ?? this.orders };
     const read = EVERY_READ[name] as Read<ReadName>;
     if (typeof read === 'function') return read(fleet, query, asking);
-    if ('inWorker' in read)
+    const samples = over ? this.samples.upTo(new Date(now)) : this.samples;
+    if ('inWorker' in read) {
+      const guestIds = read.measured?.(fleet, query) ?? [];
+      const use = guestIds.length > 0 ? await samples.byHour(guestIds, now) : undefined;
       return this.computation.ask(
         name,
         query,
-        { now, account },
+        { now, account, ...(use && { use }) },
         { over: over && laid(over), then: then && { ...laid(then), now: then.now } },
       );
-    const samples = over ? this.samples.upTo(new Date(now)) : this.samples;
+    }
     const answer: unknown = await read.fromTables({ orm: this.orm, samples }, query, fleet, asking);
     // While the tables were read the record may have altered under the overlay.
     if (over && !over.fleet.isOver(this.keeper.fleet)) throw new GroundMoved();

@@ -27,6 +27,7 @@ import {
   type BatchProblem,
   type BatchSolution,
   type Fleet,
+  type HourlyUse,
   type LaidBatch,
   type Patch,
   type RearrangeAsk,
@@ -53,7 +54,9 @@ export const REARRANGE_READS: Reads<
   'rearranged' | 'patchRound' | 'placedBatch' | 'searching' | 'searchStopped'
 > = {
   rearranged: {
-    inWorker: (fleet, body, { now }) => found(fleet, askOf(fleet, body), body, now),
+    measured: (fleet, { aim, by, groupId }) =>
+      aim === 'even' && by === 'used' ? guestsOf(fleet, groupId) : [],
+    inWorker: (fleet, body, { now, use }) => found(fleet, askOf(fleet, body), body, now, use),
   },
 
   patchRound: {
@@ -94,6 +97,11 @@ function askOf(fleet: Fleet, body: RearrangeBody): RearrangeAsk {
   return body;
 }
 
+const guestsOf = (fleet: Fleet, groupId: string | null): string[] =>
+  [...fleet.all('host')]
+    .filter((host) => host.groupId === groupId)
+    .flatMap(({ id }) => fleet.referring('guest', 'hostId', id).map((guest) => guest.id));
+
 function ofGroup(
   fleet: Fleet,
   groupId: string | null,
@@ -117,12 +125,13 @@ async function found(
   ask: RearrangeAsk,
   { search: name, seconds }: RearrangeBody,
   now: string,
+  use: readonly HourlyUse[] | undefined,
 ): Promise<RearrangedView> {
   for (let attempt = 1; ; attempt += 1) {
     const { revision } = fleet;
-    const { problem, unmovable } = rearrangeProblem(fleet, ask);
+    const { problem, unmovable } = rearrangeProblem(fleet, ask, { use });
     const { solution, cutShort } = await searched(name, problem, seconds);
-    if (fleet.revision !== revision && altered(fleet, ask, problem)) {
+    if (fleet.revision !== revision && altered(fleet, ask, use, problem)) {
       if (attempt < ATTEMPTS) continue;
       throw new GroundMoved();
     }
@@ -241,8 +250,13 @@ const tooMany = (): ProblemException =>
   });
 
 /** Whether what was asked is another question by now. */
-function altered(fleet: Fleet, ask: RearrangeAsk, before: RearrangeProblem): boolean {
-  const { problem } = rearrangeProblem(fleet, ask);
+function altered(
+  fleet: Fleet,
+  ask: RearrangeAsk,
+  use: readonly HourlyUse[] | undefined,
+  before: RearrangeProblem,
+): boolean {
+  const { problem } = rearrangeProblem(fleet, ask, { use });
   return JSON.stringify(problem) !== JSON.stringify(before);
 }
 

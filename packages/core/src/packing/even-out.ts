@@ -1,15 +1,19 @@
 /**
  * Evening out: one legal move after another, each the one that lowers the spread of what is taken most, so that one may stop
- * early. The spread is the standard deviation over hosts of the scarcer of memory and processors, in points of per cent. Costs,
- * per move, units · hosts they may go to.
+ * early; where none does, two that change
+ * places. The fullest host gets no fuller, and nobody moves twice. The spread is the standard deviation of how full hosts are, over all of them and all hours, in points of per cent. Costs, per move, units · hosts they
+ * may go to · what is counted of a host, and for a change of places units².
  */
+import type { Fullness } from './fullness.js';
 import { Moving, type Move } from './moving.js';
-import { leastNeeds, needAt, type PackingQuestion, type Placing } from './question.js';
+import type { PackingQuestion, Placing } from './question.js';
 
 export interface EvenMove extends Move {
   /** Spread and fullest host afterwards, in points of per cent. */
   spread: number;
   fullest: number;
+  /** It changes places with the next: only both lower the spread. */
+  withNext: boolean;
 }
 
 export interface EvenedOut {
@@ -23,10 +27,8 @@ export interface EvenedOut {
 export interface Evening {
   question: PackingQuestion;
   start: Placing;
-  /** What each host has at all: `has[host · dims + dim]`. */
-  has: Float64Array;
-  /** What of it is kept free on purpose: it counts as free. */
-  kept?: Float64Array;
+  /** By what a host is full, standing as at the start. */
+  fullness: Fullness;
   mostMoves: number;
   /** What a move costs, and what all of them may; left out: whatever they do. */
   costOf?: (unit: number) => number;
@@ -36,86 +38,163 @@ export interface Evening {
 /** A move that lowers the spread by less than this, in points, is not worth it. */
 const LEAST_GAIN = 0.05;
 
-export function evenOut({
-  question,
-  start,
-  has,
-  kept = new Float64Array(has.length),
-  mostMoves,
-  costOf = () => 0,
-  mostCost = Infinity,
-}: Evening): EvenedOut {
-  const moving = new Moving(question, start);
-  const { board } = moving;
-  const total = { has, kept };
-  const share = (host: number): number => shareOf(question, board.free, total, host);
-  const shares = Float64Array.from({ length: question.hosts }, (_, host) => share(host));
-  const before = { spread: spreadOf(shares), fullest: fullestOf(shares) };
+/** Every pair is looked at: more units than these do not change places. */
+const MOST_CHANGING_PLACES = 400;
+
+export function evenOut(asked: Evening): EvenedOut {
+  const evening = new EveningOut(asked);
+  const before = evening.now();
   const moves: EvenMove[] = [];
-  let { spread } = before;
-  let spent = 0;
-  while (moves.length < mostMoves) {
-    let best: { unit: number; to: number; spread: number } | undefined;
-    const sums = sumsOf(shares);
+  while (moves.length < asked.mostMoves) {
+    const next = evening.bestMove() ?? (moves.length + 2 <= asked.mostMoves && evening.bestPair());
+    if (!next) break;
+    moves.push(...next.map((move, i) => evening.make(move, i + 1 < next.length)));
+  }
+  return { before, moves, at: evening.board.at, bound: asked.fullness.bound };
+}
+
+/** Units that a host would have more or less. */
+type Changed = NonNullable<Parameters<Fullness['share']>[2]>;
+
+class EveningOut extends Moving {
+  private readonly shares: Float64Array;
+  private spent = 0;
+
+  constructor(private readonly asked: Evening) {
+    super(asked.question, asked.start);
+    const { hours } = asked.fullness;
+    this.shares = Float64Array.from({ length: asked.question.hosts * hours }, (_, i) =>
+      asked.fullness.share(Math.floor(i / hours), i % hours),
+    );
+  }
+
+  now(): { spread: number; fullest: number } {
+    return {
+      spread: spreadBy(sumsOf(this.shares), this.shares.length),
+      fullest: this.shares.reduce((most, one) => Math.max(most, one), 0),
+    };
+  }
+
+  make(move: Move, withNext: boolean): EvenMove {
+    const { fullness, costOf = () => 0 } = this.asked;
+    this.move(move.unit, move.to);
+    fullness.move(move.unit, move.from, move.to);
+    for (const host of [move.from, move.to])
+      for (let hour = 0; hour < fullness.hours; hour += 1)
+        this.shares[host * fullness.hours + hour] = fullness.share(host, hour);
+    this.spent += costOf(move.unit);
+    return { ...move, ...this.now(), withNext };
+  }
+
+  bestMove(): Move[] | null {
+    const { question } = this.asked;
+    const { board } = this;
+    let best: Move | null = null;
+    const { spread, fullest } = this.now();
+    let least = spread - LEAST_GAIN;
     for (let unit = 0; unit < question.units; unit += 1) {
       const from = board.at[unit]!;
-      if (from < 0 || spent + costOf(unit) > mostCost) continue;
+      if (from < 0 || !this.mayMove(unit)) continue;
+      const left = this.with(sumsOf(this.shares), from, [[unit, -1]]);
       board.take(unit);
-      const left = share(from);
       for (const to of question.candidates[unit]!) {
         if (to === from || !board.fits(unit, to)) continue;
-        const would = spreadWith(sums, shares.length, [
-          [shares[from]!, left],
-          [shares[to]!, shareOf(question, board.free, total, to, unit)],
-        ]);
-        if (!best || would < best.spread - 1e-12) best = { unit, to, spread: would };
+        const would = spreadBy(this.with(left, to, [[unit, 1]]), this.shares.length);
+        if (would >= least - 1e-12 || this.fullestOf(to, [[unit, 1]]) > fullest + 1e-9) continue;
+        best = { unit, from, to };
+        least = would;
       }
       board.put(unit, from);
     }
-    if (!best || best.spread > spread - LEAST_GAIN) break;
-    const { unit, to } = best;
-    const from = board.at[unit]!;
-    moving.move(unit, to);
-    shares[from] = share(from);
-    shares[to] = share(to);
-    spread = spreadOf(shares);
-    spent += costOf(unit);
-    moves.push({ unit, from, to, spread, fullest: fullestOf(shares) });
+    return best && [best];
   }
-  return { before, moves, at: board.at, bound: fullestBound(question, total) };
-}
 
-interface Totals {
-  has: Float64Array;
-  kept: Float64Array;
-}
-
-/** The scarcer of memory and processors: what is taken of what there is, in per cent, with one unit more if one is named. */
-function shareOf(
-  question: PackingQuestion,
-  free: Float64Array,
-  { has, kept }: Totals,
-  host: number,
-  more = -1,
-): number {
-  const { dims, need } = question;
-  let most = 0;
-  for (let d = 0; d < Math.min(2, dims); d += 1) {
-    const i = host * dims + d;
-    const coming = more < 0 ? 0 : need[needAt(question, more, host) + d]!;
-    if (has[i]! > 0)
-      most = Math.max(most, ((has[i]! - kept[i]! - free[i]! + coming) / has[i]!) * 100);
+  /** Two that change places, where no move alone helps: in the order in which each is legal. */
+  bestPair(): Move[] | null {
+    const { question } = this.asked;
+    const { at } = this.board;
+    if (question.units > MOST_CHANGING_PLACES) return null;
+    let best: Move[] | null = null;
+    const { spread, fullest } = this.now();
+    let least = spread - 2 * LEAST_GAIN;
+    const sums = sumsOf(this.shares);
+    for (let one = 0; one < question.units; one += 1)
+      for (let other = one + 1; other < question.units; other += 1) {
+        const [here, there] = [at[one]!, at[other]!];
+        if (here === there || here < 0 || there < 0 || !this.mayMove(one, other)) continue;
+        const goes: Changed = [
+          [one, -1],
+          [other, 1],
+        ];
+        const comes: Changed = [
+          [one, 1],
+          [other, -1],
+        ];
+        const would = spreadBy(
+          this.with(this.with(sums, here, goes), there, comes),
+          this.shares.length,
+        );
+        if (would >= least - 1e-12) continue;
+        if (Math.max(this.fullestOf(here, goes), this.fullestOf(there, comes)) > fullest + 1e-9)
+          continue;
+        const moves = this.changingPlaces(one, other);
+        if (!moves) continue;
+        best = moves;
+        least = would;
+      }
+    return best;
   }
-  return most;
-}
 
-const fullestOf = (shares: Float64Array): number =>
-  shares.reduce((most, one) => Math.max(most, one), 0);
+  private changingPlaces(one: number, other: number): Move[] | null {
+    const { candidates } = this.asked.question;
+    const [here, there] = [this.board.at[one]!, this.board.at[other]!];
+    if (!candidates[one]!.includes(there) || !candidates[other]!.includes(here)) return null;
+    const before = this.moves.length;
+    const found = [
+      [
+        { unit: one, from: here, to: there },
+        { unit: other, from: there, to: here },
+      ],
+      [
+        { unit: other, from: there, to: here },
+        { unit: one, from: here, to: there },
+      ],
+    ].find(([first, second]) => {
+      if (!this.mayGo(first!.unit, first!.to)) return false;
+      this.move(first!.unit, first!.to);
+      const may = this.mayGo(second!.unit, second!.to);
+      this.backTo(before);
+      return may;
+    });
+    return found ?? null;
+  }
 
-function spreadOf(shares: Float64Array): number {
-  const n = Math.max(1, shares.length);
-  const mean = shares.reduce((sum, one) => sum + one, 0) / n;
-  return Math.sqrt(shares.reduce((sum, one) => sum + (one - mean) ** 2, 0) / n);
+  /** Whoever has moved stays, and all that travels is within what is allowed. */
+  private mayMove(...units: number[]): boolean {
+    const { costOf = () => 0, mostCost = Infinity } = this.asked;
+    if (units.some((unit) => this.moves.some((move) => move.unit === unit))) return false;
+    return units.reduce((sum, unit) => sum + costOf(unit), this.spent) <= mostCost;
+  }
+
+  private fullestOf(host: number, units: Changed): number {
+    const { fullness } = this.asked;
+    let most = 0;
+    for (let hour = 0; hour < fullness.hours; hour += 1)
+      most = Math.max(most, fullness.share(host, hour, units));
+    return most;
+  }
+
+  /** The sums with units more or less on a host. */
+  private with({ sum, squares }: Sums, host: number, units: Changed): Sums {
+    const { fullness } = this.asked;
+    for (let hour = 0; hour < fullness.hours; hour += 1) {
+      const was = this.shares[host * fullness.hours + hour]!;
+      const is = fullness.share(host, hour, units);
+      sum += is - was;
+      squares += is * is - was * was;
+    }
+    return { sum, squares };
+  }
 }
 
 interface Sums {
@@ -128,34 +207,8 @@ const sumsOf = (shares: Float64Array): Sums => ({
   squares: shares.reduce((all, one) => all + one * one, 0),
 });
 
-/** The spread with some shares replaced, out of the sums alone: however many hosts there are. */
-function spreadWith(
-  { sum, squares }: Sums,
-  n: number,
-  replaced: readonly (readonly [was: number, is: number])[],
-): number {
-  let [all, square] = [sum, squares];
-  for (const [was, is] of replaced) {
-    all += is - was;
-    square += is * is - was * was;
-  }
-  const mean = all / n;
-  return Math.sqrt(Math.max(0, square / n - mean * mean));
-}
-
-/** The fullest host is at least as full as all hosts are together, in either dimension. */
-function fullestBound(question: PackingQuestion, { has, kept }: Totals): number {
-  const { dims, hosts, units, room } = question;
-  const least = leastNeeds(question);
-  let bound = 0;
-  for (let d = 0; d < Math.min(2, dims); d += 1) {
-    let [taken, total] = [0, 0];
-    for (let host = 0; host < hosts; host += 1) {
-      total += has[host * dims + d]!;
-      taken += has[host * dims + d]! - kept[host * dims + d]! - room[host * dims + d]!;
-    }
-    for (let unit = 0; unit < units; unit += 1) taken += least[unit * dims + d]!;
-    if (total > 0) bound = Math.max(bound, (taken / total) * 100);
-  }
-  return bound;
+/** The spread out of the sums alone: however many hosts there are. */
+function spreadBy({ sum, squares }: Sums, n: number): number {
+  const mean = sum / n;
+  return Math.sqrt(Math.max(0, squares / n - mean * mean));
 }

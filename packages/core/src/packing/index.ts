@@ -4,6 +4,7 @@ export { fewestHostsBound, type HostsBound } from './bounds.js';
 export { emptyHosts, type Emptied } from './empty-hosts.js';
 export { evenOut, type EvenedOut, type EvenMove } from './even-out.js';
 export { fewestHosts, narrowedTo, takenOf, type FewestHosts } from './fewest-hosts.js';
+export { givenFullness, usedFullness, type Fullness, type Use } from './fullness.js';
 export {
   exactlyBy,
   linearModel,

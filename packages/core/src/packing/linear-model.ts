@@ -28,7 +28,7 @@ export interface HighsLike {
     Status: string;
     ObjectiveValue: number;
     Columns: Readonly<Record<string, object>>;
-    Rows: readonly { Name: string; Dual?: number }[];
+    Rows: readonly object[];
   };
 }
 
@@ -48,10 +48,11 @@ export const solverOf =
     };
   };
 
-function pricesOf(rows: readonly { Name: string; Dual?: number }[]): LinearAnswer['price'] {
+/** Rows of a program in whole numbers have neither name nor price. */
+function pricesOf(rows: readonly { Name?: string; Dual?: number }[]): LinearAnswer['price'] {
   let byName: Map<string, number> | undefined;
   return (name) => {
-    byName ??= new Map(rows.map((row) => [row.Name, row.Dual ?? 0]));
+    byName ??= new Map(rows.map((row) => [row.Name ?? '', row.Dual ?? 0]));
     return byName.get(name) ?? 0;
   };
 }

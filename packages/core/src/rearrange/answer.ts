@@ -13,7 +13,8 @@ import { failureFates } from '../placement/tolerance.js';
 import { counted, fewNames, formatBinary, formatMemory, MIB } from '../quantity/index.js';
 import type { Fleet, Patch, Row } from '../record/index.js';
 import { MEMORY, OWN_DISK, PROCESSORS } from '../placement/fleet-question.js';
-import { needAt, takenOf } from '../packing/index.js';
+import { needAt, takenOf, usedFullness, type Fullness, type Placing } from '../packing/index.js';
+import { assumesOf } from './measured-use.js';
 import {
   disksOf,
   ownPoolOf,
@@ -49,12 +50,16 @@ export interface RearrangedHost {
   after: { guests: number; memoryPercent: number; vcpuPercent: number };
   /** Nothing stands on it afterwards. */
   empty: boolean;
+  /** What is used in its fullest hour, in per cent; null: it was not asked by use. */
+  used: { before: number; after: number } | null;
 }
 
 export interface Rearranged {
   /** The answer in a sentence, and what is proved of it. */
   headline: string;
   proof: string;
+  /** What the answer rests on that the record does not say; empty: nothing. */
+  assumes: string;
   moves: RearrangedMove[];
   stuck: { guestId: string; name: string; why: string; mend: string | null }[];
   hosts: RearrangedHost[];
@@ -85,7 +90,7 @@ export function rearrangedWith(
   const would = fleet.overlay([]);
   const moves: RearrangedMove[] = [];
   const unheld: Rearranged['stuck'] = [];
-  for (const { unit, from, to, spread, fullest } of solution.moves) {
+  for (const { unit, from, to, spread, fullest, withNext } of solution.moves) {
     const guest = would.need('guest', problem.guestIds[unit]!);
     const move = moveOf(would, guest, problem.hostIds[to]!, ask.linkBitsPerSecond);
     const made = patchesOf(would, guest, move);
@@ -101,15 +106,18 @@ export function rearrangedWith(
       ...move,
       why:
         spread !== undefined && fullest !== undefined
-          ? `fullest host ${percent(fullest)} then, spread ${percent(spread)}`
+          ? `${withNext ? 'with the next: ' : ''}${ask.by === 'used' ? 'fullest hour' : 'fullest host'} ${percent(fullest)} then, spread ${percent(spread)}`
           : leaving.has(from) || (ask.aim === 'fewest' && !solution.at.includes(from))
             ? 'leaves'
             : 'makes room',
     });
   }
   const after = fleet.overlay(patches);
+  const at = problem.start.slice();
+  for (const { unit, to } of solution.moves.slice(0, moves.length)) at[unit] = to;
+  const usedOf = usedOn(problem, at);
   const hosts = problem.hostIds
-    .map((id) => hostView(fleet, after, id))
+    .map((id, host) => ({ ...hostView(fleet, after, id), used: usedOf(host) }))
     .sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
   const still = new Map(unmovable.map(({ guestId, why }) => [guestId, why]));
   const stuck = [
@@ -132,7 +140,8 @@ export function rearrangedWith(
     whole ? solution : { ...solution, proven: null },
     answer,
   );
-  return { answer: { ...answer, ...said }, patches };
+  const assumes = problem.use ? assumesOf(problem.use) : '';
+  return { answer: { ...answer, ...said, assumes }, patches };
 }
 
 export function moveOf(
@@ -229,7 +238,20 @@ export function hostView(fleet: Fleet, after: Fleet, id: string): RearrangedHost
     };
   };
   const [before, then] = [sharesOf(fleet), sharesOf(after)];
-  return { id, name: fleet.need('host', id).name, before, after: then, empty: then.guests === 0 };
+  const { name } = fleet.need('host', id);
+  return { id, name, before, after: then, empty: then.guests === 0, used: null };
+}
+
+/** How full a host is in its fullest hour, before and with all where they are then. */
+function usedOn(
+  { use, start }: RearrangeProblem,
+  at: Placing,
+): (host: number) => RearrangedHost['used'] {
+  if (!use) return () => null;
+  const [was, is] = [usedFullness(use, start), usedFullness(use, at)];
+  const fullest = ({ hours, share }: Fullness, host: number) =>
+    Math.max(...Array.from({ length: hours }, (_, hour) => share(host, hour)));
+  return (host) => ({ before: fullest(was, host), after: fullest(is, host) });
 }
 
 /** Why a guest stays where it should not, and the least that would let it go. */
@@ -323,7 +345,7 @@ function wattsOf(fleet: Fleet, hosts: readonly RearrangedHost[]): number | null 
 const DIMENSIONS = ['memory', 'processors', 'disks of their own'];
 
 function sentences(
-  { aim, emptiedIds }: RearrangeAsk,
+  { aim, by: evenBy, emptiedIds }: RearrangeAsk,
   fleet: Fleet,
   { cost }: RearrangeProblem,
   { proven, fewest, even, leastCost, moves: made }: Solution,
@@ -371,13 +393,27 @@ function sentences(
     };
   }
   const last = made.at(-1);
+  const fullestHost = evenBy === 'used' ? 'the fullest hour of a host' : 'the fullest host';
   return {
-    headline:
-      last?.fullest !== undefined
-        ? `${counted(moves.length, 'move')} ${moves.length === 1 ? 'brings' : 'bring'} the fullest host from ${percent(even!.before.fullest)} to ${percent(last.fullest)}, and the spread from ${percent(even!.before.spread)} to ${percent(last.spread!)}.`
-        : `No move makes it more even: the fullest host is at ${percent(even?.before.fullest ?? 0)}.`,
-    proof: `No placement has a fullest host below ${percent(even?.bound ?? 0)}.`,
+    headline: last
+      ? evened(moves.length, fullestHost, even!.before, last)
+      : `No move makes it more even: ${fullestHost} is at ${percent(even?.before.fullest ?? 0)}.`,
+    proof: `No placement has ${evenBy === 'used' ? 'a fullest hour' : 'a fullest host'} below ${percent(even?.bound ?? 0)}.`,
   };
+}
+
+function evened(
+  moves: number,
+  fullestHost: string,
+  before: { fullest: number; spread: number },
+  after: Solution['moves'][number],
+): string {
+  const bring = `${counted(moves, 'move')} ${moves === 1 ? 'brings' : 'bring'}`;
+  const [was, is] = [percent(before.fullest), percent(after.fullest!)];
+  const spread = `from ${percent(before.spread)} to ${percent(after.spread!)}`;
+  return was === is
+    ? `${bring} the spread ${spread}; ${fullestHost} stays at ${is}.`
+    : `${bring} ${fullestHost} from ${was} to ${is}, and the spread ${spread}.`;
 }
 
 /** What keeps the number of hosts from being smaller. */

@@ -47,7 +47,7 @@ export function batchProblem(
       keepTolerance: ask.keepTolerance,
       linkBitsPerSecond: ask.linkBitsPerSecond,
     },
-    outsideId,
+    { outsideId },
   );
   const lotOf = new Map(guestIds.flatMap((ids, lot) => ids.map((id) => [id, lot] as const)));
   const outside = problem.hostIds.indexOf(outsideId);

@@ -5,11 +5,14 @@ export {
   type RearrangedHost,
   type RearrangedMove,
 } from './answer.js';
+export type { HourlyUse } from './measured-use.js';
 export * from './patch-round.js';
 export {
   AIMS,
+  EVEN_BY,
   rearrangeProblem,
   type Aim,
+  type EvenBy,
   type RearrangeAsk,
   type RearrangeProblem,
   type Unmovable,

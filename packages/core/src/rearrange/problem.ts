@@ -20,12 +20,16 @@ import {
   zoneKey,
   type Zones,
 } from '../placement/fleet-question.js';
+import { measuredUse, type HourlyUse, type MeasuredUse } from './measured-use.js';
 import { sideOf } from '../migration/sides.js';
 import { MIB } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 
 export const AIMS = ['empty', 'fewest', 'even'] as const;
 export type Aim = (typeof AIMS)[number];
+
+export const EVEN_BY = ['given', 'used'] as const;
+export type EvenBy = (typeof EVEN_BY)[number];
 
 export interface RearrangeAsk {
   aim: Aim;
@@ -37,6 +41,8 @@ export interface RearrangeAsk {
   mostMoves: number;
   /** When evening out: no more than this travels in all; left out: as much as does. */
   mostGiB?: number;
+  /** When evening out: by what guests were given (left out), or by what they were measured to use. */
+  by?: EvenBy;
   /** Every host that could fail before must still be able to, when getting by with fewer. */
   keepTolerance: boolean;
   /** Slowest link between the hosts, in bit/s: for times. */
@@ -61,6 +67,8 @@ export interface RearrangeProblem {
   /** What each host has at all, and what of it is kept free on purpose. */
   has: Float64Array;
   reserve: Float64Array;
+  /** When evening out by it. */
+  use: MeasuredUse | null;
   /** What moving a unit costs: MiB that travel. */
   cost: Float64Array;
   /** Units that start on another host by themselves when theirs fails. */
@@ -103,11 +111,17 @@ export function disksOf(
   return { own, sharedPoolIds: [...shared] };
 }
 
-/** @param outsideId a host that stands for nowhere: who is there, is not placed yet */
+export interface Beside {
+  /** A host that stands for nowhere: who is there, is not placed yet. */
+  outsideId?: string;
+  /** What guests were measured to use, where it is asked by it. */
+  use?: readonly HourlyUse[];
+}
+
 export function rearrangeProblem(
   fleet: Fleet,
   ask: RearrangeAsk,
-  outsideId?: string,
+  { outsideId, use = [] }: Beside = {},
 ): { problem: RearrangeProblem; unmovable: Unmovable[] } {
   const emptied = new Set(ask.aim === 'empty' ? ask.emptiedIds : []);
   const hosts = [...fleet.all('host')].filter(
@@ -202,6 +216,8 @@ export function rearrangeProblem(
         const { reserve } = capacity(fleet, id);
         return [reserve.memory.value, reserve.vcpu.value];
       }),
+      use:
+        ask.aim === 'even' && ask.by === 'used' ? measuredUse(fleet, guests, hostIds, use) : null,
       cost: Float64Array.from(guests, ({ id, state, memoryMiB }) =>
         Math.max(1, own.get(id)! + (state === 'in service' ? memoryMiB : 0)),
       ),

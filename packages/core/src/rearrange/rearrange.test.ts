@@ -3,7 +3,13 @@ import { decide } from '../change/decide.js';
 import { smallWorld, type World } from '../change/testing.js';
 import { planFleet, type DecideDrawn } from '../plan/plan-fleet.js';
 import { isRefusal } from '../record/index.js';
-import { rearranged, rearrangeProblem, solveRearrangement, type RearrangeAsk } from './index.js';
+import {
+  rearranged,
+  rearrangeProblem,
+  solveRearrangement,
+  type HourlyUse,
+  type RearrangeAsk,
+} from './index.js';
 
 let world: World;
 /** Two hosts of 16 GiB (14,336 MiB for guests) that share a pool; a guest of 4 GiB asks 4,297 MiB. */
@@ -36,7 +42,11 @@ function run(name: string, host: string, gib: number, pool = 'quay', state = 'in
   return world.id('guest', name);
 }
 
-function ask(aim: RearrangeAsk['aim'], more: Partial<RearrangeAsk> = {}) {
+function ask(
+  aim: RearrangeAsk['aim'],
+  more: Partial<RearrangeAsk> = {},
+  use?: readonly HourlyUse[],
+) {
   const asked: RearrangeAsk = {
     aim,
     groupId: world.fleet.need('host', world.id('host', 'gannet')).groupId,
@@ -46,7 +56,7 @@ function ask(aim: RearrangeAsk['aim'], more: Partial<RearrangeAsk> = {}) {
     linkBitsPerSecond: 1e9,
     ...more,
   };
-  const { problem, unmovable } = rearrangeProblem(world.fleet, asked);
+  const { problem, unmovable } = rearrangeProblem(world.fleet, asked, { use });
   return rearranged(world.fleet, asked, problem, solveRearrangement(problem), unmovable, world.now);
 }
 
@@ -264,5 +274,58 @@ describe('drawn as a plan', () => {
       input: { name: 'nothing', linkBitsPerSecond: 1e9, moves: [] },
     });
     expect(refused).toMatchObject({ code: 'no-moves' });
+  });
+});
+
+describe('evening out by what was measured', () => {
+  /** Busy in some hours, at rest in the others. */
+  const hourly = (guestId: string, busy: readonly number[], days = 30): HourlyUse => ({
+    ...{ guestId, days },
+    cpuPercent: Array.from({ length: 24 }, (_, hour) => (busy.includes(hour) ? 90 : 0)),
+    memoryMiB: Array.from({ length: 24 }, () => 500),
+  });
+  const [morning, evening] = [[7, 8, 9], [19, 20]]; // prettier-ignore
+
+  it('parts those that work at the same hours; given the same, nothing would move', () => {
+    const ids = ['dawn', 'lark', 'dusk', 'owl'].map((name, i) =>
+      run(name, i < 2 ? 'gannet' : 'tern', 4),
+    );
+    const use = ids.map((id, i) => hourly(id, i < 2 ? morning : evening));
+    expect(ask('even').moves).toEqual([]);
+    const found = ask('even', { by: 'used' }, use);
+    // 8 cores: two that are busy at once take 1.8 of them, 22.5 %; one 11.25 %. Memory: 2 · (500 + 193) of 14,336 MiB, 9.67 %.
+    // Before, 5 hours of 48 at 22.5 and 43 at 9.67: spread 3.9; after, 10 at 11.25 and 38 at 9.67: 0.6.
+    expect(found.headline).toBe(
+      '2 moves bring the fullest hour of a host from 22.5 % to 11.3 %, and the spread from 3.9 % to 0.6 %.',
+    );
+    expect(found.assumes).toMatch(/^Measured: 4 of the 4 guests that count, the 95th percentile/);
+    expect(found.hosts.map(({ used }) => used)).toEqual([
+      { before: 22.5, after: 11.25 },
+      { before: 22.5, after: 11.25 },
+    ]);
+  });
+
+  it('who was not measured long enough, or not at every hour, counts with all it was given', () => {
+    const [dawn, lark, dusk] = ['dawn', 'lark', 'dusk'].map((name) => run(name, 'gannet', 4));
+    const short = hourly(lark!, morning, 6.9);
+    const holed = { ...hourly(dusk!, morning), memoryMiB: [null, ...Array<number>(23).fill(500)] };
+    const found = ask('even', { by: 'used', mostMoves: 1 }, [hourly(dawn!, morning), short, holed]);
+    expect(found.assumes).toContain('1 of the 3 guests that count');
+    expect(found.assumes).toContain('the other 2 count with all that was given');
+    // What is not known is not nothing: two of 4,289 MiB each and 693 MiB, of 14,336.
+    expect(found.hosts[0]!.used!.before).toBeCloseTo(((2 * 4289 + 693) / 14_336) * 100, 6);
+  });
+
+  it('what is stopped uses nothing; room is asked by what was given all the same', () => {
+    const ids = [run('dawn', 'gannet', 6), run('lark', 'gannet', 6), run('full', 'tern', 10)];
+    run('still', 'gannet', 1, 'quay', 'stopped');
+    const found = ask('even', { by: 'used' }, [
+      hourly(ids[0]!, morning),
+      hourly(ids[1]!, morning),
+      { ...hourly(ids[2]!, []), memoryMiB: Array<number>(24).fill(0) },
+    ]);
+    // tern uses next to nothing, and has no room for 6 GiB more.
+    expect(found.moves).toEqual([]);
+    expect(found.assumes).toContain('3 of the 3 guests that count');
   });
 });

@@ -8,11 +8,13 @@ import {
   evenOut,
   faultsOfMoves,
   fewestHosts,
+  givenFullness,
   linearModel,
   narrowedTo,
   orderMoves,
   placingOf,
   settle,
+  usedFullness,
   type EvenMove,
   type Exactly,
   type HostsBound,
@@ -24,7 +26,7 @@ import { MEMORY, PROCESSORS } from '../placement/fleet-question.js';
 import type { RearrangeProblem } from './problem.js';
 
 export interface Solution {
-  moves: (Move & Partial<Pick<EvenMove, 'spread' | 'fullest'>>)[];
+  moves: (Move & Partial<EvenMove>)[];
   at: Placing;
   /** Units on hosts to be emptied that found no place. */
   stuck: number[];
@@ -151,12 +153,11 @@ function withFewest(problem: RearrangeProblem, { exactly, solve, tell }: Means):
 }
 
 function evened(problem: RearrangeProblem): Solution {
-  const { question, start, has, reserve, mostMoves, mostMiB, cost } = problem;
+  const { question, start, has, reserve, use, mostMoves, mostMiB, cost } = problem;
   const { before, moves, at, bound } = evenOut({
     question,
     start,
-    has,
-    kept: reserve,
+    fullness: use ? usedFullness(use, start) : givenFullness(question, start, has, reserve),
     mostMoves,
     costOf: (unit) => cost[unit]!,
     mostCost: mostMiB,

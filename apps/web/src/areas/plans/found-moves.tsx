@@ -15,7 +15,8 @@ import { useMayPlan } from '../../frame/session.js';
 import type { AskedMoves } from './moves-page.js';
 
 export function FoundMoves({ asked, answer }: { asked: AskedMoves; answer: RearrangedView }) {
-  const { headline, proof, moves, stuck, hosts, bytes, seconds, tolerance, cutShort } = answer;
+  const { headline, proof, assumes, moves, stuck, hosts, bytes, seconds, tolerance, cutShort } =
+    answer;
   const mayPlan = useMayPlan();
   const freed = hosts.filter(({ empty, before }) => empty && before.guests > 0);
   return (
@@ -25,6 +26,7 @@ export function FoundMoves({ asked, answer }: { asked: AskedMoves; answer: Rearr
         {proof}
         {cutShort && ' The search was cut short: what it had by then stands here.'}
       </p>
+      {assumes && <p className="text-faint">{assumes}</p>}
       {moves.length > 0 && (
         <p className="text-faint">
           {formatBinary(bytes, 'up')} travel,{' '}
@@ -102,7 +104,7 @@ export function MoveTable({ moves }: Pick<RearrangedView, 'moves'>) {
         <tr className="border-b border-ink text-xs">
           <th className="w-7">#</th>
           <th>Guest</th>
-          <th>From</th>
+          <th className="px-2">From</th>
           <th>To</th>
           <th>Disks</th>
           <th>How</th>
@@ -120,14 +122,14 @@ export function MoveTable({ moves }: Pick<RearrangedView, 'moves'>) {
                 {move.name}
               </Link>
             </td>
-            <td>{move.from}</td>
-            <td className="text-pencil">{move.to}</td>
-            <td>{move.toPool ? `to ${move.toPool}` : 'stay'}</td>
+            <td className="px-2">{move.from}</td>
+            <td className="pr-2 text-pencil">{move.to}</td>
+            <td className="pr-2">{move.toPool ? `to ${move.toPool}` : 'stay'}</td>
             <td>{howOf(move)}</td>
-            <td className="mono text-right">
+            <td className="mono text-right whitespace-nowrap">
               {move.bytes > 0 ? formatBinary(move.bytes, 'up') : '–'}
             </td>
-            <td className="mono text-right">
+            <td className="mono pl-2 text-right whitespace-nowrap">
               {move.seconds === null
                 ? 'unknown'
                 : move.seconds > 0
@@ -146,18 +148,20 @@ const howOf = ({ state, running }: RearrangedView['moves'][number]): string =>
   state === 'planned' || state === 'building' ? 'planned there' : running ? 'running' : 'stopped';
 
 export function HostTable({ hosts }: { hosts: readonly RearrangedHost[] }) {
+  const byUse = hosts.some(({ used }) => used !== null);
   return (
-    <table className="w-full max-w-[760px] text-left text-[13px]">
+    <table className="w-full max-w-[860px] text-left text-[13px]">
       <thead>
         <tr className="border-b border-ink text-xs">
           <th>Host</th>
           <th className="text-right">Guests</th>
-          <th className="w-[34%] pl-4">Memory</th>
-          <th className="w-[34%] pl-4">Processors</th>
+          {byUse && <th className="w-[28%] pl-4">Used, in its fullest hour</th>}
+          <th className={`${byUse ? 'w-[28%]' : 'w-[34%]'} pl-4`}>Memory given</th>
+          <th className={`${byUse ? 'w-[28%]' : 'w-[34%]'} pl-4`}>Processors given</th>
         </tr>
       </thead>
       <tbody>
-        {hosts.map(({ id, name, before, after, empty }) => (
+        {hosts.map(({ id, name, before, after, empty, used }) => (
           <tr key={id} className="border-b border-rule">
             <td>
               <Link className="font-bold" to={`/hosts/${id}`}>
@@ -166,6 +170,7 @@ export function HostTable({ hosts }: { hosts: readonly RearrangedHost[] }) {
               {empty && before.guests > 0 && <span className="text-pencil"> empty</span>}
             </td>
             <td className="mono text-right">{arrow(before.guests, after.guests, String)}</td>
+            {used && <Level label={`Used of ${name}`} before={used.before} after={used.after} />}
             <Level
               label={`Memory of ${name}`}
               before={before.memoryPercent}

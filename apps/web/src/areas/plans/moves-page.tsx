@@ -1,6 +1,6 @@
 /** Moves that empty a host, get by with fewer hosts or even a group out: asked, looked for, shown with their proof, drawn. */
 import type { PatchRoundView, RearrangedView } from '@insel/contract';
-import { AIMS, type Aim } from '@insel/core';
+import { AIMS, EVEN_BY, type Aim, type EvenBy } from '@insel/core';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { Area } from '../../components/area.js';
@@ -32,12 +32,18 @@ const AIM_WORDS: Record<Wanted, string> = {
   even: 'Even out',
 };
 
+const BY_WORDS: Record<EvenBy, string> = {
+  given: 'what guests were given',
+  used: 'what they use, hour by hour',
+};
+
 export interface AskedMoves {
   aim: Aim;
   groupId: string | null;
   emptiedIds: string[];
   mostMoves: number;
   mostGiB?: number;
+  by?: EvenBy;
   keepTolerance: boolean;
   linkBitsPerSecond: number;
   seconds: number;
@@ -118,6 +124,7 @@ function Question({
     emptied: null as string[] | null,
     mostMoves: 5,
     mostGiB: '',
+    by: 'given' as EvenBy,
     keepTolerance: true,
     linkBitsPerSecond: 1e9,
     seconds: 5,
@@ -147,6 +154,7 @@ function Question({
           groupId,
           emptiedIds: aim === 'empty' ? emptied : [],
           mostMoves,
+          ...(aim === 'even' ? { by: draft.by } : {}),
           ...(aim === 'even' && /^[1-9]\d*$/.test(draft.mostGiB)
             ? { mostGiB: Number(draft.mostGiB) }
             : {}),
@@ -215,6 +223,17 @@ function Question({
             </select>
           </Field>
         </>
+      )}
+      {aim === 'even' && (
+        <Field label="By">
+          <select value={draft.by} onChange={(event) => set({ by: event.target.value as EvenBy })}>
+            {EVEN_BY.map((one) => (
+              <option key={one} value={one}>
+                {BY_WORDS[one]}
+              </option>
+            ))}
+          </select>
+        </Field>
       )}
       {aim === 'even' && (
         <Field label="At most so many moves">
