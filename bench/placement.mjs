@@ -271,6 +271,11 @@ function batches() {
   ]) {
     const { question, start } = crowd(3, { hosts, guests: hosts * 10, kinds: 4 });
     const fresh = Array.from({ length: guests }, (_, i) => i);
+    // They come in lots: those of one are all alike.
+    for (const unit of fresh) {
+      const gib = [4, 8, 8, 16, 32][unit % 5];
+      question.need.set([gib * 1024 + 160, gib / 4], unit * question.dims);
+    }
     const asked = beside({ question, at: start, units: fresh });
     const used = new Uint8Array(hosts).fill(1);
     for (let host = 0; host < hosts; host += 3) used[host] = 0;
