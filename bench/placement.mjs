@@ -4,13 +4,8 @@
  */
 import highs from 'highs';
 import { Fleet, failureDomains, failureFates, solverOf, exactlyBy } from '@insel/core';
-import {
-  chance,
-  crowd,
-  failoverCase,
-  questionOf,
-  standing,
-} from '../packages/core/dist/packing/cases.js';
+import { chance } from '../packages/core/dist/packing/chance.js';
+import { crowd, failoverCase, questionOf, standing } from '../packages/core/dist/packing/cases.js';
 import { PUBLISHED_CLASSES, publishedCase } from '../packages/core/dist/packing/published-cases.js';
 import {
   beside,

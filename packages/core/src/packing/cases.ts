@@ -1,16 +1,6 @@
 /** Cases of placement out of a seed, for tests and the bench: invented sizes in whole numbers, nothing of a real place. */
+import { chance } from './chance.js';
 import type { Limit, PackingQuestion, Placing } from './question.js';
-
-/** Numbers from 0 to below 1, the same for the same seed (mulberry32, public domain, from memory). */
-export function chance(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(state ^ (state >>> 15), state | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 4_294_967_296;
-  };
-}
 
 export interface Sizes {
   units: readonly (readonly number[])[];

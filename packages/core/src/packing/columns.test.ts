@@ -4,7 +4,8 @@
  */
 import highs from 'highs';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { chance, questionOf, rule } from './cases.js';
+import { chance } from './chance.js';
+import { questionOf, rule } from './cases.js';
 import { fewestByColumns } from './columns.js';
 import { fewestHosts } from './fewest-hosts.js';
 import { linearModel, solverOf, type SolveLinear } from './linear-model.js';

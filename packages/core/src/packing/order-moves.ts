@@ -1,9 +1,10 @@
 /**
  * An order of moves in which each is legal when it is made: while it moves, a guest holds room on both hosts; rules are asked
  * after each move. Where the moves stand in a circle, one of them stops over elsewhere. Depth first, states that failed are
- * kept, and so are states in which more wait in circles than may stop over; "none" is said only where nothing was cut. Its
- * cost grows exponentially with moves that stand in each other's way.
+ * kept, and so are states in which more wait in circles than may stop over; "none" is said only where nothing was cut. What is
+ * cut is tried by chance. Its cost grows exponentially with moves that stand in each other's way.
  */
+import { orderByChance } from './chance-order.js';
 import { Moving, type Move } from './moving.js';
 import { needAt, type Board, type PackingQuestion, type Placing } from './question.js';
 import { standingAtEnd, waitingIn, type Standing } from './waiting.js';
@@ -45,6 +46,8 @@ export function orderMoves(ordering: Ordering): Ordered {
     if (order.cut) proven = false;
     if (left <= 0) break;
   }
+  const moves = proven ? null : orderByChance(ordering, most);
+  if (moves) return { moves, proven: true, stopOvers: moves.length - moving };
   return { moves: null, proven, stopOvers: most };
 }
 

@@ -2,7 +2,8 @@
 import highs from 'highs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { valueOf, type CountedByHost, type PlacingAim } from './aims.js';
-import { chance, questionOf, rule } from './cases.js';
+import { chance } from './chance.js';
+import { questionOf, rule } from './cases.js';
 import type { SolveLinear } from './linear-model.js';
 import { solverOf } from './linear-model.js';
 import { placeUnits } from './place-units.js';

@@ -3,7 +3,8 @@
  * Research 21(1), 1994, as Caprara and Toth number them, Discrete Applied Mathematics 111(3), 2001. Recipes from memory; class
  * 9 is left out, since its recipe is not remembered. The numbers themselves come out of our own seeds.
  */
-import { chance, questionOf } from './cases.js';
+import { chance } from './chance.js';
+import { questionOf } from './cases.js';
 import type { PackingQuestion } from './question.js';
 
 export const PUBLISHED_CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 10] as const;

@@ -1,7 +1,9 @@
 import highs from 'highs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { fewestHostsBound } from './bounds.js';
-import { chance, crowd, questionOf, rule, standing } from './cases.js';
+import { chance } from './chance.js';
+import { crowd, questionOf, rule, standing } from './cases.js';
+import { orderByChance } from './chance-order.js';
 import { closeMany } from './close-many.js';
 import { emptyHosts } from './empty-hosts.js';
 import { evenOut } from './even-out.js';
@@ -156,6 +158,7 @@ describe('an order of moves', () => {
 
   it('needs the stop-overs of the best of all orders there are, or proves that two are too few', () => {
     const found = [0, 0, 0, 0];
+    const byChance: boolean[] = [];
     for (const seed of seeds(500)) {
       const apart = seed % 3 === 0 ? 0.6 : 0;
       const { question, start } = standing(seed, { hosts: 4, guests: 8, full: 0.94, apart });
@@ -169,9 +172,20 @@ describe('an order of moves', () => {
         true,
       ]);
       if (moves) expect(faultsOfMoves(question, start, moves)).toEqual([]);
+      // Tried by chance: never where there is none, nearly always where there is one.
+      const tried = orderByChance({ question, start, target }, 2, 300);
+      if (tried) {
+        expect(faultsOfMoves(question, start, tried)).toEqual([]);
+        const at = start.slice();
+        for (const { unit, to } of tried) at[unit] = to;
+        expect(at).toEqual(target);
+      }
+      if (moves) byChance.push(tried !== null);
+      else expect(tried).toBeNull();
       found[moves ? stopOvers : 3]! += 1;
     }
     expect(found.every((n) => n >= 5)).toBe(true);
+    expect(byChance.filter(Boolean).length / byChance.length).toBeGreaterThan(0.9);
   });
 
   it('breaks a circle by a stop-over, and proves that there is none without', () => {

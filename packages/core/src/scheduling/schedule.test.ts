@@ -1,6 +1,6 @@
 import highs from 'highs';
 import { describe, expect, it } from 'vitest';
-import { chance } from '../packing/cases.js';
+import { chance } from '../packing/chance.js';
 import { faultsOfSchedule, schedule, type Work } from './schedule.js';
 
 // Its types are those of its CommonJS build; as a module it is the function itself.
