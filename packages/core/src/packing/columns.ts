@@ -6,7 +6,7 @@
  * Costs rounds · (a linear program + a knapsack for each kind of host).
  */
 import type { SolveLinear } from './linear-model.js';
-import { bestPatterns, type Pattern, type PatternItems } from './patterns.js';
+import { bestPatterns, type BestPatterns, type Pattern, type PatternItems } from './patterns.js';
 import { needAt, type Limit, type PackingQuestion, type Placing } from './question.js';
 import { faultsOf } from './verify.js';
 
@@ -18,14 +18,25 @@ export interface ByColumns {
 }
 
 const ROUNDS = 400;
+const ROUNDS_OF_A_DIVE = 8;
 /** Prices are rounded to so many parts of a host. */
 const PARTS = 1_000_000;
 const SECONDS = 2;
+/** Patterns of what others leave, and steps for each. */
+const OF_THE_REST = 12;
+const FEW_STEPS = 3_000;
+const EXACTLY_EVERY = 6;
 
 interface HostKind extends PatternItems {
   hosts: number[];
   room: Float64Array;
 }
+
+/** A kind of host with only so many of each item. */
+const among = (kind: HostKind, demand: Int32Array): HostKind => ({
+  ...kind,
+  most: kind.most.map((most, item) => Math.min(most, demand[item]!)),
+});
 
 interface Column {
   kind: number;
@@ -68,12 +79,18 @@ interface Generated {
 class ColumnSearch {
   readonly columns: Column[] = [];
   private readonly known = new Set<string>();
+  /** Parts of the program: columns in which an item is, and those of a kind of host. */
+  private readonly holding: string[][];
+  private readonly ofKind: string[][];
 
   constructor(
     private readonly items: readonly number[][],
     private readonly kinds: readonly HostKind[],
     private readonly solve: SolveLinear,
-  ) {}
+  ) {
+    this.holding = items.map(() => []);
+    this.ofKind = kinds.map(() => []);
+  }
 
   beginWith(start: Placing): void {
     const kindOf = new Map(
@@ -93,9 +110,9 @@ class ColumnSearch {
   }
 
   /** Adds patterns until none would help, or the bound is enough. */
-  generate(open: Open, enough: number): Generated {
+  generate(open: Open, enough: number, rounds = ROUNDS): Generated {
     const found: Generated = { value: Infinity, of: () => 0, bound: 0 };
-    for (let round = 0; round < ROUNDS; round += 1) {
+    for (let round = 0; round < rounds; round += 1) {
       const { status, price, value, bound } = this.solve(this.program(open), SECONDS);
       if (status !== 'optimal' || !price || !value) break;
       found.value = bound;
@@ -103,20 +120,18 @@ class ColumnSearch {
       const worth = Float64Array.from(this.items, (_, item) =>
         Math.max(0, Math.floor(price(`i${item}`) * PARTS)),
       );
-      const priced = this.kinds.map((kind, k) =>
-        bestPatterns(
-          { ...kind, most: kind.most.map((most, item) => Math.min(most, open.demand[item]!)) },
-          kind.room,
-          worth,
-          PARTS - Math.ceil(price(`k${k}`) * PARTS),
-        ),
-      );
+      const floors = this.kinds.map((_, k) => PARTS - Math.ceil(price(`k${k}`) * PARTS));
+      const within = (steps?: number) =>
+        this.kinds.map((kind, k) =>
+          bestPatterns(among(kind, open.demand), kind.room, worth, floors[k]!, steps),
+        );
+      // What helps is found quickly; that nothing would help more takes longer, and is asked now and then.
+      const quick = round % EXACTLY_EVERY === 0 ? [] : within(FEW_STEPS);
+      if (this.addAll(quick, open.demand, worth, floors)) continue;
+      const priced = within();
       found.bound = Math.max(found.bound, boundOf(open, worth, priced));
       if (found.bound >= enough || found.bound >= Math.ceil(bound - 1e-6)) break;
-      const added = priced.flatMap(({ patterns }, kind) =>
-        patterns.map(({ counts }: Pattern) => this.add({ kind, counts })),
-      );
-      if (!added.includes(true)) break;
+      if (!this.addAll(priced, open.demand, worth, floors)) break;
     }
     return found;
   }
@@ -130,7 +145,7 @@ class ColumnSearch {
     const fixed = new Map<Column, number>();
     let used = 0;
     while (open.demand.some((left) => left > 0)) {
-      const { value, of } = this.generate(open, enough - used);
+      const { value, of } = this.generate(open, enough - used, ROUNDS_OF_A_DIVE);
       if (used + Math.ceil(value - 1e-6) >= enough) break;
       const wanted = this.columns.map((column, c) => ({ column, share: of(c) }));
       const sure = wanted.filter(({ share }) => share > 1 - 1e-6);
@@ -150,29 +165,61 @@ class ColumnSearch {
     if (value) yield new Map(this.columns.map((column, c) => [column, Math.round(value(`x${c}`))]));
   }
 
+  /** Whether any of them is new; with it, patterns of what it leaves. */
+  private addAll(
+    priced: readonly BestPatterns[],
+    demand: Int32Array,
+    worth: Float64Array,
+    floors: readonly number[],
+  ): boolean {
+    let any = false;
+    for (const [kind, { patterns }] of priced.entries()) {
+      for (const { counts } of patterns) any = this.add({ kind, counts }) || any;
+      this.addOfTheRest(kind, demand, patterns.at(-1), worth, floors[kind]!);
+    }
+    return any;
+  }
+
+  /** Patterns of what the best one leaves, and so on: together they serve many items at once. */
+  private addOfTheRest(
+    kind: number,
+    demand: Int32Array,
+    best: Pattern | undefined,
+    worth: Float64Array,
+    floor: number,
+  ): void {
+    const left = demand.slice();
+    const host = this.kinds[kind]!;
+    for (let n = 0; best && n < OF_THE_REST; n += 1) {
+      for (const [item, count] of best.counts.entries()) left[item]! -= count;
+      best = bestPatterns(among(host, left), host.room, worth, floor, FEW_STEPS).patterns.at(-1);
+      if (best) this.add({ kind, counts: best.counts });
+    }
+  }
+
   private add(column: Column): boolean {
     const key = `${column.kind}|${column.counts.join()}`;
     if (this.known.has(key)) return false;
     this.known.add(key);
+    const name = `x${this.columns.length}`;
     this.columns.push(column);
+    this.ofKind[column.kind]!.push(name);
+    for (const [item, count] of column.counts.entries())
+      if (count > 0) this.holding[item]!.push(`${count} ${name}`);
     return true;
   }
 
   /** In the LP format: as few columns as hold all, of each kind no more than there are hosts. */
   private program(open: Open, whole = false): string {
     const names = this.columns.map((_, c) => `x${c}`);
-    const covers = this.items.flatMap((_, item) => {
+    const covers = this.holding.flatMap((terms, item) => {
       const demand = open.demand[item]!;
       if (demand === 0) return [];
-      const terms = this.columns.flatMap(({ counts }, c) =>
-        counts[item]! > 0 ? `${counts[item]} x${c}` : [],
-      );
       return ` i${item}: ${terms.length > 0 ? terms.join(' + ') : '0 x0'} >= ${demand}`;
     });
-    const rooms = this.kinds.flatMap((_, k) => {
-      const terms = names.filter((_, c) => this.columns[c]!.kind === k);
-      return terms.length > 0 ? ` k${k}: ${terms.join(' + ')} <= ${open.hosts[k]}` : [];
-    });
+    const rooms = this.ofKind.flatMap((terms, k) =>
+      terms.length > 0 ? ` k${k}: ${terms.join(' + ')} <= ${open.hosts[k]}` : [],
+    );
     return [
       'Minimize',
       ` hosts: ${names.join(' + ')}`,

@@ -120,9 +120,11 @@ function* emptiedOneByOne({
   for (let host = 0; host < question.hosts; host += 1)
     if (!usedBy(start).has(host)) closed.add(host);
   for (;;) {
+    const costs = new Float64Array(question.hosts);
+    for (const [unit, host] of at.entries()) if (host >= 0) costs[host]! += costOf(unit);
     const next = [...usedBy(at)]
       .filter((host) => !kept.has(host))
-      .sort((a, b) => costOn(at, a, costOf) - costOn(at, b, costOf) || a - b)[0];
+      .sort((a, b) => costs[a]! - costs[b]! || a - b)[0];
     if (next === undefined) return;
     const emptied = emptyHosts({ question, start: at, closed: new Set([...closed, next]), costOf });
     if (emptied.stuck.length > 0 || !accept(emptied.at)) {
@@ -135,9 +137,6 @@ function* emptiedOneByOne({
     yield { at, moves };
   }
 }
-
-const costOn = (at: Placing, host: number, costOf: (unit: number) => number): number =>
-  Array.from(at).reduce((sum, one, unit) => (one === host ? sum + costOf(unit) : sum), 0);
 
 /** A placing on so many hosts, those with the most room and the most on them first, and an order that leads there. */
 function placedOn(asked: Consolidating, count: number): { at: Placing; moves: Move[] } | null {

@@ -26,7 +26,7 @@ export interface BestPatterns {
   bound: number;
 }
 
-const STEPS = 200_000;
+const STEPS = 100_000;
 const KEPT = 6;
 
 /** @param worth of one of each item, in whole numbers @param floor patterns that are worth no more are not looked for */
