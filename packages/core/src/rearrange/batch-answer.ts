@@ -6,17 +6,10 @@
 import { entitlementUse, namesOf, readPattern } from '../clone/index.js';
 import { counted, fewNames } from '../quantity/index.js';
 import type { Fleet, Patch, Row } from '../record/index.js';
-import {
-  hostView,
-  moveOf,
-  notHeld,
-  patchesOf,
-  stuckView,
-  toleranceOf,
-  type Rearranged,
-  type RearrangedHost,
-  type RearrangedMove,
-} from './answer.js';
+import { hostView, toleranceOf } from './host-shares.js';
+import { moveOf, notHeld, patchesOf } from './made-move.js';
+import type { Rearranged, RearrangedHost, RearrangedMove } from './rearranged.js';
+import { stuckView } from './stuck-guest.js';
 import { licencesOf, type BatchProblem, type BatchSolution } from './batch-problem.js';
 import type { BatchAsk, LaidBatch, Short } from './lay-batch.js';
 

@@ -1,10 +1,5 @@
-export {
-  rearranged,
-  rearrangedWith,
-  type Rearranged,
-  type RearrangedHost,
-  type RearrangedMove,
-} from './answer.js';
+export { rearranged, rearrangedWith } from './answer.js';
+export type * from './rearranged.js';
 export type { HourlyUse } from './measured-use.js';
 export * from './patch-round.js';
 export {

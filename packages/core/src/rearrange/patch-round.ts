@@ -7,7 +7,7 @@ import { load } from '../host/load.js';
 import { matesOf } from '../placement/candidates.js';
 import { counted, fewNames, formatBinary, formatDuration } from '../quantity/index.js';
 import type { Fleet, Patch } from '../record/index.js';
-import type { Rearranged } from './answer.js';
+import type { Rearranged } from './rearranged.js';
 import type { RearrangeAsk } from './problem.js';
 
 export interface RoundAsk {

@@ -34,6 +34,9 @@ export interface SizeDraft {
   override: string;
 }
 
+/** Alters the draft. */
+export type Set = (change: Partial<SizeDraft>) => void;
+
 export const EMPTY_SIZE: SizeDraft = {
   profileId: '',
   load: '',

@@ -1,0 +1,113 @@
+/** A network inside a host alone, and another one that it carries. */
+import type { HostSheet } from '@insel/contract';
+import { KINDS, type Input } from '@insel/core';
+import { useState } from 'react';
+import { useMayPlan } from '../../frame/session.js';
+import { useChange } from '../../frame/change.js';
+import { ProblemNote } from '../../components/problem.js';
+import { useRead } from '../../frame/read.js';
+
+export const MODES = KINDS.virtualSwitch.fields.mode!.choices!;
+
+export type Mode = Input<'host.add-inside'>['mode'];
+
+/** A network inside this host: translated, routed, for host and guests, or for guests alone. */
+export function InsideNetwork({ sheet }: { sheet: HostSheet }) {
+  const mayPlan = useMayPlan();
+  const { make, problem } = useChange();
+  const [draft, setDraft] = useState<Omit<Input<'host.add-inside'>, 'hostId'> | null>(null);
+  if (!mayPlan) return null;
+  if (!draft)
+    return (
+      <button
+        type="button"
+        className="act mr-3 text-[13px]"
+        onClick={() => setDraft({ name: '', mode: 'NAT', prefix: '' })}
+      >
+        Add a network inside this host
+      </button>
+    );
+  return (
+    <form
+      className="mt-1 flex flex-wrap items-center gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void make('host.add-inside', { hostId: sheet.host.id, ...draft }).then(
+          (written) => written && setDraft(null),
+        );
+      }}
+    >
+      <input
+        autoFocus
+        aria-label="Name of the inside network"
+        placeholder="name"
+        className="w-[130px]"
+        value={draft.name}
+        onChange={(event) => setDraft({ ...draft, name: event.target.value })}
+      />
+      <select
+        aria-label="Mode of the inside network"
+        value={draft.mode}
+        onChange={(event) => setDraft({ ...draft, mode: event.target.value as Mode })}
+      >
+        {MODES.filter((mode) => mode !== 'bridged').map((mode) => (
+          <option key={mode}>{mode}</option>
+        ))}
+      </select>
+      <input
+        aria-label="Block of the inside network"
+        placeholder="192.168.60.0/24"
+        className="mono w-[150px]"
+        value={draft.prefix}
+        onChange={(event) => setDraft({ ...draft, prefix: event.target.value })}
+      />
+      <button type="submit" className="act">
+        Record it
+      </button>{' '}
+      <button type="button" className="act" onClick={() => setDraft(null)}>
+        Drop
+      </button>
+      {draft.mode === 'NAT' && (
+        <p className="basis-full text-[13px] text-faint">
+          On this platform{' '}
+          {sheet.platform.natShared
+            ? 'all guests behind translation share one segment and see each other and the host'
+            : 'each guest is alone behind translation: neither the host nor its neighbours reach it'}
+          . Its block may repeat elsewhere: it gets a routing domain of its own.
+        </p>
+      )}
+      <ProblemNote problem={problem} />
+    </form>
+  );
+}
+
+export function CarryNetwork({ hostId, carried }: { hostId: string; carried: string[] }) {
+  const mayPlan = useMayPlan();
+  const { make, problem } = useChange();
+  const networks = useRead('networks', { take: 200 });
+  const free = networks.data?.rows.filter((network) => !carried.includes(network.id)) ?? [];
+  if (!mayPlan || free.length === 0) return null;
+  return (
+    <div className="mt-1">
+      <select
+        aria-label="Carry another network, bridged"
+        value=""
+        onChange={(event) =>
+          void make('host.carry', {
+            hostId,
+            networkId: event.target.value,
+            mode: 'bridged',
+          })
+        }
+      >
+        <option value="">Carry another network, bridged …</option>
+        {free.map((network) => (
+          <option key={network.id} value={network.id}>
+            {network.name}
+          </option>
+        ))}
+      </select>
+      <ProblemNote problem={problem} />
+    </div>
+  );
+}
