@@ -137,6 +137,17 @@ describe('the fewest hosts by columns', () => {
     }
   });
 
+  it('stopped on the way, it says what was proved by then, which is never too much', () => {
+    const { question, optimum } = publishedCase(10, 24, 1);
+    const start = Int32Array.from({ length: 24 }, (_, unit) => unit);
+    const said = [0, 3, 8, 20].map((programs) => {
+      let left = programs;
+      return fewestByColumns(question, start, solve, 24, () => (left -= 1) >= 0);
+    });
+    expect(said[0]).toEqual({ bound: 0, at: null });
+    expect(said.every(({ bound }) => bound <= optimum!)).toBe(true);
+  });
+
   it('no case of 12 items is proved to need more than a solver places it on', () => {
     for (const number of PUBLISHED_CLASSES) {
       const { question } = publishedCase(number, 12, 5);

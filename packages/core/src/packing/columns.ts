@@ -5,7 +5,7 @@
  * 1990, for hosts of one kind; Lagrange's for several). Rules that are not of single hosts are left out: the bound still holds.
  * Costs rounds · (a linear program + a knapsack for each kind of host).
  */
-import type { SolveLinear } from './linear-model.js';
+import type { LinearAnswer, SolveLinear } from './linear-model.js';
 import { bestPatterns, type BestPatterns, type Pattern } from './patterns.js';
 import type { PackingQuestion, Placing } from './question.js';
 import { faultsOf } from './verify.js';
@@ -27,31 +27,34 @@ export interface ByColumns {
 }
 
 const ROUNDS = 400;
-
 const ROUNDS_OF_A_DIVE = 8;
 
 /** Prices are rounded to so many parts of a host. */
 const PARTS = 1_000_000;
-
 const SECONDS = 2;
 
 /** Patterns of what others leave, and steps for each. */
 const OF_THE_REST = 12;
-
 const FEW_STEPS = 3_000;
-
 const EXACTLY_EVERY = 6;
 
-/** @param start a placing to begin with @param enough a bound that needs no better one */
+/**
+ * @param start a placing to begin with
+ * @param enough a bound that needs no better one
+ * @param goOn asked before each program; where it says no, what is proved by then is the answer
+ */
 export function fewestByColumns(
   question: PackingQuestion,
   start: Placing,
   solve: SolveLinear,
   enough: number,
+  goOn: () => boolean = () => true,
 ): ByColumns {
   const items = itemsOf(question);
   const kinds = kindsOfHost(question, items);
-  const search = new ColumnSearch(items, kinds, solve);
+  const search = new ColumnSearch(items, kinds, (program, seconds) =>
+    goOn() ? solve(program, seconds) : STOPPED,
+  );
   search.beginWith(start);
   const { bound } = search.generate(search.whole(), enough);
   if (bound >= enough) return { bound, at: null };
@@ -61,6 +64,8 @@ export function fewestByColumns(
   }
   return { bound, at: null };
 }
+
+const STOPPED: LinearAnswer = { status: 'unknown', value: null, bound: -Infinity };
 
 /** What is still to be placed, and on how many hosts of each kind. */
 interface Open {

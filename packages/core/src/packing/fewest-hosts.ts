@@ -66,7 +66,7 @@ export function fewestHosts(asked: Consolidating): FewestHosts {
     if (!goOn || best.proven) return best;
   }
   if (goOn && asked.solve) {
-    const columns = fewestByColumns(most, best.at, asked.solve, best.used);
+    const columns = fewestByColumns(most, best.at, asked.solve, best.used, () => tell(best));
     if (columns.bound > bound.hosts) bound = { hosts: columns.bound, by: 'patterns', dims: [] };
     const anew = columns.at && movedTo(asked, columns.at);
     best = anew ? answer(anew.at, anew.moves) : answer(best.at, best.moves);
