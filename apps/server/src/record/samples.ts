@@ -14,8 +14,8 @@ export interface Sample {
   memoryMostMiB: number | null;
 }
 
-/** Days that stand for how a guest is used by the hour. */
-const DAYS_BY_HOUR = 30;
+/** Days that stand for how a guest is used by the hour; of many guests fewer, so that it is read in seconds. */
+const daysByHour = (guests: number): number => (guests > 200 ? 8 : 30);
 
 /** What is kept where nobody said otherwise, in days; days of time for good. */
 export const USUAL_KEEPING = { wholeDays: 400, hourDays: 1825, dayDays: null as number | null };
@@ -143,7 +143,7 @@ export class Samples {
 
   /**
    * What guests use by hour of the day (UTC): 95th percentiles (type 7) of the days before, of those that have samples. Costs
-   * their samples: 8,640 of a guest at one in five minutes.
+   * their samples: 8,640 of a guest at one in five minutes, 2,304 where there are many.
    */
   async byHour(guestIds: readonly string[], now: string): Promise<HourlyUse[]> {
     const rows = await this.rows<{
@@ -156,7 +156,7 @@ export class Samples {
     }>(
       `select subject_id, extract(hour from at at time zone 'UTC')::int as hour, min(at) as first, max(at) as last,
          percentile_cont(0.95) within group (order by cpu_percent) cpu, percentile_cont(0.95) within group (order by memory_mib) memory
-       from ${this.table} where subject_id in (${guestIds.map(() => '?').join(', ')}) and at > ?::timestamptz - interval '${DAYS_BY_HOUR} days' and at <= ?
+       from ${this.table} where subject_id in (${guestIds.map(() => '?').join(', ')}) and at > ?::timestamptz - interval '${daysByHour(guestIds.length)} days' and at <= ?
        group by 1, 2`,
       [...guestIds, now, now],
     );

@@ -33,6 +33,8 @@ export interface Evening {
   /** What a move costs, and what all of them may; left out: whatever they do. */
   costOf?: (unit: number) => number;
   mostCost?: number;
+  /** Hears of what was found after each step; false: that is the answer. */
+  tell?: (found: EvenedOut) => boolean;
 }
 
 /** A move that lowers the spread by less than this, in points, is not worth it. */
@@ -45,12 +47,17 @@ export function evenOut(asked: Evening): EvenedOut {
   const evening = new EveningOut(asked);
   const before = evening.now();
   const moves: EvenMove[] = [];
+  const found = (): EvenedOut => ({
+    ...{ before, moves: [...moves], at: evening.board.at.slice() },
+    bound: asked.fullness.bound,
+  });
   while (moves.length < asked.mostMoves) {
     const next = evening.bestMove() ?? (moves.length + 2 <= asked.mostMoves && evening.bestPair());
     if (!next) break;
     moves.push(...next.map((move, i) => evening.make(move, i + 1 < next.length)));
+    if (asked.tell?.(found()) === false) break;
   }
-  return { before, moves, at: evening.board.at, bound: asked.fullness.bound };
+  return found();
 }
 
 /** Units that a host would have more or less. */

@@ -376,6 +376,17 @@ describe('evening out', () => {
     expect(found.moves).toHaveLength(2);
     expect(found.moves.at(-1)).toMatchObject({ fullest: 40, spread: 0 });
   });
+  it('stopped on the way, what was found by then is the answer', () => {
+    const { question, start } = crowd(5, { hosts: 20, guests: 200, kinds: 2 });
+    const asked = () => ({ question, start, fullness: byGiven(question, start), mostMoves: 6 });
+    const all = evenOut(asked());
+    const told: number[] = [];
+    const cut = evenOut({ ...asked(), tell: ({ moves }) => told.push(moves.length) < 2 });
+    expect(told[0]).toBeGreaterThan(0);
+    expect(cut.moves).toEqual(all.moves.slice(0, told[1]));
+    expect(cut.moves.length).toBeLessThan(all.moves.length);
+    expect(cut.at).not.toEqual(start);
+  });
   it('a thousand guests on a hundred hosts: ten moves, each of which lowers the spread', () => {
     const { question, start } = crowd(5, { hosts: 100, guests: 1000, kinds: 2 });
     const fullness = byGiven(question, start);

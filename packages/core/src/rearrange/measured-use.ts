@@ -6,6 +6,7 @@
 import { countsOnHost, memoryDemand } from '../guest/demand.js';
 import { capacity, cores } from '../host/capacity.js';
 import type { Use } from '../packing/index.js';
+import { counted } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 
 export const HOURS = 24;
@@ -25,6 +26,8 @@ export interface MeasuredUse extends Use {
   /** Guests that count on their hosts, and those of them that were measured long enough in both. */
   counting: number;
   measured: number;
+  /** The longest that one of them was measured. */
+  days: number;
 }
 
 /** @param hosts in the order of the question, as are guests */
@@ -42,7 +45,7 @@ export function measuredUse(
     const [memory, processors] = [capacity(fleet, id).memory.value, cores(fleet.need('host', id))];
     for (let hour = 0; hour < HOURS; hour += 1) has.set([memory, processors], i * dims + hour * 2);
   }
-  const found = { counting: 0, measured: 0 };
+  const found = { counting: 0, measured: 0, days: 0 };
   for (const [unit, guest] of guests.entries()) {
     // What is stopped uses nothing, which is known.
     if (!countsOnHost(guest) || guest.state === 'stopped') continue;
@@ -58,7 +61,9 @@ export function measuredUse(
         unit * dims + hour * 2,
       );
     found.counting += 1;
-    found.measured += Number(memory !== null && cpu !== null);
+    if (!memory || !cpu) continue;
+    found.measured += 1;
+    found.days = Math.max(found.days, Math.round(one!.days));
   }
   return { dims, hours: HOURS, ofUnit, has, ...found };
 }
@@ -72,10 +77,10 @@ function whole(
 }
 
 /** What is assumed where hosts are evened out by use, in a sentence or two. */
-export function assumesOf({ counting, measured }: MeasuredUse): string {
+export function assumesOf({ counting, measured, days }: MeasuredUse): string {
   const others = counting - measured;
   const rest = others === 1 ? 'the other one counts' : `the other ${others} count`;
-  return `Measured: ${measured} of the ${counting} guests that count, the 95th percentile of each hour of the day (UTC)${
+  return `Measured: ${measured} of the ${counting} guests that count, the 95th percentile of each hour of the day (UTC) over up to ${counted(days, 'day')}${
     others > 0 ? `; ${rest} with all that was given` : ''
   }. What is used in the same hour is added up, as if peaks came together. Room is still asked by what guests were given.`;
 }

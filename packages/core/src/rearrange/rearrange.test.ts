@@ -298,7 +298,9 @@ describe('evening out by what was measured', () => {
     expect(found.headline).toBe(
       '2 moves bring the fullest hour of a host from 22.5 % to 11.3 %, and the spread from 3.9 % to 0.6 %.',
     );
-    expect(found.assumes).toMatch(/^Measured: 4 of the 4 guests that count, the 95th percentile/);
+    expect(found.assumes).toMatch(
+      /^Measured: 4 of the 4 guests that count, .* \(UTC\) over up to 30 days\. /,
+    );
     expect(found.hosts.map(({ used }) => used)).toEqual([
       { before: 22.5, after: 11.25 },
       { before: 22.5, after: 11.25 },

@@ -15,6 +15,7 @@ import {
   placingOf,
   settle,
   usedFullness,
+  type EvenedOut,
   type EvenMove,
   type Exactly,
   type HostsBound,
@@ -56,7 +57,7 @@ export function solveRearrangement(problem: RearrangeProblem, means: Means = {})
       ? emptied(problem, means)
       : problem.aim === 'fewest'
         ? withFewest(problem, means)
-        : evened(problem);
+        : evened(problem, means);
   const faults = faultsOfMoves(problem.question, problem.start, solution.moves);
   if (faults.length > 0) throw new Error(`moves that are not legal: ${faults.join('; ')}`);
   return solution;
@@ -152,25 +153,23 @@ function withFewest(problem: RearrangeProblem, { exactly, solve, tell }: Means):
   );
 }
 
-function evened(problem: RearrangeProblem): Solution {
+function evened(problem: RearrangeProblem, { tell }: Means): Solution {
   const { question, start, has, reserve, use, mostMoves, mostMiB, cost } = problem;
-  const { before, moves, at, bound } = evenOut({
-    question,
-    start,
-    fullness: use ? usedFullness(use, start) : givenFullness(question, start, has, reserve),
-    mostMoves,
-    costOf: (unit) => cost[unit]!,
-    mostCost: mostMiB,
-  });
-  return {
-    moves,
-    at,
-    stuck: [],
-    proven: null,
-    fewest: null,
+  const solutionOf = ({ before, moves, at, bound }: EvenedOut): Solution => ({
+    ...{ moves, at, stuck: [], proven: null, fewest: null, leastCost: null },
     even: { before, bound },
-    leastCost: null,
-  };
+  });
+  return solutionOf(
+    evenOut({
+      question,
+      start,
+      fullness: use ? usedFullness(use, start) : givenFullness(question, start, has, reserve),
+      mostMoves,
+      costOf: (unit) => cost[unit]!,
+      mostCost: mostMiB,
+      tell: tell && ((found) => tell(solutionOf(found))),
+    }),
+  );
 }
 
 /** Whether the units of a host would all find a place on the others, what is kept free on purpose included: it is kept for this. */
