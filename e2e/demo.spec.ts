@@ -149,6 +149,25 @@ test('findings are narrowed, and what is alike is told once', async ({ browser }
   await expect(page.getByText('The record had not begun by then.')).toBeVisible();
 });
 
+test('two choices in one moment are both kept', async ({ browser }) => {
+  const page = await signIn(browser, 'planner');
+  await page.goto(`${BASE()}/findings?owner=nobody`);
+  const selects = ['How grave', 'About', 'Looked after by'].map((label) =>
+    page.getByLabel(label, { exact: true }),
+  );
+  await expect(selects[0]!).toBeVisible();
+  const elements = await Promise.all(selects.map((select) => select.elementHandle()));
+  // All before anything is drawn anew: each begins from what the one before it said.
+  await page.evaluate((found) => {
+    for (const [i, value] of ['blocker', 'guest', ''].entries()) {
+      const select = found[i] as HTMLSelectElement;
+      select.value = value;
+      select.dispatchEvent(new Event('change', { bubbles: true }));
+    }
+  }, elements);
+  await expect(page).toHaveURL(/findings\?severity=blocker&kind=guest$/);
+});
+
 test('a finding is accepted for a while with a reason, and told again when somebody wants it', async ({
   browser,
 }) => {

@@ -7,6 +7,7 @@ import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { PencilMark, usePlanMarks } from '../frame/in-plan.js';
 import { read, readOptions } from '../frame/read.js';
 import { useStandpoint } from '../frame/standpoint.js';
+import { addressNow } from '../frame/url-state.js';
 import { TakeList } from './take-list.js';
 import { usePhone, useWide } from './use-phone.js';
 import type { Seen } from '../frame/change.js';
@@ -111,7 +112,7 @@ export function RecordList<T extends Seen>({
   };
   const sorted = search.get('sort') ?? '';
   const sortBy = (column: Column<T>) => {
-    const next = new URLSearchParams(search);
+    const next = addressNow();
     const again = search.get('sort') === column.sort && search.get('order') !== 'down';
     next.set('sort', column.sort!);
     next.set('order', again ? 'down' : 'up');
@@ -152,7 +153,7 @@ export function RecordList<T extends Seen>({
             aria-label="In the order of"
             value={sorted}
             onChange={(event) => {
-              const next = new URLSearchParams(search);
+              const next = addressNow();
               if (event.target.value) next.set('sort', event.target.value);
               else next.delete('sort');
               next.delete('order');

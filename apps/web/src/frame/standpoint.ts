@@ -4,6 +4,7 @@
  */
 import { useEffect, useSyncExternalStore } from 'react';
 import { useSearchParams } from 'react-router';
+import { addressNow } from './url-state.js';
 
 export interface Standpoint {
   /** A revision or a time; empty for now. */
@@ -60,12 +61,12 @@ export function useStandpointInAddress(): [Standpoint, (to: Partial<Standpoint>)
   const [asOf, plan] = [asked?.asOf, asked?.plan];
   useEffect(() => {
     if (asOf !== undefined && plan !== undefined) look({ asOf, plan });
-    else if (held !== NOW) setSearch((old) => written(old, held), { replace: true });
+    else if (held !== NOW) setSearch(written(addressNow(), held), { replace: true });
   }, [asOf, plan, search, setSearch]);
   const set = (to: Partial<Standpoint>) => {
     const next = { ...NOW, ...to };
     look(next.asOf || next.plan ? next : NOW);
-    setSearch((old) => written(old, next));
+    setSearch(written(addressNow(), next));
   };
   return [now, set];
 }

@@ -2,9 +2,10 @@
 import type { LOSES_POWER, ShutDownView, StopRow } from '@insel/contract';
 import { counted, formatDuration } from '@insel/core';
 import { useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
 import { Field } from '../../components/field.js';
 import { useRead } from '../../frame/read.js';
+import { useUrlState } from '../../frame/url-state.js';
 
 type What = (typeof LOSES_POWER)[number];
 const WHAT_WORDS: [What, string][] = [
@@ -24,21 +25,11 @@ function usePlaces(what: What): readonly { id: string; name: string }[] {
 }
 
 export function ShutDownPage() {
-  const [search, setSearch] = useSearchParams();
+  const [search, set] = useUrlState();
   const what = WHAT_WORDS.find(([word]) => word === search.get('what'))?.[0] ?? 'site';
   const places = usePlaces(what);
   const id = places.find((place) => place.id === search.get('id'))?.id ?? places[0]?.id ?? '';
   const [minutes, wait] = [search.get('minutes') ?? '', search.get('wait') ?? ''];
-  const set = (more: Record<string, string>) =>
-    setSearch(
-      (held) => {
-        for (const [name, value] of Object.entries(more))
-          if (value) held.set(name, value);
-          else held.delete(name);
-        return held;
-      },
-      { replace: true },
-    );
   const order = useRead(
     'shutDown',
     id
