@@ -1,6 +1,6 @@
 /** Measured samples in tables of their own: no log, no fleet. Read by guest or pool, taken in by import. */
 import type { ImportRow, SampleKeeping, SimilarUse } from '@insel/contract';
-import type { HourlyUse } from '@insel/core';
+import { HOURS, type HourlyUse } from '@insel/core';
 import { MikroORM } from '@mikro-orm/postgresql';
 
 export interface Sample {
@@ -166,8 +166,8 @@ export class Samples {
       const one = found.get(row.subject_id) ?? {
         guestId: row.subject_id,
         ...{ days: 0, first, last },
-        cpuPercent: Array.from({ length: 24 }, () => null),
-        memoryMiB: Array.from({ length: 24 }, () => null),
+        cpuPercent: Array.from({ length: HOURS }, () => null),
+        memoryMiB: Array.from({ length: HOURS }, () => null),
       };
       one.first = Math.min(one.first, first);
       one.last = Math.max(one.last, last);

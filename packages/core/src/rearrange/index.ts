@@ -1,6 +1,6 @@
 export { rearranged, rearrangedWith } from './answer.js';
 export type * from './rearranged.js';
-export type { HourlyUse } from './measured-use.js';
+export { HOURS, type HourlyUse } from './measured-use.js';
 export * from './patch-round.js';
 export {
   AIMS,

@@ -79,6 +79,8 @@ function whole(
 /** What is assumed where hosts are evened out by use, in a sentence or two. */
 export function assumesOf({ counting, measured, days }: MeasuredUse): string {
   const others = counting - measured;
+  if (measured === 0)
+    return `None of the ${counted(counting, 'guest')} that count was measured for ${LEAST_DAYS} days in every hour: each counts with all that was given.`;
   const rest = others === 1 ? 'the other one counts' : `the other ${others} count`;
   return `Measured: ${measured} of the ${counting} guests that count, the 95th percentile of each hour of the day (UTC) over up to ${counted(days, 'day')}${
     others > 0 ? `; ${rest} with all that was given` : ''

@@ -318,6 +318,16 @@ describe('evening out by what was measured', () => {
     expect(found.hosts[0]!.used!.before).toBeCloseTo(((2 * 4289 + 693) / 14_336) * 100, 6);
   });
 
+  it('where nobody was measured, it says so, and asks by what was given', () => {
+    run('dawn', 'gannet', 4);
+    run('lark', 'gannet', 4);
+    const found = ask('even', { by: 'used' });
+    expect(found.assumes).toBe(
+      'None of the 2 guests that count was measured for 7 days in every hour: each counts with all that was given.',
+    );
+    expect(found.moves).toHaveLength(1);
+  });
+
   it('what is stopped uses nothing; room is asked by what was given all the same', () => {
     const ids = [run('dawn', 'gannet', 6), run('lark', 'gannet', 6), run('full', 'tern', 10)];
     run('still', 'gannet', 1, 'quay', 'stopped');

@@ -1,4 +1,4 @@
-/** Groups of guests that stand apart, or start together. */
+/** Groups of guests: how far apart they stand, and who is of them. */
 import type { GuestGroupView } from '@insel/contract';
 import { Link } from 'react-router';
 import { useUrlState } from '../../frame/url-state.js';

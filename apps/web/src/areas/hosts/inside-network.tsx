@@ -9,7 +9,7 @@ import { useRead } from '../../frame/read.js';
 
 export const MODES = KINDS.virtualSwitch.fields.mode!.choices!;
 
-export type Mode = Input<'host.add-inside'>['mode'];
+type Mode = Input<'host.add-inside'>['mode'];
 
 /** A network inside this host: translated, routed, for host and guests, or for guests alone. */
 export function InsideNetwork({ sheet }: { sheet: HostSheet }) {

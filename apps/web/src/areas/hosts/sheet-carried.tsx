@@ -1,4 +1,4 @@
-/** A network that a host carries, its cables, and networks inside it alone. */
+/** A network that a host carries, and its cables. */
 import type { CarriedView, HostSheet } from '@insel/contract';
 import { counted } from '@insel/core';
 import { useState } from 'react';

@@ -1,4 +1,4 @@
-/** Networks a host carries, one line each, and its own place in the network. */
+/** Networks a host carries, one line each. */
 import type { HostSheet } from '@insel/contract';
 import { Part } from '../../components/sheet.js';
 import { CarryNetwork, InsideNetwork } from './inside-network.js';
