@@ -25,6 +25,7 @@ export default defineConfig({
           globalSetup: ['apps/server/test/support/cluster.ts'],
           testTimeout: 60_000,
           hookTimeout: 60_000,
+          expect: { poll: { timeout: 20_000 } },
         },
       },
     ],

@@ -1,6 +1,7 @@
 /**
  * `npm test`: format, types, lint, import rules, core, server, web, end to end, each within its own time, and a search of
- * all that was printed for secrets; closes with one plain line over all of them. A crash, a time-out, no tests or a missing report counts as failed.
+ * all that was printed for secrets; closes with what failed, once more, and one plain line over all of them. A crash, a
+ * time-out, no tests or a missing report counts as failed.
  */
 import { spawn, spawnSync } from 'node:child_process';
 import {
@@ -14,7 +15,8 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
+import { stripVTControlCharacters } from 'node:util';
 import * as postgres from './postgres.mjs';
 import { installPackages, ROOT } from './start.mjs';
 
@@ -23,8 +25,21 @@ const reports = mkdtempSync(join(tmpdir(), 'insel-report-'));
 const output = join(reports, 'output');
 mkdirSync(output);
 let [passed, failed, skipped] = [0, 0, 0];
+/** What failed, and what held only when tried again, said once more at the end, where a reader of the last lines finds it. */
+const failures = [];
 
+/** At most so many lines of a failure are said again. */
+const LINES_OF_A_FAILURE = 14;
+
+const failure = (where, name, text = '', lines = (all) => all.slice(0, LINES_OF_A_FAILURE)) =>
+  failures.push([
+    `✗ ${where}: ${name}`,
+    ...lines(stripVTControlCharacters(text).trimEnd().split('\n')).map((line) => `    ${line}`),
+  ]);
+
+/** Runs a command within its minutes; keeps what it printed, to be searched for secrets and to be said again if it fails. */
 function run(command, args, minutes, env = {}) {
+  const printed = [];
   return new Promise((resolve) => {
     const child = spawn(command, args, {
       cwd: ROOT,
@@ -36,15 +51,17 @@ function run(command, args, minutes, env = {}) {
       child[stream].on('data', (chunk) => {
         process[stream].write(chunk);
         appendFileSync(join(output, 'stages.log'), chunk);
+        printed.push(chunk);
       });
     }
     const timer = setTimeout(() => {
       console.error(`Stopped after ${minutes} minutes.`);
+      printed.push(Buffer.from(`\nStopped after ${minutes} minutes.`));
       process.kill(-child.pid, 'SIGKILL');
     }, minutes * 60_000);
     child.on('close', (code) => {
       clearTimeout(timer);
-      resolve(code === 0);
+      resolve({ fine: code === 0, printed: Buffer.concat(printed).toString('utf8') });
     });
   });
 }
@@ -63,14 +80,22 @@ async function stage(name, work) {
 
 /** A stage that either holds or does not. */
 const check = (name, command, args, minutes) =>
-  stage(name, async () =>
-    (await run(command, args, minutes)) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 },
-  );
+  stage(name, async () => {
+    const { fine, printed } = await run(command, args, minutes);
+    if (fine) return { passed: 1, failed: 0 };
+    failure('check', name, printed, (all) => all.slice(-LINES_OF_A_FAILURE));
+    return { passed: 0, failed: 1 };
+  });
+
+/** A runner that left no report, or ended badly though no test of it failed: its last lines say why. */
+function brokenRunner(name, printed) {
+  failure(name, 'the runner', printed, (all) => all.slice(-LINES_OF_A_FAILURE));
+}
 
 const vitest = (name, project, minutes) =>
   stage(name, async () => {
     const file = join(reports, `${project}.json`);
-    const fine = await run(
+    const { fine, printed } = await run(
       'npx',
       [
         'vitest',
@@ -83,33 +108,66 @@ const vitest = (name, project, minutes) =>
       ],
       minutes,
     );
-    if (!existsSync(file)) return { passed: 0, failed: 1 };
+    if (!existsSync(file)) {
+      brokenRunner(name, printed);
+      return { passed: 0, failed: 1 };
+    }
     const report = JSON.parse(readFileSync(file, 'utf8'));
+    for (const { name: path, message, assertionResults } of report.testResults) {
+      const where = relative(ROOT, path);
+      if (message) failure(where, 'the file', message);
+      for (const { status, fullName, failureMessages } of assertionResults) {
+        if (status === 'failed') failure(where, fullName, failureMessages.join('\n'));
+      }
+    }
     const result = {
       passed: report.numPassedTests,
       failed: report.numFailedTests,
       skipped: report.numPendingTests,
     };
     const broken = result.failed === 0 && (!fine || result.passed === 0);
+    if (broken) brokenRunner(name, printed);
     return broken ? { ...result, failed: 1 } : result;
   });
 
 const endToEnd = (minutes) =>
   stage('end to end', async () => {
     const file = join(reports, 'e2e.json');
-    const fine = await run('npx', ['playwright', 'test'], minutes, { INSEL_E2E_REPORT: file });
-    if (!existsSync(file)) return { passed: 0, failed: 1 };
-    const {
-      expected,
-      unexpected,
-      flaky,
-      skipped: left,
-    } = JSON.parse(readFileSync(file, 'utf8')).stats;
-    const result = { passed: expected + flaky, failed: unexpected, skipped: left };
-    return result.failed === 0 && (!fine || result.passed === 0)
-      ? { ...result, failed: 1 }
-      : result;
+    const { fine, printed } = await run('npx', ['playwright', 'test'], minutes, {
+      INSEL_E2E_REPORT: file,
+    });
+    if (!existsSync(file)) {
+      brokenRunner('end to end', printed);
+      return { passed: 0, failed: 1 };
+    }
+    const { suites, stats } = JSON.parse(readFileSync(file, 'utf8'));
+    for (const { path, title, outcome, text } of journeys(suites)) {
+      if (outcome === 'unexpected') failure(path, title, text);
+      if (outcome === 'flaky') failure(path, `${title} (held when tried again)`, text);
+    }
+    const result = {
+      passed: stats.expected + stats.flaky,
+      failed: stats.unexpected,
+      skipped: stats.skipped,
+    };
+    const broken = result.failed === 0 && (!fine || result.passed === 0);
+    if (broken) brokenRunner('end to end', printed);
+    return broken ? { ...result, failed: 1 } : result;
   });
+
+/** The journeys of a report of Playwright, with what the first failure of each said. */
+const journeys = (suites) =>
+  suites.flatMap(({ specs = [], suites: inner = [] }) => [
+    ...specs.flatMap(({ file, title, tests }) =>
+      tests.map(({ status, results }) => ({
+        path: `e2e/${file}`,
+        title,
+        outcome: status,
+        text: results.find(({ error }) => error)?.error.message,
+      })),
+    ),
+    ...journeys(inner),
+  ]);
 
 /** Passwords of the tests, and forms that only secrets have. None of them may be printed by anything that was run. */
 const SECRETS = [
@@ -207,5 +265,6 @@ try {
   console.error(error.message);
   failed += 1;
 }
+for (const lines of failures) console.log(`\n${lines.join('\n')}`);
 console.log(`\n${passed} passed, ${failed} failed${skipped ? `, ${skipped} skipped` : ''}`);
 process.exit(failed === 0 && passed > 0 ? 0 : 1);
