@@ -1,6 +1,5 @@
 /** The question of some units alone, beside all others as they stand. Costs units + hosts + members of rules. */
-import { narrowedTo } from './fewest-hosts.js';
-import { needAt, type Limit, type PackingQuestion, type Placing } from './question.js';
+import { narrowedTo, needAt, type Limit, type PackingQuestion, type Placing } from './question.js';
 
 export interface Beside {
   question: PackingQuestion;

@@ -6,7 +6,7 @@ import highs from 'highs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { chance } from './chance.js';
 import { questionOf, rule } from './cases.js';
-import { fewestByColumns } from './columns.js';
+import { columnsOf } from './columns.js';
 import { fewestHosts } from './fewest-hosts.js';
 import { linearModel, solverOf, type SolveLinear } from './linear-model.js';
 import { bestPatterns, type PatternItems } from './patterns.js';
@@ -22,6 +22,18 @@ let solve: SolveLinear;
 beforeAll(async () => {
   solve = solverOf(await loadHighs());
 });
+
+/** The bound, and a placing where the bound leaves room for a better one. */
+function byColumns(
+  question: PackingQuestion,
+  start: Int32Array,
+  enough: number,
+  goOn?: () => boolean,
+): { bound: number; at: Int32Array | null } {
+  const columns = columnsOf(question, start, solve, goOn);
+  const bound = columns.bound(enough);
+  return { bound, at: bound < enough ? columns.placing(bound, enough) : null };
+}
 
 /** The worth of the best of all patterns. */
 function bestByHand(
@@ -111,7 +123,7 @@ describe('the fewest hosts by columns', () => {
       const start = settle(question).at;
       if (start.includes(-1)) continue;
       const least = Math.round(solve(linearModel(question, { ofHost: () => 1 }), 20).bound);
-      const { bound, at } = fewestByColumns(question, start, solve, new Set(start).size);
+      const { bound, at } = byColumns(question, start, new Set(start).size);
       expect([seed, bound <= least]).toEqual([seed, true]);
       if (at) {
         expect(faultsOf(question, at)).toEqual([]);
@@ -142,7 +154,7 @@ describe('the fewest hosts by columns', () => {
     const start = Int32Array.from({ length: 24 }, (_, unit) => unit);
     const said = [0, 3, 8, 20].map((programs) => {
       let left = programs;
-      return fewestByColumns(question, start, solve, 24, () => (left -= 1) >= 0);
+      return byColumns(question, start, 24, () => (left -= 1) >= 0);
     });
     expect(said[0]).toEqual({ bound: 0, at: null });
     expect(said.every(({ bound }) => bound <= optimum!)).toBe(true);
@@ -159,7 +171,7 @@ describe('the fewest hosts by columns', () => {
       });
       const start = settle(narrow).at;
       const least = Math.round(solve(linearModel(narrow, { ofHost: () => 1 }), 30).bound);
-      const { bound } = fewestByColumns(narrow, start, solve, Infinity);
+      const { bound } = byColumns(narrow, start, Infinity);
       expect([number, bound]).toEqual([number, least]);
     }
   });

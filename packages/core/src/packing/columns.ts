@@ -19,13 +19,6 @@ import {
   placingBy,
 } from './host-kinds.js';
 
-export interface ByColumns {
-  /** No placing uses fewer; 0 where nothing was proved. */
-  bound: number;
-  /** A placing on the fewest hosts that the patterns allow, where it is legal. */
-  at: Placing | null;
-}
-
 const ROUNDS = 400;
 const ROUNDS_OF_A_DIVE = 8;
 
@@ -38,31 +31,41 @@ const OF_THE_REST = 12;
 const FEW_STEPS = 3_000;
 const EXACTLY_EVERY = 6;
 
+export interface Columns {
+  /** No placing uses fewer; 0 where nothing was proved. Adds patterns in at most so many rounds, all that help if it is left out. */
+  bound: (enough: number, rounds?: number) => number;
+  /** A legal placing on fewer hosts than `enough` made of patterns: on the fewest that they allow. */
+  placing: (least: number, enough: number) => Placing | null;
+}
+
 /**
  * @param start a placing to begin with
- * @param enough a bound that needs no better one
  * @param goOn asked before each program; where it says no, what is proved by then is the answer
  */
-export function fewestByColumns(
+export function columnsOf(
   question: PackingQuestion,
   start: Placing,
   solve: SolveLinear,
-  enough: number,
   goOn: () => boolean = () => true,
-): ByColumns {
+): Columns {
   const items = itemsOf(question);
   const kinds = kindsOfHost(question, items);
   const search = new ColumnSearch(items, kinds, (program, seconds) =>
     goOn() ? solve(program, seconds) : STOPPED,
   );
   search.beginWith(start);
-  const { bound } = search.generate(search.whole(), enough);
-  if (bound >= enough) return { bound, at: null };
-  for (const times of search.dives(bound, enough)) {
-    const at = placingBy(question, items, kinds, times);
-    if (!at.includes(-1) && faultsOf(question, at).length === 0) return { bound, at };
-  }
-  return { bound, at: null };
+  let proved = 0;
+  return {
+    bound: (enough, rounds) =>
+      (proved = Math.max(proved, search.generate(search.whole(), enough, rounds).bound)),
+    placing: (least, enough) => {
+      for (const times of search.dives(least, enough)) {
+        const at = placingBy(question, items, kinds, times);
+        if (!at.includes(-1) && faultsOf(question, at).length === 0) return at;
+      }
+      return null;
+    },
+  };
 }
 
 const STOPPED: LinearAnswer = { status: 'unknown', value: null, bound: -Infinity };

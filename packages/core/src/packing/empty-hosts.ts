@@ -5,7 +5,7 @@
  */
 import { bestHost } from './best-fit.js';
 import { Moving, type Move } from './moving.js';
-import type { PackingQuestion, Placing } from './question.js';
+import { narrowedTo, type PackingQuestion, type Placing } from './question.js';
 
 export interface Emptied {
   moves: Move[];
@@ -32,7 +32,9 @@ const MOST_TRIED = 12;
 const CHAIN_BUDGET = 400_000;
 
 export function emptyHosts({ question, start, closed, costOf, budget }: Emptying): Emptied {
-  const chains = new Chains(question, start, closed, costOf, budget ?? CHAIN_BUDGET);
+  const hosts = Array.from({ length: question.hosts }, (_, host) => host);
+  const open = narrowedTo(question, new Set(hosts.filter((host) => !closed.has(host))));
+  const chains = new Chains(open, start, costOf, budget ?? CHAIN_BUDGET);
   const leaving = Array.from(start.keys())
     .filter((unit) => closed.has(start[unit]!))
     .sort(
@@ -60,7 +62,6 @@ class Chains extends Moving {
   constructor(
     private readonly question: PackingQuestion,
     start: Placing,
-    private readonly closed: ReadonlySet<number>,
     private readonly costOf: (unit: number) => number,
     private readonly budget: number,
   ) {
@@ -75,11 +76,11 @@ class Chains extends Moving {
   }
 
   private go(unit: number, depth: number, passed: Set<number>, avoid: number): boolean {
-    const { board, closed } = this;
+    const { board } = this;
     const from = board.at[unit]!;
     this.steps += this.question.candidates[unit]!.length;
     board.take(unit);
-    const no = (host: number) => host === from || host === avoid || closed.has(host);
+    const no = (host: number) => host === from || host === avoid;
     const host = bestHost(board, unit, { by: 0 }, no);
     board.put(unit, from);
     if (host >= 0) {
@@ -90,10 +91,9 @@ class Chains extends Moving {
   }
 
   private withRoomMade(unit: number, depth: number, passed: Set<number>, avoid: number): boolean {
-    const { board, closed } = this;
-    const from = board.at[unit]!;
+    const from = this.board.at[unit]!;
     for (const host of this.question.candidates[unit]!) {
-      if (host === from || host === avoid || closed.has(host)) continue;
+      if (host === from || host === avoid) continue;
       const there = this.unitsOn(host).filter((one) => !passed.has(one));
       for (const gone of setsOf(there.slice(0, MOST_TRIED), depth)) {
         if ((this.steps += 1) > this.budget) return false;

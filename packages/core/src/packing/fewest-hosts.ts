@@ -1,16 +1,19 @@
 /**
  * The fewest hosts that hold all units, with moves that lead there: first hosts are emptied one after another, the least
- * loaded first, as long as chains of moves are found; then placings are made anew, by columns and on fewer hosts from the bound
- * upwards, each of them asked for an order of moves. Costs hosts · (chains or a placing).
+ * loaded first, as long as chains of moves are found; then placings are made anew, by ejection, by columns and on fewer hosts
+ * from the bound upwards, each of them asked for an order of moves. Costs hosts · (chains or a placing).
  */
+import { fitInRounds } from './best-fit.js';
 import { fewestHostsBound, type HostsBound } from './bounds.js';
 import { closeMany } from './close-many.js';
-import { fewestByColumns } from './columns.js';
+import { columnsOf, type Columns } from './columns.js';
+import { fewerByEjection } from './ejection.js';
 import { emptyHosts } from './empty-hosts.js';
+import { likeBefore } from './like-before.js';
 import type { Move } from './moving.js';
 import type { SolveLinear } from './linear-model.js';
 import { orderMoves } from './order-moves.js';
-import { needAt, type PackingQuestion, type Placing } from './question.js';
+import { narrowedTo, needAt, usedBy, type PackingQuestion, type Placing } from './question.js';
 import { settle, type Exactly } from './settle.js';
 import { faultsOf } from './verify.js';
 
@@ -40,47 +43,112 @@ export interface Consolidating {
 
 /** Chains host by host cost too much for more units than these. */
 const MANY = 400;
+/** After so many hosts in a row that no chain empties, what makes placings anew finds more. */
+const STUCK_IN_A_ROW = 8;
+/** Steps and rounds of a first try, by which most are settled. */
+const FEW_STEPS = 2_000;
+const FEW_ROUNDS = 30;
+const STEPS_PER_UNIT = 150;
 /** Steps of each placing that is made anew. */
 const BUDGET = 30_000;
 
 export function fewestHosts(asked: Consolidating): FewestHosts {
-  const { question, start, tell = () => true } = asked;
-  const most = { ...question, room: asked.mostRoom ?? question.room };
-  let bound = fewestHostsBound(most);
-  const answer = (at: Placing, moves: Move[]): FewestHosts => {
-    const used = usedBy(at).size;
-    return { at, moves, used, bound, proven: used <= bound.hosts };
-  };
-  let best = answer(start.slice(), []);
-  let goOn = tell(best);
-  if (question.units > MANY) {
-    for (const found of closedAtOnce(asked, bound.hosts)) {
-      best = answer(found.at, found.moves);
-      if (!tell(best) || best.proven) break;
+  const search = new Fewest(asked);
+  const { question } = asked;
+  const ways = question.units > MANY ? [() => search.closeAtOnce()] : search.ways();
+  if (!search.tellIsOver()) {
+    for (const way of ways) {
+      way();
+      if (search.tellIsOver()) break;
     }
-    return best;
   }
-  for (const emptied of emptiedOneByOne(asked)) {
-    best = answer(emptied.at, emptied.moves);
-    goOn &&= tell(best);
-    if (!goOn || best.proven) return best;
+  return search.best;
+}
+
+class Fewest {
+  best: FewestHosts;
+  private bound: HostsBound;
+  private goOn = true;
+  private readonly most: PackingQuestion;
+  private columns: Columns | undefined;
+
+  constructor(private readonly asked: Consolidating) {
+    const { question, mostRoom } = asked;
+    this.most = { ...question, room: mostRoom ?? question.room };
+    this.bound = fewestHostsBound(this.most);
+    this.best = this.answer(asked.start.slice(), []);
   }
-  if (goOn && asked.solve) {
-    const columns = fewestByColumns(most, best.at, asked.solve, best.used, () => tell(best));
-    if (columns.bound > bound.hosts) bound = { hosts: columns.bound, by: 'patterns', dims: [] };
-    const anew = columns.at && movedTo(asked, columns.at);
-    best = anew ? answer(anew.at, anew.moves) : answer(best.at, best.moves);
-    goOn = tell(best);
-    if (!goOn || best.proven) return best;
+
+  /** What is quick comes first: a few steps, a bound of a few rounds, more steps; then what takes as long as it takes. */
+  ways(): (() => void)[] {
+    const { question } = this.asked;
+    return [
+      () => this.emptyOneByOne(),
+      () => this.leaveHosts(this.best.at, FEW_STEPS),
+      () => this.prove(FEW_ROUNDS),
+      () => this.leaveHosts(byBestFit(question), STEPS_PER_UNIT * question.units),
+      () => this.prove(),
+      () => this.lead(this.columns?.placing(this.bound.hosts, this.best.used)),
+      () => this.placeAnew(),
+    ];
   }
-  for (let count = Math.max(1, bound.hosts); goOn && count < best.used; count += 1) {
-    const anew = placedOn(asked, count);
-    if (!anew) continue;
-    best = answer(anew.at, anew.moves);
-    tell(best);
-    break;
+
+  /** Tells of the best there is; whether nothing more is to be done: it is proved, or it was stopped. */
+  tellIsOver(): boolean {
+    const { tell = () => true } = this.asked;
+    this.goOn &&= tell(this.best);
+    return !this.goOn || this.best.proven;
   }
-  return best;
+
+  closeAtOnce(): void {
+    for (const { at, moves } of closedAtOnce(this.asked, this.bound.hosts)) {
+      this.best = this.answer(at, moves);
+      if (this.tellIsOver()) return;
+    }
+  }
+
+  private emptyOneByOne(): void {
+    for (const { at, moves } of emptiedOneByOne(this.asked)) {
+      this.best = this.answer(at, moves);
+      if (this.tellIsOver()) return;
+    }
+  }
+
+  private leaveHosts(from: Placing | null, steps: number): void {
+    if (!from) return;
+    const goOn = () => this.goOn;
+    for (const at of fewerByEjection(this.asked.question, from, this.bound.hosts, steps, goOn))
+      this.lead(at);
+  }
+
+  private prove(rounds?: number): void {
+    const { solve } = this.asked;
+    if (!solve) return;
+    this.columns ??= columnsOf(this.most, this.best.at, solve, () => !this.tellIsOver());
+    const hosts = this.columns.bound(this.best.used, rounds);
+    if (hosts > this.bound.hosts) this.bound = { hosts, by: 'patterns', dims: [] };
+    this.best = this.answer(this.best.at, this.best.moves);
+  }
+
+  /** On so many hosts as the bound says, and more, until one is found. */
+  private placeAnew(): void {
+    for (let count = Math.max(1, this.bound.hosts); count < this.best.used; count += 1)
+      if (this.lead(placedOn(this.asked, count)) || this.tellIsOver()) return;
+  }
+
+  /** Takes a placing for the best, where it is better and moves lead there. */
+  private lead(at: Placing | null | undefined): boolean {
+    const anew = at && usedBy(at).size < this.best.used && movedTo(this.asked, at);
+    if (!anew) return false;
+    this.best = this.answer(anew.at, anew.moves);
+    this.tellIsOver();
+    return true;
+  }
+
+  private answer(at: Placing, moves: Move[]): FewestHosts {
+    const used = usedBy(at).size;
+    return { at, moves, used, bound: this.bound, proven: used <= this.bound.hosts };
+  }
 }
 
 /** So many hosts closed at once that the number of those that are left is halved in on, from the bound upwards. */
@@ -105,7 +173,11 @@ function* closedAtOnce(
   }
 }
 
-const usedBy = (at: Placing): Set<number> => new Set(Array.from(at).filter((host) => host >= 0));
+/** Another placing to leave hosts from. */
+function byBestFit(question: PackingQuestion): Placing | null {
+  const { left, at } = fitInRounds(question, 1);
+  return left.length === 0 ? at : null;
+}
 
 function* emptiedOneByOne({
   question,
@@ -119,7 +191,7 @@ function* emptiedOneByOne({
   const closed = new Set<number>();
   for (let host = 0; host < question.hosts; host += 1)
     if (!usedBy(start).has(host)) closed.add(host);
-  for (;;) {
+  for (let stuck = 0; stuck < STUCK_IN_A_ROW;) {
     const costs = new Float64Array(question.hosts);
     for (const [unit, host] of at.entries()) if (host >= 0) costs[host]! += costOf(unit);
     const next = [...usedBy(at)]
@@ -129,8 +201,10 @@ function* emptiedOneByOne({
     const emptied = emptyHosts({ question, start: at, closed: new Set([...closed, next]), costOf });
     if (emptied.stuck.length > 0 || !accept(emptied.at)) {
       kept.add(next);
+      stuck += Number(emptied.stuck.length > 0);
       continue;
     }
+    stuck = 0;
     closed.add(next);
     at = emptied.at;
     moves = [...moves, ...emptied.moves];
@@ -138,13 +212,14 @@ function* emptiedOneByOne({
   }
 }
 
-/** A placing on so many hosts, those with the most room and the most on them first, and an order that leads there. */
-function placedOn(asked: Consolidating, count: number): { at: Placing; moves: Move[] } | null {
-  const { question, start, exactly, costOf } = asked;
+/** A placing on so many hosts: those with the most room, and the most on them. */
+function placedOn(
+  { question, start, exactly, costOf }: Consolidating,
+  count: number,
+): Placing | null {
   const open = new Set(bySize(question, start, costOf).slice(0, count));
-  const narrowed = narrowedTo(question, open);
-  const { answer, at } = settle(narrowed, BUDGET, exactly);
-  return answer === 'fits' ? movedTo(asked, at) : null;
+  const { answer, at } = settle(narrowedTo(question, open), BUDGET, exactly);
+  return answer === 'fits' ? at : null;
 }
 
 /** An order of moves to a placing, or to one like it in which more stays where it is. */
@@ -176,66 +251,6 @@ function bySize(
   return Array.from({ length: hosts }, (_, host) => host).sort(
     (a, b) => sizes[b]! - sizes[a]! || costs[b]! - costs[a]! || a - b,
   );
-}
-
-/** The question with fewer hosts to go to. */
-export function narrowedTo(question: PackingQuestion, open: ReadonlySet<number>): PackingQuestion {
-  const known = new Map<Int32Array, Int32Array>();
-  return {
-    ...question,
-    candidates: question.candidates.map((set) => {
-      const held = known.get(set) ?? set.filter((host) => open.has(host));
-      known.set(set, held);
-      return held;
-    }),
-  };
-}
-
-/**
- * Hosts that are alike in everything change their contents, so that as much as can be stays where it is: greedy, by what
- * need not move.
- */
-function likeBefore(
-  question: PackingQuestion,
-  start: Placing,
-  at: Placing,
-  costOf: (unit: number) => number,
-): Placing {
-  const { hosts, dims, room, classOf, candidates, limits } = question;
-  const sets = [...new Set(candidates)].map((set) => new Set(set));
-  const lookOf = (host: number) =>
-    [
-      classOf[host],
-      ...room.subarray(host * dims, (host + 1) * dims),
-      ...sets.map((set) => set.has(host)),
-      ...limits.map(({ zoneOf }) => zoneOf[host]),
-    ].join();
-  const looks = Array.from({ length: hosts }, (_, host) => lookOf(host));
-  const stays = new Map<string, { from: number; to: number; cost: number }>();
-  for (let unit = 0; unit < question.units; unit += 1) {
-    const [from, to] = [at[unit]!, start[unit]!];
-    if (from < 0 || to < 0 || looks[from] !== looks[to]) continue;
-    const key = `${from} ${to}`;
-    const held = stays.get(key) ?? { from, to, cost: 0 };
-    held.cost += costOf(unit);
-    stays.set(key, held);
-  }
-  const becomes = new Map<number, number>();
-  const taken = new Set<number>();
-  for (const { from, to } of [...stays.values()].sort((a, b) => b.cost - a.cost)) {
-    if (becomes.has(from) || taken.has(to)) continue;
-    becomes.set(from, to);
-    taken.add(to);
-  }
-  for (const from of usedBy(at)) {
-    if (becomes.has(from)) continue;
-    const free = taken.has(from)
-      ? looks.findIndex((look, host) => look === looks[from] && !taken.has(host))
-      : from;
-    becomes.set(from, free);
-    taken.add(free);
-  }
-  return at.map((host) => (host < 0 ? host : becomes.get(host)!));
 }
 
 /** What a placing takes of each host in a dimension. */

@@ -4,10 +4,11 @@
  * kept, and so are states in which more wait in circles than may stop over; "none" is said only where nothing was cut. What is
  * cut is tried by chance. Its cost grows exponentially with moves that stand in each other's way.
  */
-import { orderByChance } from './chance-order.js';
+import { orderByChance, type ByChance } from './chance-order.js';
 import { Moving, type Move } from './moving.js';
 import { needAt, type Board, type PackingQuestion, type Placing } from './question.js';
-import { standingAtEnd, waitingIn, type Standing } from './waiting.js';
+import { walkPlacings } from './walk-placings.js';
+import { heldByARule, nothingLeadsTo, standingAtEnd, waitingIn, type Standing } from './waiting.js';
 
 export interface Ordered {
   /** Null: none was found. */
@@ -30,13 +31,18 @@ export interface Ordering {
 }
 
 /** Moves tried, times units that move: a second or a few. */
-const WORK = 18_000_000;
+const WORK = 8_000_000;
 const MOST_STOP_OVERS = 2;
+/** What the search had to cut is tried by chance; so is, more briefly, what is beyond it: an order with four is better than none. */
+const WITHIN = (most: number): ByChance => ({ most, tries: 2_000, helpers: false });
+const BEYOND: readonly ByChance[] = [4, 8, 16].map((most) => ({ most, tries: 400, helpers: true }));
 
 export function orderMoves(ordering: Ordering): Ordered {
   const { start, target, most = MOST_STOP_OVERS } = ordering;
   const moving = start.reduce((n, host, unit) => n + Number(host !== target[unit]), 0);
   const { budget = WORK / Math.max(1, moving) } = ordering;
+  if (moving === 0) return { moves: [], proven: true, stopOvers: 0 };
+  if (neverAnOrder(ordering)) return { moves: null, proven: true, stopOvers: most };
   let left = budget;
   let proven = true;
   for (let stopOvers = 0; stopOvers <= most; stopOvers += 1) {
@@ -46,9 +52,39 @@ export function orderMoves(ordering: Ordering): Ordered {
     if (order.cut) proven = false;
     if (left <= 0) break;
   }
-  const moves = proven ? null : orderByChance(ordering, most);
-  if (moves) return { moves, proven: true, stopOvers: moves.length - moving };
+  const found = (moves: Move[]): Ordered => ({
+    moves,
+    proven: true,
+    stopOvers: stopOversOf(moves, target),
+  });
+  const more = ordering.most === undefined;
+  const walked = more ? walkPlacings(ordering) : null;
+  if (walked === 'none') return { moves: null, proven: true, stopOvers: most };
+  if (walked) return found(walked);
+  for (const by of [...(proven ? [] : [WITHIN(most)]), ...(more ? BEYOND : [])]) {
+    const moves = orderByChance(ordering, by) ?? orderFromTheEnd(ordering, by);
+    if (moves) return found(moves);
+  }
   return { moves: null, proven, stopOvers: most };
+}
+
+/** Whether there is none, however many stop over. */
+function neverAnOrder({ question, start, target }: Ordering): boolean {
+  return (
+    heldByARule(new Moving(question, start).board, start, target) ||
+    nothingLeadsTo(standingAtEnd(question, start, target), start)
+  );
+}
+
+const stopOversOf = (moves: readonly Move[], target: Placing): number =>
+  moves.filter(({ unit, to }) => to !== target[unit]).length;
+
+/** Tried by chance backwards, where the end is tighter than the beginning: an order read from its end. Counted anew. */
+function orderFromTheEnd(ordering: Ordering, by: ByChance): Move[] | null {
+  const { question, start, target } = ordering;
+  const backwards = orderByChance({ ...ordering, start: target, target: start }, by);
+  const moves = backwards?.toReversed().map(({ unit, from, to }) => ({ unit, from: to, to: from }));
+  return moves && faultsOfMoves(question, start, moves).length === 0 ? moves : null;
 }
 
 class Order extends Moving {

@@ -51,38 +51,41 @@ class Search {
   readonly found: Pattern[] = [];
   readonly atRoot: number;
   private steps = 0;
-  private readonly order: number[];
   private readonly counts: Int32Array;
   private readonly left: Float64Array;
-  private readonly share: Float64Array;
+  /** Items by worth for what they take of the mixture, the dearest first; all else that is asked stands in this order. */
+  private readonly order: readonly number[];
+  private readonly size: Float64Array;
+  private readonly most: Int32Array;
+  private readonly value: Float64Array;
   private readonly mixed: Float64Array;
+  private readonly share: Float64Array;
 
   constructor(
     private readonly items: PatternItems,
     room: Float64Array,
-    private readonly worth: Float64Array,
+    worth: Float64Array,
     floor: number,
     private readonly limit: number,
   ) {
+    const { count, dims } = items;
     this.best = floor;
-    this.counts = new Int32Array(items.count);
+    this.counts = new Int32Array(count);
     this.left = room.map((has) => Math.max(0, has));
-    const useful = Array.from({ length: items.count }, (_, item) => item).filter(
-      (item) => worth[item]! > 0 && this.fitting(item) > 0,
+    const useful = Array.from({ length: count }, (_, item) => item).filter(
+      (item) => worth[item]! > 0 && fittingIn(items, this.left, item) > 0,
     );
-    let least = { bound: Infinity, share: room, order: useful };
-    for (const share of mixtures(this.left)) {
-      const mixed = this.mix(share);
-      const order = useful.toSorted(
-        (a, b) => worth[b]! * mixed[a]! - worth[a]! * mixed[b]! || a - b,
-      );
-      const bound = this.boundFrom(order, 0, mixed, share);
-      if (bound < least.bound) least = { bound, share, order };
-    }
-    this.share = least.share;
-    this.order = least.order;
-    this.mixed = this.mix(least.share);
-    this.atRoot = least.bound;
+    const { share, order, bound } = tightest(items, this.left, worth, useful);
+    const mixed = mix(items, share);
+    this.share = share;
+    this.order = order;
+    this.atRoot = bound;
+    this.size = Float64Array.from(
+      order.flatMap((item) => [...items.size.subarray(item * dims, (item + 1) * dims)]),
+    );
+    this.most = Int32Array.from(order, (item) => items.most[item]!);
+    this.value = Float64Array.from(order, (item) => worth[item]!);
+    this.mixed = Float64Array.from(order, (item) => mixed[item]!);
   }
 
   go(from: number, value: number): void {
@@ -92,12 +95,11 @@ class Search {
         this.cut = true;
         return;
       }
-      if (value + this.boundFrom(this.order, at, this.mixed, this.share) <= this.best) return;
-      const item = this.order[at]!;
-      for (let count = this.fitting(item); count > 0; count -= 1) {
-        this.put(item, count);
-        this.go(at + 1, value + count * this.worth[item]!);
-        this.put(item, -count);
+      if (value + this.boundFrom(at) <= this.best) return;
+      for (let count = this.fitting(at); count > 0; count -= 1) {
+        this.put(at, count);
+        this.go(at + 1, value + count * this.value[at]!);
+        this.put(at, -count);
       }
     }
   }
@@ -108,53 +110,90 @@ class Search {
     if (this.found.length > KEPT) this.found.shift();
   }
 
-  private put(item: number, count: number): void {
-    const { dims, size } = this.items;
-    this.counts[item]! += count;
-    for (let d = 0; d < dims; d += 1) this.left[d]! -= count * size[item * dims + d]!;
+  private put(at: number, count: number): void {
+    const dims = this.left.length;
+    this.counts[this.order[at]!]! += count;
+    for (let d = 0; d < dims; d += 1) this.left[d]! -= count * this.size[at * dims + d]!;
   }
 
-  private fitting(item: number): number {
-    const { dims, size, most } = this.items;
-    let count = most[item]!;
+  /** How many of those at a place in the order fit yet. */
+  private fitting(at: number): number {
+    const { size, left } = this;
+    const dims = left.length;
+    let count = this.most[at]!;
     for (let d = 0; d < dims; d += 1) {
-      const asked = size[item * dims + d]!;
-      if (asked > 0) count = Math.min(count, Math.floor(this.left[d]! / asked));
+      const asked = size[at * dims + d]!;
+      if (asked > left[d]!) return 0;
+      if (count > 1 && asked > 0) count = Math.min(count, Math.floor(left[d]! / asked));
     }
     return count;
   }
 
-  private mix(share: Float64Array): Float64Array {
-    const { count, dims, size } = this.items;
-    return Float64Array.from({ length: count }, (_, item) =>
-      share.reduce((sum, part, d) => sum + part * size[item * dims + d]!, 0),
-    );
-  }
-
   /** What those of the rest that fit can be worth at most, in fractions of the mixture; rounded up a little, and then down to a whole number. */
-  private boundFrom(
-    order: readonly number[],
-    from: number,
-    mixed: Float64Array,
-    share: Float64Array,
-  ): number {
+  private boundFrom(from: number): number {
+    const { left, share, mixed, value } = this;
     let room = 0;
-    for (let d = 0; d < share.length; d += 1) room += share[d]! * this.left[d]!;
-    let value = 0;
-    for (let i = from; i < order.length; i += 1) {
-      const item = order[i]!;
-      const [count, asked] = [this.fitting(item), mixed[item]!];
+    for (let d = 0; d < left.length; d += 1) room += share[d]! * left[d]!;
+    let sum = 0;
+    for (let at = from; at < value.length; at += 1) {
+      const count = this.fitting(at);
       if (count === 0) continue;
-      if (asked * count <= room) {
-        room -= asked * count;
-        value += this.worth[item]! * count;
-        continue;
+      const asked = mixed[at]! * count;
+      if (asked > room) {
+        sum += (value[at]! * room) / mixed[at]!;
+        break;
       }
-      value += (this.worth[item]! * room) / asked;
-      break;
+      room -= asked;
+      sum += value[at]! * count;
     }
-    return Math.floor(value * (1 + 1e-9) + 1e-6);
+    return roundedUp(sum);
   }
+}
+
+const roundedUp = (value: number): number => Math.floor(value * (1 + 1e-9) + 1e-6);
+
+/** How many of an item a whole host takes. */
+function fittingIn({ dims, size, most }: PatternItems, room: Float64Array, item: number): number {
+  let count = most[item]!;
+  for (let d = 0; d < dims; d += 1) {
+    const asked = size[item * dims + d]!;
+    if (asked > 0) count = Math.min(count, Math.floor(room[d]! / asked));
+  }
+  return count;
+}
+
+const mix = ({ count, dims, size }: PatternItems, share: Float64Array): Float64Array =>
+  Float64Array.from({ length: count }, (_, item) => {
+    let sum = 0;
+    for (let d = 0; d < dims; d += 1) sum += share[d]! * size[item * dims + d]!;
+    return sum;
+  });
+
+/** Of the mixtures the one that proves the most, and the items by what they are worth in it. */
+function tightest(
+  items: PatternItems,
+  room: Float64Array,
+  worth: Float64Array,
+  useful: readonly number[],
+): { share: Float64Array; order: readonly number[]; bound: number } {
+  let least = { share: room, order: useful, bound: Infinity };
+  for (const share of mixtures(room)) {
+    const mixed = mix(items, share);
+    const order = useful.toSorted((a, b) => worth[b]! * mixed[a]! - worth[a]! * mixed[b]! || a - b);
+    let left = share.reduce((sum, part, d) => sum + part * room[d]!, 0);
+    let value = 0;
+    for (const item of order) {
+      const count = fittingIn(items, room, item);
+      const asked = mixed[item]! * count;
+      const part = asked > left ? left / asked : 1;
+      value += worth[item]! * count * part;
+      left -= asked * part;
+      if (part < 1) break;
+    }
+    const bound = roundedUp(value);
+    if (bound < least.bound) least = { share, order, bound };
+  }
+  return least;
 }
 
 /** Weights of the dimensions: each alone, and mixtures of all that there is room in. */

@@ -118,3 +118,20 @@ export function leastNeeds(question: PackingQuestion): Float64Array {
   }
   return least;
 }
+
+/** The question with fewer hosts to go to. */
+export function narrowedTo(question: PackingQuestion, open: ReadonlySet<number>): PackingQuestion {
+  const known = new Map<Int32Array, Int32Array>();
+  return {
+    ...question,
+    candidates: question.candidates.map((set) => {
+      const held = known.get(set) ?? set.filter((host) => open.has(host));
+      known.set(set, held);
+      return held;
+    }),
+  };
+}
+
+/** Hosts on which something stands. */
+export const usedBy = (at: Placing): Set<number> =>
+  new Set(Array.from(at).filter((host) => host >= 0));

@@ -8,10 +8,10 @@ import { closeMany } from './close-many.js';
 import { emptyHosts } from './empty-hosts.js';
 import { evenOut } from './even-out.js';
 import { givenFullness, usedFullness } from './fullness.js';
-import { fewestHosts, narrowedTo } from './fewest-hosts.js';
+import { fewestHosts } from './fewest-hosts.js';
 import { exactlyBy, linearModel, placingOf, solverOf, type SolveLinear } from './linear-model.js';
 import { faultsOfMoves, orderMoves } from './order-moves.js';
-import { Board, type PackingQuestion, type Placing } from './question.js';
+import { Board, narrowedTo, type PackingQuestion, type Placing } from './question.js';
 import { settle } from './settle.js';
 import { faultsOf } from './verify.js';
 
@@ -54,8 +54,16 @@ function orderByHand(question: PackingQuestion, start: Placing, target: Placing)
   return go(moving);
 }
 
-/** The fewest stop-overs of all orders there are, by walking all placings (0–1 breadth first); null: no order. */
-function stopOversByHand(question: PackingQuestion, start: Placing, target: Placing) {
+/**
+ * The fewest stop-overs of all orders there are, by walking all placings (0–1 breadth first); null: no order.
+ * @param helpers whether those step aside as well that need not move, or have moved
+ */
+function stopOversByHand(
+  question: PackingQuestion,
+  start: Placing,
+  target: Placing,
+  helpers = false,
+) {
   let layer = [Array.from(start)];
   const seen = new Set<string>();
   for (let stopOvers = 0; layer.length > 0; stopOvers += 1) {
@@ -69,7 +77,7 @@ function stopOversByHand(question: PackingQuestion, start: Placing, target: Plac
       const board = new Board(question);
       for (const [unit, host] of at.entries()) board.put(unit, host);
       for (const [unit, from] of at.entries()) {
-        if (from === target[unit]) continue;
+        if (from === target[unit] && !helpers) continue;
         for (const to of question.candidates[unit]!) {
           if (to === from) continue;
           board.take(unit);
@@ -158,6 +166,7 @@ describe('an order of moves', () => {
 
   it('needs the stop-overs of the best of all orders there are, or proves that two are too few', () => {
     const found = [0, 0, 0, 0];
+    const beyond = { found: 0, none: 0 };
     const byChance: boolean[] = [];
     for (const seed of seeds(500)) {
       const apart = seed % 3 === 0 ? 0.6 : 0;
@@ -165,7 +174,7 @@ describe('an order of moves', () => {
       const target = anotherPlacing(question, chance(seed + 9000));
       if (!target) continue;
       const byHand = stopOversByHand(question, start, target);
-      const { moves, proven, stopOvers } = orderMoves({ question, start, target });
+      const { moves, proven, stopOvers } = orderMoves({ question, start, target, most: 2 });
       expect([seed, moves === null ? null : stopOvers, proven]).toEqual([
         seed,
         byHand === null || byHand > 2 ? null : byHand,
@@ -173,7 +182,10 @@ describe('an order of moves', () => {
       ]);
       if (moves) expect(faultsOfMoves(question, start, moves)).toEqual([]);
       // Tried by chance: never where there is none, nearly always where there is one.
-      const tried = orderByChance({ question, start, target }, 2, 300);
+      const tried = orderByChance(
+        { question, start, target },
+        { most: 2, tries: 300, helpers: false },
+      );
       if (tried) {
         expect(faultsOfMoves(question, start, tried)).toEqual([]);
         const at = start.slice();
@@ -183,7 +195,20 @@ describe('an order of moves', () => {
       if (moves) byChance.push(tried !== null);
       else expect(tried).toBeNull();
       found[moves ? stopOvers : 3]! += 1;
+      if (moves) continue;
+      // With more than two, and with those stepping aside who need not move: none where there is none.
+      const more = orderMoves({ question, start, target });
+      const least = stopOversByHand(question, start, target, true);
+      expect([seed, more.moves && more.stopOvers, more.proven]).toEqual([seed, least, true]);
+      if (more.moves) {
+        expect(faultsOfMoves(question, start, more.moves)).toEqual([]);
+        expect(more.moves.filter(({ unit, to }) => to !== target[unit])).toHaveLength(
+          more.stopOvers,
+        );
+      }
+      beyond[more.moves ? 'found' : 'none'] += 1;
     }
+    expect(Math.min(beyond.found, beyond.none)).toBeGreaterThanOrEqual(5);
     expect(found.every((n) => n >= 5)).toBe(true);
     expect(byChance.filter(Boolean).length / byChance.length).toBeGreaterThan(0.9);
   });
@@ -196,11 +221,54 @@ describe('an order of moves', () => {
       proven: true,
       stopOvers: 0,
     });
+    // Another that need not move steps aside.
+    const aside = orderMoves({ question, start, target });
+    expect([aside.stopOvers, aside.moves?.length]).toEqual([2, 5]);
+    expect(faultsOfMoves(question, start, aside.moves!)).toEqual([]);
     const narrow = questionOf({ units: [[6], [6], [0]], hosts: [[7], [7], [6]] });
     const { moves, stopOvers } = orderMoves({ question: narrow, start, target });
     expect(stopOvers).toBe(1);
     expect(moves).toHaveLength(3);
     expect(faultsOfMoves(narrow, start, moves!)).toEqual([]);
+  });
+});
+
+describe('no order, however many stop over', () => {
+  it('where a rule is full in every zone and somebody under it would have to change zones', () => {
+    const everywhere = [0, 1, 2];
+    const question = questionOf({
+      units: Array.from({ length: 20 }, () => [1]),
+      hosts: Array.from({ length: 3 }, () => [40]),
+      limits: [rule([0, 1, 2], everywhere, 1)],
+    });
+    const start = Int32Array.from({ length: 20 }, (_, unit) => unit % 3);
+    const turned = start.map((host) => (host + 1) % 3);
+    const none = { moves: null, proven: true, stopOvers: 2 };
+    expect(orderMoves({ question, start, target: turned, budget: 10 })).toEqual(none);
+    // With one more host there is an order.
+    const wider = questionOf({
+      units: Array.from({ length: 20 }, () => [1]),
+      hosts: Array.from({ length: 4 }, () => [40]),
+      limits: [rule([0, 1, 2], [0, 1, 2, 3], 1)],
+    });
+    const { moves } = orderMoves({ question: wider, start, target: turned });
+    expect(faultsOfMoves(wider, start, moves!)).toEqual([]);
+  });
+
+  it('where no move can be the last: at the end no host has room for one of another', () => {
+    const question = questionOf({
+      units: [[4], [2], [3], [3], [5], [1]],
+      hosts: [[6], [6], [10]],
+    });
+    const start = Int32Array.of(0, 2, 1, 2, 2, 0);
+    const target = Int32Array.of(0, 0, 1, 1, 2, 2);
+    const { moves } = orderMoves({ question, start, target });
+    expect(faultsOfMoves(question, start, moves!)).toEqual([]);
+    // All full at the end, and none of them overfull at the beginning.
+    const tight = questionOf({ units: [[4], [2], [3], [3]], hosts: [[6], [6], [0]] });
+    const [full, changed] = [Int32Array.of(0, 0, 1, 1), Int32Array.of(1, 1, 0, 0)];
+    const none = { moves: null, proven: true, stopOvers: 2 };
+    expect(orderMoves({ question: tight, start: full, target: changed, budget: 1 })).toEqual(none);
   });
 });
 

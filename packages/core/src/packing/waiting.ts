@@ -97,3 +97,35 @@ function cannotLeave(
   }
   return left;
 }
+
+/**
+ * Whether a rule forbids every order, however many stop over: it is full in every zone, so that nobody under it can ever change
+ * zones, and somebody would have to.
+ */
+export function heldByARule({ question, counts }: Standing, start: Placing, end: Placing): boolean {
+  return question.limits.some(
+    ({ members, zoneOf, most }, i) =>
+      most !== null &&
+      counts[i]!.every((count) => count >= most) &&
+      members.some((unit) => zoneOf[start[unit]!] !== zoneOf[end[unit]!]),
+  );
+}
+
+/**
+ * Whether no move at all can be the last: a unit holds its room on both hosts while it moves, and at the end no host has room
+ * for one of another. Rules are not asked.
+ */
+export function nothingLeadsTo({ question, free, at }: Standing, start: Placing): boolean {
+  const { dims, need, candidates } = question;
+  const fits = (unit: number, host: number): boolean => {
+    const from = needAt(question, unit, host);
+    for (let d = 0; d < dims; d += 1) {
+      const asked = need[from + d]!;
+      if (asked > 0 && free[host * dims + d]! < asked) return false;
+    }
+    return true;
+  };
+  return at.every((there, unit) =>
+    [start[unit]!, ...candidates[unit]!].every((host) => host === there || !fits(unit, host)),
+  );
+}
