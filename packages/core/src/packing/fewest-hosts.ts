@@ -47,8 +47,8 @@ const MANY = 400;
 const STUCK_IN_A_ROW = 8;
 /** Steps and rounds of a first try, by which most are settled. */
 const FEW_STEPS = 2_000;
-const FEW_ROUNDS = 30;
-const STEPS_PER_UNIT = 150;
+const FEW_ROUNDS = 60;
+const STEPS_PER_UNIT = 100;
 /** Steps of each placing that is made anew. */
 const BUDGET = 30_000;
 
