@@ -116,6 +116,7 @@ test('new guests: placed with the bound beside, who has no place and what it lac
   await page.getByLabel('Pool', { exact: true }).selectOption({ label: 'quay' });
   await page.getByLabel('Network', { exact: true }).selectOption({ label: 'harbour-guests' });
   await page.getByLabel('No two in one').selectOption({ label: 'host' });
+  await page.getByLabel('Labels').fill('sea, wet');
   await page.getByLabel('Hosts that may fail now').uncheck();
   await page.getByRole('button', { name: 'Find places' }).click();
   await expect(found()).toContainText('2 guests go to 2 hosts; no empty host is taken into use.');
@@ -126,6 +127,7 @@ test('new guests: placed with the bound beside, who has no place and what it lac
   await page.getByLabel('How many').fill('3');
   await page.reload();
   await expect(page.getByLabel('How many')).toHaveValue('3');
+  await expect(page.getByLabel('Labels')).toHaveValue('sea, wet');
   await page.getByRole('button', { name: 'Find places' }).click();
   await expect(found()).toContainText('2 of 3 guests have a place; 1 has none.');
   await expect(found()).toContainText('1 without a place: rules keep it from');

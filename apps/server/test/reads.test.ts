@@ -207,7 +207,8 @@ const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
     ...{ linkBitsPerSecond: 1e9, seconds: 1, search: 'batch' },
     lots: [
       {
-        ...{ pattern: 'net-{n}', count: 2, family: 'Linux', profileId: null, guestGroupId: null },
+        ...{ pattern: 'net-{n}', count: 2, family: 'Linux', profileId: null, labels: [] },
+        guestGroupId: null,
         ...{ vcpu: 1, memoryMiB: 512, bytes: 0, thin: false, poolId: null, networkIds: [] },
         ...{ processorMode: 'unknown', apart: 'none' },
       },

@@ -1,5 +1,6 @@
 /** Moves that are looked for: in a thread of their own, looked at, stopped, drawn as a plan. */
 import type {
+  GuestSheet,
   PlacedBatchView,
   PlanSheet,
   Problem,
@@ -131,7 +132,8 @@ describe('emptying a host', () => {
 
 describe('placing new guests', () => {
   const lot = (more: object = {}) => ({
-    ...{ pattern: 'net-{n}', count: 3, family: 'Linux', profileId: null, guestGroupId: null },
+    ...{ pattern: 'net-{n}', count: 3, family: 'Linux', profileId: null, labels: [] },
+    guestGroupId: null,
     ...{ vcpu: 1, memoryMiB: 1024, bytes: 1e9, thin: false, poolId: null, networkIds: [] },
     ...{ processorMode: 'unknown', apart: 'none' },
     ...more,
@@ -154,7 +156,7 @@ describe('placing new guests', () => {
       lots: [
         {
           ...{ family: 'Linux', vcpu: 1, memoryMiB: 1024, bytes: 1e9, thin: false },
-          ...{ networkIds: [], apart: 'none' },
+          ...{ networkIds: [], apart: 'none', labels: ['nets'] },
         },
       ],
       guests: found.guests.map(({ lot: of, name, hostId, poolId }) => ({
@@ -165,6 +167,12 @@ describe('placing new guests', () => {
     const id = drawn.body.created.find(({ kind }) => kind === 'plan')!.id;
     const sheet = (await keeper.call<PlanSheet>('GET', `plans/${id}`)).body;
     expect(sheet.steps.map(({ outcome }) => outcome?.refusal)).toEqual([null, null, null]);
+    const { rows } = (
+      await keeper.call<{ rows: { id: string; name: string }[] }>('GET', `guests?plan=${id}`)
+    ).body;
+    const first = rows.find(({ name }) => name === 'net-1')!;
+    const { guest } = (await keeper.call<GuestSheet>('GET', `guests/${first.id}?plan=${id}`)).body;
+    expect(guest.labels).toEqual(['nets']);
   });
 
   it.each<[string, object, number, string]>([

@@ -15,7 +15,19 @@ import {
   type PlacedBatch,
   type Rearranged,
 } from '@insel/core';
-import { Clearable, Flag, Id, Ids, Name, OneOf, Optional, Parts, Text, Whole } from './rules.js';
+import {
+  Clearable,
+  Flag,
+  Id,
+  Ids,
+  Name,
+  OneOf,
+  Optional,
+  Parts,
+  Text,
+  Texts,
+  Whole,
+} from './rules.js';
 
 export class RearrangeBody {
   @OneOf(AIMS) aim!: Aim;
@@ -56,6 +68,7 @@ export class LotBody implements Lot {
   @Whole(1, MOST_ALIKE) count!: number;
   @OneOf(FAMILIES) family!: Lot['family'];
   @Clearable() @Id() profileId!: string | null;
+  @Texts() labels!: string[];
   @Clearable() @Id() guestGroupId!: string | null;
   @Whole(1, 4096) vcpu!: number;
   @Whole(1) memoryMiB!: number;

@@ -127,8 +127,8 @@ const usedOn = (entitlement: Row<'entitlement'>, host: Row<'host'>, copies: numb
   unitsOfHost(entitlement, host) *
   (entitlement.copiesPerHost === 0 ? 1 : Math.ceil(copies / entitlement.copiesPerHost));
 
-const asGuest = ({ profileId, family }: Lot) =>
-  ({ profileId, family, labels: [], state: 'in service' }) as const;
+const asGuest = ({ profileId, family, labels }: Lot) =>
+  ({ profileId, family, labels: [...labels], state: 'in service' }) as const;
 
 /** Licences that cover some of the new ones and are counted by hosts. */
 export const licencesOf = (fleet: Fleet, lots: readonly Lot[]): Row<'entitlement'>[] =>

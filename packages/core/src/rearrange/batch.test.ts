@@ -42,7 +42,8 @@ beforeEach(() => {
 });
 
 const lot = (more: Partial<Lot> = {}): Lot => ({
-  ...{ pattern: 'net-{n}', count: 4, family: 'Linux', profileId: null, guestGroupId: null },
+  ...{ pattern: 'net-{n}', count: 4, family: 'Linux', profileId: null, labels: [] },
+  guestGroupId: null,
   ...{ vcpu: 2, memoryMiB: 4096, bytes: 10e9, thin: false, poolId: world.id('pool', 'quay') },
   networkIds: [world.id('network', 'shore')],
   ...{ processorMode: 'unknown', apart: 'none' },
@@ -132,6 +133,21 @@ describe('by the cheapest licences', () => {
       { name: 'support', unit: 'host', before: 0, after: 1, allowed: 1 },
     ]);
     expect(answer.proof).toBe('Proved: no placing takes cheaper licences.');
+  });
+  it('by a label: only lots that carry it take the licence, and keep to the host that has it', () => {
+    world.make({
+      type: 'entitlement.record',
+      input: { name: 'ledger', unit: 'host', count: 1, label: 'ledger' },
+    });
+    const lots = [
+      lot({ pattern: 'book-{n}', count: 3, labels: ['Ledger'] }),
+      lot({ pattern: 'buoy-{n}', count: 3, labels: ['sea'] }),
+    ];
+    const answer = place(ask({ aim: 'licences', lots }));
+    expect(answer.lots[0]!.on).toHaveLength(1);
+    expect(answer.licences).toMatchObject([{ name: 'ledger', before: 0, after: 1, allowed: 1 }]);
+    const without = place(ask({ aim: 'licences', lots: [lots[1]!] }));
+    expect(without.licences).toEqual([]);
   });
   it('where two copies go with one licensing of eight cores, no third is put there', () => {
     world.make({

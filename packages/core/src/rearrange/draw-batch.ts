@@ -33,7 +33,8 @@ export const MOST_ALIKE = 200;
 
 /** What all guests of a lot have in common. */
 const lotInput = {
-  ...beginning(guest, 'family', 'profileId', 'groupId', 'vcpu', 'memoryMiB', 'processorMode'),
+  ...beginning(guest, 'family', 'profileId', 'labels', 'groupId'),
+  ...beginning(guest, 'vcpu', 'memoryMiB', 'processorMode'),
   /** Of its volume; 0: none. */
   bytes: integer(0),
   thin: volume.thin,

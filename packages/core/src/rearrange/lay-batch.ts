@@ -17,6 +17,8 @@ export interface Lot {
   count: number;
   family: Row<'guest'>['family'];
   profileId: string | null;
+  /** By which licences may be given. */
+  labels: readonly string[];
   guestGroupId: string | null;
   vcpu: number;
   memoryMiB: number;
@@ -79,12 +81,13 @@ export function layBatch(fleet: Fleet, { groupId, lots }: BatchAsk): LaidBatch |
   const { fits, short } = inSharedPools(fleet, lots);
   const guestIds = lots.map((lot, i) => {
     const { family, profileId, guestGroupId, vcpu, memoryMiB, processorMode } = lot;
+    const labels = [...lot.labels];
     const ids = Array.from({ length: fits[i]! }, (_, n) => {
       const guestId = draft.create('guest', {
         name: `${lot.pattern} ${n + 1}`,
         state: 'in service',
         hostId: outsideId,
-        ...{ family, profileId, groupId: guestGroupId, vcpu, memoryMiB, processorMode },
+        ...{ family, profileId, labels, groupId: guestGroupId, vcpu, memoryMiB, processorMode },
         nestedVirtualisation: fleet.get('profile', profileId)?.nested ?? false,
       });
       const { bytes, thin } = lot;

@@ -8,6 +8,7 @@ import {
   parseMemory,
   PROCESSOR_MODES,
 } from '@insel/core';
+import { asWords } from '../../components/bulk-edit.js';
 import { Field, type Errors } from '../../components/field.js';
 import { useRead } from '../../frame/read.js';
 
@@ -16,6 +17,8 @@ export interface LotDraft {
   count: string;
   family: LotBody['family'];
   profileId: string;
+  /** Words, by which licences may be given. */
+  labels: string;
   guestGroupId: string;
   vcpu: string;
   memory: string;
@@ -29,7 +32,8 @@ export interface LotDraft {
 }
 
 export const EMPTY_LOT: LotDraft = {
-  ...{ pattern: 'new-{n}', count: '4', family: 'Linux', profileId: '', guestGroupId: '' },
+  ...{ pattern: 'new-{n}', count: '4', family: 'Linux', profileId: '', labels: '' },
+  guestGroupId: '',
   ...{ vcpu: '2', memory: '4 GiB', size: '50 GiB', thin: false, poolId: '', networkId: '' },
   apart: 'none',
   processorMode: 'unknown',
@@ -54,6 +58,7 @@ export function readLot(draft: LotDraft): { lot: LotBody } | { errors: Errors } 
       ...{ pattern: draft.pattern.trim(), count, family, vcpu, thin, apart, processorMode },
       ...{ memoryMiB: memory.value, bytes: size.value },
       profileId: draft.profileId || null,
+      labels: asWords(draft.labels),
       guestGroupId: draft.guestGroupId || null,
       poolId: draft.poolId || null,
       networkIds: draft.networkId ? [draft.networkId] : [],
@@ -86,7 +91,7 @@ export function LotCard({
     ({ id, hosts }) =>
       id === draft.poolId || (hosts.length > 1 && hosts.some((host) => hostIds.has(host.id))),
   );
-  const text = (field: 'pattern' | 'count' | 'vcpu' | 'memory' | 'size') => ({
+  const text = (field: 'pattern' | 'count' | 'vcpu' | 'memory' | 'size' | 'labels') => ({
     value: draft[field],
     onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }),
   });
@@ -228,6 +233,11 @@ export function LotCard({
               </option>
             ))}
           </select>
+        </Field>
+      </Half>
+      <Half>
+        <Field label="Labels">
+          <input {...text('labels')} placeholder="words, as licences ask for them" />
         </Field>
       </Half>
       <label className="col-span-2 flex min-h-6 items-center gap-2 self-end">

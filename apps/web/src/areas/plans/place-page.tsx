@@ -100,7 +100,9 @@ function Question({ look, busy }: { look: (asked: AskedBatch) => Promise<void>; 
   );
   const group = draft.group || (largest?.id ?? NO_GROUP);
   const hosts = useHostsOf(group).hosts;
-  const { lots, aim, makesRoom, keepTolerance, linkBitsPerSecond, seconds } = draft;
+  const { aim, makesRoom, keepTolerance, linkBitsPerSecond, seconds } = draft;
+  // What an older page kept may lack a field.
+  const lots = draft.lots.map((lot) => ({ ...EMPTY_LOT, ...lot }));
   const setLot = (at: number, more: Partial<LotDraft>) =>
     set({ lots: lots.map((lot, i) => (i === at ? { ...lot, ...more } : lot)) });
   const send = () => {
