@@ -61,14 +61,12 @@ export function runsOf({
   if (top !== undefined) edges.push(single('broadcast', top));
   if (gateway !== null && gateway >= prefix.first && gateway <= end && !inRange(gateway))
     edges.push(single('gateway', gateway));
-  const special = new Set(edges.map((run) => run.first));
+  const special = edges.map((run) => run.first);
   const inside = (value: bigint) =>
-    value >= prefix.first && value <= end && !special.has(value) && !inRange(value);
-  const mine = new Set(held);
-  const sorted = [...mine].filter(inside).sort(ascending);
-  const rests = [...new Set(resting)]
-    .filter((value) => inside(value) && !mine.has(value))
-    .sort(ascending);
+    value >= prefix.first && value <= end && !special.includes(value) && !inRange(value);
+  const sorted = held.filter(inside).sort(ascending);
+  const mine = resting.length > 0 ? new Set(held) : undefined;
+  const rests = resting.filter((value) => inside(value) && !mine?.has(value)).sort(ascending);
   const taken = [...marks, ...edges, ...merge('held', sorted), ...merge('resting', rests)].sort(
     (a, b) => ascending(a.first, b.first),
   );
@@ -78,10 +76,12 @@ export function runsOf({
     : runs.flatMap((run) => (run.kind === 'free' ? setAside(run, offered) : [run]));
 }
 
+/** @param values ascending; one that comes twice counts once */
 function merge(kind: RunKind, values: readonly bigint[]): Run[] {
   const runs: Run[] = [];
   for (const value of values) {
     const before = runs[runs.length - 1];
+    if (before?.last === value) continue;
     if (before && before.last + 1n === value) before.last = value;
     else runs.push({ kind, first: value, last: value });
   }

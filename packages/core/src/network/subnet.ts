@@ -14,12 +14,21 @@ import { lowestFree, lowestFreeRun, randomFree, runLength, runsOf, type Run } fr
 /** Addresses of a subnet held by hosts and guests, lowest first. */
 export function heldIn(fleet: Fleet, subnetId: string): Row<'address'>[] {
   return fleet.memo(subnetId, 'held', () =>
-    fleet
-      .referring('address', 'subnetId', subnetId)
-      .map((row) => ({ row, value: addressOf(row.ip).value }))
-      .sort((a, b) => (a.value < b.value ? -1 : a.value > b.value ? 1 : 0))
-      .map(({ row }) => row),
+    fleet.referring('address', 'subnetId', subnetId).sort((a, b) => {
+      const [one, other] = [numberOf(a), numberOf(b)];
+      return one < other ? -1 : one > other ? 1 : 0;
+    }),
   );
+}
+
+type WithAddress = Row<'address'> | Row<'quarantine'>;
+const numbers = new WeakMap<WithAddress, bigint>();
+
+/** The address of a row as a number, read of its text once: a row never alters, another takes its place. */
+function numberOf(row: WithAddress): bigint {
+  let value = numbers.get(row);
+  if (value === undefined) numbers.set(row, (value = addressOf(row.ip).value));
+  return value;
 }
 
 /** @param today day, YYYY-MM-DD, from which on released addresses count as free again; left out: all of them still rest */
@@ -38,12 +47,12 @@ export function subnetRuns(fleet: Fleet, subnetId: string, today?: string): Run[
     return runsOf({
       prefix: prefixOf(subnet.prefix),
       gateway: subnet.gateway === null ? null : addressOf(subnet.gateway).value,
-      held: heldIn(fleet, subnetId).map((row) => addressOf(row.ip).value),
+      held: heldIn(fleet, subnetId).map(numberOf),
       ranges: ranges.flatMap(({ use, first, last }) =>
         use === 'static' ? [] : [{ use, first, last }],
       ),
       offered: ranges.filter(({ use }) => use === 'static'),
-      resting: rests.map((row) => addressOf(row.ip).value),
+      resting: rests.map(numberOf),
     });
   };
   return fleet.memo(subnetId, name, compute, today);
@@ -118,7 +127,7 @@ function byPolicy(
   if (subnet.policy === 'random' && randomByte) return randomFree(runs, n, below(randomByte), skip);
   if (subnet.policy !== 'after last') return lowestFree(runs, n, skip);
   const last = heldIn(fleet, subnet.id).at(-1);
-  const after = lowestFree(runs, n, skip, last ? addressOf(last.ip).value + 1n : 0n);
+  const after = lowestFree(runs, n, skip, last ? numberOf(last) + 1n : 0n);
   return after.length === n
     ? after
     : [...after, ...lowestFree(runs, n - after.length, new Set([...skip, ...after]))];
