@@ -15,7 +15,8 @@ import {
   type NamedKind,
   type Refusal,
 } from '../record/index.js';
-import { explain, type Explained } from './explain.js';
+import { explain } from './explain.js';
+import type { Explained } from './mending.js';
 import { ping, type Echo, type Journey, type Verdict } from './ping.js';
 import {
   OUTSIDE,

@@ -3,28 +3,14 @@ import {
   containing,
   formatAddress,
   formatPrefix,
-  prefixOf,
   specialUse,
   type Address,
 } from '../address/index.js';
-import type { Change } from '../change/index.js';
-import type { Fleet, Row, Values } from '../record/index.js';
+import type { Fleet, Row } from '../record/index.js';
+import { Mending, type Explained, type Mend } from './mending.js';
 import type { Echo, Failure, Journey } from './ping.js';
-import type { MachineInfo, RecordTopology } from './record-topology.js';
-import { inOwnSubnet } from './route.js';
+import type { RecordTopology } from './record-topology.js';
 import type { Iface, Machine } from './topology.js';
-
-export interface Mend {
-  label: string;
-  change: Change;
-}
-
-export interface Explained {
-  code: string;
-  sentence: string;
-  at: { kind: string; id: string; name: string } | null;
-  mends: Mend[];
-}
 
 export function explain(
   fleet: Fleet,
@@ -45,15 +31,7 @@ export function explain(
   return null;
 }
 
-class Scene {
-  constructor(
-    private readonly fleet: Fleet,
-    private readonly world: RecordTopology,
-    private readonly echo: Echo,
-  ) {}
-
-  private info = (machine: Machine): MachineInfo => this.world.machines.get(machine)!;
-
+class Scene extends Mending {
   failed(journey: Journey, reply: boolean): Explained {
     const failure = journey.failure!;
     const told = this.tell(failure, journey);
@@ -176,27 +154,6 @@ class Scene {
     }
   }
 
-  private at(machine: Machine): Explained['at'] {
-    const { kind, id, name } = this.info(machine);
-    return kind === 'outside' ? null : { kind, id, name };
-  }
-
-  /** A change of fields of the machine itself. */
-  private edit(machine: Machine, fields: Values, label: string): Mend | null {
-    const { kind, id } = this.info(machine);
-    if (kind === 'host') return { label, change: { type: 'host.edit', input: { id, ...fields } } };
-    if (kind === 'guest')
-      return { label, change: { type: 'guest.edit', input: { id, ...fields } } };
-    if (kind === 'device')
-      return { label, change: { type: 'device.edit', input: { id, ...fields } } };
-    return null;
-  }
-
-  private edits(machine: Machine, fields: Values, label: string): Mend[] {
-    const mend = this.edit(machine, fields, label);
-    return mend ? [mend] : [];
-  }
-
   private off(machine: Machine): Explained {
     const { kind, id, name } = this.info(machine);
     const state = kind === 'outside' ? '' : String(this.fleet.get(kind, id)?.state ?? '');
@@ -279,100 +236,6 @@ class Scene {
     };
   }
 
-  private gatewayOfSubnet(machine: Machine, family: 4 | 6): Mend[] {
-    for (const iface of machine.ifaces) {
-      for (const row of this.rowsOf(iface)) {
-        const gateway = this.fleet.get('subnet', row.subnetId)?.gateway;
-        if (!gateway || gateway === row.ip || gateway.includes(':') !== (family === 6)) continue;
-        const mend = this.edit(
-          machine,
-          { [family === 4 ? 'gateway' : 'gateway6']: gateway, noGateway: false },
-          `Set the gateway of ${machine.name} to ${gateway}`,
-        );
-        return mend ? [mend] : [];
-      }
-    }
-    return [];
-  }
-
-  /** The machine that sent the packet the wrong way gets the gateway of its subnet. */
-  private properGateway(journey: Journey): Mend[] {
-    const sender = journey.hops.at(-2)?.machine;
-    return sender ? [...this.gatewayOfSubnet(sender, 4), ...this.gatewayOfSubnet(sender, 6)] : [];
-  }
-
-  /** The prefix length of its subnet, where another one is configured. */
-  private properPrefix(machine: Machine, to: Address): Mend[] {
-    return machine.ifaces.flatMap((iface) =>
-      this.rowsOf(iface).flatMap((row) => {
-        const subnet = this.fleet.get('subnet', row.subnetId);
-        const length = subnet && prefixOf(subnet.prefix).length;
-        if (
-          row.prefixLength === null ||
-          length === undefined ||
-          row.prefixLength === length ||
-          row.ip.includes(':') !== (to.family === 6)
-        )
-          return [];
-        return [
-          {
-            label: `Set the prefix of ${row.ip} on ${machine.name} to /${length}`,
-            change: { type: 'address.edit' as const, input: { id: row.id, prefixLength: length } },
-          },
-        ];
-      }),
-    );
-  }
-
-  /** A static route by a neighbour that forwards and has the destination in one of its own subnets. */
-  private routeBy(machine: Machine, to: Address, journey: Journey): Mend[] {
-    const { kind, id } = this.info(machine);
-    if (kind === 'outside') return [];
-    const origin = journey === this.echo.reply ? this.echo.request.hops[0]!.machine : null;
-    const home = [...this.world.machines.keys()]
-      .flatMap((other) => other.ifaces.flatMap((iface) => iface.addresses))
-      .find((address) => address.family === to.family && address.value === to.value);
-    const destination = formatPrefix(containing(to, home?.length ?? (to.family === 4 ? 32 : 128)));
-    const mends: Mend[] = [];
-    for (const [other] of this.world.machines) {
-      if (
-        other === machine ||
-        other === origin ||
-        !other.on ||
-        other.forwarding === 'none' ||
-        !inOwnSubnet(other, to)
-      )
-        continue;
-      const via = other.ifaces
-        .flatMap((iface) => iface.addresses)
-        .find((address) => inOwnSubnet(machine, address) && !inOwnSubnet(machine, to));
-      if (via)
-        mends.push({
-          label: `Give ${machine.name} a route to ${destination} by ${formatAddress(via)} (${other.name})`,
-          change: {
-            type: 'route.record',
-            input: { [`${kind}Id`]: id, destination, via: formatAddress(via), purpose: '' },
-          },
-        });
-      if (mends.length >= 4) break;
-    }
-    return mends;
-  }
-
-  private rowsOf(iface: Iface): Row<'address'>[] {
-    const info = this.world.ifaces.get(iface);
-    if (!info) return [];
-    if (info.kind === 'adapter') return this.fleet.referring('address', 'adapterId', info.rowId);
-    if (info.kind === 'devicePort')
-      return this.fleet.referring('address', 'devicePortId', info.rowId);
-    const machine = [...this.world.machines].find(([found]) => found.ifaces.includes(iface))?.[1];
-    if (machine?.kind !== 'host') return [];
-    const values = new Set(iface.addresses.map((address) => formatAddress(address)));
-    return this.fleet
-      .referring('address', 'hostId', machine.id)
-      .filter((row) => values.has(row.ip));
-  }
-
   private nobodyAnswers(
     machine: Machine,
     iface: Iface,
@@ -440,11 +303,6 @@ class Scene {
     };
   }
 
-  private networkName(iface: Iface): string {
-    const networkId = this.world.ifaces.get(iface)?.networkId;
-    return this.fleet.get('network', networkId)?.name ?? 'no network';
-  }
-
   private unplugged(machine: Machine, iface: Iface): Explained {
     const info = this.world.ifaces.get(iface)!;
     const mends: Mend[] =
@@ -499,53 +357,6 @@ class Scene {
     return null;
   }
 
-  /** Two adapters changed over where another one of the guest has the wanted network; else the adapter moved. */
-  private putRight(
-    machine: Machine,
-    adapterId: string | null,
-    devicePortId: string | null,
-    networkId: string,
-  ): Mend[] {
-    if (adapterId) {
-      const adapter = this.fleet.need('adapter', adapterId);
-      const swap = this.fleet
-        .referring('adapter', 'guestId', adapter.guestId)
-        .find((found) => found.id !== adapterId && found.networkId === networkId);
-      const name = this.fleet.need('network', networkId).name;
-      return [
-        ...(swap
-          ? [
-              {
-                label: `Change adapters ${adapter.position + 1} and ${swap.position + 1} of ${machine.name} over`,
-                change: { type: 'adapter.swap' as const, input: { aId: adapterId, bId: swap.id } },
-              },
-            ]
-          : []),
-        {
-          label: `Put adapter ${adapter.position + 1} of ${machine.name} on ${name}`,
-          change: { type: 'adapter.edit', input: { id: adapterId, networkId } },
-        },
-      ];
-    }
-    if (!devicePortId) return [];
-    const port = this.fleet.need('devicePort', devicePortId);
-    const ports = this.fleet
-      .referring('devicePort', 'deviceId', port.deviceId)
-      .map(({ id: _, revision: __, deviceId: ___, ...fields }) =>
-        fields.name === port.name
-          ? { ...fields, networkId }
-          : fields.networkId === networkId
-            ? { ...fields, networkId: port.networkId }
-            : fields,
-      );
-    return [
-      {
-        label: `Change the ports of ${machine.name} over`,
-        change: { type: 'device.set-ports', input: { id: port.deviceId, ports } },
-      },
-    ];
-  }
-
   contested(address: Address, machines: readonly Machine[], target: Machine | null): Explained {
     const ip = formatAddress(address);
     const wrong = machines.find((machine) => machine !== target) ?? machines[0]!;
@@ -575,10 +386,6 @@ class Scene {
       at: this.at(wrong),
       mends,
     };
-  }
-
-  private rowWith(machine: Machine, ip: string): Row<'address'> | undefined {
-    return machine.ifaces.flatMap((iface) => this.rowsOf(iface)).find((row) => row.ip === ip);
   }
 
   stranger(to: Address, answered: Machine, target: Machine): Explained {
