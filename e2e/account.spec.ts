@@ -1,5 +1,7 @@
 /** One's own account on the demo: a token made and revoked, a password that is changed and changed back, what was done. */
+import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
+import { beyondTheEdge } from './screens.js';
 import { BASE, PASSWORD, signedIn } from './signed-in.js';
 
 const NEW = 'another password for the tests';
@@ -45,5 +47,20 @@ test('an administrator sees all tokens and what was done to accounts', async ({ 
   const done = page.getByRole('region', { name: 'What was done to accounts' });
   await expect(done.getByText('revoked the token harbour export')).toBeVisible();
   await expect(page.getByText('Nobody has one.')).toBeVisible();
+  await page.getByRole('button', { name: 'administrator' }).click();
+  await page.getByRole('menuitem', { name: 'The server' }).click();
+  await expect(page.getByRole('region', { name: 'Memory' })).toContainText(/of at most [\d,]+ MiB/);
+  const kept = page.getByRole('region', { name: 'What is kept' });
+  await expect(kept.getByRole('row')).not.toHaveCount(1);
+  for (const path of ['people', 'server']) {
+    await page.goto(`${BASE()}/${path}`);
+    await expect(page.getByRole('table').first()).toBeVisible();
+    expect(await beyondTheEdge(page)).toEqual([]);
+    const { violations } = await new AxeBuilder({ page })
+      .setLegacyMode()
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+      .analyze();
+    expect(violations.map(({ id, nodes }) => `${id} ${nodes[0]?.html}`)).toEqual([]);
+  }
   await page.close();
 });

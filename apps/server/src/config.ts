@@ -1,3 +1,4 @@
+import { getHeapStatistics } from 'node:v8';
 import { StartProblem } from './start-problem.js';
 
 /** Settings from the environment; the start command sets them, tests set their own. */
@@ -19,6 +20,8 @@ export interface Config {
   /** ISO time at which the clock stands, for tests and pictures; undefined for the real one. */
   fixedNow: string | undefined;
   logLevel: string;
+  /** MiB of heap above which kept values are let go; by itself four fifths of what the process may take. */
+  heapCeilingMiB: number;
 }
 
 export const CONFIG = Symbol('config');
@@ -43,5 +46,8 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv = process.env): Con
     setUpToken: env.INSEL_SET_UP_TOKEN ?? '',
     fixedNow: env.INSEL_NOW || undefined,
     logLevel: env.INSEL_LOG ?? 'warn',
+    heapCeilingMiB: Number(env.INSEL_HEAP_CEILING_MIB ?? mostHeapMiB() * 0.8),
   };
 }
+
+const mostHeapMiB = (): number => Math.floor(getHeapStatistics().heap_size_limit / 2 ** 20);

@@ -225,6 +225,10 @@ export const PAGES = (
     />
     <Route path="people" element={page(() => import('./areas/account/people.js'), 'People')} />
     <Route
+      path="server"
+      element={page(() => import('./areas/account/server-page.js'), 'ServerPage')}
+    />
+    <Route
       path="this-machine"
       element={page(() => import('./areas/account/this-machine.js'), 'ThisMachinePage')}
     />

@@ -26,3 +26,4 @@ export * from './wiring-views.js';
 export * from './growth.js';
 export * from './plans.js';
 export * from './rearrange.js';
+export * from './server-view.js';

@@ -8,12 +8,17 @@ import { PlannedFleets } from './planned-fleets.js';
 import { PastFleets } from './past-fleets.js';
 import { RoutineMoves } from './routine-moves.js';
 import { Samples } from './samples.js';
+import { MemoryCeiling } from './memory-ceiling.js';
+import { ServerController } from './server.controller.js';
 import { WritePath } from './write-path.js';
+import { WriteTimes } from './write-times.js';
 
 const SHARED = [
   Clock,
   FleetKeeper,
   WritePath,
+  WriteTimes,
+  MemoryCeiling,
   RoutineMoves,
   Computation,
   OrderCache,
@@ -24,5 +29,5 @@ const SHARED = [
 
 /** What every area needs: the fleet, the way to alter it, the worker. */
 @Global()
-@Module({ providers: SHARED, exports: SHARED })
+@Module({ controllers: [ServerController], providers: SHARED, exports: SHARED })
 export class RecordModule {}

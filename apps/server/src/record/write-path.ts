@@ -32,6 +32,7 @@ import { FleetKeeper } from './keeper.js';
 import { entryOf, LOG_COLUMNS } from './log-rows.js';
 import { jsonOf, persist, sqlIn, type Sql } from './rows.js';
 import { stored, type LongText } from './stored-input.js';
+import { WriteTimes } from './write-times.js';
 
 export interface WriteRequest {
   change: Change;
@@ -53,6 +54,8 @@ export type WriteResult =
 
 /** How far a write has come. */
 interface Progress {
+  /** When it was asked for, by the clock of the process. */
+  since: number;
   entry: LogEntry | undefined;
   /** All is written but the commit: from here on a lost connection leaves it open whether it was recorded. */
   committing: boolean;
@@ -89,6 +92,7 @@ export class WritePath {
     private readonly keeper: FleetKeeper,
     private readonly clock: Clock,
     private readonly computation: Computation,
+    private readonly times: WriteTimes,
   ) {}
 
   /** Writers of this process queue here; those of others at the lock. */
@@ -101,7 +105,8 @@ export class WritePath {
   }
 
   private queue(request: WriteRequest, early?: Decided): Promise<WriteResult> {
-    const turn = this.tail.then(() => this.transact(request, early));
+    const since = performance.now();
+    const turn = this.tail.then(() => this.transact(request, since, early));
     this.tail = turn.catch(() => undefined);
     return turn;
   }
@@ -126,10 +131,14 @@ export class WritePath {
     return turn;
   }
 
-  private async transact(request: WriteRequest, early?: Decided): Promise<WriteResult> {
+  private async transact(
+    request: WriteRequest,
+    since: number,
+    early?: Decided,
+  ): Promise<WriteResult> {
     if (!mayAsk(request.actor.role, request.change.type)) return { kind: 'forbidden' };
     await this.keeper.lookAgain();
-    const progress: Progress = { entry: undefined, committing: false, givenUp: false };
+    const progress: Progress = { since, entry: undefined, committing: false, givenUp: false };
     try {
       const result = await this.keeper.database.whileThere(() =>
         this.recordIn(request, progress, early),
@@ -188,9 +197,11 @@ export class WritePath {
         return send(text, parameters);
       };
       const earlier = await this.lockAndCatchUp(sql, request);
+      const waited = performance.now() - progress.since;
       if (earlier) return earlier;
       const failed = request.expects && unmet(this.keeper.fleet, request.change, request.expects);
       if (failed) return { kind: 'unmet', unmet: failed };
+      this.times.waited(request.change.type, waited);
       const context = contextAt(request.now ?? this.clock.now(), request.actor);
       const decision =
         early?.revision === this.keeper.fleet.revision
@@ -257,6 +268,7 @@ export class WritePath {
     const began = performance.now();
     const decision = decide(this.keeper.fleet, change, context, { entry, pasted });
     const took = performance.now() - began;
+    this.times.decided(change.type, took);
     if (took > DECIDE_BUDGET_MS)
       this.logger.warn(`deciding ${change.type} took ${Math.round(took)} ms`);
     return decision;

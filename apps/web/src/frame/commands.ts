@@ -73,4 +73,5 @@ export const ADMINISTRATION: readonly Command[] = [
   { label: 'Record the machine Insel runs on', path: '/this-machine' },
   { label: 'Leave the demo, start mine', path: '/leave-demo' },
   { label: 'People', path: '/people', also: 'accounts users password' },
+  { label: 'The server: memory, changes, what is kept', path: '/server', also: 'slow performance' },
 ];

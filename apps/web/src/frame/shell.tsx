@@ -140,6 +140,9 @@ function AccountMenu({ showKeys }: { showKeys: () => void }) {
               <DropdownMenu.Item className={item} onSelect={() => void go('/people')}>
                 People
               </DropdownMenu.Item>
+              <DropdownMenu.Item className={item} onSelect={() => void go('/server')}>
+                The server
+              </DropdownMenu.Item>
               <DropdownMenu.Item className={item} onSelect={() => void go('/this-machine')}>
                 Record this machine
               </DropdownMenu.Item>

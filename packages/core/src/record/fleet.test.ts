@@ -130,6 +130,40 @@ describe('a fleet', () => {
     // Asked of an earlier time again, as of then.
     expect(late('2026-11-20T08:00:00.000Z')).toBe(false);
   });
+  it('counts what it keeps, and why it is made anew; what is let go is made anew, and right', () => {
+    const fleet = new Fleet();
+    fleet.apply([site('1', 'Annex'), site('2', 'Pier'), network('5', '1')], 1);
+    const name = (one: Fleet, id: string) => one.memo(id, 'name', () => one.need('site', id).name);
+    const networks = (one: Fleet) =>
+      one.gathered('site', 'networks', (of, id) =>
+        of.referring('network', 'siteId', id).map((row) => row.name),
+      );
+    const ask = (one: Fleet) => [name(one, '1'), name(one, '2'), [...networks(one)]];
+    const rename: Patch = {
+      ...{ op: 'update', kind: 'site', id: '2', seen: 1 },
+      ...{ before: {}, after: { name: 'Quay' } },
+    };
+    ask(fleet);
+    name(fleet, '1');
+    fleet.apply([rename], 2);
+    const before = ask(fleet);
+    const { values, noted } = fleet.keptValues();
+    expect(values.find((one) => one.name === 'name')).toEqual({
+      ...{ name: 'name', kept: 2, asked: 5, made: 3 },
+      wokenBy: [{ by: 'site', times: 1 }],
+    });
+    expect(noted).toBeGreaterThan(0);
+    const would = fleet.overlay([network('6', '2')]);
+    expect([...networks(would)]).toHaveLength(2);
+    fleet.forgetKept();
+    expect(fleet.keptValues()).toMatchObject({ noted: 0 });
+    expect(fleet.keptValues().values.every(({ kept }) => kept === 0)).toBe(true);
+    expect(ask(fleet)).toEqual(before);
+    expect([...networks(would)]).toHaveLength(2);
+    // What came meanwhile is seen.
+    fleet.apply([network('7', '2')], 3);
+    expect([...networks(fleet)]).toHaveLength(2);
+  });
   it('gathers what comes after it was asked while there was nothing', () => {
     const fleet = new Fleet();
     const names = (one: Fleet) => [

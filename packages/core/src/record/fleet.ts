@@ -17,6 +17,7 @@ import {
   Memo,
   OWNER_FIELD,
   Tracks,
+  type WokenBy,
   type Altered,
 } from './tracking.js';
 
@@ -63,6 +64,15 @@ interface Gathered {
 
 /** A patch alters a row that is not there, or makes one that is. */
 export class PatchMisfit extends Error {}
+
+/** Values of one name that are kept, since the process began. */
+export interface KeptValues {
+  name: string;
+  kept: number;
+  asked: number;
+  made: number;
+  wokenBy: { by: WokenBy; times: number }[];
+}
 
 /** An overlay was asked after the fleet under it had altered: it has to be made anew. */
 export class GroundMoved extends Error {
@@ -277,6 +287,26 @@ export class Fleet {
     const would = new Fleet(this);
     for (const patch of patches) would.applyOne(patch, this.revision);
     return would;
+  }
+
+  /** What is kept, by name: for whoever looks after the server. */
+  keptValues(): { values: KeptValues[]; noted: number } {
+    const values = [...this.kept].map(([name, { memos, asked, made, wokenBy }]) => ({
+      name,
+      ...{ kept: memos.size, asked, made },
+      wokenBy: [...wokenBy].map(([by, times]) => ({ by, times })),
+    }));
+    return { values, noted: this.tracks.noted };
+  }
+
+  /** Lets go of all kept values, so that their room is free; each is made anew when it is asked for. Not of an overlay. */
+  forgetKept(): void {
+    if (this.tracks.noting) throw new Error('a value is being computed');
+    for (const { memos } of this.kept.values()) {
+      for (const memo of memos.values()) memo.wake('room');
+      memos.clear();
+    }
+    this.tracks.forget();
   }
 
   private familyOf(name: string): Family {

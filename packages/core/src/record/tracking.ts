@@ -90,9 +90,16 @@ class Reading {
   }
 }
 
+/** Why a kept value no longer holds: a row of that kind altered, its time came, or its room was wanted. */
+export type WokenBy = Kind | 'time' | 'room';
+
 /** Values of one name, kept by record. */
 export class Family {
   readonly memos = new Map<string, Memo>();
+  /** How often a value was asked for and made, and what woke it. */
+  asked = 0;
+  made = 0;
+  readonly wokenBy = new Map<WokenBy, number>();
   /** Records whose value has to be made anew; only where somebody gathers all of them. */
   awake: Set<string> | undefined;
 }
@@ -121,14 +128,16 @@ export class Memo {
   }
 
   /** It no longer holds, nor does what was computed from it. */
-  wake(): void {
+  wake(by: WokenBy): void {
     if (this.reading === undefined) return;
     this.reading = undefined;
     this.value = undefined;
-    this.family.awake?.add(this.id);
+    const { wokenBy, awake } = this.family;
+    wokenBy.set(by, (wokenBy.get(by) ?? 0) + 1);
+    awake?.add(this.id);
     const { readers } = this;
     this.readers = undefined;
-    each(readers, (memo) => memo.wake());
+    each(readers, (memo) => memo.wake(by));
   }
 
   /** Adds it and whatever was computed from it. */
@@ -193,6 +202,7 @@ export class Tracks {
 
   /** A kept value was read. */
   read(memo: Memo): void {
+    memo.family.asked += 1;
     if (this.current) memo.note(this.current);
     if (!this.timed) return;
     const { from, until } = memo.reading!;
@@ -221,13 +231,14 @@ export class Tracks {
     if (memo.computing) throw new Error('a value is computed from itself');
     const { current, timed } = this;
     const reading = new Reading(memo, coarse, at);
-    memo.wake();
+    memo.wake('time');
     memo.computing = true;
     if (noted) this.current = reading;
     this.timed = reading;
     try {
       memo.value = work();
       memo.reading = reading;
+      memo.family.made += 1;
       if (noted) this.computed += 1;
     } finally {
       memo.computing = false;
@@ -242,8 +253,23 @@ export class Tracks {
       const readers = slots.get(key);
       if (readers === undefined) return;
       slots.delete(key);
-      each(readers, (memo) => memo.wake());
+      each(readers, (memo) => memo.wake(altered.kind));
     });
+  }
+
+  /** What is noted: rows, tables and keys that something was computed from. */
+  get noted(): number {
+    let keys = this.rows.size + this.tables.size + this.sizes.size;
+    for (const slots of this.looks.values()) keys += slots.size;
+    return keys;
+  }
+
+  /** Lets go of all that was noted: nothing that is kept may hold any more. */
+  forget(): void {
+    this.rows.clear();
+    this.tables.clear();
+    this.sizes.clear();
+    this.looks.clear();
   }
 
   /** Adds what was computed from a row. */

@@ -1,0 +1,153 @@
+/** How the server does, for who looks after it: its memory, how long changes wait and take, what it keeps and why that is made anew. */
+import type { ServerView, Spread } from '@insel/contract';
+import { useQuery } from '@tanstack/react-query';
+import { kindWords } from '@insel/core';
+import { call, problemOf } from '../../frame/api.js';
+import { minuteOf } from '../../components/minute.js';
+import { ProblemNote } from '../../components/problem.js';
+
+const ANEW_MS = 5_000;
+/** Rows of a table before the rest is asked for. */
+const MOST = 30;
+
+export function ServerPage() {
+  const { data, error } = useQuery({
+    queryKey: ['server'],
+    queryFn: () => call<ServerView>('GET', 'server'),
+    refetchInterval: ANEW_MS,
+  });
+  return (
+    <div className="h-full overflow-y-auto px-6 py-4">
+      <h1 className="mb-1">The server</h1>
+      <ProblemNote problem={error ? problemOf(error) : null} />
+      {data && <Server view={data} />}
+    </div>
+  );
+}
+
+function Server({ view }: { view: ServerView }) {
+  const { startedAt, revision, loadedInMs, memoryMiB, letGo, noted, changes, values } = view;
+  const { heap, ceiling } = memoryMiB;
+  return (
+    <>
+      <p className="mb-3 text-[13px] text-faint">
+        Running since <span className="mono">{minuteOf(startedAt)}</span>, at revision{' '}
+        <span className="mono">{whole(revision)}</span>; reading the record took{' '}
+        <span className="mono">{whole(loadedInMs)} ms</span>. Counted since then, of this process
+        alone; every five seconds anew.
+      </p>
+      <section aria-label="Memory" className="mb-4">
+        <h2 className="font-bold">Memory</h2>
+        <p>
+          The process takes <span className="mono">{whole(memoryMiB.process)} MiB</span>, its heap{' '}
+          <span className="mono">{whole(heap)}</span> of at most{' '}
+          <span className="mono">{whole(ceiling)} MiB</span>.{' '}
+          {letGo === 0
+            ? 'Above that, kept values are let go and made anew as they are asked for; that was not needed yet.'
+            : `Above that, kept values are let go and made anew as they are asked for: ${letGo === 1 ? 'once' : `${whole(letGo)} times`} so far.`}
+        </p>
+      </section>
+      <section aria-label="Changes" className="mb-4">
+        <h2 className="font-bold">Changes</h2>
+        <p className="mb-1 text-[13px] text-faint">
+          In milliseconds: how long a change waited for its turn, and how long deciding it took.
+        </p>
+        {changes.length === 0 ? (
+          <p>None was made since the server began.</p>
+        ) : (
+          <table className="w-full text-right text-[13px]">
+            <thead className="text-xs text-faint">
+              <tr>
+                <th className="text-left">Change</th>
+                <th>Times</th>
+                {['Waited', 'Decided'].map((what) => (
+                  <Heads key={what} what={what} />
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {changes.slice(0, MOST).map(({ type, times, waited, decided }) => (
+                <tr key={type} className="border-t border-rule">
+                  <th scope="row" className="text-left font-normal">
+                    {type}
+                  </th>
+                  <td className="mono">{whole(times)}</td>
+                  <Cells spread={waited} />
+                  <Cells spread={decided} />
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+        <More all={changes.length} />
+      </section>
+      <section aria-label="What is kept">
+        <h2 className="font-bold">What is kept</h2>
+        <p className="mb-1 text-[13px] text-faint">
+          Values computed from <span className="mono">{whole(noted)}</span> rows and look-ups. One
+          is made anew once something that it was computed from has altered.
+        </p>
+        <table className="w-full text-right text-[13px]">
+          <thead className="text-xs text-faint">
+            <tr>
+              <th className="text-left">Value</th>
+              <th>Kept</th>
+              <th>Asked for</th>
+              <th>Made</th>
+              <th>From what is kept</th>
+              <th className="pl-6 text-left">Made anew because of</th>
+            </tr>
+          </thead>
+          <tbody>
+            {values.slice(0, MOST).map(({ name, kept, asked, made, wokenBy }) => (
+              <tr key={name} className="border-t border-rule align-baseline">
+                <th scope="row" className="text-left font-normal">
+                  {name.replace('|', ': ')}
+                </th>
+                <td className="mono">{whole(kept)}</td>
+                <td className="mono">{whole(asked)}</td>
+                <td className="mono">{whole(made)}</td>
+                <td className="mono">
+                  {asked === 0 ? '–' : `${Math.floor((1 - made / asked) * 100)} %`}
+                </td>
+                <td className="pl-6 text-left">{reasons(wokenBy)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <More all={values.length} />
+      </section>
+    </>
+  );
+}
+
+const Heads = ({ what }: { what: string }) => (
+  <>
+    <th>{what}: median</th>
+    <th>95 %</th>
+    <th>at most</th>
+  </>
+);
+
+const Cells = ({ spread }: { spread: Spread | null }) =>
+  (['median', 'p95', 'most'] as const).map((which) => (
+    <td key={which} className="mono">
+      {spread ? spread[which].toFixed(1) : '–'}
+    </td>
+  ));
+
+const More = ({ all }: { all: number }) =>
+  all > MOST && (
+    <p className="mt-1 text-[13px] text-faint">{whole(all - MOST)} more, rarer than these.</p>
+  );
+
+/** The most frequent first. */
+function reasons(wokenBy: ServerView['values'][number]['wokenBy']): string {
+  const sorted = wokenBy.toSorted((a, b) => b.times - a.times);
+  const said = sorted.slice(0, 4).map(({ by, times }) => `${WORDS[by] ?? kindWords(by)} ${whole(times)}`);
+  return [...said, ...(sorted.length > 4 ? ['others'] : [])].join(', ');
+}
+
+const WORDS: Partial<Record<string, string>> = { time: 'its time came', room: 'room was wanted' };
+
+const whole = (value: number): string => value.toLocaleString('en-GB');
