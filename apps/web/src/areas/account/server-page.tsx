@@ -144,7 +144,9 @@ const More = ({ all }: { all: number }) =>
 /** The most frequent first. */
 function reasons(wokenBy: ServerView['values'][number]['wokenBy']): string {
   const sorted = wokenBy.toSorted((a, b) => b.times - a.times);
-  const said = sorted.slice(0, 4).map(({ by, times }) => `${WORDS[by] ?? kindWords(by)} ${whole(times)}`);
+  const said = sorted
+    .slice(0, 4)
+    .map(({ by, times }) => `${WORDS[by] ?? kindWords(by)} ${whole(times)}`);
   return [...said, ...(sorted.length > 4 ? ['others'] : [])].join(', ');
 }
 
