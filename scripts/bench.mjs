@@ -25,6 +25,7 @@ const note = (name, value, unit, limit) => {
     `${name.padEnd(46)} ${String(Math.round(value * 10) / 10).padStart(9)} ${unit.padEnd(4)} limit ${limit}  ${value <= limit ? 'held' : 'MISSED'}`,
   );
 };
+const whole = (value) => value.toLocaleString('en-GB');
 const p95 = (values) => [...values].sort((a, b) => a - b)[Math.ceil(values.length * 0.95) - 1];
 
 try {
@@ -221,6 +222,13 @@ try {
   );
   console.log(
     `findings of the whole fleet after a change, worker: ${findings.map((ms) => Math.round(ms)).join(', ')} ms`,
+  );
+  const { values, changes, noted } = await call('GET', 'server');
+  const sum = (pick) => values.reduce((all, value) => all + pick(value), 0);
+  const woken = sum(({ wokenBy }) => wokenBy.reduce((all, { times }) => all + times, 0));
+  const planned = changes.find(({ type }) => type === 'guest.plan');
+  console.log(
+    `kept: ${whole(sum(({ kept }) => kept))} values computed from ${whole(noted)} rows and look-ups, asked for ${whole(sum(({ asked }) => asked))} times, made ${whole(sum(({ made }) => made))}, woken ${whole(woken)}; a guest planned waits ${planned.waited.median.toFixed(1)} ms for its turn (p95 ${planned.waited.p95.toFixed(1)}) and is decided in ${planned.decided.median.toFixed(1)} ms (p95 ${planned.decided.p95.toFixed(1)})`,
   );
 } finally {
   server?.removeAllListeners('exit');
