@@ -16,15 +16,10 @@ import {
   type Refusal,
 } from '../record/index.js';
 import { explain } from './explain.js';
+import type { MachineInfo } from './machine-parts.js';
 import type { Explained } from './mending.js';
 import { ping, type Echo, type Journey, type Verdict } from './ping.js';
-import {
-  OUTSIDE,
-  OUTSIDE_ADDRESS,
-  worldOf,
-  type MachineInfo,
-  type RecordTopology,
-} from './record-topology.js';
+import { OUTSIDE, OUTSIDE_ADDRESS, worldOf, type RecordTopology } from './record-topology.js';
 import { restsOn, type RestsOn } from './rests-on.js';
 import { inOwnSubnet } from './route.js';
 import type { Machine, Service } from './topology.js';

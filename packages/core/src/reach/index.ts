@@ -1,5 +1,6 @@
 export * from './ask.js';
 export * from './failure-words.js';
+export type { IfaceInfo, MachineInfo } from './machine-parts.js';
 export * from './matrix.js';
 export { ping, type Echo, type Failure, type Hop, type Verdict } from './ping.js';
 export * from './probe.js';

@@ -9,7 +9,8 @@ import {
 import type { Change } from '../change/index.js';
 import type { Fleet, Row, Values } from '../record/index.js';
 import type { Echo, Journey } from './ping.js';
-import type { MachineInfo, RecordTopology } from './record-topology.js';
+import type { MachineInfo } from './machine-parts.js';
+import type { RecordTopology } from './record-topology.js';
 import { inOwnSubnet } from './route.js';
 import type { Iface, Machine } from './topology.js';
 

@@ -2,7 +2,8 @@
 import { addressOf, formatAddress } from '../address/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { ping, type Verdict } from './ping.js';
-import type { MachineInfo, RecordTopology } from './record-topology.js';
+import type { MachineInfo } from './machine-parts.js';
+import type { RecordTopology } from './record-topology.js';
 import { inOwnSubnet } from './route.js';
 import type { Machine } from './topology.js';
 

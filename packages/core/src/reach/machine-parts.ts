@@ -1,0 +1,180 @@
+/** What every machine of the topology has, whatever it is: interfaces with addresses, routes, ports that lead on, gateways. */
+import { addressOf, BITS, prefixOf, type Address, type Family } from '../address/index.js';
+import type { Fleet, NamedKind, Row } from '../record/index.js';
+import type { Iface, IfaceAddress, Machine } from './topology.js';
+import { nodeKeys, wireRecord } from './wire-record.js';
+import type { Wiring } from './wiring.js';
+
+export interface IfaceInfo {
+  /** Node of the wiring, or null where it is joined to nothing. */
+  node: number | null;
+  networkId: string | null;
+  /** Row that it stands for. */
+  kind: 'adapter' | 'devicePort' | 'virtualSwitch' | 'network' | 'outside';
+  rowId: string;
+}
+
+export interface MachineInfo {
+  kind: NamedKind | 'outside';
+  id: string;
+  name: string;
+}
+
+/** What is configured on a machine. */
+export type Routed = Pick<
+  Row<'guest'>,
+  'gateway' | 'gateway6' | 'noGateway' | 'gatewayOnLink' | 'reversePath' | 'hostModel'
+>;
+
+export const NOBODY_LOOKED: Routed = {
+  ...{ gateway: null, gateway6: null, noGateway: false, gatewayOnLink: false },
+  ...{ reversePath: 'unknown', hostModel: 'unknown' },
+};
+
+export class MachineParts {
+  protected readonly wiring: Wiring;
+  protected readonly ifaces = new Map<Iface, IfaceInfo>();
+  protected readonly machines = new Map<Machine, MachineInfo>();
+  private readonly anyRoute: boolean;
+  private readonly anyForward: boolean;
+  /** The same few gateways and blocks are read once. */
+  private readonly addressRead = remembered(addressOf);
+  private readonly lengthRead = remembered((prefix: string) => prefixOf(prefix).length);
+
+  constructor(protected readonly fleet: Fleet) {
+    this.wiring = wireRecord(fleet);
+    this.anyRoute = fleet.count('route') > 0;
+    this.anyForward = fleet.count('forwardedPort') > 0;
+  }
+
+  protected machine(
+    info: MachineInfo,
+    fields: Pick<Machine, 'on' | 'forwarding' | 'ifaces'> & Partial<Machine>,
+    routed: Routed | null,
+    addresses: readonly Row<'address'>[],
+    id = info.id,
+  ): Machine {
+    const machine: Machine = {
+      id,
+      name: info.name,
+      reversePath: !routed || routed.reversePath === 'unknown' ? null : routed.reversePath,
+      strongHost: !routed || routed.hostModel === 'unknown' ? null : routed.hostModel === 'strong',
+      ...fields,
+      routes: this.routes(info),
+      ...this.forwards(info),
+      onLink: routed?.gatewayOnLink ?? false,
+      gateway: { 4: null, 6: null },
+    };
+    if (routed)
+      for (const family of [4, 6] as const)
+        machine.gateway[family] = this.gatewayOf(routed, addresses, family);
+    this.machines.set(machine, info);
+    return machine;
+  }
+
+  private routes({ kind, id }: MachineInfo): Machine['routes'] {
+    if (kind === 'outside' || !this.anyRoute) return [];
+    return this.fleet.referring('route', `${kind}Id` as never, id).map((row: Row<'route'>) => ({
+      to: prefixOf(row.destination),
+      via: row.via === null ? null : addressOf(row.via),
+      blackhole: row.via === null,
+      metric: row.metric,
+    }));
+  }
+
+  private forwards({ kind, id }: MachineInfo): Pick<Machine, 'portForwards'> {
+    if (kind === 'outside' || !this.anyForward) return {};
+    const rows = this.fleet.referring('forwardedPort', `${kind}Id` as never, id);
+    if (rows.length === 0) return {};
+    return {
+      portForwards: byId(rows).map((row: Row<'forwardedPort'>) => ({
+        protocol: row.protocol,
+        port: row.port,
+        at: row.atIp === null ? null : addressOf(row.atIp),
+        to: addressOf(row.toIp),
+        toPort: row.toPort,
+        through: kind === 'host' ? this.tellerOf(id, row.toIp) : null,
+      })),
+    };
+  }
+
+  /** Isolated NAT: who tells a guest of the host what came for it, where one guest alone has the address. */
+  private tellerOf(hostId: string, ip: string): string | null {
+    const alone = this.fleet
+      .referring('guest', 'hostId', hostId)
+      .flatMap((guest) => this.fleet.referring('adapter', 'guestId', guest.id))
+      .filter(
+        (adapter) =>
+          this.wiring.find(nodeKeys.inside(adapter.id)) !== undefined &&
+          this.fleet.referring('address', 'adapterId', adapter.id).some((row) => row.ip === ip),
+      );
+    return alone.length === 1 ? `translator|${alone[0]!.id}` : null;
+  }
+
+  /** As configured on the machine; where nobody has looked, what its first subnet with a gateway says. */
+  private gatewayOf(
+    routed: Routed,
+    addresses: readonly Row<'address'>[],
+    family: Family,
+  ): Address | null {
+    const own = family === 4 ? routed.gateway : routed.gateway6;
+    if (own) return this.addressRead(own);
+    if (routed.noGateway) return null;
+    for (const address of addresses) {
+      const gateway = this.fleet.get('subnet', address.subnetId)?.gateway;
+      if (
+        !gateway ||
+        gateway.includes(':') !== (family === 6) ||
+        addresses.some(({ ip }) => ip === gateway)
+      )
+        continue;
+      return this.addressRead(gateway);
+    }
+    return null;
+  }
+
+  protected addressesOf(rows: readonly Row<'address'>[]): IfaceAddress[] {
+    return rows.map((row) => {
+      const address = addressOf(row.ip);
+      const subnet = this.fleet.get('subnet', row.subnetId);
+      return {
+        ...address,
+        length:
+          row.prefixLength ?? (subnet ? this.lengthRead(subnet.prefix) : BITS[address.family]),
+      };
+    });
+  }
+
+  protected iface(
+    info: IfaceInfo,
+    name: string,
+    rows: readonly Row<'address'>[],
+    more: Partial<Iface> = {},
+  ): Iface {
+    const iface: Iface = {
+      id: info.rowId,
+      name,
+      segment: null,
+      up: true,
+      addresses: this.addressesOf(rows),
+      masquerade: false,
+      side: 'plain',
+      ...more,
+    };
+    this.ifaces.set(iface, info);
+    return iface;
+  }
+}
+
+/** In the order of recording: ids are made in order of time. */
+export const byId = <T extends { id: string }>(rows: T[]): T[] =>
+  [...rows].sort((a, b) => (a.id < b.id ? -1 : 1));
+
+function remembered<T>(compute: (text: string) => T): (text: string) => T {
+  const kept = new Map<string, T>();
+  return (text) => {
+    let value = kept.get(text);
+    if (value === undefined) kept.set(text, (value = compute(text)));
+    return value;
+  };
+}
