@@ -2,7 +2,8 @@
  * An order of moves in which each is legal when it is made: while it moves, a guest holds room on both hosts; rules are asked
  * after each move. Where the moves stand in a circle, one of them stops over elsewhere. Depth first, states that failed are
  * kept, and so are states in which more wait in circles than may stop over; "none" is said only where nothing was cut. What is
- * cut is tried by chance. Its cost grows exponentially with moves that stand in each other's way.
+ * cut, and what takes more stop-overs, is walked where it is small, and tried by chance. Its cost grows exponentially with moves
+ * that stand in each other's way.
  */
 import { orderByChance, type ByChance } from './chance-order.js';
 import { Moving, type Move } from './moving.js';
@@ -34,8 +35,16 @@ export interface Ordering {
 const WORK = 8_000_000;
 const MOST_STOP_OVERS = 2;
 /** What the search had to cut is tried by chance; so is, more briefly, what is beyond it: an order with four is better than none. */
-const WITHIN = (most: number): ByChance => ({ most, tries: 2_000, helpers: false });
-const BEYOND: readonly ByChance[] = [4, 8, 16].map((most) => ({ most, tries: 400, helpers: true }));
+const within = (most: number, moving: number): ByChance => ({
+  most,
+  tries: triesOf(2_000, moving),
+  helpers: false,
+});
+const beyond = (moving: number): ByChance[] =>
+  [4, 8, 16].map((most) => ({ most, tries: triesOf(400, moving), helpers: true }));
+/** So many of sixty moves or fewer; of more, as many as take as long. */
+const triesOf = (ofSixty: number, moving: number): number =>
+  Math.ceil(ofSixty * Math.min(1, (60 / moving) ** 2));
 
 export function orderMoves(ordering: Ordering): Ordered {
   const { start, target, most = MOST_STOP_OVERS } = ordering;
@@ -61,7 +70,7 @@ export function orderMoves(ordering: Ordering): Ordered {
   const walked = more ? walkPlacings(ordering) : null;
   if (walked === 'none') return { moves: null, proven: true, stopOvers: most };
   if (walked) return found(walked);
-  for (const by of [...(proven ? [] : [WITHIN(most)]), ...(more ? BEYOND : [])]) {
+  for (const by of [...(proven ? [] : [within(most, moving)]), ...(more ? beyond(moving) : [])]) {
     const moves = orderByChance(ordering, by) ?? orderFromTheEnd(ordering, by);
     if (moves) return found(moves);
   }

@@ -31,7 +31,8 @@ export function rearrangedWith(
   const would = fleet.overlay([]);
   const moves: RearrangedMove[] = [];
   const unheld: Rearranged['stuck'] = [];
-  for (const { unit, from, to, spread, fullest, withNext } of solution.moves) {
+  for (const { unit, to, spread, fullest, withNext } of solution.moves) {
+    const home = problem.start[unit]!;
     const guest = would.need('guest', problem.guestIds[unit]!);
     const move = moveOf(would, guest, problem.hostIds[to]!, ask.linkBitsPerSecond);
     const made = patchesOf(would, guest, move);
@@ -48,9 +49,13 @@ export function rearrangedWith(
       why:
         spread !== undefined && fullest !== undefined
           ? `${withNext ? 'with the next: ' : ''}${ask.by === 'used' ? 'fullest hour' : 'fullest host'} ${percent(fullest)} then, spread ${percent(spread)}`
-          : leaving.has(from) || (ask.aim === 'fewest' && !solution.at.includes(from))
-            ? 'leaves'
-            : 'makes room',
+          : to !== solution.at[unit]
+            ? 'stops over'
+            : to === home
+              ? 'comes back'
+              : leaving.has(home) || (ask.aim === 'fewest' && !solution.at.includes(home))
+                ? 'leaves'
+                : 'makes room',
     });
   }
   const after = fleet.overlay(patches);

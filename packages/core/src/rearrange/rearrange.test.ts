@@ -80,6 +80,32 @@ describe('emptying a host', () => {
     });
   });
 
+  it('who stops over elsewhere on the way, and who steps aside and comes back, is told so', () => {
+    world.host('skua', 16);
+    const [tide, log] = [run('tide', 'gannet', 4), run('log', 'tern', 2)];
+    const asked: RearrangeAsk = {
+      ...{ aim: 'empty', groupId: null, emptiedIds: [world.id('host', 'gannet')], mostMoves: 10 },
+      ...{ keepTolerance: false, linkBitsPerSecond: 1e9 },
+    };
+    const { problem, unmovable } = rearrangeProblem(world.fleet, asked, {});
+    const hostOf = (name: string) => problem.hostIds.indexOf(world.id('host', name));
+    const move = (id: string, from: string, to: string) => ({
+      unit: problem.guestIds.indexOf(id),
+      ...{ from: hostOf(from), to: hostOf(to) },
+    });
+    const moves = [
+      ...[move(log, 'tern', 'skua'), move(tide, 'gannet', 'tern')],
+      ...[move(tide, 'tern', 'skua'), move(log, 'skua', 'tern')],
+    ];
+    const at = problem.start.slice();
+    for (const { unit, to } of moves) at[unit] = to;
+    const solution = { ...solveRearrangement(problem), moves, at };
+    const found = rearranged(world.fleet, asked, problem, solution, unmovable, world.now);
+    expect(found.moves.map(({ name, why }) => [name, why])).toEqual([
+      ...[['log', 'stops over'], ['tide', 'stops over']], // prettier-ignore
+      ...[['tide', 'leaves'], ['log', 'comes back']], // prettier-ignore
+    ]);
+  });
   it('says what is missing where there is no room, and proves it', () => {
     run('tide', 'gannet', 8);
     run('ebb', 'tern', 8);
