@@ -237,7 +237,7 @@ export function LotCard({
       </Half>
       <Half>
         <Field label="Labels">
-          <input {...text('labels')} placeholder="words, as licences ask for them" />
+          <input {...text('labels')} placeholder="words" />
         </Field>
       </Half>
       <label className="col-span-2 flex min-h-6 items-center gap-2 self-end">
