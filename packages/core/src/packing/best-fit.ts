@@ -34,6 +34,7 @@ function bestFit(
   question: PackingQuestion,
   weights: Float64Array,
   choice: Choice = { by: 0 },
+  enough = Infinity,
 ): Fitted {
   const board = new Board(question);
   const order = Array.from({ length: question.units }, (_, unit) => unit).sort(
@@ -44,23 +45,29 @@ function bestFit(
   );
   const left: number[] = [];
   for (const unit of order) {
-    const host = bestHost(board, unit, choice);
+    const host = bestHost(board, unit, choice, undefined, enough);
     if (host < 0) left.push(unit);
     else board.put(unit, host);
   }
   return { at: board.at, left };
 }
 
-/** The host that is left tightest, or -1. @param no hosts that are no choice */
+/**
+ * The host that is left tightest, or -1.
+ * @param no hosts that are no choice
+ * @param enough so many that have the room are looked at
+ */
 export function bestHost(
   board: Board,
   unit: number,
   choice: Choice,
   no: (host: number) => boolean = () => false,
+  enough = Infinity,
 ): number {
   const { question, free } = board;
   const { dims, need } = question;
   let [best, least] = [-1, Infinity];
+  let looks = 0;
   const hosts = question.candidates[unit]!;
   const ruled = board.limitsOf[unit]!.length > 0;
   const by = choice === 'shares' ? -1 : choice.by;
@@ -69,6 +76,7 @@ export function bestHost(
     const [from, at] = [needAt(question, unit, host), host * dims];
     for (let d = 0; d < dims; d += 1)
       if (need[from + d]! > 0 && free[at + d]! < need[from + d]!) continue candidates;
+    if ((looks += 1) > enough) break;
     let slack = 0;
     if (by >= 0) slack = free[at + by]! - need[from + by]!;
     else
@@ -80,6 +88,16 @@ export function bestHost(
     [best, least] = [host, slack];
   }
   return best;
+}
+
+/** Hosts from which on it costs too much to look at all of them for each unit, and as many as are looked at then. */
+const MANY_HOSTS = 64;
+
+/** Where there are many hosts: the heaviest first, each to the best of the first few that have the room. Null where some are left over. */
+export function fitAmongFew(question: PackingQuestion): Placing | null {
+  if (question.hosts <= MANY_HOSTS) return null;
+  const { at, left } = bestFit(question, weightsOf(question), { by: 0 }, MANY_HOSTS);
+  return left.length === 0 ? at : null;
 }
 
 /** Rounds of best fit until all have a place, the one with the fewest left otherwise. */

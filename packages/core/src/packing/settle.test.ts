@@ -126,3 +126,30 @@ it('settles failovers of up to 24 guests on up to 8 hosts: 300 of 300 with a sol
   }
   expect(alone / 300).toBeGreaterThan(0.99);
 });
+
+describe('among many hosts', () => {
+  it('few are looked at for each unit; what they do not hold is asked of all', () => {
+    const hosts = 200;
+    const everywhere = [...Array(hosts).keys()];
+    const roomy = questionOf({
+      units: Array.from({ length: 300 }, (_, unit) => [1 + (unit % 7), 1 + (unit % 3)]),
+      hosts: everywhere.map((host) => [host % 2 === 0 ? 3 : 12, 8]),
+      limits: [rule([0, 1, 2, 3], everywhere, 1)],
+    });
+    const found = settle(roomy);
+    expect([found.answer, faultsOf(roomy, found.at)]).toEqual(['fits', []]);
+    // The rule is full on the first hundred hosts, which have all the room there is a use for.
+    const ruled = rule([0, 1], everywhere, 1);
+    ruled.standing.fill(1, 0, 100);
+    const narrow = questionOf({
+      units: [[2], [2]],
+      hosts: everywhere.map(() => [4]),
+      limits: [ruled],
+    });
+    const { answer, at } = settle(narrow);
+    expect([answer, faultsOf(narrow, at)]).toEqual(['fits', []]);
+    expect(at.every((host) => host >= 100)).toBe(true);
+    const none = { ...narrow, candidates: narrow.candidates.map((set) => set.slice(0, 100)) };
+    expect(settle(none).answer).toBe('does not fit');
+  });
+});

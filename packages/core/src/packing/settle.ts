@@ -3,7 +3,7 @@
  * "not settled" after a number of steps; never an average: a fit of the sums is no fit of the guests (Caprara and Toth,
  * Discrete Applied Mathematics 111(3), 2001).
  */
-import { fitInRounds } from './best-fit.js';
+import { fitAmongFew, fitInRounds } from './best-fit.js';
 import { proofAgainst } from './proofs.js';
 import type { PackingQuestion, Placing } from './question.js';
 import { searchAll } from './search.js';
@@ -30,6 +30,8 @@ export function settle(
   budget = SETTLE_BUDGET,
   exactly?: Exactly,
 ): Settled {
+  const few = fitAmongFew(question);
+  if (few) return { answer: 'fits', at: few, left: [] };
   const many = question.units > MANY;
   const first = fitInRounds(question, 3);
   if (first.left.length === 0) return { answer: 'fits', ...first };
