@@ -17,7 +17,13 @@ export function ServerPage() {
     refetchInterval: ANEW_MS,
   });
   return (
-    <div className="h-full overflow-y-auto px-6 py-4">
+    // Nothing on it takes the focus, so that the page itself does: to be scrolled by keys.
+    <div
+      tabIndex={0}
+      role="region"
+      aria-label="The server"
+      className="h-full overflow-y-auto px-6 py-4"
+    >
       <h1 className="mb-1">The server</h1>
       <ProblemNote problem={error ? problemOf(error) : null} />
       {data && <Server view={data} />}
