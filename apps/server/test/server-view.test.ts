@@ -43,15 +43,13 @@ describe('the server', () => {
       expect(spread.p95).toBeGreaterThanOrEqual(spread.median);
       expect(spread.most).toBeGreaterThanOrEqual(spread.p95);
     }
-    // One that waits does not decide meanwhile.
-    expect(waited!.most).toBeLessThan(60_000);
     expect(revision).toBe(before.revision + edits.length);
     expect(memoryMiB.heap).toBeLessThanOrEqual(memoryMiB.process);
     expect(noted).toBeGreaterThan(0);
     const woken = values.filter(({ wokenBy }) => wokenBy.some(({ by }) => by === 'host'));
     expect(woken.length).toBeGreaterThan(0);
-    for (const { kept, asked, made } of values)
-      expect(asked >= made && made >= 0 && kept >= 0).toBe(true);
+    // What was made was asked for.
+    for (const { name, asked, made } of values) expect([name, asked >= made]).toEqual([name, true]);
   });
 
   it('is for administrators only', async () => {

@@ -22,7 +22,7 @@ export class WriteTimes {
     this.timesOf(type).decided.record(microseconds(ms));
   }
 
-  /** Those that were decided most often first. */
+  /** Those whose turn came most often first. */
   all(): ChangeTimes[] {
     return [...this.byType]
       .map(([type, { waited, decided }]) => ({

@@ -5,7 +5,7 @@
 import { Board, needAt, type PackingQuestion, type Placing } from './question.js';
 
 /** What of a board is asked. */
-export type Standing = Pick<Board, 'question' | 'free' | 'at' | 'counts' | 'limitsOf'>;
+export type Standing = Pick<Board, 'question' | 'free' | 'at' | 'counts' | 'limitsOf' | 'hasRoom'>;
 
 /**
  * How all stands at the end, to be asked backwards: an order read from its end is an order too, with as many stop-overs. Not
@@ -115,17 +115,11 @@ export function heldByARule({ question, counts }: Standing, start: Placing, end:
  * Whether no move at all can be the last: a unit holds its room on both hosts while it moves, and at the end no host has room
  * for one of another. Rules are not asked.
  */
-export function nothingLeadsTo({ question, free, at }: Standing, start: Placing): boolean {
-  const { dims, need, candidates } = question;
-  const fits = (unit: number, host: number): boolean => {
-    const from = needAt(question, unit, host);
-    for (let d = 0; d < dims; d += 1) {
-      const asked = need[from + d]!;
-      if (asked > 0 && free[host * dims + d]! < asked) return false;
-    }
-    return true;
-  };
-  return at.every((there, unit) =>
-    [start[unit]!, ...candidates[unit]!].every((host) => host === there || !fits(unit, host)),
+export function nothingLeadsTo(standing: Standing, start: Placing): boolean {
+  const { candidates } = standing.question;
+  return standing.at.every((there, unit) =>
+    [start[unit]!, ...candidates[unit]!].every(
+      (host) => host === there || !standing.hasRoom(unit, host),
+    ),
   );
 }

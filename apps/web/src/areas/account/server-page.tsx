@@ -7,8 +7,6 @@ import { minuteOf } from '../../components/minute.js';
 import { ProblemNote } from '../../components/problem.js';
 
 const ANEW_MS = 5_000;
-/** Rows of a table before the rest is asked for. */
-const MOST = 30;
 
 export function ServerPage() {
   const { data, error } = useQuery({
@@ -72,7 +70,7 @@ function Server({ view }: { view: ServerView }) {
               </tr>
             </thead>
             <tbody>
-              {changes.slice(0, MOST).map(({ type, times, waited, decided }) => (
+              {changes.map(({ type, times, waited, decided }) => (
                 <tr key={type} className="border-t border-rule">
                   <th scope="row" className="text-left font-normal">
                     {type}
@@ -85,7 +83,6 @@ function Server({ view }: { view: ServerView }) {
             </tbody>
           </table>
         )}
-        <More all={changes.length} />
       </section>
       <section aria-label="What is kept">
         <h2 className="font-bold">What is kept</h2>
@@ -105,7 +102,7 @@ function Server({ view }: { view: ServerView }) {
             </tr>
           </thead>
           <tbody>
-            {values.slice(0, MOST).map(({ name, kept, asked, made, wokenBy }) => (
+            {values.map(({ name, kept, asked, made, wokenBy }) => (
               <tr key={name} className="border-t border-rule align-baseline">
                 <th scope="row" className="text-left font-normal">
                   {name.replace('|', ': ')}
@@ -121,7 +118,6 @@ function Server({ view }: { view: ServerView }) {
             ))}
           </tbody>
         </table>
-        <More all={values.length} />
       </section>
     </>
   );
@@ -141,11 +137,6 @@ const Cells = ({ spread }: { spread: Spread | null }) =>
       {spread ? spread[which].toFixed(1) : '–'}
     </td>
   ));
-
-const More = ({ all }: { all: number }) =>
-  all > MOST && (
-    <p className="mt-1 text-[13px] text-faint">{whole(all - MOST)} more, rarer than these.</p>
-  );
 
 /** The most frequent first. */
 function reasons(wokenBy: ServerView['values'][number]['wokenBy']): string {
