@@ -2,12 +2,14 @@
  * An order of moves in which each is legal when it is made: while it moves, a guest holds room on both hosts; rules are asked
  * after each move. Where the moves stand in a circle, one of them stops over elsewhere. Depth first, states that failed are
  * kept, and so are states in which more wait in circles than may stop over; "none" is said only where nothing was cut. What is
- * cut, and what takes more stop-overs, is walked where it is small, and tried by chance. Its cost grows exponentially with moves
+ * cut, and what takes more stop-overs, is walked where it is small, and searched by beams from both ends. Its cost grows exponentially with moves
  * that stand in each other's way.
  */
-import { orderByChance, type ByChance } from './chance-order.js';
+import { alike } from './alike.js';
+import { orderByBeam } from './beam-order.js';
+import { fromItsEnd, turnedRound } from './from-its-end.js';
 import { Moving, type Move } from './moving.js';
-import { needAt, type Board, type PackingQuestion, type Placing } from './question.js';
+import { needAt, type PackingQuestion, type Placing } from './question.js';
 import { walkPlacings } from './walk-placings.js';
 import { heldByARule, nothingLeadsTo, standingAtEnd, waitingIn, type Standing } from './waiting.js';
 
@@ -31,32 +33,29 @@ export interface Ordering {
   budget?: number;
 }
 
-/** Moves tried, times units that move: a second or a few. */
-const WORK = 8_000_000;
+/** Moves tried, times units that move: a third of a second or so. */
+const WORK = 1_000_000;
 const MOST_STOP_OVERS = 2;
-/** What the search had to cut is tried by chance; so is, more briefly, what is beyond it: an order with four is better than none. */
-const within = (most: number, moving: number): ByChance => ({
-  most,
-  tries: triesOf(2_000, moving),
-  helpers: false,
-});
-const beyond = (moving: number): ByChance[] =>
-  [4, 8, 16].map((most) => ({ most, tries: triesOf(400, moving), helpers: true }));
-/** So many of sixty moves or fewer; of more, as many as take as long. */
-const triesOf = (ofSixty: number, moving: number): number =>
-  Math.ceil(ofSixty * Math.min(1, (60 / moving) ** 2));
+/** Moves asked about while placings are walked: few from the end, where often next to nothing leads to it. */
+const [WALKED_BACK, WALKED] = [20_000, 500_000];
+/** Beams; wider than `WIDE` only where none has found an order. So many moves asked about in all of them. */
+const WIDTHS = [3, 10, 30, 100, 300];
+const WIDE = 100;
+const BEAMED = 16_000_000;
 
 export function orderMoves(ordering: Ordering): Ordered {
   const { start, target, most = MOST_STOP_OVERS } = ordering;
   const moving = start.reduce((n, host, unit) => n + Number(host !== target[unit]), 0);
   const { budget = WORK / Math.max(1, moving) } = ordering;
+  const none: Ordered = { moves: null, proven: true, stopOvers: most };
   if (moving === 0) return { moves: [], proven: true, stopOvers: 0 };
-  if (neverAnOrder(ordering)) return { moves: null, proven: true, stopOvers: most };
+  if (neverAnOrder(ordering)) return none;
   let left = budget;
   let proven = true;
   for (let stopOvers = 0; stopOvers <= most; stopOvers += 1) {
     const order = new Order(ordering, stopOvers, left);
     if (order.find()) return { moves: order.moves, proven: true, stopOvers: order.stopped };
+    if (stopOvers === 0 && walkPlacings(fromItsEnd(ordering), WALKED_BACK) === 'none') return none;
     left -= order.steps;
     if (order.cut) proven = false;
     if (left <= 0) break;
@@ -67,13 +66,11 @@ export function orderMoves(ordering: Ordering): Ordered {
     stopOvers: stopOversOf(moves, target),
   });
   const more = ordering.most === undefined;
-  const walked = more ? walkPlacings(ordering) : null;
-  if (walked === 'none') return { moves: null, proven: true, stopOvers: most };
+  const walked = more ? walkPlacings(ordering, WALKED) : null;
+  if (walked === 'none') return none;
   if (walked) return found(walked);
-  for (const by of [...(proven ? [] : [within(most, moving)]), ...(more ? beyond(moving) : [])]) {
-    const moves = orderByChance(ordering, by) ?? orderFromTheEnd(ordering, by);
-    if (moves) return found(moves);
-  }
+  const moves = more || !proven ? beamed(ordering) : null;
+  if (moves && (more || stopOversOf(moves, target) <= most)) return found(moves);
   return { moves: null, proven, stopOvers: most };
 }
 
@@ -88,13 +85,28 @@ function neverAnOrder({ question, start, target }: Ordering): boolean {
 const stopOversOf = (moves: readonly Move[], target: Placing): number =>
   moves.filter(({ unit, to }) => to !== target[unit]).length;
 
-/** Tried by chance backwards, where the end is tighter than the beginning: an order read from its end. Counted anew. */
-function orderFromTheEnd(ordering: Ordering, by: ByChance): Move[] | null {
-  const { question, start, target } = ordering;
-  const backwards = orderByChance({ ...ordering, start: target, target: start }, by);
-  const moves = backwards?.toReversed().map(({ unit, from, to }) => ({ unit, from: to, to: from }));
-  return moves && faultsOfMoves(question, start, moves).length === 0 ? moves : null;
+/** By beams from both ends: where the one is tight, the other often is not. The order with the fewest stop-overs found. */
+function beamed(ordering: Ordering): Move[] | null {
+  const ends = { front: ordering, back: fromItsEnd(ordering) };
+  let best: Move[] | null = null;
+  let work = BEAMED;
+  for (const width of WIDTHS) {
+    if (best && width > WIDE) break;
+    for (const [end, from] of Object.entries(ends)) {
+      const { moves: found, asked } = orderByBeam(from, { width, work });
+      const moves = found && end === 'back' ? turnedRound(found) : found;
+      if (moves && moves.length < (best?.length ?? Infinity) && isLegal(ordering, moves))
+        best = moves;
+      work -= asked;
+    }
+  }
+  return best;
 }
+
+/** Counted anew. */
+const isLegal = ({ question, start, target, closed }: Ordering, moves: readonly Move[]): boolean =>
+  !moves.some(({ unit, to }) => to !== target[unit] && closed?.has(to)) &&
+  faultsOfMoves(question, start, moves).length === 0;
 
 class Order extends Moving {
   steps = 0;
@@ -114,7 +126,7 @@ class Order extends Moving {
     const { question, start, target } = ordering;
     super(question, start);
     this.moving = [...start.keys()].filter((unit) => start[unit] !== target[unit]);
-    this.kindOf = kindsOf(this.board, target);
+    this.kindOf = alike(this.board, target);
     this.end = standingAtEnd(question, start, target);
   }
 
@@ -258,21 +270,6 @@ class Order extends Moving {
     }
     return true;
   }
-}
-
-/** One number for units of which neither need, nor hosts, nor rules, nor target tells them apart. */
-function kindsOf({ question, limitsOf }: Board, target: Placing): number[] {
-  const { classes, dims, need, candidates } = question;
-  const sets = new Map<Int32Array, number>();
-  const kinds = new Map<string, number>();
-  return Array.from({ length: question.units }, (_, unit) => {
-    const hosts = candidates[unit]!;
-    if (!sets.has(hosts)) sets.set(hosts, sets.size);
-    const all = need.subarray(unit * classes * dims, (unit + 1) * classes * dims);
-    const key = [sets.get(hosts), target[unit], limitsOf[unit]!.join('.'), all.join('.')].join('|');
-    if (!kinds.has(key)) kinds.set(key, kinds.size);
-    return kinds.get(key)!;
-  });
 }
 
 /** What is wrong with moves made one after another, counted anew: a host overfull after one of them, a rule newly broken. */

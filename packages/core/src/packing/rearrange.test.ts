@@ -3,17 +3,19 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { fewestHostsBound } from './bounds.js';
 import { chance } from './chance.js';
 import { crowd, questionOf, rule, standing } from './cases.js';
-import { orderByChance } from './chance-order.js';
+import { orderByBeam } from './beam-order.js';
 import { closeMany } from './close-many.js';
 import { emptyHosts } from './empty-hosts.js';
 import { evenOut } from './even-out.js';
+import { fromItsEnd, turnedRound } from './from-its-end.js';
 import { givenFullness, usedFullness } from './fullness.js';
-import { fewestHosts } from './fewest-hosts.js';
+import { fewestHosts, takenOf } from './fewest-hosts.js';
 import { exactlyBy, linearModel, placingOf, solverOf, type SolveLinear } from './linear-model.js';
 import { faultsOfMoves, orderMoves } from './order-moves.js';
 import { Board, narrowedTo, type PackingQuestion, type Placing } from './question.js';
 import { settle } from './settle.js';
 import { faultsOf } from './verify.js';
+import { walkPlacings } from './walk-placings.js';
 
 // Its types are those of its CommonJS build; as a module it is the function itself.
 const loadHighs = highs as unknown as typeof highs.default;
@@ -167,7 +169,6 @@ describe('an order of moves', () => {
   it('needs the stop-overs of the best of all orders there are, or proves that two are too few', () => {
     const found = [0, 0, 0, 0];
     const beyond = { found: 0, none: 0 };
-    const byChance: boolean[] = [];
     for (const seed of seeds(500)) {
       const apart = seed % 3 === 0 ? 0.6 : 0;
       const { question, start } = standing(seed, { hosts: 4, guests: 8, full: 0.94, apart });
@@ -181,19 +182,6 @@ describe('an order of moves', () => {
         true,
       ]);
       if (moves) expect(faultsOfMoves(question, start, moves)).toEqual([]);
-      // Tried by chance: never where there is none, nearly always where there is one.
-      const tried = orderByChance(
-        { question, start, target },
-        { most: 2, tries: 300, helpers: false },
-      );
-      if (tried) {
-        expect(faultsOfMoves(question, start, tried)).toEqual([]);
-        const at = start.slice();
-        for (const { unit, to } of tried) at[unit] = to;
-        expect(at).toEqual(target);
-      }
-      if (moves) byChance.push(tried !== null);
-      else expect(tried).toBeNull();
       found[moves ? stopOvers : 3]! += 1;
       if (moves) continue;
       // With more than two, and with those stepping aside who need not move: none where there is none.
@@ -210,7 +198,68 @@ describe('an order of moves', () => {
     }
     expect(Math.min(beyond.found, beyond.none)).toBeGreaterThanOrEqual(5);
     expect(found.every((n) => n >= 5)).toBe(true);
-    expect(byChance.filter(Boolean).length / byChance.length).toBeGreaterThan(0.9);
+  });
+
+  it('is searched by beams from both ends: never where there is none, and nearly always where there is one', () => {
+    const found = { front: 0, back: 0, none: 0 };
+    let possible = 0;
+    for (const seed of seeds(500)) {
+      const apart = seed % 3 === 0 ? 0.6 : 0;
+      const { question, start } = standing(seed, { hosts: 4, guests: 8, full: 0.94, apart });
+      const target = anotherPlacing(question, chance(seed + 9000));
+      if (!target) continue;
+      const ordering = { question, start, target };
+      const beam = { width: 10, work: 1_000_000 };
+      const back = orderByBeam(fromItsEnd(ordering), beam).moves;
+      const front = orderByBeam(ordering, beam).moves;
+      const orders = { front, back: back && turnedRound(back) };
+      const any = stopOversByHand(question, start, target, true) !== null;
+      for (const end of ['front', 'back'] as const) {
+        const moves = orders[end];
+        if (!moves) continue;
+        expect([seed, any]).toEqual([seed, true]);
+        expect(faultsOfMoves(question, start, moves)).toEqual([]);
+        const at = start.slice();
+        for (const { unit, to } of moves) at[unit] = to;
+        expect(at).toEqual(target);
+        found[end] += 1;
+      }
+      if (any) possible += 1;
+      // Nothing to be found, and known to be so, from either end.
+      else found.none += Number(walkPlacings(fromItsEnd(ordering), 100_000) === 'none');
+      expect(walkPlacings(fromItsEnd(ordering), 100_000) === 'none').toBe(!any);
+    }
+    expect(Math.min(found.front, found.back)).toBeGreaterThan(possible * 0.9);
+    expect(found.none).toBeGreaterThanOrEqual(5);
+  });
+
+  it('may be found from an end that the beginning is worse than: overfull, or with a rule broken', () => {
+    let [found, overfull, broken] = [0, 0, 0];
+    for (const seed of seeds(300)) {
+      const { question: asked, start } = standing(seed, { guests: 8, full: 0.9, apart: 0.6 });
+      const target = anotherPlacing(asked, chance(seed + 9000));
+      if (!target) continue;
+      // A host has become smaller than what stands there; a rule was made that does not hold yet.
+      const room = asked.room.slice();
+      const tight = seed % 2 === 0 ? takenOf(asked, target, 0)[0]! : room[0]!;
+      const over = takenOf(asked, start, 0)[0]! > tight;
+      room[0] = tight;
+      const [first, second] = [start.indexOf(start[7]!), 7];
+      const apart = first !== second && target[first] !== target[second] && seed % 3 === 0;
+      const limits = apart ? [rule([first, second], [0, 1, 2, 3], 1)] : asked.limits;
+      const question = { ...asked, room, limits };
+      const any = stopOversByHand(question, start, target, true) !== null;
+      const back = walkPlacings(fromItsEnd({ question, start, target }), 1_000_000);
+      // More may be possible from the end; never less.
+      if (any) expect([seed, back === 'none']).toEqual([seed, false]);
+      const { moves } = orderMoves({ question, start, target });
+      expect([seed, moves !== null]).toEqual([seed, any]);
+      if (moves) expect(faultsOfMoves(question, start, moves)).toEqual([]);
+      found += Number(moves !== null);
+      overfull += Number(over && any);
+      broken += Number(apart && any);
+    }
+    expect(Math.min(found, overfull, broken)).toBeGreaterThanOrEqual(5);
   });
 
   it('breaks a circle by a stop-over, and proves that there is none without', () => {

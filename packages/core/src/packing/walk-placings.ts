@@ -6,24 +6,22 @@
 import { Moving, type Move } from './moving.js';
 import type { Ordering } from './order-moves.js';
 
-/** Moves that are asked about. */
-const WORK = 1_000_000;
-
 interface Reached {
   before: Reached | null;
   by: Move | null;
 }
 
-/** @returns an order; `none`: there is none; null: the work was spent before it was known */
-export function walkPlacings({
-  question,
-  start,
-  target,
-  closed,
-}: Ordering): Move[] | 'none' | null {
+/**
+ * @param work moves that are asked about
+ * @returns an order; `none`: there is none; null: the work was spent before it was known
+ */
+export function walkPlacings(
+  { question, start, target, closed }: Ordering,
+  work: number,
+): Move[] | 'none' | null {
   const seen = new Set<string>();
   const board = new Moving(question, start);
-  let work = 0;
+  let asked = 0;
   let layer: Reached[] = [{ before: null, by: null }];
   while (layer.length > 0) {
     const later: Reached[] = [];
@@ -41,7 +39,7 @@ export function walkPlacings({
         for (const to of question.candidates[unit]!) {
           const arrives = to === target[unit];
           if (to === from || (!arrives && closed?.has(to))) continue;
-          if ((work += 1) > WORK) return null;
+          if ((asked += 1) > work) return null;
           if (!board.mayGo(unit, to)) continue;
           (arrives ? layer : later).push({ before: reached, by: { unit, from, to } });
         }
