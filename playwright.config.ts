@@ -3,7 +3,8 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
-  workers: 1,
+  // Each has a demo of its own (e2e/global-setup.ts).
+  workers: 2,
   timeout: 180_000,
   retries: process.env.CI ? 1 : 0,
   expect: { timeout: 20_000 },

@@ -1,24 +1,12 @@
 /** Promises that the demo shows: findings, workings, keyboard, other people's changes, roles, access. */
 import { readFileSync } from 'node:fs';
-import { expect, test, type Browser, type Page } from '@playwright/test';
-
-const BASE = () => process.env.INSEL_E2E_DEMO!;
-const PASSWORD = 'a password for the tests';
-
-async function signIn(browser: Browser, name: string): Promise<Page> {
-  const page = await (await browser.newContext()).newPage();
-  await page.goto(BASE());
-  await page.getByLabel('Name').fill(name);
-  await page.getByLabel('Password').fill(PASSWORD);
-  await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page.getByRole('navigation', { name: 'Areas' })).toBeVisible();
-  return page;
-}
+import { expect, test } from '@playwright/test';
+import { BASE, signedIn } from './signed-in.js';
 
 test('the planted mistakes are found, with evidence, consequence, remedy and source', async ({
   browser,
 }) => {
-  const page = await signIn(browser, 'reader');
+  const page = await signedIn(browser, 'reader');
   await page.keyboard.press('f');
   await expect(page.getByText('plover is short of')).toBeVisible();
   await expect(
@@ -33,7 +21,7 @@ test('the planted mistakes are found, with evidence, consequence, remedy and sou
 test('the list is moved through by keyboard and figures open their workings', async ({
   browser,
 }) => {
-  const page = await signIn(browser, 'planner');
+  const page = await signedIn(browser);
   await page.keyboard.press('2');
   await page.locator('[data-list]').focus();
   await expect(page.getByRole('rowgroup').getByText('skua')).toBeVisible();
@@ -59,7 +47,7 @@ test('the list is moved through by keyboard and figures open their workings', as
 test('what somebody else alters appears by itself, and two editors see both versions', async ({
   browser,
 }) => {
-  const [one, two] = [await signIn(browser, 'planner'), await signIn(browser, 'administrator')];
+  const [one, two] = [await signedIn(browser), await signedIn(browser, 'administrator')];
   for (const page of [one, two]) {
     await page.getByRole('rowgroup').getByText('kestrel').click();
     await expect(page.getByRole('article', { name: 'Host kestrel' })).toBeVisible();
@@ -83,7 +71,7 @@ test('what somebody else alters appears by itself, and two editors see both vers
 });
 
 test('a dropped connection loses nothing that was typed', async ({ browser }) => {
-  const page = await signIn(browser, 'planner');
+  const page = await signedIn(browser);
   await page.getByRole('rowgroup').getByText('tern').click();
   await page.getByRole('button', { name: /^Notes:/ }).click();
   await page.getByLabel('Notes', { exact: true }).fill('a long thought');
@@ -99,7 +87,7 @@ test('a dropped connection loses nothing that was typed', async ({ browser }) =>
 test('an answer that is lost on the way is looked up: it was recorded, and once', async ({
   browser,
 }) => {
-  const page = await signIn(browser, 'planner');
+  const page = await signedIn(browser);
   await page.getByRole('rowgroup').getByText('tern').click();
   await page.getByRole('button', { name: /^Keyboard:/ }).click();
   await page.getByLabel('Keyboard', { exact: true }).fill('nordic');
@@ -115,7 +103,7 @@ test('an answer that is lost on the way is looked up: it was recorded, and once'
 });
 
 test('a finding is mended by its button', async ({ browser }) => {
-  const page = await signIn(browser, 'planner');
+  const page = await signedIn(browser);
   await page.goto(`${BASE()}/findings`);
   const finding = page.locator('p', { hasText: '172.22.14.37 is held by desk-2' });
   await finding.getByRole('button', { name: /^Take 172\.22\.14\.\d+ instead$/ }).click();
@@ -123,7 +111,7 @@ test('a finding is mended by its button', async ({ browser }) => {
 });
 
 test('findings are narrowed, and what is alike is told once', async ({ browser }) => {
-  const page = await signIn(browser, 'planner');
+  const page = await signedIn(browser);
   await page.goto(`${BASE()}/findings`);
   const missing = page.getByRole('region', { name: 'name missing' });
   await expect(missing.getByText('○ Note')).toHaveCount(1);
@@ -150,7 +138,7 @@ test('findings are narrowed, and what is alike is told once', async ({ browser }
 });
 
 test('two choices in one moment are both kept', async ({ browser }) => {
-  const page = await signIn(browser, 'planner');
+  const page = await signedIn(browser);
   await page.goto(`${BASE()}/findings?owner=nobody`);
   const selects = ['How grave', 'About', 'Looked after by'].map((label) =>
     page.getByLabel(label, { exact: true }),
@@ -171,7 +159,7 @@ test('two choices in one moment are both kept', async ({ browser }) => {
 test('a finding is accepted for a while with a reason, and told again when somebody wants it', async ({
   browser,
 }) => {
-  const page = await signIn(browser, 'planner');
+  const page = await signedIn(browser);
   await page.goto(`${BASE()}/findings`);
   const evidence = /The maintenance of \w+ was due on 2026-11-03/;
   const accept = page.getByRole('button', {
@@ -200,7 +188,7 @@ test('a finding is accepted for a while with a reason, and told again when someb
 });
 
 test('a list leaves as it stands on screen, and comes back into a table', async ({ browser }) => {
-  const page = await signIn(browser, 'planner');
+  const page = await signedIn(browser);
   await page.goto(`${BASE()}/guests?q=desk&sort=name&order=down`);
   await expect(page.getByText(/^\d+ in the list$/)).toBeVisible();
   const [file] = await Promise.all([
@@ -223,7 +211,7 @@ test('a list leaves as it stands on screen, and comes back into a table', async 
 });
 
 test('a reader sees no way to alter anything', async ({ browser }) => {
-  const page = await signIn(browser, 'reader');
+  const page = await signedIn(browser, 'reader');
   await page.getByRole('rowgroup').getByText('gannet').click();
   await expect(page.getByRole('article', { name: 'Host gannet' })).toBeVisible();
   await expect(page.locator('[data-editable]')).toHaveCount(0);

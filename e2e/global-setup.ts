@@ -1,4 +1,5 @@
-/** A private cluster with two databases: an empty record and the demo; one server on each. */
+/** A private cluster: an empty record, and the demo once for each worker; one server on each. */
+import type { FullConfig } from '@playwright/test';
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { appendFileSync, chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
@@ -9,7 +10,7 @@ const ROOT = new URL('..', import.meta.url).pathname;
 const DIST = join(ROOT, 'apps/server/dist');
 export const PASSWORD = 'a password for the tests';
 
-export default async function setUp(): Promise<() => Promise<void>> {
+export default async function setUp({ workers }: FullConfig): Promise<() => Promise<void>> {
   const bin = postgres.ensurePrograms();
   const home = mkdtempSync('/var/tmp/insel-e2e-');
   chmodSync(home, 0o755);
@@ -18,25 +19,32 @@ export default async function setUp(): Promise<() => Promise<void>> {
   const cluster = await postgres.startCluster(bin, data, { fsync: false });
   postgres.createRoles(bin, cluster.port, 'e2e-super', 'e2e-owner', 'e2e-app');
   const servers: ChildProcess[] = [];
-  for (const name of ['empty', 'demo'] as const) {
-    postgres.createDatabase(bin, cluster.port, 'e2e-super', name);
+  const environments = new Map<string, NodeJS.ProcessEnv>();
+  const demos = Array.from({ length: workers }, (_, worker) => `demo_${worker}`);
+  for (const name of ['empty', ...demos]) {
+    const isDemo = name !== 'empty';
+    const seeded = isDemo && name !== demos[0];
+    postgres.createDatabase(bin, cluster.port, 'e2e-super', name, seeded ? demos[0] : undefined);
     const env = {
       ...process.env,
       INSEL_OWNER_URL: postgres.url('insel_owner', 'e2e-owner', cluster.port, name),
       INSEL_DATABASE_URL: postgres.url('insel_app', 'e2e-app', cluster.port, name),
       INSEL_DEMO_PASSWORD: PASSWORD,
-      INSEL_NOW: name === 'demo' ? '2026-11-20T09:00:00.000Z' : '',
+      INSEL_NOW: isDemo ? '2026-11-20T09:00:00.000Z' : '',
       INSEL_WEB: join(ROOT, 'apps/web/dist'),
       INSEL_PORT: '0',
       INSEL_LOG: 'info',
     };
-    for (const script of name === 'demo' ? ['migrate.js', 'seed-demo.js'] : ['migrate.js']) {
+    for (const script of seeded ? [] : isDemo ? ['migrate.js', 'seed-demo.js'] : ['migrate.js']) {
       const done = spawnSync(process.execPath, [join(DIST, 'cli', script)], {
         env,
         encoding: 'utf8',
       });
       if (done.status !== 0) throw new Error(`${script}: ${done.stdout}${done.stderr}`);
     }
+    environments.set(name, env);
+  }
+  for (const [name, env] of environments) {
     const server = spawn(process.execPath, [join(DIST, 'main.js')], {
       env,
       stdio: ['ignore', 'pipe', 'pipe'],

@@ -1,5 +1,5 @@
 import { test, type Page } from '@playwright/test';
-import { choose, onSheet } from './signed-in.js';
+import { BASE, choose, onSheet } from './signed-in.js';
 
 const FOLDER = new URL('../docs/screenshots/', import.meta.url).pathname;
 
@@ -114,7 +114,7 @@ const PICTURES: [string, string, ((page: Page) => Promise<unknown>)?][] = [
 ];
 
 test('pictures of the main views', async ({ page }) => {
-  const base = process.env.INSEL_E2E_DEMO!;
+  const base = BASE();
   await page.goto(base);
   await page.getByLabel('Name').fill('planner');
   await page.getByLabel('Password').fill('a password for the tests');

@@ -1,13 +1,14 @@
-/** A page of the demo on which the planner has signed in, and fields that are filled by searching. */
+/** A page of the demo on which the planner (or another) has signed in, and fields that are filled by searching. */
 import { expect, type Browser, type Page, type TestInfo } from '@playwright/test';
 
-export const BASE = () => process.env.INSEL_E2E_DEMO!;
+/** The demo of this worker: no other alters it. */
+export const BASE = () => process.env[`INSEL_E2E_DEMO_${process.env.TEST_PARALLEL_INDEX}`]!;
 export const PASSWORD = 'a password for the tests';
 
-export async function signedIn(browser: Browser): Promise<Page> {
+export async function signedIn(browser: Browser, name = 'planner'): Promise<Page> {
   const page = await (await browser.newContext()).newPage();
   await page.goto(BASE());
-  await page.getByLabel('Name').fill('planner');
+  await page.getByLabel('Name').fill(name);
   await page.getByLabel('Password').fill(PASSWORD);
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByRole('navigation', { name: 'Areas' })).toBeVisible();
