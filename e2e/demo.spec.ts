@@ -1,7 +1,7 @@
 /** Promises that the demo shows: findings, workings, keyboard, other people's changes, roles, access. */
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { BASE, signedIn } from './signed-in.js';
+import { BASE, revisionNow, signedIn, takeBackTo } from './signed-in.js';
 
 test('the planted mistakes are found, with evidence, consequence, remedy and source', async ({
   browser,
@@ -68,6 +68,46 @@ test('what somebody else alters appears by itself, and two editors see both vers
   await two.getByRole('button', { name: 'Write mine' }).click();
   await expect(two.getByRole('button', { name: 'Model: mine, edit' })).toBeVisible();
   await expect(one.getByRole('button', { name: 'Model: mine, edit' })).toBeVisible();
+});
+
+test('what somebody else alters is asked for again where it shows, and nowhere else', async ({
+  browser,
+}) => {
+  const [one, two] = [await signedIn(browser), await signedIn(browser, 'administrator')];
+  const before = await revisionNow(two);
+  await one.goto(`${BASE()}/hosts/places`);
+  const tables = one.getByRole('main');
+  await expect(tables.getByText('Lighthouse annex').first()).toBeVisible();
+  const asked: string[] = [];
+  one.on('request', (request) => asked.push(new URL(request.url()).pathname));
+  const record = (type: string, name: string) =>
+    two.evaluate(
+      async ([path, input]) => {
+        const answer = await fetch(`/api/changes/${path}`, {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify({ input }),
+        });
+        return answer.status;
+      },
+      [type, { name }] as const,
+    );
+  // What whole fleets are asked for is asked again after every change: then the rest would have been too.
+  const heardOf = () => expect.poll(() => asked).toContain('/api/findings');
+  expect(await record('power-feed.record', 'quayside')).toBe(201);
+  await heardOf();
+  expect(asked).toContain('/api/power-feeds');
+  expect(asked).not.toContain('/api/sites');
+  expect(asked).not.toContain('/api/waterline');
+  asked.length = 0;
+  expect(await record('site.record', 'Slipway')).toBe(201);
+  await expect(tables.getByText('Slipway').first()).toBeVisible();
+  await heardOf();
+  expect(asked).toContain('/api/sites');
+  expect(asked).not.toContain('/api/platforms');
+  await takeBackTo(two, before);
+  await one.context().close();
+  await two.context().close();
 });
 
 test('a dropped connection loses nothing that was typed', async ({ browser }) => {

@@ -99,28 +99,46 @@ describe('a preview', () => {
   });
 });
 
-it('the stream of events tells a change and its records', async () => {
+it('the stream of events tells a change, its records, and which answers no longer hold', async () => {
   const session = await fetch(`${server.base}/api/session`, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
     body: JSON.stringify({ name: 'keeper', password: 'a long enough password' }),
   });
   const abort = new AbortController();
-  const stream = await fetch(`${server.base}/api/events`, {
+  const window = '00000000-0000-4000-8000-00000000000a';
+  const stream = await fetch(`${server.base}/api/events?window=${window}`, {
     headers: { Cookie: session.headers.get('set-cookie')!.split(';')[0]! },
     signal: abort.signal,
   });
   const reader = stream.body!.getReader();
+  let text = '';
+  const readUntil = async (wanted: string) => {
+    while (!text.includes(wanted)) text += new TextDecoder().decode((await reader.read()).value);
+  };
+  await readUntil('"known":false');
+  const markOf = async (path: string, headers = {}) =>
+    (await person.call('GET', path, undefined, headers)).headers.get('x-insel-mark');
+  const asked = { 'X-Insel-Window': window };
+  const [sites, host] = [
+    await markOf('sites', asked),
+    await markOf(`hosts/${small.hostId}`, asked),
+  ];
+  expect([sites, host]).toEqual([expect.any(String), expect.any(String)]);
+  // What is asked by nobody's window, of another time or answered elsewhere is watched by nobody.
+  expect(await markOf('sites')).toBeNull();
+  expect(await markOf('sites?asOf=1', asked)).toBeNull();
+  expect(await markOf('tolerance', asked)).toBeNull();
   const written = await person.make<{ revision: number; created: { id: string }[] }>(
     'site.record',
     { name: 'Annex' },
   );
-  let text = '';
-  while (!text.includes('event: change'))
-    text += new TextDecoder().decode((await reader.read()).value);
+  await readUntil('"altered":[');
   abort.abort();
   expect(text).toContain(`"revision":${written.body.revision}`);
   expect(text).toContain(written.body.created[0]!.id);
+  expect(text).toContain(`"altered":["${sites}"]`);
+  expect(text).not.toContain(host!);
 });
 
 it('answers are never kept by a browser: a sheet shows figures of other records', async () => {

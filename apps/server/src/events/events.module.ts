@@ -1,12 +1,16 @@
-/** Server-sent events: which revision was reached and which records it touched. One stream per browser. */
+/**
+ * Server-sent events: which revision was reached, which records it touched, and which of the answers that a browser window was
+ * given no longer hold. One stream per window.
+ */
 import type { LogEntry } from '@insel/core';
-import { Controller, Get, Headers, Module, Req, Res } from '@nestjs/common';
+import { Controller, Get, Headers, Module, Query, Req, Res } from '@nestjs/common';
 import type { Response } from 'express';
 import { accountOfRequest, type SignedIn } from '../account/guard.js';
 import { endsWith, SessionEndings } from '../account/session-endings.js';
 import { Sessions } from '../account/sessions.js';
 import { isConnectionLost } from '../database/watch.js';
 import { FleetKeeper } from '../record/keeper.js';
+import { Watches } from './watches.js';
 
 /** Who is no longer signed in hears nothing more after so long at most. */
 const HEARTBEAT_MS = 5_000;
@@ -18,6 +22,7 @@ class EventsController {
     private readonly keeper: FleetKeeper,
     private readonly sessions: Sessions,
     private readonly endings: SessionEndings,
+    private readonly watches: Watches,
   ) {}
 
   @Get()
@@ -25,19 +30,27 @@ class EventsController {
     @Req() request: SignedIn,
     @Res() response: Response,
     @Headers('last-event-id') lastSeen?: string,
+    @Query('window') window = '',
   ): void {
     response.writeHead(200, {
       'Content-Type': 'text/event-stream',
       'Cache-Control': 'no-store',
       'X-Accel-Buffering': 'no',
     });
-    const send = (revision: number, ids: string[] | 'many') =>
+    const tell = (event: string, data: object) =>
       response.write(
-        `id: ${revision}\nevent: change\ndata: ${JSON.stringify({ revision, ids })}\n\n`,
+        `id: ${this.keeper.fleet.revision}\nevent: ${event}\ndata: ${JSON.stringify(data)}\n\n`,
       );
+    const send = (revision: number, ids: string[] | 'many') =>
+      tell('change', {
+        revision,
+        ids,
+        altered: ids === 'many' || !window ? 'all' : this.watches.altered(window),
+      });
     const { revision } = this.keeper.fleet;
+    const known = window !== '' && this.watches.listen(window, response);
+    tell('hello', { revision, server: this.watches.server, known });
     if (lastSeen !== undefined && Number(lastSeen) < revision) send(revision, 'many');
-    else response.write(`id: ${revision}\nevent: hello\ndata: ${JSON.stringify({ revision })}\n\n`);
     const stopFollowing = this.keeper.follow((entries) =>
       send(entries[entries.length - 1]!.revision, idsOf(entries)),
     );
@@ -63,6 +76,7 @@ class EventsController {
       stopFollowing();
       stopRereading();
       stopSessions();
+      if (window) this.watches.end(window, response);
     });
   }
 }

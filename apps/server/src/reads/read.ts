@@ -27,7 +27,7 @@ export interface Tables {
   samples: Samples;
 }
 
-type FromFleet<N extends ReadName> = (
+export type FromFleet<N extends ReadName> = (
   fleet: Fleet,
   query: ReadQuery<N>,
   asking: Asking,

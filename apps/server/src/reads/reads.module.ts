@@ -15,6 +15,7 @@ import {
 import { ForReaders, type SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
+import { Watches } from '../events/watches.js';
 import { checkBody } from '../http/check-body.js';
 import { ProblemException } from '../http/problem-exception.js';
 import { standpointIn } from '../http/standpoint.js';
@@ -25,7 +26,7 @@ import { PlannedFleets } from '../record/planned-fleets.js';
 import { Samples } from '../record/samples.js';
 import { OrderCache } from '../views/orders.js';
 import { EVERY_READ } from './every-read.js';
-import type { Asking, Read } from './read.js';
+import type { Asking, FromFleet, Read } from './read.js';
 
 @Controller('api')
 class ReadsController {
@@ -38,6 +39,7 @@ class ReadsController {
     private readonly samples: Samples,
     private readonly past: PastFleets,
     private readonly planned: PlannedFleets,
+    private readonly watches: Watches,
   ) {}
 
   async answer(name: ReadName, request: SignedIn): Promise<unknown> {
@@ -55,6 +57,9 @@ class ReadsController {
       const { newSince } = query as { newSince?: string };
       const then = newSince ? await this.past.at(newSince) : undefined;
       try {
+        const read = EVERY_READ[name] as Read<ReadName>;
+        const ofNow = typeof read === 'function' && !over && !then;
+        if (ofNow) return this.answerOfNow(read, query, account, request);
         return await this.answerOf(name, query, account, over, then);
       } catch (error) {
         if (!(error instanceof GroundMoved)) throw error;
@@ -67,6 +72,25 @@ class ReadsController {
           });
       }
     }
+  }
+
+  /** A browser window is told when what it was answered no longer holds. */
+  private answerOfNow(
+    read: FromFleet<ReadName>,
+    query: never,
+    account: Asking['account'],
+    { headers, method, originalUrl, body, res }: SignedIn,
+  ): unknown {
+    const { fleet } = this.keeper;
+    const asking: Asking = { now: this.clock.now(), account, orders: this.orders };
+    const window = headers['x-insel-window'];
+    if (typeof window !== 'string' || !WINDOW.test(window)) return read(fleet, query, asking);
+    const asked = `${method} ${originalUrl} ${method === 'POST' ? JSON.stringify(body) : ''}`;
+    const { answer, mark } = this.watches.watched(window, asked, fleet, () =>
+      read(fleet, query, asking),
+    );
+    res!.setHeader('X-Insel-Mark', mark);
+    return answer;
   }
 
   /** @throws GroundMoved where the record altered while it was asked as of another time */
@@ -106,6 +130,8 @@ const laid = ({ base, fleet, patches }: LaidOver) => ({
   patches,
 });
 
+/** What a window calls itself: an id that it drew. */
+const WINDOW = /^[\da-f-]{36}$/;
 /** A record that alters as fast as it is asked about the past. */
 const MOST_ATTEMPTS = 5;
 

@@ -2,6 +2,7 @@ import { MikroORM } from '@mikro-orm/postgresql';
 import { Global, Module } from '@nestjs/common';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
+import { Watches } from '../events/watches.js';
 import { OrderCache } from '../views/orders.js';
 import { FleetKeeper } from './keeper.js';
 import { PlannedFleets } from './planned-fleets.js';
@@ -22,6 +23,7 @@ const SHARED = [
   RoutineMoves,
   Computation,
   OrderCache,
+  Watches,
   PastFleets,
   PlannedFleets,
   { provide: Samples, useFactory: (orm: MikroORM) => new Samples(orm), inject: [MikroORM] },

@@ -40,7 +40,17 @@ export class OrderCache {
     rows: () => Iterable<R>,
     key: (row: R) => Key,
   ): readonly { id: string }[] {
-    const name = nameOf(kind, query);
+    // It looks for itself which rows altered.
+    return fleet.apart(() => this.order(fleet, nameOf(kind, query), query, rows, key));
+  }
+
+  private order<R extends { id: string }>(
+    fleet: Fleet,
+    name: string,
+    query: { order?: 'up' | 'down' },
+    rows: () => Iterable<R>,
+    key: (row: R) => Key,
+  ): readonly { id: string }[] {
     const held = this.kept.get(name);
     if (held?.fleet === fleet && held.revision === fleet.revision) return held.inList;
     const before = held ?? this.under?.kept.get(name);

@@ -36,18 +36,23 @@ function heed({ headers }: Response, asked: number): void {
   for (const listener of asOfListeners) listener();
 }
 
+/** What this window calls itself: the server tells it which of its answers no longer hold. */
+export const WINDOW: string = crypto.randomUUID();
+
 interface Options {
   body?: unknown;
   /** The same key twice makes one change. */
   key?: string;
+  /** Told the mark that the answer carries, if it is watched. */
+  marked?: (mark: string) => void;
 }
 
 export async function call<T>(
   method: string,
   path: string,
-  { body, key }: Options = {},
+  { body, key, marked }: Options = {},
 ): Promise<T> {
-  const headers: Record<string, string> = {};
+  const headers: Record<string, string> = { 'X-Insel-Window': WINDOW };
   if (body !== undefined) headers['Content-Type'] = 'application/json';
   if (key) headers['Idempotency-Key'] = key;
   const asked = reached;
@@ -64,6 +69,8 @@ export async function call<T>(
     throw new ProblemError(method === 'GET' ? OFFLINE : PERHAPS);
   }
   heed(response, asked);
+  const mark = response.headers.get('X-Insel-Mark');
+  if (mark) marked?.(mark);
   if (response.status === 204) return undefined as T;
   const answer: unknown = await response.json().catch(() => null);
   if (!response.ok) {

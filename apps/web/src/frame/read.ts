@@ -8,6 +8,7 @@ import {
   type UseQueryResult,
 } from '@tanstack/react-query';
 import { call } from './api.js';
+import { mark, unmark } from './marks.js';
 import { fromStandpoint, standpoint, useStandpoint } from './standpoint.js';
 
 export interface ReadOptions {
@@ -28,9 +29,16 @@ type AskedPerhaps<N extends ReadName> =
     ? [query?: ReadQuery<N> | null, options?: ReadOptions]
     : [query: ReadQuery<N> | null, options?: ReadOptions];
 
-export function read<N extends ReadName>(name: N, ...[query]: Asked<N>): Promise<ReadAnswer<N>> {
-  const { method, path, body } = requestOf(name, query as object | undefined);
-  return call<ReadAnswer<N>>(method, pathOf(name, path), body ? { body } : {});
+export const read = <N extends ReadName>(name: N, ...[query]: Asked<N>): Promise<ReadAnswer<N>> =>
+  ask<N>(name, query as object | undefined);
+
+function ask<N extends ReadName>(
+  name: N,
+  query: object | undefined,
+  marked?: (given: string) => void,
+): Promise<ReadAnswer<N>> {
+  const { method, path, body } = requestOf(name, query);
+  return call<ReadAnswer<N>>(method, pathOf(name, path), { body, marked });
 }
 
 /** The log is of no time; plans are told from the record as it is. */
@@ -56,7 +64,11 @@ export const readOptions = <N extends ReadName>(
 ) =>
   queryOptions({
     queryKey: [name, query ?? null, OF_NOW.has(name) ? null : standpoint()],
-    queryFn: () => read(name, ...([query ?? undefined] as unknown as Asked<N>)),
+    queryFn: ({ client, queryKey }) => {
+      const asking = client.getQueryCache().find({ queryKey, exact: true });
+      unmark(asking);
+      return ask<N>(name, query ?? undefined, (given) => mark(asking, given));
+    },
     enabled: query !== null,
     ...(options.keep ? { placeholderData: keepPreviousData as never } : {}),
     ...(options.once ? { retry: false } : {}),

@@ -3,7 +3,8 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, useContext, useEffect, type ReactNode } from 'react';
 import { SignIn } from '../areas/account/sign-in.js';
 import { SetUp } from '../areas/account/set-up.js';
-import { noteRevision, call } from './api.js';
+import { call, noteRevision, WINDOW } from './api.js';
+import { askAgain, begun } from './marks.js';
 import { useStandpoint } from './standpoint.js';
 
 const AccountContext = createContext<Account | null>(null);
@@ -63,12 +64,13 @@ export function Session({ children }: { children: ReactNode }) {
 function Events() {
   const client = useQueryClient();
   useEffect(() => {
-    const source = new EventSource('/api/events');
+    const source = new EventSource(`/api/events?window=${WINDOW}`);
+    const dataOf = <T,>(event: Event): T => JSON.parse((event as MessageEvent<string>).data) as T;
+    source.addEventListener('hello', (event) => begun(client, dataOf(event)));
     source.addEventListener('change', (event) => {
-      noteRevision(
-        (JSON.parse((event as MessageEvent<string>).data) as { revision: number }).revision,
-      );
-      void client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'session' });
+      const { revision, altered } = dataOf<{ revision: number; altered: string[] | 'all' }>(event);
+      noteRevision(revision);
+      askAgain(client, altered);
     });
     source.addEventListener('signed-out', () =>
       window.dispatchEvent(new Event('insel-signed-out')),

@@ -192,6 +192,43 @@ describe('a fleet', () => {
     expect([...names().values()]).toEqual([['Annex'], ['Pier']]);
     expect(() => fleet.whole('all names', names)).toThrow('cannot be a part of a kept value');
   });
+  it('tells once when an answer that was given alters: of rows, of what is gathered, of what looks for itself', () => {
+    const fleet = new Fleet();
+    fleet.apply([site('1', 'Annex'), site('2', 'Pier')], 1);
+    const told: string[] = [];
+    const watch = (name: string, read: () => unknown) => fleet.watched(read, () => told.push(name));
+    const names = () => [
+      ...fleet.gathered('site', 'names', (at, id) => [at.need('site', id).name]).values(),
+    ];
+    const renamed = (id: string, name: string): Patch => {
+      const { name: before, revision: seen } = fleet.need('site', id);
+      return { op: 'update', kind: 'site', id, seen, before: { name: before }, after: { name } };
+    };
+    const all = () => {
+      const quay = renamed('2', 'Quay');
+      watch('one', () => fleet.need('site', '1').name);
+      watch('gathered', names);
+      watch('would be', () => fleet.overlay([quay]).need('site', '1').name);
+      watch('apart', () => fleet.apart(() => fleet.need('site', '2')));
+    };
+    expect(watch('stopped', names)).toMatchObject({ answer: [['Annex'], ['Pier']] });
+    watch('stopped', names).stop();
+    told.length = 0;
+    all();
+    fleet.apply([renamed('2', 'Wharf')], 2);
+    expect(told.sort()).toEqual(['apart', 'gathered', 'stopped']);
+    told.length = 0;
+    all();
+    fleet.apply([renamed('1', 'Shed')], 3);
+    expect(told.sort()).toEqual(['apart', 'gathered', 'one', 'one', 'would be', 'would be']);
+    told.length = 0;
+    all();
+    fleet.apply([site('3', 'Quay')], 4);
+    expect(told.sort()).toEqual(['apart', 'gathered']);
+    told.length = 0;
+    fleet.forgetKept();
+    expect(told.sort()).toEqual(['one', 'would be']);
+  });
   it('does not keep what throws, and says when a value is computed from itself', () => {
     const fleet = new Fleet();
     let once = true;

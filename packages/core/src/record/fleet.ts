@@ -17,6 +17,7 @@ import {
   Memo,
   OWNER_FIELD,
   Tracks,
+  Watch,
   type WokenBy,
   type Altered,
 } from './tracking.js';
@@ -31,6 +32,8 @@ export type MacKind = 'adapter' | 'port' | 'devicePort';
 
 /** Place of the value kept for the whole fleet among those kept for its records. */
 const WHOLE = '';
+/** Name of the answers that were given and are watched. */
+const ANSWERS = 'answers given';
 /** The span of what does not alter with time, in ms. */
 const ALWAYS = { from: -Infinity, until: Infinity };
 /** Of a part: the kind of its owner. */
@@ -90,6 +93,7 @@ export class Fleet {
   private readonly kept = new Map<string, Family>();
   private readonly gatherings = new Map<string, Gathered>();
   private readonly gatheredOf = new Map<Kind, Family[]>();
+  private watches = 0;
   private readonly tracks: Tracks;
   private readonly over: Over | undefined;
 
@@ -249,6 +253,32 @@ export class Fleet {
   }
 
   /**
+   * An answer that is not kept, and a call, once, when something alters that it was computed from, or when that can no longer be
+   * told. What alters it by time alone is not told.
+   * @param read asks this fleet, or overlays of it, and returns before anything alters
+   */
+  watched<T>(read: () => T, altered: () => void): { answer: T; stop: () => void } {
+    const family = this.familyOf(ANSWERS);
+    const watch = new Watch(String((this.watches += 1)), family, altered);
+    family.asked += 1;
+    try {
+      this.tracks.compute(watch, read, undefined, {});
+    } catch (error) {
+      watch.stop();
+      throw error;
+    }
+    const answer = watch.value as T;
+    watch.value = undefined;
+    return { answer, stop: () => watch.stop() };
+  }
+
+  /** For what somebody keeps who looks for himself what altered: to whoever asks, it may alter with any row. */
+  apart<T>(work: () => T): T {
+    this.tracks.anything();
+    return this.tracks.apart(work);
+  }
+
+  /**
    * Does a part of what `gathered` would do: so many rows at most. Gives whether all of them are done.
    * @param now time of asking
    */
@@ -367,9 +397,22 @@ export class Fleet {
     now: string,
     most = Infinity,
   ): Gathered {
+    // Overlays could not tell whether such a value holds in them.
+    if (this.tracks.keeping) throw new Error('what is gathered cannot be a part of a kept value');
+    const held = this.tracks.apart(() => this.gather(kind, name, compute, now, most));
+    this.tracks.gathered(this.familyOf(`${kind}|${name}`), held.from, held.until);
+    return held;
+  }
+
+  private gather(
+    kind: Kind,
+    name: string,
+    compute: (fleet: Fleet, id: string, now: string) => readonly unknown[],
+    now: string,
+    most: number,
+  ): Gathered {
     const at = now ? Date.parse(now) : undefined;
     const key = `${kind}|${name}`;
-    if (this.tracks.noting) throw new Error('what is gathered cannot be a part of a kept value');
     const family = this.familyOf(key);
     let held = this.gatherings.get(key);
     if (!held) {
@@ -562,10 +605,9 @@ export class Fleet {
     }
     const { kind, id, before, after } = altered;
     this.tracks.wake(altered);
-    if (!before) for (const family of this.gatheredOf.get(kind) ?? []) family.awake!.add(id);
-    if (after) return;
-    for (const family of this.kept.values()) family.memos.delete(id);
-    for (const family of this.gatheredOf.get(kind) ?? []) family.awake!.add(id);
+    if (before && after) return;
+    for (const family of this.gatheredOf.get(kind) ?? []) family.rouse(id, kind);
+    if (!after) for (const family of this.kept.values()) family.memos.delete(id);
   }
 
   private writable(kind: Kind): Rows<AnyRow> {

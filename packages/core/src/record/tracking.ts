@@ -102,6 +102,15 @@ export class Family {
   readonly wokenBy = new Map<WokenBy, number>();
   /** Records whose value has to be made anew; only where somebody gathers all of them. */
   awake: Set<string> | undefined;
+  /** What all of them are together, for whoever reads that. */
+  readonly together: Memo = new Memo('', this);
+
+  /** The value of a record has to be made anew. */
+  rouse(id: string, by: WokenBy): void {
+    if (!this.awake) return;
+    this.awake.add(id);
+    this.together.wake(by);
+  }
 }
 
 /** A kept value. */
@@ -132,12 +141,17 @@ export class Memo {
     if (this.reading === undefined) return;
     this.reading = undefined;
     this.value = undefined;
-    const { wokenBy, awake } = this.family;
-    wokenBy.set(by, (wokenBy.get(by) ?? 0) + 1);
-    awake?.add(this.id);
+    this.tell(by);
     const { readers } = this;
     this.readers = undefined;
     each(readers, (memo) => memo.wake(by));
+  }
+
+  protected tell(by: WokenBy): void {
+    const { wokenBy, together } = this.family;
+    if (together === this) return;
+    wokenBy.set(by, (wokenBy.get(by) ?? 0) + 1);
+    this.family.rouse(this.id, by);
   }
 
   /** Adds it and whatever was computed from it. */
@@ -148,8 +162,34 @@ export class Memo {
   }
 }
 
+/** An answer that somebody was given: not kept, but told of when something alters that it was computed from. */
+export class Watch extends Memo {
+  constructor(
+    id: string,
+    family: Family,
+    private readonly altered: () => void,
+  ) {
+    super(id, family);
+    family.memos.set(id, this);
+  }
+
+  /** Nobody wants to be told any more. */
+  stop(): void {
+    this.reading = undefined;
+    this.family.memos.delete(this.id);
+  }
+
+  protected override tell(by: WokenBy): void {
+    super.tell(by);
+    this.family.memos.delete(this.id);
+    this.altered();
+  }
+}
+
 /** What can be read of one sort, with who did: rows, tables, what an index files under a key. */
 type Slots = Map<string, Readers>;
+
+const ANYTHING = '';
 
 /** Notes who reads what of one fleet. */
 export class Tracks {
@@ -168,6 +208,11 @@ export class Tracks {
     return this.current !== undefined;
   }
 
+  /** Whether a value is being computed that is kept. */
+  get keeping(): boolean {
+    return this.current !== undefined && !(this.current.memo instanceof Watch);
+  }
+
   /** A row with its parts. @param kind of what is read @param root the row that it is a part of, or itself */
   row(kind: Kind, root: string): void {
     if (this.current?.coarse) this.table(kind);
@@ -177,6 +222,11 @@ export class Tracks {
   /** All rows of a kind. */
   table(kind: Kind): void {
     this.note(this.tables, kind);
+  }
+
+  /** Whatever there is. */
+  anything(): void {
+    this.note(this.tables, ANYTHING);
   }
 
   /** How many rows there are of a kind. */
@@ -204,8 +254,30 @@ export class Tracks {
   read(memo: Memo): void {
     memo.family.asked += 1;
     if (this.current) memo.note(this.current);
+    this.within(memo.reading!);
+  }
+
+  /** What is read meanwhile is noted by nobody: somebody notes it as one. */
+  apart<T>(work: () => T): T {
+    const { current } = this;
+    this.current = undefined;
+    try {
+      return work();
+    } finally {
+      this.current = current;
+    }
+  }
+
+  /** The values of all records together are as they are now. @param from of the span in which they are, in ms */
+  gathered({ together }: Family, from: number, until: number): void {
+    together.reading ??= new Reading(together, false, undefined);
+    Object.assign(together.reading, { from, until });
+    if (this.current) together.note(this.current);
+    this.within({ from, until });
+  }
+
+  private within({ from, until }: Pick<Reading, 'from' | 'until'>): void {
     if (!this.timed) return;
-    const { from, until } = memo.reading!;
     this.timed.from = Math.max(this.timed.from, from);
     this.timed.until = Math.min(this.timed.until, until);
   }
@@ -239,7 +311,8 @@ export class Tracks {
       memo.value = work();
       memo.reading = reading;
       memo.family.made += 1;
-      if (noted) this.computed += 1;
+      // No overlay asks for the answers that people were given.
+      if (noted && !(memo instanceof Watch && this.computed > 0)) this.computed += 1;
     } finally {
       memo.computing = false;
       this.current = current;
@@ -287,6 +360,7 @@ export class Tracks {
     at(this.rows, id);
     for (const root of roots) if (root !== id) at(this.rows, root);
     at(this.tables, kind);
+    at(this.tables, ANYTHING);
     if (!before || !after) at(this.sizes, kind);
     for (const { field, index, owner } of fieldsToIndex(kind)) {
       if (owner) continue;

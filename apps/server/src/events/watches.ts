@@ -1,0 +1,89 @@
+/**
+ * Which answers each browser window was given, so that after a change it asks again only for what the change alters. An answer
+ * that is watched carries a mark; the window's stream of events names the marks of answers that no longer hold. What carries no
+ * mark, or that of another server, has to be asked again after every change.
+ */
+import type { Fleet } from '@insel/core';
+import { Injectable } from '@nestjs/common';
+import { randomUUID } from 'node:crypto';
+
+/** Answers of one window; before more are given the oldest counts as altered. */
+const MOST_ANSWERS = 200;
+/** Windows that do not listen (yet). */
+const MOST_SILENT = 200;
+
+interface Window {
+  /** The stream that listens for it. */
+  listener: object | null;
+  /** By what was asked. */
+  readonly given: Map<string, { mark: string; stop: () => void }>;
+  altered: string[];
+}
+
+@Injectable()
+export class Watches {
+  /** Marks of this server begin with it. */
+  readonly server = randomUUID();
+  private readonly windows = new Map<string, Window>();
+  private marks = 0;
+
+  /**
+   * @param asked what is asked: its answer takes the place of the one before
+   * @param read at once, from this fleet
+   */
+  watched<T>(
+    window: string,
+    asked: string,
+    fleet: Fleet,
+    read: () => T,
+  ): { answer: T; mark: string } {
+    const mark = `${this.server}.${(this.marks += 1)}`;
+    const { given, altered } = this.windowOf(window);
+    const { answer, stop } = fleet.watched(read, () => {
+      altered.push(mark);
+      if (given.get(asked)?.mark === mark) given.delete(asked);
+    });
+    given.get(asked)?.stop();
+    given.delete(asked);
+    given.set(asked, { mark, stop });
+    for (const [oldest, { mark: old, stop: end }] of given) {
+      if (given.size <= MOST_ANSWERS) break;
+      end();
+      given.delete(oldest);
+      altered.push(old);
+    }
+    return { answer, mark };
+  }
+
+  /** A window listens from now on. Gives whether it is known: if not, what it was given before is told by nobody. */
+  listen(id: string, listener: object): boolean {
+    const known = this.windows.has(id);
+    this.windowOf(id).listener = listener;
+    return known;
+  }
+
+  /** Marks of answers to a window that no longer hold; each is told once. */
+  altered(window: string): string[] {
+    return this.windows.get(window)?.altered.splice(0) ?? [];
+  }
+
+  /** A stream has ended, and with it the window, unless that listens by another by now. */
+  end(id: string, listener: object): void {
+    if (this.windows.get(id)?.listener === listener) this.forget(id);
+  }
+
+  private forget(id: string): void {
+    for (const { stop } of this.windows.get(id)?.given.values() ?? []) stop();
+    this.windows.delete(id);
+  }
+
+  private windowOf(id: string): Window {
+    let window = this.windows.get(id);
+    if (window) return window;
+    const silent = [...this.windows].filter(([, { listener }]) => !listener);
+    if (silent.length >= MOST_SILENT) this.forget(silent[0]![0]);
+    window = { listener: null, given: new Map(), altered: [] };
+    this.windows.set(id, window);
+    return window;
+  }
+}

@@ -1,0 +1,41 @@
+/**
+ * Answers that hold until the server says otherwise: each is told apart by the mark it came with. What has none is asked again
+ * after every change.
+ */
+import type { Query, QueryClient } from '@tanstack/react-query';
+
+const marks = new WeakMap<Query, string>();
+let any = false;
+/** The server that the stream of events comes from: the marks of another say nothing. */
+let server = '';
+
+/** While a question is under way no mark is known of it. */
+export function unmark(query: Query | undefined): void {
+  if (query) marks.delete(query);
+}
+
+export function mark(query: Query | undefined, given: string): void {
+  if (!query) return;
+  marks.set(query, given);
+  any = true;
+}
+
+/** What the stream of events says as it begins. */
+export function begun(client: QueryClient, said: { server: string; known: boolean }): void {
+  ({ server } = said);
+  // What altered since was told to nobody.
+  if (!said.known && any) askAgain(client, 'all');
+}
+
+/** Asks again for what is altered, and for what nobody watches. */
+export function askAgain(client: QueryClient, altered: readonly string[] | 'all'): void {
+  const told = altered === 'all' ? null : new Set(altered);
+  void client.invalidateQueries({
+    predicate: (query) => {
+      if (query.queryKey[0] === 'session') return false;
+      const given = marks.get(query);
+      const watched = told !== null && given?.startsWith(`${server}.`);
+      return !watched || told.has(given!);
+    },
+  });
+}
