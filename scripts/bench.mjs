@@ -64,10 +64,10 @@ try {
   const base = `http://127.0.0.1:${/INSEL_LISTENING (\d+)/.exec(text)[1]}/api/`;
   const token = /INSEL_SET_UP_TOKEN (\S+)/.exec(text)[1];
   let cookie = '';
-  const call = async (method, path, body) => {
+  const call = async (method, path, body, more = {}) => {
     const response = await fetch(base + path, {
       method,
-      headers: { 'Content-Type': 'application/json', Cookie: cookie },
+      headers: { 'Content-Type': 'application/json', Cookie: cookie, ...more },
       body: body && JSON.stringify(body),
     });
     if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`);
@@ -177,6 +177,50 @@ try {
     views.push(await timed(() => call('GET', `waterline?${plan}`)));
     views.push(await timed(() => call('GET', `hosts/${hostId(i)}?${plan}`)));
   }
+  // Twenty windows with five answers on the screen each: what a change alters there, and what it costs to tell.
+  const told = { altered: 0, lists: [], writes: [] };
+  const ended = new AbortController();
+  const asked = (i) => [
+    'waterline',
+    `guests?sort=name&from=${i * 100}&take=100`,
+    `hosts/${hostId(i)}`,
+    `guests/${guestId(i)}`,
+    `networks/${networkId(i)}`,
+  ];
+  const windows = await Promise.all(
+    Array.from({ length: 20 }, async (_, i) => {
+      const id = crypto.randomUUID();
+      const { body } = await fetch(`${base}events?window=${id}`, {
+        headers: { Cookie: cookie },
+        signal: ended.signal,
+      });
+      const ask = async () => {
+        for (const path of asked(i)) {
+          const ms = await timed(() => call('GET', path, undefined, { 'X-Insel-Window': id }));
+          if (path.startsWith('guests?')) told.lists.push(ms);
+        }
+      };
+      (async () => {
+        for await (const chunk of body.pipeThrough(new TextDecoderStream()))
+          for (const [, marks] of chunk.matchAll(/"altered":\[([^\]]*)\]/g))
+            told.altered += marks ? marks.split(',').length : 0;
+      })().catch(() => undefined);
+      return ask;
+    }),
+  );
+  for (let i = 0; i < 10; i += 1) {
+    for (const ask of windows) await ask();
+    const input = { name: `told-${i}`, hostId: hostId(i), family: 'Linux', vcpu: 1 };
+    told.writes.push(
+      await timed(() =>
+        call('POST', 'changes/guest.plan', {
+          input: { ...input, memoryMiB: 256, volumes: [], adapters: [] },
+        }),
+      ),
+    );
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+  ended.abort();
   if (process.env.INSEL_BENCH_ALL)
     for (const [name, all] of Object.entries({ pages, byName, previews, writes, levels }))
       console.log(name, all.map((ms) => Math.round(ms)).join(' '));
@@ -219,6 +263,9 @@ try {
           .slice(0, views.length / 2),
       ),
     )} ms, p95 ${Math.round(p95(views))} ms`,
+  );
+  console.log(
+    `twenty windows with five answers each: a guest planned alters ${told.altered / 10} of 100; the change p95 ${Math.round(p95(told.writes))} ms, a list that is watched p95 ${Math.round(p95(told.lists))} ms`,
   );
   console.log(
     `findings of the whole fleet after a change, worker: ${findings.map((ms) => Math.round(ms)).join(', ')} ms`,
