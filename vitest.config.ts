@@ -7,6 +7,8 @@ export default defineConfig({
       {
         test: {
           name: 'core',
+          // They share nothing but what is never altered: the modules are read once for each worker, not for each file.
+          isolate: false,
           include: ['packages/*/src/**/*.test.ts', 'apps/web/src/**/*.test.ts'],
           testTimeout: 60_000,
         },

@@ -8,7 +8,7 @@ import { alike } from './alike.js';
 import { chance } from './chance.js';
 import { Moving, type Move } from './moving.js';
 import type { Ordering } from './order-moves.js';
-import type { Board, PackingQuestion, Placing } from './question.js';
+import { largestShares, type Board, type Placing } from './question.js';
 
 /** Places that are looked at for one unit. */
 const LOOKS = 30;
@@ -86,7 +86,10 @@ class Steps {
   ) {
     const { question, start, target } = ordering;
     this.moving = new Moving(question, start);
-    this.weight = sharesOf(question).map((share) => 0.3 + 20 * share ** 2);
+    this.weight = Array.from(
+      largestShares(question),
+      (share) => 0.3 + 20 * (share * question.hosts) ** 2,
+    );
     this.kindOf = alike(this.moving.board, target);
     this.random = chance(question.units);
     this.marks = Array.from({ length: question.units * question.hosts }, () =>
@@ -194,18 +197,4 @@ function movesTo(reached: Reached): Move[] {
   const moves: Move[] = [];
   for (let one: Reached | null = reached; one?.by; one = one.before) moves.push(one.by);
   return moves.reverse();
-}
-
-/** The largest part that each unit takes of the room of an average host. */
-function sharesOf({ units, dims, hosts, room, need, classes }: PackingQuestion): number[] {
-  const all = new Float64Array(dims);
-  for (let host = 0; host < hosts; host += 1)
-    for (let d = 0; d < dims; d += 1) all[d]! += Math.max(0, room[host * dims + d]!);
-  return Array.from({ length: units }, (_, unit) =>
-    all.reduce(
-      (most, sum, d) =>
-        Math.max(most, (need[unit * classes * dims + d]! * hosts) / Math.max(1, sum)),
-      0,
-    ),
-  );
 }

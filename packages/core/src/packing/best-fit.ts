@@ -3,7 +3,7 @@
  * no place weigh more the next time (after the "squeaky wheel" of Joslin and Clements, JAIR 10, 1999, from memory).
  * Costs, per round, units · hosts they may go to.
  */
-import { Board, leastNeeds, needAt, type PackingQuestion, type Placing } from './question.js';
+import { Board, largestShares, needAt, type PackingQuestion, type Placing } from './question.js';
 
 /** What one that found no place weighs more in the next round. */
 const HEAVIER = 1.3;
@@ -11,20 +11,6 @@ const HEAVIER = 1.3;
 interface Fitted {
   at: Placing;
   left: number[];
-}
-
-/** Weight of each unit: its largest share of what all hosts have in a dimension, since that is what gets scarce. */
-function weightsOf(question: PackingQuestion): Float64Array {
-  const { units, hosts, dims, room } = question;
-  const has = new Float64Array(dims);
-  for (let host = 0; host < hosts; host += 1)
-    for (let d = 0; d < dims; d += 1) has[d]! += Math.max(0, room[host * dims + d]!);
-  const least = leastNeeds(question);
-  const weights = new Float64Array(units);
-  for (let unit = 0; unit < units; unit += 1)
-    for (let d = 0; d < dims; d += 1)
-      if (has[d]! > 0) weights[unit] = Math.max(weights[unit]!, least[unit * dims + d]! / has[d]!);
-  return weights;
 }
 
 /** How a host is chosen among those where a unit fits: the tightest in dimension `by`, or in the sum of shares. */
@@ -96,13 +82,13 @@ const MANY_HOSTS = 64;
 /** Where there are many hosts: the heaviest first, each to the best of the first few that have the room. Null where some are left over. */
 export function fitAmongFew(question: PackingQuestion): Placing | null {
   if (question.hosts <= MANY_HOSTS) return null;
-  const { at, left } = bestFit(question, weightsOf(question), { by: 0 }, MANY_HOSTS);
+  const { at, left } = bestFit(question, largestShares(question), { by: 0 }, MANY_HOSTS);
   return left.length === 0 ? at : null;
 }
 
 /** Rounds of best fit until all have a place, the one with the fewest left otherwise. */
 export function fitInRounds(question: PackingQuestion, rounds: number): Fitted {
-  const weights = weightsOf(question);
+  const weights = largestShares(question);
   const choices: Choice[] = [
     ...Array.from({ length: Math.min(2, question.dims) }, (_, by): Choice => ({ by })),
     'shares',

@@ -6,7 +6,7 @@
 import { bestHost } from './best-fit.js';
 import type { Move } from './moving.js';
 import { Moving } from './moving.js';
-import { leastNeeds, type PackingQuestion, type Placing } from './question.js';
+import { largestShares, type PackingQuestion, type Placing } from './question.js';
 
 export interface Closing {
   question: PackingQuestion;
@@ -21,7 +21,7 @@ export function closeMany({
   closed,
 }: Closing): { at: Placing; moves: Move[] } | null {
   const leaving = [...start.keys()].filter((unit) => closed.has(start[unit]!));
-  const weights = weightsOf(question);
+  const weights = largestShares(question);
   leaving.sort((a, b) => weights[b]! - weights[a]! || a - b);
   for (const choice of [
     'shares',
@@ -89,18 +89,4 @@ function letIn(
     }
   }
   return false;
-}
-
-/** Of each unit: its largest share of what all hosts have in a dimension. */
-function weightsOf(question: PackingQuestion): Float64Array {
-  const { units, hosts, dims, room } = question;
-  const has = Array.from({ length: dims }, (_, d) => {
-    let sum = 1;
-    for (let host = 0; host < hosts; host += 1) sum += Math.max(0, room[host * dims + d]!);
-    return sum;
-  });
-  const least = leastNeeds(question);
-  return Float64Array.from({ length: units }, (_, unit) =>
-    Math.max(...has.map((all, d) => least[unit * dims + d]! / all)),
-  );
 }

@@ -119,6 +119,20 @@ export function leastNeeds(question: PackingQuestion): Float64Array {
   return least;
 }
 
+/** Of each unit: its largest share of what all hosts have in a dimension, since that is what gets scarce. */
+export function largestShares(question: PackingQuestion): Float64Array {
+  const { units, hosts, dims, room } = question;
+  const has = new Float64Array(dims);
+  for (let host = 0; host < hosts; host += 1)
+    for (let d = 0; d < dims; d += 1) has[d]! += Math.max(0, room[host * dims + d]!);
+  const least = leastNeeds(question);
+  const shares = new Float64Array(units);
+  for (let unit = 0; unit < units; unit += 1)
+    for (let d = 0; d < dims; d += 1)
+      if (has[d]! > 0) shares[unit] = Math.max(shares[unit]!, least[unit * dims + d]! / has[d]!);
+  return shares;
+}
+
 /** The question with fewer hosts to go to. */
 export function narrowedTo(question: PackingQuestion, open: ReadonlySet<number>): PackingQuestion {
   const known = new Map<Int32Array, Int32Array>();
