@@ -3,17 +3,14 @@
  * in place; `apply` puts new ones where patches say so, keeps the indexes, and wakes what was computed from them. Nothing
  * ever copies a Fleet: to ask what would be, `overlay` lays rows over it and reads through to it.
  */
-import { IndexMap, type Index } from './index-map.js';
+import { Gatherings, type Gathered } from './gathering.js';
 import { KIND_NAMES, REFERENCES, type Kind, type Row } from './kinds/index.js';
-import { LayeredIndex, LayeredTable } from './layered.js';
 import type { Patch } from './patch.js';
-import { Table, type Rows } from './table.js';
+import { Store, type AnyRow } from './store.js';
 import {
   Family,
-  fieldsToIndex,
   fieldToIndex,
   LOOK_UPS,
-  lookUpsOf,
   Memo,
   OWNER_FIELD,
   Tracks,
@@ -22,10 +19,6 @@ import {
   type Altered,
 } from './tracking.js';
 
-type AnyRow = Readonly<Record<string, unknown>> & {
-  readonly id: string;
-  readonly revision: number;
-};
 /** Kinds whose names people give machines. */
 export type NamedKind = 'host' | 'guest' | 'device';
 export type MacKind = 'adapter' | 'port' | 'devicePort';
@@ -34,15 +27,6 @@ export type MacKind = 'adapter' | 'port' | 'devicePort';
 const WHOLE = '';
 /** Name of the answers that were given and are watched. */
 const ANSWERS = 'answers given';
-/** The span of what does not alter with time, in ms. */
-const ALWAYS = { from: -Infinity, until: Infinity };
-/** Of a part: the kind of its owner. */
-const OWNER_KIND: Readonly<Partial<Record<Kind, Kind>>> = Object.fromEntries(
-  KIND_NAMES.flatMap((kind) => {
-    const to = REFERENCES[kind].find(({ field }) => field === OWNER_FIELD[kind])?.to;
-    return to ? [[kind, to]] : [];
-  }),
-);
 const KINDS_IN = Object.fromEntries(LOOK_UPS.map(({ name, kinds }) => [name, kinds]));
 
 /** Of an overlay: what it alters, and which values of the fleet under it do therefore not hold. */
@@ -54,15 +38,6 @@ interface Over {
   stale: Set<Memo>;
   /** How much was computed on the ground when that was found. */
   asOf: number;
-}
-
-/** Values of all rows of a kind that are not empty. */
-interface Gathered {
-  values: Map<string, readonly unknown[]>;
-  /** Rows whose value alters by itself, and the span in which none of them does, in ms. */
-  timed: Set<string>;
-  from: number;
-  until: number;
 }
 
 /** A patch alters a row that is not there, or makes one that is. */
@@ -87,44 +62,36 @@ export class GroundMoved extends Error {
 export class Fleet {
   /** Number of the last change that is in this fleet. */
   revision = 0;
-  private readonly tables = new Map<Kind, Rows<AnyRow>>();
-  private readonly indexes = new Map<string, Index>();
+  private readonly store: Store;
   /** What is kept, by name. */
   private readonly kept = new Map<string, Family>();
-  private readonly gatherings = new Map<string, Gathered>();
-  private readonly gatheredOf = new Map<Kind, Family[]>();
+  private readonly gatherings: Gatherings;
   private watches = 0;
   private readonly tracks: Tracks;
   private readonly over: Over | undefined;
 
   /** @param base the fleet that this one is laid over; it may not alter meanwhile */
-  constructor(private readonly base?: Fleet) {
+  constructor(base?: Fleet) {
+    this.store = new Store(base?.store);
     this.tracks = base?.tracks ?? new Tracks();
-    if (base) {
-      this.revision = base.revision;
-      this.over = base.over
-        ? { ...base.over, altered: [...base.over.altered], stale: new Set(base.over.stale) }
-        : {
-            ground: base,
-            revision: base.revision,
-            altered: [],
-            stale: new Set(),
-            asOf: base.tracks.computed,
-          };
-      return;
-    }
-    for (const kind of KIND_NAMES) {
-      this.tables.set(kind, new Table<AnyRow>());
-      for (const { field } of REFERENCES[kind])
-        this.indexes.set(`${kind}.${field}`, new IndexMap());
-    }
-    for (const { name } of LOOK_UPS) this.indexes.set(name, new IndexMap());
+    this.gatherings = new Gatherings(this.store, (name) => this.familyOf(name));
+    if (!base) return;
+    this.revision = base.revision;
+    this.over = base.over
+      ? { ...base.over, altered: [...base.over.altered], stale: new Set(base.over.stale) }
+      : {
+          ground: base,
+          revision: base.revision,
+          altered: [],
+          stale: new Set(),
+          asOf: base.tracks.computed,
+        };
   }
 
   get<K extends Kind>(kind: K, id: string | null | undefined): Row<K> | undefined {
     if (!id) return undefined;
-    const row = this.rows(kind).get(id);
-    if (this.tracks.noting) this.tracks.row(kind, this.rootOf(kind, id, row));
+    const row = this.store.rows(kind).get(id);
+    if (this.tracks.noting) this.tracks.row(kind, this.store.rootOf(kind, id, row));
     return row as Row<K> | undefined;
   }
 
@@ -138,17 +105,17 @@ export class Fleet {
   /** In the order of their ids, which is that of their making. */
   all<K extends Kind>(kind: K): Iterable<Row<K>> {
     this.tracks.table(kind);
-    return this.rows(kind).values() as Iterable<Row<K>>;
+    return this.store.rows(kind).values() as Iterable<Row<K>>;
   }
 
   count(kind: Kind): number {
     this.tracks.size(kind);
-    return this.rows(kind).size;
+    return this.store.rows(kind).size;
   }
 
   /** Rows of a kind whose field refers to that id, in the order of their ids. */
   referring<K extends Kind>(kind: K, field: keyof Row<K> & string, id: string): Row<K>[] {
-    const table = this.rows(kind);
+    const table = this.store.rows(kind);
     const rows: Row<K>[] = [];
     for (const found of this.referringIds(kind, field, id)) rows.push(table.get(found) as Row<K>);
     return rows;
@@ -157,7 +124,7 @@ export class Fleet {
   referringCount<K extends Kind>(kind: K, field: keyof Row<K> & string, id: string): number {
     const { index, owner, to } = fieldToIndex(kind, field);
     this.noteReferring(kind, id, index, owner, to);
-    return this.index(index).count(id);
+    return this.store.index(index).count(id);
   }
 
   /** What refers to a row, by kind and field; empty if it can go. */
@@ -189,7 +156,7 @@ export class Fleet {
   /** How many carry a MAC. */
   macCarriers(mac: string): number {
     this.tracks.look('macs', mac, KINDS_IN.macs!);
-    return this.index('macs').count(mac);
+    return this.store.index('macs').count(mac);
   }
 
   /** Whatever carries a MAC: adapters of guests, ports of hosts and of devices. */
@@ -399,50 +366,11 @@ export class Fleet {
   ): Gathered {
     // Overlays could not tell whether such a value holds in them.
     if (this.tracks.keeping) throw new Error('what is gathered cannot be a part of a kept value');
-    const held = this.tracks.apart(() => this.gather(kind, name, compute, now, most));
-    this.tracks.gathered(this.familyOf(`${kind}|${name}`), held.from, held.until);
-    return held;
-  }
-
-  private gather(
-    kind: Kind,
-    name: string,
-    compute: (fleet: Fleet, id: string, now: string) => readonly unknown[],
-    now: string,
-    most: number,
-  ): Gathered {
-    const at = now ? Date.parse(now) : undefined;
     const key = `${kind}|${name}`;
-    const family = this.familyOf(key);
-    let held = this.gatherings.get(key);
-    if (!held) {
-      family.awake = new Set();
-      held = { values: new Map(), timed: new Set(), ...ALWAYS };
-      this.gatherings.set(key, held);
-      this.gatheredOf.set(kind, [...(this.gatheredOf.get(kind) ?? []), family]);
-      for (const { id } of this.rows(kind).values()) family.awake!.add(id);
-    } else if (at !== undefined && (at < held.from || at >= held.until)) {
-      for (const id of held.timed) family.awake!.add(id);
-      held.timed.clear();
-      Object.assign(held, ALWAYS);
-    }
-    let done = 0;
-    for (const id of [...family.awake!]) {
-      if (done >= most) break;
-      done += 1;
-      held.values.delete(id);
-      const list = this.rows(kind).get(id)
-        ? this.memo(id, key, () => compute(this, id, now), now || undefined)
-        : [];
-      // Only now: a row whose computation throws is still to be done.
-      family.awake!.delete(id);
-      if (list.length) held.values.set(id, list);
-      const { from, until } = family.memos.get(id)?.reading ?? ALWAYS;
-      if (from === -Infinity && until === Infinity) continue;
-      held.timed.add(id);
-      held.from = Math.max(held.from, from);
-      held.until = Math.min(held.until, until);
-    }
+    const list = (id: string) => this.memo(id, key, () => compute(this, id, now), now || undefined);
+    const at = now ? Date.parse(now) : undefined;
+    const held = this.tracks.apart(() => this.gatherings.gather(kind, key, list, at, most));
+    this.tracks.gathered(this.familyOf(key), held.from, held.until);
     return held;
   }
 
@@ -481,7 +409,7 @@ export class Fleet {
     for (const id of ids)
       lists.set(
         id,
-        this.rows(kind).get(id)
+        this.store.rows(kind).get(id)
           ? this.memo(id, key, () => compute(this, id, now), now || undefined)
           : [],
       );
@@ -493,47 +421,25 @@ export class Fleet {
     return this.over?.ground === ground && this.over.revision === ground.revision;
   }
 
-  private rows(kind: Kind): Rows<AnyRow> {
-    return this.tables.get(kind) ?? this.base!.rows(kind);
-  }
-
-  private index(name: string): Index {
-    return this.indexes.get(name) ?? this.base!.index(name);
-  }
-
   private referringIds(kind: Kind, field: string, id: string): readonly string[] {
     const { index, owner, to } = fieldToIndex(kind, field);
     this.noteReferring(kind, id, index, owner, to);
-    return this.index(index).get(id);
+    return this.store.index(index).get(id);
   }
 
   private noteReferring(kind: Kind, id: string, index: string, owner: boolean, to: Kind): void {
     if (!this.tracks.noting) return;
-    if (owner) this.tracks.row(kind, OWNER_FIELD[to] ? this.rootOf(to, id) : id);
+    if (owner) this.tracks.row(kind, OWNER_FIELD[to] ? this.store.rootOf(to, id) : id);
     else this.tracks.look(index, id, [kind]);
-  }
-
-  /** The row that one is a part of, however deep; itself where it is none. */
-  private rootOf(kind: Kind, id: string, row = this.rows(kind).get(id)): string {
-    const field = OWNER_FIELD[kind];
-    const ownerId = field && row ? (row[field] as string | null) : null;
-    if (!ownerId) return id;
-    const owner = OWNER_KIND[kind]!;
-    return OWNER_FIELD[owner] ? this.rootOf(owner, ownerId) : ownerId;
-  }
-
-  private rootsOf(kind: Kind, id: string, ...rows: (AnyRow | undefined)[]): string[] {
-    if (!OWNER_FIELD[kind]) return [];
-    return rows.flatMap((row) => (row ? [this.rootOf(kind, id, row)] : []));
   }
 
   private found(name: 'names' | 'macs' | 'ips', key: string): readonly string[] {
     this.tracks.look(name, key, KINDS_IN[name]!);
-    return this.index(name).get(key);
+    return this.store.index(name).get(key);
   }
 
   private applyOne(patch: Patch, revision: number): void {
-    const held = this.rows(patch.kind).get(patch.id);
+    const held = this.store.rows(patch.kind).get(patch.id);
     if (patch.op === 'create') {
       if (held) throw new PatchMisfit(`${patch.kind} ${patch.id} exists already`);
       this.put(patch.kind, patch.id, { ...patch.after, id: patch.id, revision });
@@ -548,51 +454,13 @@ export class Fleet {
   }
 
   private put(kind: Kind, id: string, row: AnyRow | undefined): void {
-    const table = this.writable(kind);
-    const held = table.get(id);
+    const held = this.store.rows(kind).get(id);
     if (held === row) return;
-    if (row) table.set(row);
-    else table.delete(id);
-    this.file(kind, id, held, row);
+    this.store.put(kind, id, held, row);
     // Nobody has read anything while a record is being loaded.
-    if (!this.over && this.tracks.computed === 0 && this.gatherings.size === 0) return;
-    const roots = this.rootsOf(kind, id, held, row);
+    if (!this.over && this.tracks.computed === 0 && this.gatherings.none) return;
+    const roots = this.store.rootsOf(kind, id, held, row);
     this.hear({ kind, id, before: held, after: row, roots });
-  }
-
-  private file(
-    kind: Kind,
-    id: string,
-    before: AnyRow | undefined,
-    after: AnyRow | undefined,
-  ): void {
-    for (const { field, index } of fieldsToIndex(kind))
-      this.refile(
-        index,
-        id,
-        before?.[field] as string | null | undefined,
-        after?.[field] as string | null | undefined,
-      );
-    for (const { name, keyOf } of lookUpsOf(kind))
-      this.refile(
-        name,
-        name === 'ips' ? id : `${kind}|${id}`,
-        before && keyOf(before),
-        after && keyOf(after),
-      );
-  }
-
-  /** Files an id under another key; what stays under its key is not touched. */
-  private refile(
-    name: string,
-    id: string,
-    before: string | null | undefined,
-    after: string | null | undefined,
-  ): void {
-    if (before === after) return;
-    const index = this.writableIndex(name);
-    if (before) index.remove(before, id);
-    if (after) index.add(after, id);
   }
 
   /** What was computed from a row that alters no longer holds. */
@@ -606,20 +474,8 @@ export class Fleet {
     const { kind, id, before, after } = altered;
     this.tracks.wake(altered);
     if (before && after) return;
-    for (const family of this.gatheredOf.get(kind) ?? []) family.rouse(id, kind);
+    this.gatherings.rouse(kind, id);
     if (!after) for (const family of this.kept.values()) family.memos.delete(id);
-  }
-
-  private writable(kind: Kind): Rows<AnyRow> {
-    let table = this.tables.get(kind);
-    if (!table) this.tables.set(kind, (table = new LayeredTable(this.base!.rows(kind))));
-    return table;
-  }
-
-  private writableIndex(name: string): Index {
-    let index = this.indexes.get(name);
-    if (!index) this.indexes.set(name, (index = new LayeredIndex(this.base!.index(name))));
-    return index;
   }
 }
 
