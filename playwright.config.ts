@@ -4,7 +4,7 @@ export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
   // Each has a demo of its own (e2e/global-setup.ts).
-  workers: 2,
+  workers: 3,
   timeout: 180_000,
   retries: process.env.CI ? 1 : 0,
   expect: { timeout: 20_000 },

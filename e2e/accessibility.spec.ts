@@ -7,6 +7,8 @@ import { expect, test, type Page } from '@playwright/test';
 import { beyondTheEdge, cutOff, pathOf, SCREENS, shownIds, type ShownIds } from './screens.js';
 import { BASE, signedIn } from './signed-in.js';
 
+// They only look: each may run in any browser.
+test.describe.configure({ mode: 'parallel' });
 let page: Page;
 let ids: ShownIds;
 

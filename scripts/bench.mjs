@@ -112,6 +112,8 @@ try {
   const tolerance = await timed(() => call('GET', 'tolerance'));
   const again = await timed(() => call('GET', 'tolerance'));
   const failure = await timed(() => call('GET', `failures/host/${hostId(3)}`));
+  const bytesOf = async (path) => JSON.stringify(await call('GET', path)).length;
+  const [inAll, counts] = [await bytesOf('tolerance'), await bytesOf('tolerance/counts')];
   // Four million pairs.
   const ids = Array.from({ length: 2000 }, (_, i) => guestId(i));
   const matrices = [];
@@ -177,6 +179,7 @@ try {
     views.push(await timed(() => call('GET', `waterline?${plan}`)));
     views.push(await timed(() => call('GET', `hosts/${hostId(i)}?${plan}`)));
   }
+  const { memoryMiB } = await call('GET', 'health');
   // Twenty windows with five answers on the screen each: what a change alters there, and what it costs to tell.
   const told = { altered: 0, lists: [], writes: [] };
   const ended = new AbortController();
@@ -229,7 +232,7 @@ try {
   note('preview of one plan, p95', p95(previews), 'ms', 60);
   note('one committed change, p95', p95(writes), 'ms', 50);
   note('waterline after a change, p95', p95(levels), 'ms', 20);
-  note('memory of the server process', (await call('GET', 'health')).memoryMiB, 'MiB', 2048);
+  note('memory of the server process', memoryMiB, 'MiB', 2048);
   note(
     'matrix of 2,000 machines, the worker busy, again',
     Math.min(...matrices.slice(1)),
@@ -252,7 +255,7 @@ try {
   );
   console.log(`a window of the chart: ${charts.map((ms) => Math.round(ms)).join(', ')} ms`);
   console.log(
-    `what may fail, every host, in the worker: ${Math.round(tolerance)} ms, again ${Math.round(again)} ms; one failure ${Math.round(failure)} ms`,
+    `what may fail, every host, in the worker: ${Math.round(tolerance)} ms, again ${Math.round(again)} ms; one failure ${Math.round(failure)} ms; ${whole(inAll)} bytes, for the waterline ${whole(counts)}`,
   );
   console.log(
     `a plan of 200 steps opened: ${opened.map((ms) => Math.round(ms)).join(', ')} ms; views in it: median ${Math.round(

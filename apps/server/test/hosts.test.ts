@@ -241,11 +241,11 @@ describe('tolerance', () => {
     expect(
       (await keeper.call<Failure>('GET', `failures/host/${small.hostId}`)).body.guests[0]!.way,
     ).toBe('backup');
-    const view = await keeper.call<{ line: { mayNot: { failed: { name: string } }[] } }>(
+    const { body } = await keeper.call<{ mayNot: number; first: { name: string }[] }>(
       'GET',
-      'tolerance',
+      'tolerance/counts',
     );
-    expect(view.body.line.mayNot.map(({ failed }) => failed.name)).toEqual(['gannet']);
+    expect([body.mayNot, body.first.map(({ name }) => name)]).toEqual([1, ['gannet']]);
     expect((await keeper.call('GET', `failures/host/${guestId}`)).status).toBe(404);
     expect(
       (

@@ -113,6 +113,7 @@ afterAll(() => here.end());
 const ASKED: { [N in ReadName]: () => ReadQuery<N> } = {
   chart: () => ({ take: 10 }),
   tolerance: () => ({}),
+  toleranceCounts: () => ({}),
   pairs: () => ({}),
   failure: () => ({ kind: 'host', id: world.hostId }),
   waterline: () => ({}),

@@ -5,6 +5,7 @@
 export const READ_PATHS = {
   chart: 'chart',
   tolerance: 'tolerance',
+  toleranceCounts: 'tolerance/counts',
   pairs: 'tolerance/pairs',
   failure: 'failures/:kind/:id',
   waterline: 'waterline',

@@ -5,6 +5,7 @@ import type {
   BuildSheet,
   Cause,
   PairTolerance,
+  Tolerance,
   Finding,
   FindingAge,
   PoolRank,
@@ -103,7 +104,7 @@ import type {
   PowerFeedView,
   RackView,
   SearchHit,
-  ToleranceView,
+  ToleranceCounts,
   WaterlineView,
 } from './views.js';
 import type { MigrationListRow, Named } from './shared-views.js';
@@ -167,7 +168,8 @@ export const READ_QUERIES = {
 
 export interface ReadAnswers {
   chart: ChartView;
-  tolerance: ToleranceView;
+  tolerance: Tolerance;
+  toleranceCounts: ToleranceCounts;
   pairs: PairTolerance;
   failure: FailureView;
   waterline: WaterlineView;

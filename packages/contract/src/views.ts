@@ -25,8 +25,6 @@ import type {
   Row,
   Subject,
   SuitabilityPoint,
-  Tolerance,
-  ToleranceLine,
   ToleranceMoved,
   Waterline,
 } from '@insel/core';
@@ -191,10 +189,13 @@ export interface ChartView {
   };
 }
 
-export interface ToleranceView {
-  tolerance: Tolerance;
-  /** For the waterline: hosts that may fail without a guest left down, and those that may not. */
-  line: { mayFail: number; mayNot: ToleranceLine[]; notSettled: ToleranceLine[] };
+/** For the waterline: of how many hosts, how many may fail without a guest left down, and how many may not. */
+export interface ToleranceCounts {
+  hosts: number;
+  mayNot: number;
+  notSettled: number;
+  /** The first of those that may not. */
+  first: { id: string; name: string }[];
 }
 
 export interface FactsView {

@@ -23,11 +23,12 @@ import type { Asking, Reads } from './read.js';
 /** A list of more findings than this is no list any more. */
 const MOST_FINDINGS = 500;
 /** More names than anybody reads on a waterline. */
-const MOST_LINES = 200;
+const MOST_NAMED = 20;
 
 export const WHOLE_FLEET_READS: Reads<
   | 'chart'
   | 'tolerance'
+  | 'toleranceCounts'
   | 'pairs'
   | 'failure'
   | 'waterline'
@@ -39,17 +40,18 @@ export const WHOLE_FLEET_READS: Reads<
 > = {
   chart: (fleet, query, { now }) => chartView(fleet, query, now),
 
-  tolerance: {
+  tolerance: { inWorker: (fleet, _, { now }) => toleranceAt(fleet, now) },
+
+  toleranceCounts: {
     async inWorker(fleet, _, { now }) {
-      const found = await toleranceAt(fleet, now);
-      const line = {
-        mayFail: found.hosts.filter(({ answer }) => answer === 'all restart').length,
-        mayNot: found.hosts.filter(({ answer }) => answer === 'some do not').slice(0, MOST_LINES),
-        notSettled: found.hosts
-          .filter(({ answer }) => answer === 'not settled')
-          .slice(0, MOST_LINES),
+      const { hosts } = await toleranceAt(fleet, now);
+      const mayNot = hosts.filter(({ answer }) => answer === 'some do not');
+      return {
+        hosts: hosts.length,
+        mayNot: mayNot.length,
+        notSettled: hosts.filter(({ answer }) => answer === 'not settled').length,
+        first: mayNot.slice(0, MOST_NAMED).map(({ failed: { id, name } }) => ({ id, name })),
       };
-      return { tolerance: found, line };
     },
   },
 

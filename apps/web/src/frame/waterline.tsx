@@ -77,42 +77,37 @@ export function Waterline() {
 
 /** Whether any one host may fail, or which may not; a click shows what would happen. */
 function ToleranceWords() {
-  const view = useRead('tolerance').data;
-  if (!view) return <span className="text-[13px] text-faint">tolerance …</span>;
-  const { line, tolerance } = view;
-  const names = line.mayNot
-    .slice(0, 2)
-    .map(({ failed }) => failed.name)
-    .join(', ');
-  const more = line.mayNot.length - 2;
-  const [first] = line.mayNot;
+  const counts = useRead('toleranceCounts').data;
+  if (!counts) return <span className="text-[13px] text-faint">tolerance …</span>;
+  const { hosts, mayNot, notSettled, first } = counts;
+  const names = first.map(({ name }) => name);
   return (
     <Link
-      to={first ? `/chart?fails=host:${first.failed.id}` : '/chart'}
+      to={first[0] ? `/chart?fails=host:${first[0].id}` : '/chart'}
       className="max-w-[320px] min-w-0 flex-1 truncate text-[13px]"
       title={
-        line.mayNot.length > 0
-          ? `One host may fail, but for ${line.mayNot.map(({ failed }) => failed.name).join(', ')}`
+        mayNot > 0
+          ? `One host may fail, but for ${names.join(', ')}${mayNot > names.length ? ` and ${mayNot - names.length} more` : ''}`
           : undefined
       }
     >
       <b>Tolerance</b>{' '}
-      {tolerance.hosts.length === 0 ? (
+      {hosts === 0 ? (
         <span className="text-faint">no host in service</span>
-      ) : line.mayNot.length ? (
+      ) : mayNot > 0 ? (
         <>
           <span className="sr-only">one host may fail: </span>
           <b className="text-signal">
             <span className="max-md:hidden">
-              not {names}
-              {more > 0 && ` + ${more}`}
+              not {names.slice(0, 2).join(', ')}
+              {mayNot > 2 && ` + ${mayNot - 2}`}
             </span>
-            <span className="md:hidden">not {counted(line.mayNot.length, 'host')}</span>
+            <span className="md:hidden">not {counted(mayNot, 'host')}</span>
           </b>
         </>
-      ) : line.notSettled.length ? (
-        <span className="text-amber">not settled for {line.notSettled.length}</span>
-      ) : tolerance.hosts.length === 1 ? (
+      ) : notSettled > 0 ? (
+        <span className="text-amber">not settled for {notSettled}</span>
+      ) : hosts === 1 ? (
         'one host alone: none beside it'
       ) : (
         'any one host may fail'

@@ -1,5 +1,5 @@
 /** What is supposed to fail: nothing, a host, a rack, a site, a switch, a power feed, or two hosts at once. */
-import type { ToleranceView } from '@insel/contract';
+import type { Tolerance } from '@insel/core';
 
 const KIND_WORDS = {
   ...{ host: 'host', rack: 'rack', site: 'site', switch: 'switch', feed: 'power feed' },
@@ -12,15 +12,15 @@ export function FailsSelect({
 }: {
   value: string;
   onChange: (value: string) => void;
-  view: ToleranceView | undefined;
+  view: Tolerance | undefined;
 }) {
   const groups = view
     ? ([
-        ['host', view.tolerance.hosts],
-        ['rack', view.tolerance.racks],
-        ['site', view.tolerance.sites],
-        ['switch', view.tolerance.switches],
-        ['feed', view.tolerance.feeds],
+        ['host', view.hosts],
+        ['rack', view.racks],
+        ['site', view.sites],
+        ['switch', view.switches],
+        ['feed', view.feeds],
       ] as const)
     : [];
   const [kind, ids = ''] = value.split(':');
@@ -61,7 +61,7 @@ export function FailsSelect({
           }
         >
           <option value="">alone</option>
-          {view?.tolerance.hosts
+          {view?.hosts
             .filter(({ failed }) => failed.id !== together[0])
             .map(({ failed }) => (
               <option key={failed.id} value={failed.id}>

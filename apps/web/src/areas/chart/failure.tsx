@@ -1,10 +1,11 @@
 /** What happens to each guest when a host, a rack or a site fails, and which of them may. */
-import type { FailureView, ToleranceView } from '@insel/contract';
+import type { FailureView } from '@insel/contract';
 import {
   counted,
   formatDuration,
   formatMemory,
   type ComesUp,
+  type Tolerance,
   type ToleranceLine,
   type Way,
 } from '@insel/core';
@@ -110,12 +111,13 @@ export function TolerancePanel({
   view,
   choose,
 }: {
-  view: ToleranceView | undefined;
+  view: Tolerance | undefined;
   choose: (kind: string, id: string) => void;
 }) {
   if (!view)
     return <p className="text-faint">Looking at every host, rack, site, switch and feed …</p>;
-  const { hosts, racks, sites, switches, feeds } = view.tolerance;
+  const { hosts, racks, sites, switches, feeds } = view;
+  const mayFail = hosts.filter(({ answer }) => answer === 'all restart').length;
   const group = (title: string, lines: ToleranceLine[]) =>
     lines.length > 0 && (
       <section aria-label={title} className="mt-3">
@@ -147,9 +149,9 @@ export function TolerancePanel({
           ? 'No host is in service yet.'
           : hosts.length === 1
             ? 'One host alone may not fail: there is none beside it to take its guests.'
-            : view.line.mayFail === hosts.length
+            : mayFail === hosts.length
               ? 'Any one host may fail: every guest finds its place.'
-              : `${view.line.mayFail} of ${hosts.length} hosts may fail without a guest left down.`}
+              : `${mayFail} of ${hosts.length} hosts may fail without a guest left down.`}
       </p>
       {group('Hosts', [...hosts].sort(worst))}
       {group('Racks', [...racks].sort(worst))}
