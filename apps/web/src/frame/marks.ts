@@ -6,6 +6,9 @@ import type { Query, QueryClient } from '@tanstack/react-query';
 
 const marks = new WeakMap<Query, string>();
 let any = false;
+/** Told of lately: an answer may arrive after it was told that it no longer holds. */
+const late = new Set<string>();
+const MOST_LATE = 1000;
 /** The server that the stream of events comes from: the marks of another say nothing. */
 let server = '';
 
@@ -15,9 +18,11 @@ export function unmark(query: Query | undefined): void {
 }
 
 export function mark(query: Query | undefined, given: string): void {
-  if (!query) return;
-  marks.set(query, given);
   any = true;
+  if (!query) return;
+  if (!late.has(given)) marks.set(query, given);
+  // Once it is there: whoever looks at it next asks again.
+  else setTimeout(() => query.invalidate());
 }
 
 /** What the stream of events says as it begins. */
@@ -30,6 +35,8 @@ export function begun(client: QueryClient, said: { server: string; known: boolea
 /** Asks again for what is altered, and for what nobody watches. */
 export function askAgain(client: QueryClient, altered: readonly string[] | 'all'): void {
   const told = altered === 'all' ? null : new Set(altered);
+  for (const one of told ?? []) late.add(one);
+  for (const one of late) if (late.size > MOST_LATE) late.delete(one);
   void client.invalidateQueries({
     predicate: (query) => {
       if (query.queryKey[0] === 'session') return false;
