@@ -65,6 +65,7 @@ export const SCREENS = [
   'findings',
   'account',
   'log',
+  'nothing/here',
 ];
 
 /** Records whose sheets are shown. */

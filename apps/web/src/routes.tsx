@@ -232,6 +232,9 @@ export const PAGES = (
       path="this-machine"
       element={page(() => import('./areas/account/this-machine.js'), 'ThisMachinePage')}
     />
-    <Route path="*" element={<Navigate to="/hosts" replace />} />
+    <Route index element={<Navigate to="/hosts" replace />} />
+    {/* Where somebody comes from who has just set an account up. */}
+    <Route path="set-up" element={<Navigate to="/hosts" replace />} />
+    <Route path="*" element={page(() => import('./frame/no-such-page.js'), 'NoSuchPage')} />
   </>
 );
