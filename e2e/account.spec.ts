@@ -49,7 +49,12 @@ test('an administrator sees all tokens and what was done to accounts', async ({ 
   await expect(page.getByText('Nobody has one.')).toBeVisible();
   await page.getByRole('button', { name: 'administrator' }).click();
   await page.getByRole('menuitem', { name: 'The server' }).click();
-  await expect(page.getByRole('region', { name: 'Memory' })).toContainText(/of at most [\d,]+ MiB/);
+  await expect(page.getByRole('region', { name: 'Memory' })).toContainText(
+    /that of its worker [\d,]+ MiB, each of at most [\d,]+ MiB/,
+  );
+  await expect(page.getByRole('region', { name: 'What the worker keeps' })).toContainText(
+    'guest: findings',
+  );
   const kept = page.getByRole('region', { name: 'What is kept' });
   await expect(kept.getByRole('row')).not.toHaveCount(1);
   // Low enough to be scrolled, whatever was counted by then.

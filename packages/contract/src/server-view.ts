@@ -17,16 +17,25 @@ export interface ChangeTimes {
   decided: Spread | null;
 }
 
-export interface ServerView {
-  startedAt: string;
-  revision: number;
-  loadedInMs: number;
-  /** Of the whole process, of what the record and its values take of it, and above which values are let go. */
-  memoryMiB: { process: number; heap: number; ceiling: number };
+/** Of one thread: it has a record and a heap of its own. */
+export interface ThreadFigures {
+  heapMiB: number;
   /** How often values were let go for their room. */
   letGo: number;
   /** Rows, tables and keys from which something that is kept was computed. */
   noted: number;
   values: KeptValues[];
+}
+
+export interface ServerView extends ThreadFigures {
+  startedAt: string;
+  revision: number;
+  loadedInMs: number;
+  /** Of the whole process. */
+  processMiB: number;
+  /** Heap of a thread above which what it keeps is let go. */
+  ceilingMiB: number;
   changes: ChangeTimes[];
+  /** The thread that computes over the whole fleet; null where it did not answer within a second. */
+  worker: ThreadFigures | null;
 }

@@ -1,14 +1,16 @@
 /** The main thread's side of the computation worker: starts it, feeds it, asks it. */
 import { Worker } from 'node:worker_threads';
-import type { Preview, ReadName } from '@insel/contract';
+import type { Preview, ReadName, ThreadFigures } from '@insel/contract';
 import { GroundMoved, type Change, type Context } from '@insel/core';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { CONFIG, type Config } from '../config.js';
 import { ProblemException } from '../http/problem-exception.js';
 import { safeText } from '../logging/safe-text.js';
 import { FleetKeeper } from '../record/keeper.js';
-import type { FromWorker, Job, ToWorker } from './jobs.js';
-import type { ChangeJob, Decided } from './long-change.js';
+import type { AnyJob, FromWorker, Job, ToWorker, WorkerData } from './jobs.js';
+import type { Decided } from './long-change.js';
+
+type WithoutId<J> = J extends AnyJob ? Omit<J, 'id' | 'revision'> : never;
 
 /** A worker that ended is begun anew after so long. */
 const RESTART_MS = 500;
@@ -33,7 +35,10 @@ export class Computation implements OnApplicationShutdown {
 
   start(): void {
     const worker = new Worker(new URL('./worker.js', import.meta.url), {
-      workerData: { databaseUrl: this.config.databaseUrl },
+      workerData: {
+        databaseUrl: this.config.databaseUrl,
+        heapCeilingMiB: this.config.heapCeilingMiB,
+      } satisfies WorkerData,
     });
     const stopFollowing = this.keeper.follow((entries) => this.say({ type: 'entries', entries }));
     worker.on('message', (message: FromWorker) => this.hear(message));
@@ -77,13 +82,16 @@ export class Computation implements OnApplicationShutdown {
     return this.send({ type: 'change', what: 'preview', change, now, actor }) as Promise<Preview>;
   }
 
-  private send(
-    asked: Omit<Job, 'id' | 'revision'> | Omit<ChangeJob, 'id' | 'revision'>,
-  ): Promise<unknown> {
+  /** What the worker keeps itself. */
+  figures(): Promise<ThreadFigures> {
+    return this.send({ type: 'figures' }) as Promise<ThreadFigures>;
+  }
+
+  private send(asked: WithoutId<AnyJob>): Promise<unknown> {
     const id = (this.next += 1);
     return new Promise((resolve, reject) => {
       this.open.set(id, { resolve, reject });
-      this.say({ ...asked, id, revision: this.keeper.fleet.revision } as Job | ChangeJob);
+      this.say({ ...asked, id, revision: this.keeper.fleet.revision } as AnyJob);
     });
   }
 

@@ -4,6 +4,12 @@ import type { LogEntry, Patch } from '@insel/core';
 import type { Asking } from '../reads/read.js';
 import type { ChangeJob } from './long-change.js';
 
+/** With what it begins. */
+export interface WorkerData {
+  databaseUrl: string;
+  heapCeilingMiB: number;
+}
+
 export interface Job {
   type: 'job';
   id: number;
@@ -24,7 +30,15 @@ export interface Over {
   patches: Patch[];
 }
 
-export type ToWorker = { type: 'entries'; entries: LogEntry[] } | Job | ChangeJob;
+/** What it keeps itself. */
+export interface FiguresJob {
+  type: 'figures';
+  id: number;
+  revision: number;
+}
+
+export type AnyJob = Job | ChangeJob | FiguresJob;
+export type ToWorker = { type: 'entries'; entries: LogEntry[] } | AnyJob;
 export type FromWorker =
   | { type: 'ready'; revision: number }
   | { type: 'done'; id: number; answer: unknown }

@@ -10,20 +10,23 @@ import { ProblemException } from '../http/problem-exception.js';
 import { loadSolver } from './exact.js';
 import { EVERY_READ } from '../reads/every-read.js';
 import type { Read } from '../reads/read.js';
+import { HeapCeiling } from '../record/heap-ceiling.js';
 import { loadFleet } from '../record/load.js';
 import { OrderCache } from '../views/orders.js';
-import type { FromWorker, Job, Over, ToWorker } from './jobs.js';
-import { answerToChange, type ChangeJob } from './long-change.js';
+import type { AnyJob, FromWorker, Over, ToWorker, WorkerData } from './jobs.js';
+import { answerToChange } from './long-change.js';
 
 const port = parentPort!;
 const say = (message: FromWorker) => port.postMessage(message);
 
 /** Takes a few hundredths of a second. */
 const ROWS_AT_ONCE = 300;
+const { databaseUrl, heapCeilingMiB } = workerData as WorkerData;
+const ceiling = new HeapCeiling(heapCeilingMiB);
 const replica: { fleet?: Fleet } = {};
 const early: LogEntry[] = [];
 const orders = new OrderCache();
-let waiting: (Job | ChangeJob)[] = [];
+let waiting: AnyJob[] = [];
 
 port.on('message', (message: ToWorker) => {
   if (message.type === 'entries') {
@@ -37,6 +40,7 @@ function follow(entries: readonly LogEntry[]): void {
   for (const entry of entries)
     if (entry.revision === replica.fleet!.revision + 1)
       replica.fleet!.apply(upcast(entry), entry.revision);
+  ceiling.look(replica.fleet!);
 }
 
 function work(): void {
@@ -52,8 +56,9 @@ function work(): void {
   }
 }
 
-async function answer(fleet: Fleet, job: Job | ChangeJob): Promise<unknown> {
+async function answer(fleet: Fleet, job: AnyJob): Promise<unknown> {
   if (job.type === 'change') return answerToChange(fleet, job);
+  if (job.type === 'figures') return ceiling.figures(fleet);
   const { name, query, over, then } = job;
   if ([over, then].some((laid) => laid && laid.base !== fleet.revision)) throw new GroundMoved();
   const read = EVERY_READ[name] as Read<ReadName>;
@@ -84,7 +89,7 @@ const failure = (id: number, error: unknown): FromWorker =>
       ? { type: 'refused', id, problem: error.getResponse() as Problem }
       : { type: 'failed', id, message: (error as Error).message };
 
-({ fleet: replica.fleet } = await loadFleet((workerData as { databaseUrl: string }).databaseUrl));
+({ fleet: replica.fleet } = await loadFleet(databaseUrl));
 follow(early.splice(0));
 say({ type: 'ready', revision: replica.fleet!.revision });
 work();

@@ -1,40 +1,30 @@
-/**
- * A ceiling for what is kept: above it all kept values are let go and made anew as they are asked for, so that a record that
- * grows makes the server slower, not dead. Looked at after each change, which costs microseconds.
- */
+/** The ceiling of what this process keeps; its worker has one like it. */
+import type { ThreadFigures } from '@insel/contract';
 import { Inject, Injectable, Logger } from '@nestjs/common';
-import { getHeapStatistics } from 'node:v8';
 import { CONFIG, type Config } from '../config.js';
+import { HeapCeiling } from './heap-ceiling.js';
 import { FleetKeeper } from './keeper.js';
-
-/** Letting go helps once it has been collected; sooner than this it would only cost. */
-const PAUSE_MS = 60_000;
 
 @Injectable()
 export class MemoryCeiling {
-  letGo = 0;
-  private lastAt = -Infinity;
+  private readonly ceiling: HeapCeiling;
   private readonly logger = new Logger('memory');
 
   constructor(
-    @Inject(CONFIG) private readonly config: Config,
+    @Inject(CONFIG) { heapCeilingMiB }: Config,
     private readonly keeper: FleetKeeper,
   ) {
-    keeper.follow(() => this.look());
+    this.ceiling = new HeapCeiling(heapCeilingMiB);
+    keeper.follow(() => {
+      const heap = this.ceiling.look(keeper.fleet);
+      if (heap !== null)
+        this.logger.warn(
+          `${heap} MiB of heap are more than ${heapCeilingMiB}: what is kept was let go`,
+        );
+    });
   }
 
-  get heapMiB(): number {
-    return Math.round(getHeapStatistics().used_heap_size / 2 ** 20);
-  }
-
-  private look(): void {
-    const { heapMiB } = this;
-    if (heapMiB < this.config.heapCeilingMiB || performance.now() - this.lastAt < PAUSE_MS) return;
-    this.lastAt = performance.now();
-    this.letGo += 1;
-    this.keeper.fleet.forgetKept();
-    this.logger.warn(
-      `${heapMiB} MiB of heap are more than ${this.config.heapCeilingMiB}: what is kept was let go`,
-    );
+  figures(): ThreadFigures {
+    return this.ceiling.figures(this.keeper.fleet);
   }
 }

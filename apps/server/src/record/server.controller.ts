@@ -2,10 +2,15 @@
 import type { ServerView } from '@insel/contract';
 import { Controller, Get, Inject } from '@nestjs/common';
 import { AdministratorOnly } from '../account/guard.js';
+import { setTimeout } from 'node:timers/promises';
+import { Computation } from '../computation/computation.js';
 import { CONFIG, type Config } from '../config.js';
 import { FleetKeeper } from './keeper.js';
 import { MemoryCeiling } from './memory-ceiling.js';
 import { WriteTimes } from './write-times.js';
+
+/** A worker that computes is not waited for longer. */
+const PATIENCE_MS = 1000;
 
 @Controller('api/server')
 @AdministratorOnly()
@@ -14,26 +19,26 @@ export class ServerController {
     private readonly keeper: FleetKeeper,
     private readonly times: WriteTimes,
     private readonly memory: MemoryCeiling,
+    private readonly computation: Computation,
     @Inject(CONFIG) private readonly config: Config,
   ) {}
 
   @Get()
-  view(): ServerView {
+  async view(): Promise<ServerView> {
+    const worker = await Promise.race([
+      this.computation.figures().catch(() => null),
+      setTimeout(PATIENCE_MS, null),
+    ]);
     const { revision, loadedInMs } = this.keeper.state();
-    const { values, noted } = this.keeper.fleet.keptValues();
     return {
       startedAt: new Date(Date.now() - process.uptime() * 1000).toISOString(),
       revision,
       loadedInMs,
-      memoryMiB: {
-        process: Math.round(process.memoryUsage.rss() / 2 ** 20),
-        heap: this.memory.heapMiB,
-        ceiling: Math.round(this.config.heapCeilingMiB),
-      },
-      letGo: this.memory.letGo,
-      noted,
-      values: values.sort((a, b) => b.kept - a.kept || a.name.localeCompare(b.name)),
+      processMiB: Math.round(process.memoryUsage.rss() / 2 ** 20),
+      ceilingMiB: Math.round(this.config.heapCeilingMiB),
+      ...this.memory.figures(),
       changes: this.times.all(),
+      worker,
     };
   }
 }

@@ -1,5 +1,5 @@
 /** How the server does, for who looks after it: its memory, how long changes wait and take, what it keeps and why that is made anew. */
-import type { ServerView, Spread } from '@insel/contract';
+import type { ServerView, Spread, ThreadFigures } from '@insel/contract';
 import { useQuery } from '@tanstack/react-query';
 import { kindWords } from '@insel/core';
 import { call, problemOf } from '../../frame/api.js';
@@ -30,8 +30,7 @@ export function ServerPage() {
 }
 
 function Server({ view }: { view: ServerView }) {
-  const { startedAt, revision, loadedInMs, memoryMiB, letGo, noted, changes, values } = view;
-  const { heap, ceiling } = memoryMiB;
+  const { startedAt, revision, loadedInMs, processMiB, ceilingMiB, changes, worker } = view;
   return (
     <>
       <p className="mb-3 text-[13px] text-faint">
@@ -43,12 +42,16 @@ function Server({ view }: { view: ServerView }) {
       <section aria-label="Memory" className="mb-4">
         <h2 className="font-bold">Memory</h2>
         <p>
-          The process takes <span className="mono">{whole(memoryMiB.process)} MiB</span>, its heap{' '}
-          <span className="mono">{whole(heap)}</span> of at most{' '}
-          <span className="mono">{whole(ceiling)} MiB</span>.{' '}
-          {letGo === 0
-            ? 'Above that, kept values are let go and made anew as they are asked for; that was not needed yet.'
-            : `Above that, kept values are let go and made anew as they are asked for: ${letGo === 1 ? 'once' : `${whole(letGo)} times`} so far.`}
+          The process takes <span className="mono">{whole(processMiB)} MiB</span>: its heap{' '}
+          <span className="mono">{whole(view.heapMiB)} MiB</span>, that of its worker{' '}
+          {worker ? (
+            <span className="mono">{whole(worker.heapMiB)} MiB</span>
+          ) : (
+            'unknown while that computes'
+          )}
+          , each of at most <span className="mono">{whole(ceilingMiB)} MiB</span>. Above that, what
+          is kept is let go and made anew as it is asked for: {timesOf(view.letGo)}
+          {worker && `, in the worker ${timesOf(worker.letGo)}`}.
         </p>
       </section>
       <section aria-label="Changes" className="mb-4">
@@ -84,42 +87,49 @@ function Server({ view }: { view: ServerView }) {
           </table>
         )}
       </section>
-      <section aria-label="What is kept">
-        <h2 className="font-bold">What is kept</h2>
-        <p className="mb-1 text-[13px] text-faint">
-          Values computed from <span className="mono">{whole(noted)}</span> rows and look-ups. One
-          is made anew once something that it was computed from has altered.
-        </p>
-        <table className="w-full text-right text-[13px]">
-          <thead className="text-xs text-faint">
-            <tr>
-              <th className="text-left">Value</th>
-              <th>Kept</th>
-              <th>Asked for</th>
-              <th>Made</th>
-              <th>From what is kept</th>
-              <th className="pl-6 text-left">Made anew because of</th>
-            </tr>
-          </thead>
-          <tbody>
-            {values.map(({ name, kept, asked, made, wokenBy }) => (
-              <tr key={name} className="border-t border-rule align-baseline">
-                <th scope="row" className="text-left font-normal">
-                  {name.replace('|', ': ')}
-                </th>
-                <td className="mono">{whole(kept)}</td>
-                <td className="mono">{whole(asked)}</td>
-                <td className="mono">{whole(made)}</td>
-                <td className="mono">
-                  {asked === 0 ? '–' : `${Math.floor((1 - made / asked) * 100)} %`}
-                </td>
-                <td className="pl-6 text-left">{reasons(wokenBy)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </section>
+      <Kept of={view} name="What is kept" />
+      {worker && <Kept of={worker} name="What the worker keeps" />}
     </>
+  );
+}
+
+function Kept({ of: { noted, values }, name: title }: { of: ThreadFigures; name: string }) {
+  return (
+    <section aria-label={title} className="mb-4">
+      <h2 className="font-bold">{title}</h2>
+      <p className="mb-1 text-[13px] text-faint">
+        Values computed from <span className="mono">{whole(noted)}</span> rows and look-ups. One is
+        made anew once something that it was computed from has altered.
+      </p>
+      <table className="w-full text-right text-[13px]">
+        <thead className="text-xs text-faint">
+          <tr>
+            <th className="text-left">Value</th>
+            <th>Kept</th>
+            <th>Asked for</th>
+            <th>Made</th>
+            <th>From what is kept</th>
+            <th className="pl-6 text-left">Made anew because of</th>
+          </tr>
+        </thead>
+        <tbody>
+          {values.map(({ name, kept, asked, made, wokenBy }) => (
+            <tr key={name} className="border-t border-rule align-baseline">
+              <th scope="row" className="text-left font-normal">
+                {name.replace('|', ': ')}
+              </th>
+              <td className="mono">{whole(kept)}</td>
+              <td className="mono">{whole(asked)}</td>
+              <td className="mono">{whole(made)}</td>
+              <td className="mono">
+                {asked === 0 ? '–' : `${Math.floor((1 - made / asked) * 100)} %`}
+              </td>
+              <td className="pl-6 text-left">{reasons(wokenBy)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
   );
 }
 
@@ -148,5 +158,8 @@ function reasons(wokenBy: ServerView['values'][number]['wokenBy']): string {
 }
 
 const WORDS: Partial<Record<string, string>> = { time: 'its time came', room: 'room was wanted' };
+
+const timesOf = (times: number): string =>
+  times === 0 ? 'not needed yet' : times === 1 ? 'once' : `${whole(times)} times`;
 
 const whole = (value: number): string => value.toLocaleString('en-GB');
