@@ -1,7 +1,7 @@
 /** At the width of a telephone, standing in a server room: nothing lies beyond the edge, lists are rows of two lines, steps are ticked. */
 import { expect, test, type Page } from '@playwright/test';
 import { beyondTheEdge } from './screens.js';
-import { BASE, signedIn } from './signed-in.js';
+import { BASE, revisionNow, signedIn, takeBackTo } from './signed-in.js';
 
 let page: Page;
 test.describe.configure({ mode: 'serial' });
@@ -33,6 +33,35 @@ for (const path of [
     await page.waitForLoadState('networkidle');
     expect(await beyondTheEdge(page)).toEqual([]);
   });
+
+test('log: what stood in a step of a plan that is gone wraps', async () => {
+  const before = await revisionNow(page);
+  await page.evaluate(async () => {
+    const ask = async (method: string, path: string, body?: object) =>
+      (
+        await fetch(`/api/${path}`, {
+          method,
+          headers: { 'Content-Type': 'application/json' },
+          body: body && JSON.stringify(body),
+        })
+      ).json();
+    const plan = await ask('POST', 'changes/plan.record', { input: { name: 'on the way' } });
+    const { rows } = await ask('GET', 'guests?take=1');
+    const { id, revision } = rows[0];
+    const drawn = await ask('POST', `changes/guest.edit?plan=${plan.created[0].id}`, {
+      input: { id, notes: 'unbroken'.repeat(30) },
+      expects: [{ id, revision }],
+    });
+    if (!drawn.revision) throw new Error(JSON.stringify(drawn));
+  });
+  await takeBackTo(page, before);
+  await page.goto(`${BASE()}/log`);
+  await expect(page.getByText('undid: ').first()).toBeVisible();
+  expect(await beyondTheEdge(page)).toEqual([]);
+  for (const difference of await page.locator('details').all())
+    await difference.evaluate((element: HTMLDetailsElement) => (element.open = true));
+  expect(await beyondTheEdge(page)).toEqual([]);
+});
 
 for (const [area, name] of [
   ['hosts', 'gannet'],

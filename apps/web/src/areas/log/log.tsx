@@ -175,13 +175,13 @@ function Entry({ row }: { row: LogRow }) {
           <details>
             <summary className="cursor-pointer py-1 text-[13px] text-faint">{row.summary}</summary>
             {row.difference.map((change, i) => (
-              <div key={i} className="text-[13px]">
+              <div key={i} className="text-[13px] [overflow-wrap:anywhere]">
                 <b>
                   {change.op === 'create' ? '+' : change.op === 'delete' ? '−' : '±'} {change.kind}{' '}
                   {change.name}
                 </b>
                 {change.fields.map((field) => (
-                  <span key={field.field} className="mr-3 ml-2 inline-block">
+                  <span key={field.field} className="mr-3 ml-2 inline-block max-w-full">
                     {field.field}{' '}
                     {field.before && <del className="mono text-faint">{field.before}</del>}{' '}
                     <ins className="mono no-underline">{field.after}</ins>
