@@ -27,9 +27,10 @@ export function mark(query: Query | undefined, given: string): void {
 
 /** What the stream of events says as it begins. */
 export function begun(client: QueryClient, said: { server: string; known: boolean }): void {
+  const anew = server !== '';
   ({ server } = said);
-  // What altered since was told to nobody.
-  if (!said.known && any) askAgain(client, 'all');
+  // With the stream before ended what was watched for it; what altered since was told to nobody.
+  if (any && (anew || !said.known)) askAgain(client, 'all');
 }
 
 /** Asks again for what is altered, and for what nobody watches. */
