@@ -9,6 +9,7 @@ import { chance } from './chance.js';
 import { Moving, type Move } from './moving.js';
 import type { Ordering } from './order-moves.js';
 import { largestShares, type Board, type Placing } from './question.js';
+import { movesTo, type Reached } from './walk-placings.js';
 
 /** Places that are looked at for one unit. */
 const LOOKS = 30;
@@ -29,17 +30,15 @@ export interface Beamed {
   asked: number;
 }
 
-interface Reached {
+interface Kept extends Reached {
   board: Placing;
   /** How far it is to the target. */
   distance: number;
   mark: number;
-  before: Reached | null;
-  by: Move | null;
 }
 
 interface Step extends Move {
-  before: Reached;
+  before: Kept;
   distance: number;
   mark: number;
   rank: number;
@@ -97,7 +96,7 @@ class Steps {
     );
   }
 
-  first(): Reached {
+  first(): Kept {
     const { start, target } = this.ordering;
     let [distance, mark] = [0, 0];
     for (const [unit, host] of start.entries()) {
@@ -114,7 +113,7 @@ class Steps {
   }
 
   /** The best placings that one move more leads to. */
-  after(layer: readonly Reached[]): Reached[] {
+  after(layer: readonly Kept[]): Kept[] {
     const { width } = this.by;
     for (const reached of layer) {
       this.leadOn(reached);
@@ -137,7 +136,7 @@ class Steps {
     this.steps = steps.filter(({ rank }) => rank <= this.bar);
   }
 
-  private leadOn(before: Reached): void {
+  private leadOn(before: Kept): void {
     const { target } = this.ordering;
     const { board } = this.moving;
     standAs(board, before.board);
@@ -178,7 +177,7 @@ class Steps {
   }
 }
 
-function reach({ before, distance, mark, unit, from, to }: Step): Reached {
+function reach({ before, distance, mark, unit, from, to }: Step): Kept {
   const board = before.board.slice();
   board[unit] = to;
   return { board, distance, mark, before, by: { unit, from, to } };
@@ -192,9 +191,3 @@ function standAs(board: Board, at: Placing): void {
 
 const isAt = (at: Placing, target: Placing): boolean =>
   at.every((host, unit) => host === target[unit]);
-
-function movesTo(reached: Reached): Move[] {
-  const moves: Move[] = [];
-  for (let one: Reached | null = reached; one?.by; one = one.before) moves.push(one.by);
-  return moves.reverse();
-}

@@ -6,7 +6,8 @@
 import { Moving, type Move } from './moving.js';
 import type { Ordering } from './order-moves.js';
 
-interface Reached {
+/** A placing, by the move that led to it. */
+export interface Reached {
   before: Reached | null;
   by: Move | null;
 }
@@ -50,7 +51,7 @@ export function walkPlacings(
   return 'none';
 }
 
-function movesTo(reached: Reached): Move[] {
+export function movesTo(reached: Reached): Move[] {
   const moves: Move[] = [];
   for (let one: Reached | null = reached; one?.by; one = one.before) moves.push(one.by);
   return moves.reverse();
