@@ -87,7 +87,10 @@ class Search {
     return false;
   }
 
-  /** Whether each unit that is left fits somewhere, and all together into the rooms that at least one of them can use. */
+  /**
+   * Whether each unit that is left fits somewhere, and all together into the rooms that at least one of them can use. What an
+   * overfull host has too little of takes nothing from the others: whoever asks nothing of it may still go there.
+   */
   private hopeful(depth: number): boolean {
     const { question, board } = this;
     const { dims, hosts } = question;
@@ -108,7 +111,7 @@ class Search {
     for (let d = 0; d < dims; d += 1) {
       let has = 0;
       for (let host = 0; host < hosts; host += 1)
-        if (usable[host]) has += board.free[host * dims + d]!;
+        if (usable[host]) has += Math.max(0, board.free[host * dims + d]!);
       if (need[d]! > has) return false;
     }
     return true;

@@ -32,13 +32,11 @@ export function stuckView(
     .filter((host) => !closed.has(host))
     .map((host) => {
       const from = needAt(question, unit, host);
-      const missing = [MEMORY, PROCESSORS, OWN_DISK].map((dim) =>
-        Math.max(
-          0,
-          question.need[from + dim]! -
-            (question.room[host * question.dims + dim]! - free[dim]![host]!),
-        ),
-      );
+      const missing = [MEMORY, PROCESSORS, OWN_DISK].map((dim) => {
+        const asked = question.need[from + dim]!;
+        const left = question.room[host * question.dims + dim]! - free[dim]![host]!;
+        return asked > 0 ? Math.max(0, asked - left) : 0;
+      });
       const sum = missing.reduce(
         (all, one, dim) => all + one / Math.max(1, question.need[from + dim]!),
         0,
