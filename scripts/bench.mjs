@@ -197,9 +197,12 @@ try {
         headers: { Cookie: cookie },
         signal: ended.signal,
       });
+      let count = 0;
       const ask = async () => {
         for (const path of asked(i)) {
-          const ms = await timed(() => call('GET', path, undefined, { 'X-Insel-Window': id }));
+          const ms = await timed(() =>
+            call('GET', path, undefined, { 'X-Insel-Window': `${id} ${(count += 1)}` }),
+          );
           if (path.startsWith('guests?')) told.lists.push(ms);
         }
       };

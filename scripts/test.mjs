@@ -30,6 +30,8 @@ const failures = [];
 
 /** At most so many lines of a failure are said again. */
 const LINES_OF_A_FAILURE = 14;
+/** And of a page, before and after the place where a journey was at work. */
+const LINES_OF_A_PAGE = 12;
 
 const failure = (where, name, text = '', lines = (all) => all.slice(0, LINES_OF_A_FAILURE)) =>
   failures.push([
@@ -142,8 +144,8 @@ const endToEnd = (minutes) =>
     }
     const { suites, stats } = JSON.parse(readFileSync(file, 'utf8'));
     for (const { path, title, outcome, text } of journeys(suites)) {
-      if (outcome === 'unexpected') failure(path, title, text);
-      if (outcome === 'flaky') failure(path, `${title} (held when tried again)`, text);
+      const again = outcome === 'flaky' ? ' (held when tried again)' : '';
+      if (outcome === 'unexpected' || again) failure(path, `${title}${again}`, text, (all) => all);
     }
     const result = {
       passed: stats.expected + stats.flaky,
@@ -163,11 +165,25 @@ const journeys = (suites) =>
         path: `e2e/${file}`,
         title,
         outcome: status,
-        text: results.find(({ error }) => error)?.error.message,
+        text: textOf(results.find(({ error }) => error)),
       })),
     ),
     ...journeys(inner),
   ]);
+
+/** What a journey failed of, and what the page showed around the place where it was at work. */
+function textOf(result) {
+  if (!result) return undefined;
+  const said = result.error.message.split('\n').slice(0, LINES_OF_A_FAILURE);
+  const page = result.attachments.find(({ name, path }) => name === 'error-context' && path);
+  if (!page || !existsSync(page.path)) return said.join('\n');
+  const shown = readFileSync(page.path, 'utf8').split('\n');
+  const at = shown.findIndex((line) => line.includes('[active]'));
+  const around = shown.slice(Math.max(0, at - LINES_OF_A_PAGE), at + LINES_OF_A_PAGE);
+  const tells = (line) => /^\s*- (alert|status)/.test(line);
+  const told = shown.filter((line, i) => tells(line) || tells(shown[i - 1]));
+  return [...said, ...(at < 0 ? [] : around), ...told].join('\n');
+}
 
 /** Passwords of the tests, and forms that only secrets have. None of them may be printed by anything that was run. */
 const SECRETS = [

@@ -119,7 +119,7 @@ it('the stream of events tells a change, its records, and which answers no longe
   await readUntil('"known":false');
   const markOf = async (path: string, headers = {}) =>
     (await person.call('GET', path, undefined, headers)).headers.get('x-insel-mark');
-  const asked = { 'X-Insel-Window': window };
+  const asked = { 'X-Insel-Window': `${window} 7` };
   const [sites, host] = [
     await markOf('sites', asked),
     await markOf(`hosts/${small.hostId}`, asked),

@@ -96,15 +96,16 @@ describe('answers that a window was given', () => {
     const held = new Map<string, { mark: string; text: string }>();
     const seen = { altered: 0, told: 0, kept: 0 };
     const answered = new Set<ReadName>();
+    let count = 0;
     const wrong: string[] = [];
     const ask = (name: ReadName, read: AtOnce, query: object) => {
       const key = `${name} ${JSON.stringify(query)}`;
       try {
-        const { answer, mark } = watches.watched(name, key, fleet, () =>
+        const { answer, mark } = watches.watched(name, (count += 1), key, fleet, () =>
           read(fleet, query, asking),
         );
         answered.add(name);
-        return { key, mark, text: textOf(answer) };
+        return { key, mark: mark!, text: textOf(answer) };
       } catch {
         return { key, mark: '', text: 'refused' };
       }
@@ -144,8 +145,9 @@ describe('answers that a window was given', () => {
     const { fleet } = world;
     const watches = new Watches();
     expect(watches.listen('one', world)).toBe(false);
+    let count = 0;
     const given = (window: string, asked: string, read: () => unknown) =>
-      watches.watched(window, asked, fleet, read);
+      watches.watched(window, (count += 1), asked, fleet, read);
     const sites = () => [...fleet.all('site')].length;
     const first = given('one', 'sites', sites);
     expect(first.answer).toBe(0);
@@ -169,6 +171,18 @@ describe('answers that a window was given', () => {
     expect(watches.listen('one', fleet)).toBe(true);
     watches.end('one', fleet);
     expect(watches.listen('one', fleet)).toBe(false);
+  });
+
+  it('of two that ask the same the later request is shown, and is watched whichever arrives first', () => {
+    const world = new World();
+    const { fleet } = world;
+    const watches = new Watches();
+    const ask = (count: number) =>
+      watches.watched('one', count, 'sites', fleet, () => [...fleet.all('site')].length);
+    const shown = ask(2);
+    expect(ask(1)).toEqual({ answer: 0, mark: null });
+    world.make({ type: 'site.record', input: { name: 'Annex' } });
+    expect(watches.altered('one')).toEqual([shown.mark]);
   });
 });
 

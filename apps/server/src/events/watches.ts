@@ -16,7 +16,7 @@ interface Window {
   /** The stream that listens for it. */
   listener: object | null;
   /** By what was asked. */
-  readonly given: Map<string, { mark: string; stop: () => void }>;
+  readonly given: Map<string, { mark: string; count: number; stop: () => void }>;
   altered: string[];
 }
 
@@ -28,24 +28,28 @@ export class Watches {
   private marks = 0;
 
   /**
+   * @param count of the window's requests: they need not arrive in their order, and the latest answer is the one that is shown
    * @param asked what is asked: its answer takes the place of the one before
    * @param read at once, from this fleet
+   * @returns the mark is null where a later request for the same was answered already
    */
   watched<T>(
     window: string,
+    count: number,
     asked: string,
     fleet: Fleet,
     read: () => T,
-  ): { answer: T; mark: string } {
-    const mark = `${this.server}.${(this.marks += 1)}`;
+  ): { answer: T; mark: string | null } {
     const { given, altered } = this.windowOf(window);
+    if ((given.get(asked)?.count ?? 0) > count) return { answer: read(), mark: null };
+    const mark = `${this.server}.${(this.marks += 1)}`;
     const { answer, stop } = fleet.watched(read, () => {
       altered.push(mark);
       if (given.get(asked)?.mark === mark) given.delete(asked);
     });
     given.get(asked)?.stop();
     given.delete(asked);
-    given.set(asked, { mark, stop });
+    given.set(asked, { mark, count, stop });
     for (const [oldest, { mark: old, stop: end }] of given) {
       if (given.size <= MOST_ANSWERS) break;
       end();

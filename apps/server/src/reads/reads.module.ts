@@ -83,13 +83,13 @@ class ReadsController {
   ): unknown {
     const { fleet } = this.keeper;
     const asking: Asking = { now: this.clock.now(), account, orders: this.orders };
-    const window = headers['x-insel-window'];
-    if (typeof window !== 'string' || !WINDOW.test(window)) return read(fleet, query, asking);
+    const window = WINDOW.exec(String(headers['x-insel-window']));
+    if (!window) return read(fleet, query, asking);
     const asked = `${method} ${originalUrl} ${method === 'POST' ? JSON.stringify(body) : ''}`;
-    const { answer, mark } = this.watches.watched(window, asked, fleet, () =>
+    const { answer, mark } = this.watches.watched(window[1]!, Number(window[2]), asked, fleet, () =>
       read(fleet, query, asking),
     );
-    res!.setHeader('X-Insel-Mark', mark);
+    if (mark) res!.setHeader('X-Insel-Mark', mark);
     return answer;
   }
 
@@ -130,8 +130,8 @@ const laid = ({ base, fleet, patches }: LaidOver) => ({
   patches,
 });
 
-/** What a window calls itself: an id that it drew. */
-const WINDOW = /^[\da-f-]{36}$/;
+/** What a window calls itself, an id that it drew, and the number of its request. */
+const WINDOW = /^([\da-f-]{36}) (\d{1,15})$/;
 /** A record that alters as fast as it is asked about the past. */
 const MOST_ATTEMPTS = 5;
 

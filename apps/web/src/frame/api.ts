@@ -14,6 +14,9 @@ export const noteRevision = (revision: number): void => {
   reached = Math.max(reached, revision);
 };
 
+/** Reads ask for a fleet that holds it. */
+export const reachedRevision = (): number => reached;
+
 let shownAsOf: string | null = null;
 const asOfListeners = new Set<() => void>();
 
@@ -38,6 +41,8 @@ function heed({ headers }: Response, asked: number): void {
 
 /** What this window calls itself: the server tells it which of its answers no longer hold. */
 export const WINDOW: string = crypto.randomUUID();
+/** Requests are counted: of two that ask the same the answer to the later one is shown. */
+let requests = 0;
 
 interface Options {
   body?: unknown;
@@ -52,7 +57,7 @@ export async function call<T>(
   path: string,
   { body, key, marked }: Options = {},
 ): Promise<T> {
-  const headers: Record<string, string> = { 'X-Insel-Window': WINDOW };
+  const headers: Record<string, string> = { 'X-Insel-Window': `${WINDOW} ${(requests += 1)}` };
   if (body !== undefined) headers['Content-Type'] = 'application/json';
   if (key) headers['Idempotency-Key'] = key;
   const asked = reached;

@@ -1,10 +1,13 @@
 /**
  * Answers that hold until the server says otherwise: each is told apart by the mark it came with. What has none is asked again
- * after every change.
+ * after every change, unless it was asked for as of that change already.
  */
 import type { Query, QueryClient } from '@tanstack/react-query';
+import { reachedRevision } from './api.js';
 
 const marks = new WeakMap<Query, string>();
+/** The newest question of each, and as of which revision it was asked: its answer is what is shown. */
+const newest = new WeakMap<Query, { revision: number }>();
 let any = false;
 /** Told of lately: an answer may arrive after it was told that it no longer holds. */
 const late = new Set<string>();
@@ -12,17 +15,42 @@ const MOST_LATE = 1000;
 /** The server that the stream of events comes from: the marks of another say nothing. */
 let server = '';
 
-/** While a question is under way no mark is known of it. */
-export function unmark(query: Query | undefined): void {
-  if (query) marks.delete(query);
+/**
+ * A question is asked: until its answer is there no mark is known of it.
+ * @returns takes the mark of its answer; that of a question that was asked before counts no more
+ */
+export function asking(client: QueryClient, query: Query | undefined): (given: string) => void {
+  const me = { revision: reachedRevision() };
+  if (query) {
+    newest.set(query, me);
+    marks.delete(query);
+  }
+  return (given) => {
+    any = true;
+    if (!query || newest.get(query) !== me) return;
+    if (late.has(given)) onceThere(client, query);
+    else marks.set(query, given);
+  };
 }
 
-export function mark(query: Query | undefined, given: string): void {
-  any = true;
-  if (!query) return;
-  if (!late.has(given)) marks.set(query, given);
-  // Once it is there: whoever looks at it next asks again.
-  else setTimeout(() => query.invalidate());
+/** First answers that are under way, and whether each is asked for again even if it is watched when it is there. */
+const waited = new WeakMap<Query, boolean>();
+
+/** Asks again when the answer that is under way is there, unless it is watched by then. */
+function onceThere(client: QueryClient, query: Query, watchedToo = false): void {
+  const { queryKey, promise } = query;
+  if (!promise) return;
+  const before = waited.get(query);
+  waited.set(query, before === true || watchedToo);
+  if (before !== undefined) return;
+  const again = () => {
+    const anyhow = waited.get(query);
+    waited.delete(query);
+    if (anyhow || !marks.has(query)) void client.invalidateQueries({ queryKey, exact: true });
+  };
+  // Not before the answer is kept as that of the query.
+  const later = () => setTimeout(again);
+  void promise.then(later, later);
 }
 
 /** What the stream of events says as it begins. */
@@ -33,17 +61,24 @@ export function begun(client: QueryClient, said: { server: string; known: boolea
   if (any && (anew || !said.known)) askAgain(client, 'all');
 }
 
-/** Asks again for what is altered, and for what nobody watches. */
-export function askAgain(client: QueryClient, altered: readonly string[] | 'all'): void {
+/** @param revision that the record has reached: what was asked for as of it needs not be asked again */
+export function askAgain(
+  client: QueryClient,
+  altered: readonly string[] | 'all',
+  revision = Infinity,
+): void {
   const told = altered === 'all' ? null : new Set(altered);
   for (const one of told ?? []) late.add(one);
   for (const one of late) if (late.size > MOST_LATE) late.delete(one);
-  void client.invalidateQueries({
-    predicate: (query) => {
-      if (query.queryKey[0] === 'session') return false;
-      const given = marks.get(query);
-      const watched = told !== null && given?.startsWith(`${server}.`);
-      return !watched || told.has(given!);
-    },
-  });
+  const holds = (query: Query): boolean => {
+    if (query.queryKey[0] === 'session') return true;
+    if (told === null) return false;
+    const given = marks.get(query);
+    if (given?.startsWith(`${server}.`)) return !told.has(given);
+    return newest.has(query) && newest.get(query)!.revision >= revision;
+  };
+  for (const query of client.getQueryCache().findAll({ fetchStatus: 'fetching' }))
+    // A first answer that is under way is waited for, whatever happens meanwhile.
+    if (query.state.data === undefined && !holds(query)) onceThere(client, query, told === null);
+  void client.invalidateQueries({ predicate: (query) => !holds(query) });
 }

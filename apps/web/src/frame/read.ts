@@ -8,7 +8,7 @@ import {
   type UseQueryResult,
 } from '@tanstack/react-query';
 import { call } from './api.js';
-import { mark, unmark } from './marks.js';
+import { asking } from './marks.js';
 import { fromStandpoint, standpoint, useStandpoint } from './standpoint.js';
 
 export interface ReadOptions {
@@ -65,9 +65,8 @@ export const readOptions = <N extends ReadName>(
   queryOptions({
     queryKey: [name, query ?? null, OF_NOW.has(name) ? null : standpoint()],
     queryFn: ({ client, queryKey }) => {
-      const asking = client.getQueryCache().find({ queryKey, exact: true });
-      unmark(asking);
-      return ask<N>(name, query ?? undefined, (given) => mark(asking, given));
+      const asked = client.getQueryCache().find({ queryKey, exact: true });
+      return ask<N>(name, query ?? undefined, asking(client, asked));
     },
     enabled: query !== null,
     ...(options.keep ? { placeholderData: keepPreviousData as never } : {}),

@@ -70,7 +70,7 @@ function Events() {
     source.addEventListener('change', (event) => {
       const { revision, altered } = dataOf<{ revision: number; altered: string[] | 'all' }>(event);
       noteRevision(revision);
-      askAgain(client, altered);
+      askAgain(client, altered, revision);
     });
     source.addEventListener('signed-out', () =>
       window.dispatchEvent(new Event('insel-signed-out')),

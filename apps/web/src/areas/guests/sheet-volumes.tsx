@@ -19,8 +19,8 @@ const BUSES = DISK_BUSES.map((bus) => ({
 
 export function VolumesPart({ sheet }: { sheet: GuestSheet }) {
   const { guest, volumes } = sheet;
-  const pools = useRead('pools').data ?? [];
-  const reached = pools.filter((pool) => pool.hosts.some((host) => host.id === guest.hostId));
+  const pools = useRead('pools').data;
+  const reached = pools?.filter((pool) => pool.hosts.some((host) => host.id === guest.hostId));
   return (
     <Part title="Volumes">
       {volumes.map((volume) => (
@@ -237,7 +237,7 @@ function Grown({ bytes, sheet }: { bytes: number; sheet: GuestSheet }) {
   );
 }
 
-function AddVolume({ sheet, pools }: { sheet: GuestSheet; pools: PoolView[] }) {
+function AddVolume({ sheet, pools }: { sheet: GuestSheet; pools: PoolView[] | undefined }) {
   const mayPlan = useMayPlan();
   const { make, busy, problem } = useChange();
   const [open, setOpen] = useState(false);
@@ -249,6 +249,7 @@ function AddVolume({ sheet, pools }: { sheet: GuestSheet; pools: PoolView[] }) {
     variables: false,
   });
   const size = parseBytes(draft.size);
+  const poolId = draft.poolId || pools?.[0]?.id;
   if (!mayPlan) return null;
   if (!open)
     return (
@@ -257,12 +258,12 @@ function AddVolume({ sheet, pools }: { sheet: GuestSheet; pools: PoolView[] }) {
       </button>
     );
   const send = async () => {
-    if (!size.ok) return;
+    if (!size.ok || !poolId) return;
     const input: Input<'volume.add'> = {
       guestId: sheet.guest.id,
       label: draft.label.trim() || `disk ${sheet.volumes.length + 1}`,
       bytes: size.value,
-      poolId: draft.poolId || pools[0]?.id || '',
+      poolId,
       thin: draft.thin,
       ...(draft.variables
         ? { use: 'UEFI variables' }
@@ -290,10 +291,10 @@ function AddVolume({ sheet, pools }: { sheet: GuestSheet; pools: PoolView[] }) {
       />
       <select
         aria-label="Pool of the new volume"
-        value={draft.poolId || pools[0]?.id}
+        value={poolId}
         onChange={(event) => setDraft({ ...draft, poolId: event.target.value })}
       >
-        {pools.map((pool) => (
+        {pools?.map((pool) => (
           <option key={pool.id} value={pool.id}>
             {pool.name}
           </option>
@@ -322,12 +323,15 @@ function AddVolume({ sheet, pools }: { sheet: GuestSheet; pools: PoolView[] }) {
         />{' '}
         for UEFI variables
       </label>
-      <button type="button" className="act" disabled={busy} onClick={() => void send()}>
+      <button type="button" className="act" disabled={busy || !poolId} onClick={() => void send()}>
         Keep
       </button>
       <button type="button" className="act" onClick={() => setOpen(false)}>
         Drop
       </button>
+      {pools?.length === 0 && (
+        <span className="text-xs font-bold text-signal">Its host reaches no pool.</span>
+      )}
       {draft.size && !size.ok && (
         <span className="text-xs font-bold text-signal">{size.sentence}</span>
       )}
