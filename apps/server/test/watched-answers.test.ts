@@ -80,6 +80,18 @@ const AT_ONCE = (Object.entries(EVERY_READ) as [ReadName, unknown][]).filter(
 const textOf = (answer: unknown): string =>
   JSON.stringify(answer, (key, part: unknown) => (key === 'revision' ? undefined : part)) ?? '';
 
+/** After a minute, hours, days, and a year and more. */
+const HOURS = [0.02, 1, 5, 12, 16, 24, 49, 170, 800, 3000, 9000];
+/** Changes between two looks. */
+const EVERY = 8;
+/** They say when they were asked for; no window shows them. */
+const PAGES: ReadonlySet<ReadName> = new Set([
+  'hostBuildPage',
+  'guestBuildPage',
+  'runbook',
+  'calendar',
+]);
+
 describe('answers that a window was given', () => {
   it('are told of when they alter: every read, for every change', () => {
     const world = new World();
@@ -101,8 +113,10 @@ describe('answers that a window was given', () => {
     const ask = (name: ReadName, read: AtOnce, query: object) => {
       const key = `${name} ${JSON.stringify(query)}`;
       try {
-        const { answer, mark } = watches.watched(name, (count += 1), key, fleet, () =>
-          read(fleet, query, asking),
+        const { answer, mark } = watches.watched(
+          { id: name, count: (count += 1), asked: key },
+          { fleet, now: world.now },
+          () => read(fleet, query, asking),
         );
         answered.add(name);
         return { key, mark: mark!, text: textOf(answer) };
@@ -140,6 +154,46 @@ describe('answers that a window was given', () => {
     expect(seen.kept).toBeGreaterThan(2 * seen.told);
   });
 
+  it('say until when they hold, as far as time alone alters them: over hours and years, at many points of the history', () => {
+    const world = new World();
+    const { fleet } = world;
+    const account = { id: 'p', name: 'planner', role: 'planner' } as const;
+    const seen = { compared: 0, overtaken: 0 };
+    const wrong: string[] = [];
+    const begun = Date.parse(world.now);
+    const look = (name: ReadName, read: AtOnce, query: object) => {
+      const at = (ms: number) => {
+        const now = new Date(ms).toISOString();
+        return textOf(
+          attempt(() => read(fleet, query, { now, account, orders: new OrderCache() })),
+        );
+      };
+      const { answer, until } = fleet.watched(
+        () => at(begun),
+        () => undefined,
+        begun,
+      );
+      for (const hours of HOURS) {
+        const later = begun + hours * 3_600_000;
+        seen.overtaken += Number(later >= until);
+        if (later >= until) break;
+        seen.compared += 1;
+        if (at(later) !== answer) wrong.push(`${name} ${JSON.stringify(query)} after ${hours} h`);
+      }
+    };
+    let n = 0;
+    for (const change of everyChange(fleet)) {
+      world.make(change);
+      if ((n += 1) % EVERY !== 0) continue;
+      for (const [name, read] of AT_ONCE)
+        if (!PAGES.has(name))
+          for (const query of ASKED[name]?.(fleet) ?? [{}]) look(name, read, query);
+    }
+    expect(wrong).toEqual([]);
+    expect(seen.overtaken).toBeGreaterThan(50);
+    expect(seen.compared).toBeGreaterThan(5000);
+  });
+
   it('are told of once, and those before the last two hundred at once', () => {
     const world = new World();
     const { fleet } = world;
@@ -147,7 +201,7 @@ describe('answers that a window was given', () => {
     expect(watches.listen('one', world)).toBe(false);
     let count = 0;
     const given = (window: string, asked: string, read: () => unknown) =>
-      watches.watched(window, (count += 1), asked, fleet, read);
+      watches.watched({ id: window, count: (count += 1), asked }, { fleet, now: world.now }, read);
     const sites = () => [...fleet.all('site')].length;
     const first = given('one', 'sites', sites);
     expect(first.answer).toBe(0);
@@ -173,12 +227,33 @@ describe('answers that a window was given', () => {
     expect(watches.listen('one', fleet)).toBe(false);
   });
 
+  it('are told of once when their time has come', () => {
+    const { fleet } = new World();
+    const watches = new Watches();
+    const ask = (asked: string, alters: string) =>
+      watches.watched(
+        { id: 'one', count: 1, asked },
+        { fleet, now: '2026-11-20T08:00:00.000Z' },
+        () => fleet.alters(Date.parse(alters)),
+      ).mark;
+    const noon = ask('noon', '2026-11-20T12:00:00.000Z');
+    ask('morning', '2026-11-20T07:00:00.000Z');
+    expect(watches.overtaken('one', '2026-11-20T11:59:59.999Z')).toEqual([]);
+    expect(watches.overtaken('one', '2026-11-20T12:00:00.000Z')).toEqual([noon]);
+    expect(watches.overtaken('one', '2026-11-21T12:00:00.000Z')).toEqual([]);
+    expect(watches.overtaken('other', '2026-11-21T12:00:00.000Z')).toEqual([]);
+  });
+
   it('of two that ask the same the later request is shown, and is watched whichever arrives first', () => {
     const world = new World();
     const { fleet } = world;
     const watches = new Watches();
     const ask = (count: number) =>
-      watches.watched('one', count, 'sites', fleet, () => [...fleet.all('site')].length);
+      watches.watched(
+        { id: 'one', count, asked: 'sites' },
+        { fleet, now: world.now },
+        () => [...fleet.all('site')].length,
+      );
     const shown = ask(2);
     expect(ask(1)).toEqual({ answer: 0, mark: null });
     world.make({ type: 'site.record', input: { name: 'Annex' } });

@@ -1,6 +1,6 @@
 /**
  * Server-sent events: which revision was reached, which records it touched, and which of the answers that a browser window was
- * given no longer hold. One stream per window.
+ * given no longer hold, be it by a change or by time alone; with a new day all of them. One stream per window.
  */
 import type { LogEntry } from '@insel/core';
 import { Controller, Get, Headers, Module, Query, Req, Res } from '@nestjs/common';
@@ -8,6 +8,7 @@ import type { Response } from 'express';
 import { accountOfRequest, type SignedIn } from '../account/guard.js';
 import { endsWith, SessionEndings } from '../account/session-endings.js';
 import { Sessions } from '../account/sessions.js';
+import { Clock } from '../clock.js';
 import { isConnectionLost } from '../database/watch.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { Watches } from './watches.js';
@@ -23,6 +24,7 @@ class EventsController {
     private readonly sessions: Sessions,
     private readonly endings: SessionEndings,
     private readonly watches: Watches,
+    private readonly clock: Clock,
   ) {}
 
   @Get()
@@ -54,13 +56,21 @@ class EventsController {
     const stopFollowing = this.keeper.follow((entries) =>
       send(entries[entries.length - 1]!.revision, idsOf(entries)),
     );
+    let day = this.clock.now().slice(0, 10);
+    const beat = () => {
+      const now = this.clock.now();
+      const { revision } = this.keeper.fleet;
+      if (now.slice(0, 10) !== day) {
+        day = now.slice(0, 10);
+        return tell('change', { revision, ids: [], altered: 'all' });
+      }
+      const altered = window ? this.watches.overtaken(window, now) : [];
+      if (altered.length > 0) tell('change', { revision, ids: [], altered });
+      else response.write(': still here\n\n');
+    };
     const heartbeat = setInterval(() => {
       accountOfRequest(this.sessions, request)
-        .then((account) =>
-          account
-            ? response.write(': still here\n\n')
-            : response.end('event: signed-out\ndata: {}\n\n'),
-        )
+        .then((account) => (account ? beat() : response.end('event: signed-out\ndata: {}\n\n')))
         .catch((error: unknown) => {
           // While the database is away nobody can be asked; what happens then is told afterwards.
           if (!isConnectionLost(error)) response.end();

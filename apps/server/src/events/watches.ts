@@ -12,11 +12,19 @@ const MOST_ANSWERS = 200;
 /** Windows that do not listen (yet). */
 const MOST_SILENT = 200;
 
+interface Given {
+  mark: string;
+  count: number;
+  /** It alters by itself then, in ms. */
+  until: number;
+  stop: () => void;
+}
+
 interface Window {
   /** The stream that listens for it. */
   listener: object | null;
   /** By what was asked. */
-  readonly given: Map<string, { mark: string; count: number; stop: () => void }>;
+  readonly given: Map<string, Given>;
   altered: string[];
 }
 
@@ -28,28 +36,30 @@ export class Watches {
   private marks = 0;
 
   /**
-   * @param count of the window's requests: they need not arrive in their order, and the latest answer is the one that is shown
-   * @param asked what is asked: its answer takes the place of the one before
-   * @param read at once, from this fleet
+   * @param from which window asks what: its answer takes the place of the one before. Requests of a window are counted, since
+   * they need not arrive in their order: the answer to the latest is the one that is shown
+   * @param read at once, from that fleet
    * @returns the mark is null where a later request for the same was answered already
    */
   watched<T>(
-    window: string,
-    count: number,
-    asked: string,
-    fleet: Fleet,
+    { id, count, asked }: { id: string; count: number; asked: string },
+    { fleet, now }: { fleet: Fleet; now: string },
     read: () => T,
   ): { answer: T; mark: string | null } {
-    const { given, altered } = this.windowOf(window);
+    const { given, altered } = this.windowOf(id);
     if ((given.get(asked)?.count ?? 0) > count) return { answer: read(), mark: null };
     const mark = `${this.server}.${(this.marks += 1)}`;
-    const { answer, stop } = fleet.watched(read, () => {
-      altered.push(mark);
-      if (given.get(asked)?.mark === mark) given.delete(asked);
-    });
+    const { answer, until, stop } = fleet.watched(
+      read,
+      () => {
+        altered.push(mark);
+        if (given.get(asked)?.mark === mark) given.delete(asked);
+      },
+      Date.parse(now),
+    );
     given.get(asked)?.stop();
     given.delete(asked);
-    given.set(asked, { mark, count, stop });
+    given.set(asked, { mark, count, until, stop });
     for (const [oldest, { mark: old, stop: end }] of given) {
       if (given.size <= MOST_ANSWERS) break;
       end();
@@ -64,6 +74,18 @@ export class Watches {
     const known = this.windows.has(id);
     this.windowOf(id).listener = listener;
     return known;
+  }
+
+  /** Marks of answers to a window that have altered by time alone; each is told once. */
+  overtaken(window: string, now: string): string[] {
+    const { given } = this.windows.get(window) ?? {};
+    const at = Date.parse(now);
+    const found = [...(given ?? [])].filter(([, { until }]) => until <= at);
+    for (const [asked, { stop }] of found) {
+      stop();
+      given!.delete(asked);
+    }
+    return found.map(([, { mark }]) => mark);
   }
 
   /** Marks of answers to a window that no longer hold; each is told once. */

@@ -16,6 +16,7 @@ import {
   reservationsText,
   reverseZoneFiles,
   zoneDefaults,
+  today,
 } from '@insel/core';
 import { refused } from '../http/problem-exception.js';
 import { found, type Reads } from './read.js';
@@ -36,7 +37,7 @@ export const NAME_READS: Reads<
   zoneDefaults: (fleet) => zoneDefaults(fleet),
 
   zones(fleet, query, { now }) {
-    const serial = serialOf(query, now.slice(0, 10));
+    const serial = serialOf(query, today(fleet, now));
     const servers = query.servers.split(/[\s,]+/).filter(Boolean);
     const mailbox = query.mailbox.replace('@', '.');
     checkNames(query, mailbox, servers);

@@ -86,8 +86,10 @@ class ReadsController {
     const window = WINDOW.exec(String(headers['x-insel-window']));
     if (!window) return read(fleet, query, asking);
     const asked = `${method} ${originalUrl} ${method === 'POST' ? JSON.stringify(body) : ''}`;
-    const { answer, mark } = this.watches.watched(window[1]!, Number(window[2]), asked, fleet, () =>
-      read(fleet, query, asking),
+    const { answer, mark } = this.watches.watched(
+      { id: window[1]!, count: Number(window[2]), asked },
+      { fleet, now: asking.now },
+      () => read(fleet, query, asking),
     );
     if (mark) res!.setHeader('X-Insel-Mark', mark);
     return answer;

@@ -12,6 +12,7 @@ import {
   newerRelease,
   type Fleet,
   type Row,
+  daysSince,
 } from '@insel/core';
 import { byName, named, namedById } from './common.js';
 
@@ -52,7 +53,7 @@ export function snapshotViews(fleet: Fleet, guestId: string, now: string): Snaps
     .map((snapshot) => ({
       ...snapshot,
       pool: namedById(fleet, 'pool', snapshot.poolId),
-      days: Math.floor((Date.parse(now) - Date.parse(snapshot.takenAt)) / 86_400_000),
+      days: daysSince(fleet, snapshot.takenAt, now),
     }));
 }
 

@@ -14,6 +14,7 @@ import {
   subnetRuns,
   type Fleet,
   type Row,
+  today,
 } from '@insel/core';
 import { asRead, markOf, named, namedById, siteName } from './common.js';
 
@@ -55,7 +56,7 @@ function subnetView(fleet: Fleet, id: string, now: string): SubnetView {
   const ranges = fleet
     .referring('range', 'subnetId', id)
     .sort((a, b) => (addressOf(a.firstIp).value < addressOf(b.firstIp).value ? -1 : 1));
-  const runs: RunView[] = subnetRuns(fleet, id, now.slice(0, 10)).map((run) => ({
+  const runs: RunView[] = subnetRuns(fleet, id, today(fleet, now)).map((run) => ({
     kind: run.kind,
     first: formatAddress({ family, value: run.first }),
     last: formatAddress({ family, value: run.last }),
@@ -85,7 +86,7 @@ function subnetView(fleet: Fleet, id: string, now: string): SubnetView {
     }),
     resting: fleet
       .referring('quarantine', 'subnetId', id)
-      .filter((rest) => rest.until > now.slice(0, 10)),
+      .filter((rest) => rest.until > today(fleet, now)),
     routingDomain: { id: subnet.domainId, name: fleet.need('routingDomain', subnet.domainId).name },
     joinable: joinable(fleet, subnet),
     next: nextFree(fleet, id, { now })[0] ?? null,

@@ -52,7 +52,7 @@ function versionView(
   return {
     ...version,
     state: stateOfVersion(version),
-    age: ageOfVersion(version, now),
+    age: ageOfVersion(fleet, version, now),
     generalised: isGeneralised(fleet, version.id),
     guest: { ...named(guest), state: guest.state, host: fleet.need('host', guest.hostId).name },
     medium: medium ? named(medium) : null,

@@ -23,6 +23,8 @@ const BEFORE = 3;
 
 export function timetableView(fleet: Fleet, query: TimetableQuery, now: string): TimetableView {
   const days = query.days ?? SHOWN;
+  // A line says where now is.
+  fleet.alters((Math.floor(Date.parse(now) / MINUTE) + 1) * MINUTE);
   const zone = zoneOr(query.zone ?? '');
   // Whole days of that clock: what is asked for goes to the nearest midnight.
   const first = query.from

@@ -232,7 +232,7 @@ function versionObjections(fleet: Fleet, version: Row<'templateVersion'>, now: s
         remedy: 'Seal it first, or clone the current version.',
       }),
     ];
-  const age = ageOfVersion(version, now)!;
+  const age = ageOfVersion(fleet, version, now)!;
   if (age < AGE_DAYS.reason) return [];
   return [
     objection({

@@ -1,6 +1,6 @@
 /** What the record says of a template's versions: whose disks they are, how old, and what hangs on them. */
 import { practice } from '../figure/index.js';
-import type { Fleet, Row } from '../record/index.js';
+import { type Fleet, type Row, daysSince } from '../record/index.js';
 
 export type Version = Row<'templateVersion'>;
 
@@ -32,8 +32,8 @@ export const versionName = (fleet: Fleet, version: Version): string =>
   `${fleet.need('template', version.templateId).name} v${version.number}`;
 
 /** Whole days since it was sealed; null while it is not. */
-export const ageOfVersion = ({ sealedAt }: Version, now: string): number | null =>
-  sealedAt === null ? null : Math.floor((Date.parse(now) - Date.parse(sealedAt)) / DAY);
+export const ageOfVersion = (fleet: Fleet, { sealedAt }: Version, now: string): number | null =>
+  sealedAt === null ? null : daysSince(fleet, sealedAt, now);
 
 /** Whether its identity was taken off before it was sealed, so that a copy draws its own. */
 export const isGeneralised = (fleet: Fleet, versionId: string): boolean =>

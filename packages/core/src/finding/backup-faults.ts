@@ -2,7 +2,7 @@ import { own, practice } from '../figure/index.js';
 import { homeOf } from '../placement/failure.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { Finding, Rule } from './finding.js';
-import { isOlder } from './ages.js';
+import { isOlder } from '../record/index.js';
 
 /** A copy is late when it is older than this many intervals. */
 const LATE = 1.5;

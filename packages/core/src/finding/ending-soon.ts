@@ -1,6 +1,6 @@
 import { own } from '../figure/index.js';
 import { hostRule } from './host-finding.js';
-import { daysUntil } from './ages.js';
+import { daysUntil } from '../record/index.js';
 
 /** Days before the end from which a certificate, a licence or a warranty is worth a word. */
 const AHEAD = 30;

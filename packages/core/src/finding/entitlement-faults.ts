@@ -1,7 +1,7 @@
 import { entitlementUse } from '../clone/entitlement-use.js';
 import { own } from '../figure/index.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
-import { daysUntil } from './ages.js';
+import { daysUntil } from '../record/index.js';
 
 const AHEAD = 30;
 

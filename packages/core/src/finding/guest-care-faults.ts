@@ -1,7 +1,7 @@
 import { own, practice } from '../figure/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
-import { daysUntil, daysSince } from './ages.js';
+import { daysUntil, daysSince } from '../record/index.js';
 
 /** Days after which a snapshot is worth a word, and a worry. Common practice: days, not weeks. */
 const SNAPSHOT_DAYS = [7, 30] as const;

@@ -1,6 +1,6 @@
 import { practice, printValue } from '../figure/index.js';
 import type { Row } from '../record/index.js';
-import { isOlder } from './ages.js';
+import { isOlder } from '../record/index.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
 
 /** Memory is held until acceptance, at most three days; a copy that began so long ago does not run any more. Common practice, no source. */

@@ -1,6 +1,6 @@
 import { practice, printValue } from '../figure/index.js';
 import type { Rule } from './finding.js';
-import { isPastDay } from './ages.js';
+import { isPastDay } from '../record/index.js';
 
 /** Disks kept after a migration are past the day until which they were to be kept. */
 export const holdPastDate: Rule<'migration'> = {

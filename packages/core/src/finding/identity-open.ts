@@ -2,7 +2,7 @@ import { aboutItem, LATE_DAYS, TIERS, type Tier } from '../clone/identity.js';
 import { practice } from '../figure/index.js';
 import { counted } from '../quantity/index.js';
 import type { Rule, Severity } from './finding.js';
-import { isOlder } from './ages.js';
+import { isOlder } from '../record/index.js';
 
 const DAY = 86_400_000;
 

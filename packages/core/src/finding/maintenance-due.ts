@@ -1,6 +1,6 @@
 import { practice } from '../figure/index.js';
 import { hostRule } from './host-finding.js';
-import { daysUntil } from './ages.js';
+import { daysUntil } from '../record/index.js';
 
 /** The day of a host's next maintenance has passed. */
 export const maintenanceDue = hostRule('maintenance-due', (fleet, host, now) => {

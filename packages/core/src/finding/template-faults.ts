@@ -1,6 +1,6 @@
 import { AGE_DAYS, AGE_SOURCE, currentVersion, versionName } from '../clone/version.js';
 import { practice } from '../figure/index.js';
-import { daysSince } from './ages.js';
+import { daysSince } from '../record/index.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
 
 /** The current version of a template has grown old, or hardly any activation is left to reset. */

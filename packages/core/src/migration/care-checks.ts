@@ -1,7 +1,7 @@
 /** What else must be true of a guest before it moves: copies of it, what hangs on it, what its new platform offers. */
 import { interfaceName } from '../guest/interface-name.js';
 import { counted } from '../quantity/index.js';
-import type { Fleet, Row } from '../record/index.js';
+import { type Fleet, type Row, daysSince, hoursSince, isOlder } from '../record/index.js';
 import type { Check, CheckInput } from './checks.js';
 import { wayBetween } from './route.js';
 
@@ -33,18 +33,15 @@ export function copyChecks(
   if (now === undefined || (running && !across)) return [];
   const copies = fleet.referring('backup', 'guestId', guest.id);
   const newest = (field: 'lastSuccessAt' | 'lastRestoreTestAt') =>
-    Math.max(0, ...copies.map((copy) => Date.parse(copy[field] ?? '1970-01-01')));
-  const hours = (Date.parse(now) - newest('lastSuccessAt')) / HOUR;
-  const days = (Date.parse(now) - newest('lastRestoreTestAt')) / (24 * HOUR);
-  const made = copies.some(({ lastSuccessAt }) => lastSuccessAt !== null);
-  const proven = copies.some(({ lastRestoreTestAt }) => lastRestoreTestAt !== null);
+    copies.map((copy) => copy[field] ?? '').reduce((last, time) => (time > last ? time : last), '');
+  const [made, proven] = [newest('lastSuccessAt'), newest('lastRestoreTestAt')];
   return [
     {
       name: 'backup',
       advice: !across,
-      passed: made && hours <= BACKUP_HOURS,
+      passed: made !== '' && !isOlder(fleet, made, BACKUP_HOURS * HOUR, now),
       sentence: made
-        ? `The newest backup of ${guest.name} is ${counted(Math.floor(hours), 'hour')} old.`
+        ? `The newest backup of ${guest.name} is ${counted(hoursSince(fleet, made, now), 'hour')} old.`
         : `No backup of ${guest.name} has succeeded that the record knows of.`,
       remedy: `Run one: it should be at most ${BACKUP_HOURS} hours old.`,
     },
@@ -52,9 +49,9 @@ export function copyChecks(
       ? [
           {
             name: 'restore proven',
-            passed: proven && days <= RESTORE_DAYS,
+            passed: proven !== '' && !isOlder(fleet, proven, RESTORE_DAYS * 24 * HOUR, now),
             sentence: proven
-              ? `A restore of it was proven ${counted(Math.floor(days), 'day')} ago.`
+              ? `A restore of it was proven ${counted(daysSince(fleet, proven, now), 'day')} ago.`
               : `No restore of ${guest.name} was ever proven.`,
             remedy: 'Restore it once beside itself, on no network, and look at it.',
           },
@@ -70,8 +67,7 @@ export function attachedChecks(
   const drives = fleet.referring('drive', 'guestId', guest.id);
   const snapshots = fleet.referring('snapshot', 'guestId', guest.id);
   const old = snapshots.filter(
-    ({ takenAt }) =>
-      now !== undefined && Date.parse(now) - Date.parse(takenAt) > SNAPSHOT_HOURS * HOUR,
+    ({ takenAt }) => now !== undefined && isOlder(fleet, takenAt, SNAPSHOT_HOURS * HOUR, now),
   );
   return [
     {

@@ -50,7 +50,7 @@ export function fromPhysicalChecks(fleet: Fleet, input: FromPhysical): Check[] {
     ...networksThere(fleet, device, target),
     encryptionCheck(device, computer),
     ...workChecks(fleet, device, computer, method),
-    ...healthChecks(device, computer, input.now),
+    ...healthChecks(fleet, device, computer, input.now),
     speedCheck(fleet, device),
     wayCheck(fleet, { sourceHostId: null, sourceDeviceId: device.id, targetHostId: target.id }),
   ];

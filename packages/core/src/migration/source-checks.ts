@@ -1,6 +1,6 @@
 /** What a computer itself, its work and its state speak for or against, before it moves into a guest. @see 8-moving, blockers */
 import { counted } from '../quantity/index.js';
-import type { Fleet, Row } from '../record/index.js';
+import { type Fleet, type Row, daysSince, hoursSince, isOlder } from '../record/index.js';
 import { BACKUP_HOURS, RESTORE_DAYS } from './care-checks.js';
 import type { Check } from './checks.js';
 import type { MoveMethod } from './method.js';
@@ -101,20 +101,20 @@ export function workChecks(
 
 /** Sound to the degree that a physical source asks for: restarted in another window, backed up, restored on trial. */
 export function healthChecks(
+  fleet: Fleet,
   { name }: Row<'device'>,
   computer: Row<'computer'> | null,
   now: string | undefined,
 ): Check[] {
   if (now === undefined) return [];
-  const age = (time: string | null | undefined) =>
-    time ? Date.parse(now) - Date.parse(time) : null;
-  const [restart, backup, restore] = [
-    age(computer?.restartedAt),
-    age(computer?.backupAt),
-    age(computer?.restoreProvenAt),
-  ];
-  const within = (found: number | null, most: number) => (found === null ? null : found <= most);
-  const days = (found: number) => counted(Math.floor(found / DAY), 'day');
+  const {
+    restartedAt: restart = null,
+    backupAt: backup = null,
+    restoreProvenAt: restore = null,
+  } = computer ?? {};
+  const within = (time: string | null, most: number) =>
+    time === null ? null : !isOlder(fleet, time, most, now);
+  const days = (time: string) => counted(daysSince(fleet, time, now), 'day');
   return [
     {
       name: 'restarted',
@@ -122,7 +122,7 @@ export function healthChecks(
       sentence:
         restart === null
           ? `When ${name} was last seen to restart well is not recorded.`
-          : `${name} was restarted ${days(restart)} ago${restart > LONG_UP_DAYS * DAY ? ': expect disks, supplies or services not to come back' : ''}.`,
+          : `${name} was restarted ${days(restart)} ago${isOlder(fleet, restart, LONG_UP_DAYS * DAY, now) ? ': expect disks, supplies or services not to come back' : ''}.`,
       remedy: `Restart it in another window, at most ${RESTART_DAYS} days before.`,
     },
     {
@@ -131,7 +131,7 @@ export function healthChecks(
       sentence:
         backup === null
           ? `No backup of ${name} is recorded.`
-          : `Its newest backup is ${counted(Math.floor(backup / HOUR), 'hour')} old.`,
+          : `Its newest backup is ${counted(hoursSince(fleet, backup, now), 'hour')} old.`,
       remedy: `Run one: it should be at most ${BACKUP_HOURS} hours old.`,
     },
     {

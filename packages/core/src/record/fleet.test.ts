@@ -196,7 +196,8 @@ describe('a fleet', () => {
     const fleet = new Fleet();
     fleet.apply([site('1', 'Annex'), site('2', 'Pier')], 1);
     const told: string[] = [];
-    const watch = (name: string, read: () => unknown) => fleet.watched(read, () => told.push(name));
+    const watch = (name: string, read: () => unknown) =>
+      fleet.watched(read, () => told.push(name), 0);
     const names = () => [
       ...fleet.gathered('site', 'names', (at, id) => [at.need('site', id).name]).values(),
     ];

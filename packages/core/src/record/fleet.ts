@@ -221,22 +221,28 @@ export class Fleet {
 
   /**
    * An answer that is not kept, and a call, once, when something alters that it was computed from, or when that can no longer be
-   * told. What alters it by time alone is not told.
+   * told. What alters it by time alone is not told: it is said until when it holds, in ms, if time does nothing else to it than
+   * what `alters` noted.
    * @param read asks this fleet, or overlays of it, and returns before anything alters
+   * @param at time of asking, in ms
    */
-  watched<T>(read: () => T, altered: () => void): { answer: T; stop: () => void } {
+  watched<T>(
+    read: () => T,
+    altered: () => void,
+    at: number,
+  ): { answer: T; until: number; stop: () => void } {
     const family = this.familyOf(ANSWERS);
     const watch = new Watch(String((this.watches += 1)), family, altered);
     family.asked += 1;
     try {
-      this.tracks.compute(watch, read, undefined, {});
+      this.tracks.compute(watch, read, at, {});
     } catch (error) {
       watch.stop();
       throw error;
     }
     const answer = watch.value as T;
     watch.value = undefined;
-    return { answer, stop: () => watch.stop() };
+    return { answer, until: watch.reading!.until, stop: () => watch.stop() };
   }
 
   /** For what somebody keeps who looks for himself what altered: to whoever asks, it may alter with any row. */

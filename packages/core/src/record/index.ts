@@ -1,3 +1,4 @@
+export * from './ages.js';
 export * from './decision.js';
 export * from './digest.js';
 export * from './draft.js';
