@@ -11,7 +11,10 @@ import { build, installPackages, ROOT } from './start.mjs';
 
 installPackages();
 build();
-const SIZE = { hosts: 1000, guests: 50_000 };
+const SIZE = {
+  hosts: Number(process.env.INSEL_BENCH_HOSTS ?? 1000),
+  guests: Number(process.env.INSEL_BENCH_GUESTS ?? 50_000),
+};
 const bin = postgres.ensurePrograms();
 const home = mkdtempSync('/var/tmp/insel-bench-');
 chmodSync(home, 0o755);
@@ -95,7 +98,7 @@ try {
       vcpu: 1,
       memoryMiB: 1024,
       volumes: [{ poolId: poolId(i * 7), bytes: 1e10 }],
-      adapters: [{ networkId: networkId((i * 7) % 100), address: { as: 'next' } }],
+      adapters: [{ networkId: networkId((i * 7) % (SIZE.hosts / 10)), address: { as: 'next' } }],
     };
     previews.push(await timed(() => call('POST', 'changes/guest.plan/preview', { input: plan })));
     writes.push(await timed(() => call('POST', 'changes/guest.plan', { input: plan })));

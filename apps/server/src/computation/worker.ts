@@ -71,7 +71,7 @@ async function answer(fleet: Fleet, job: AnyJob): Promise<unknown> {
   return over
     ? read.inWorker(laidOver(fleet, over), query as never, {
         ...asking,
-        orders: new OrderCache(orders),
+        orders: new OrderCache(),
       })
     : read.inWorker(fleet, query as never, { ...asking, orders });
 }

@@ -1,12 +1,5 @@
 /** Guests: the list, a sheet, how one is sized, built and ended, where its volumes may go, what they are grouped by. */
-import {
-  guestReferrers,
-  headroom,
-  rankPools,
-  volumeBytes,
-  type Fleet,
-  type Row,
-} from '@insel/core';
+import { guestReferrers, headroom, rankPools, volumeBytes } from '@insel/core';
 import { notFound } from '../http/problem-exception.js';
 import { contextAt } from '../record/context.js';
 import { byName, windowOf } from '../views/common.js';
@@ -14,38 +7,22 @@ import { guestBuildView, guestGroupView, mediumView } from '../views/guest-care.
 import { filesOf, firstStartView } from '../views/first-start.js';
 import { seedImage } from '../views/seed-image.js';
 import { firstAddress, guestRow, guestSheet } from '../views/guests.js';
+import type { Sorts } from '../views/orders.js';
 import { sheetPage } from '../views/sheet-page.js';
 import { sizeAnswer } from '../views/sizing.js';
 import { found, type Reads } from './read.js';
 
-/** A value of a guest's host, worked out once for each host. */
-function perHost(
-  value: (fleet: Fleet, hostId: string) => string | number,
-): (fleet: Fleet) => (guest: Row<'guest'>) => string | number {
-  return (fleet) => {
-    const kept = new Map<string, string | number>();
-    return ({ hostId }) => {
-      const held = kept.get(hostId);
-      if (held !== undefined) return held;
-      const worked = value(fleet, hostId);
-      kept.set(hostId, worked);
-      return worked;
-    };
-  };
-}
-
-/** Orders of the list: the key of a guest, in a fleet. */
-const SORTS: Record<string, (fleet: Fleet) => (guest: Row<'guest'>) => string | number> = {
-  name: () => (guest) => guest.name.toLowerCase(),
-  state: () => (guest) => guest.state,
-  host: perHost((fleet, hostId) => fleet.need('host', hostId).name.toLowerCase()),
-  vcpu: () => (guest) => guest.vcpu,
-  memory: () => (guest) => guest.memoryMiB,
-  storage: (fleet) => (guest) => volumeBytes(fleet, guest.id),
-  headroom: perHost((fleet, hostId) => headroom(fleet, hostId).memory.value),
-  role: (fleet) => (guest) => fleet.get('profile', guest.profileId)?.name.toLowerCase() ?? '~',
-  owner: () => (guest) => guest.owner.toLowerCase() || '~',
-  end: () => (guest) => guest.endDate ?? '~',
+const SORTS: Sorts<'guest'> = {
+  name: (_, guest) => guest.name.toLowerCase(),
+  state: (_, guest) => guest.state,
+  host: (fleet, { hostId }) => fleet.need('host', hostId).name.toLowerCase(),
+  vcpu: (_, guest) => guest.vcpu,
+  memory: (_, guest) => guest.memoryMiB,
+  storage: (fleet, guest) => volumeBytes(fleet, guest.id),
+  headroom: (fleet, { hostId }) => headroom(fleet, hostId).memory.value,
+  role: (fleet, guest) => fleet.get('profile', guest.profileId)?.name.toLowerCase() ?? '~',
+  owner: (_, guest) => guest.owner.toLowerCase() || '~',
+  end: (_, guest) => guest.endDate ?? '~',
 };
 
 export const GUEST_READS: Reads<
@@ -64,32 +41,29 @@ export const GUEST_READS: Reads<
 > = {
   guests(fleet, query, { now, orders }) {
     const wanted = query.q?.toLowerCase();
-    const rows = () =>
-      [...fleet.all('guest')].filter(
-        (guest) =>
-          (!query.state || guest.state === query.state) &&
-          (!query.profileId || guest.profileId === query.profileId) &&
-          (!query.groupId || guest.groupId === query.groupId) &&
-          (!query.poolId ||
-            fleet
-              .referring('volume', 'guestId', guest.id)
-              .some((volume) => volume.poolId === query.poolId)) &&
-          (!query.hostId || guest.hostId === query.hostId) &&
-          (!query.networkId ||
-            fleet
-              .referring('adapter', 'guestId', guest.id)
-              .some((adapter) => adapter.networkId === query.networkId)) &&
-          (!wanted ||
-            guest.name.toLowerCase().includes(wanted) ||
-            guest.purpose.toLowerCase().includes(wanted) ||
-            firstAddress(fleet, guest.id).includes(wanted)),
-      );
     const sorted = orders.sorted(
       fleet,
       'guest',
+      SORTS,
+      'name',
       query,
-      rows,
-      (SORTS[query.sort ?? 'name'] ?? SORTS.name!)(fleet),
+      (guest) =>
+        (!query.state || guest.state === query.state) &&
+        (!query.profileId || guest.profileId === query.profileId) &&
+        (!query.groupId || guest.groupId === query.groupId) &&
+        (!query.poolId ||
+          fleet
+            .referring('volume', 'guestId', guest.id)
+            .some((volume) => volume.poolId === query.poolId)) &&
+        (!query.hostId || guest.hostId === query.hostId) &&
+        (!query.networkId ||
+          fleet
+            .referring('adapter', 'guestId', guest.id)
+            .some((adapter) => adapter.networkId === query.networkId)) &&
+        (!wanted ||
+          guest.name.toLowerCase().includes(wanted) ||
+          guest.purpose.toLowerCase().includes(wanted) ||
+          firstAddress(fleet, guest.id).includes(wanted)),
     );
     return windowOf(fleet, sorted, query, (id) => guestRow(fleet, id, now));
   },

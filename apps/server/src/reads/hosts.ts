@@ -12,17 +12,15 @@ import {
   readFacts,
   refuse,
   suitability,
-  type Fleet,
-  type Row,
 } from '@insel/core';
 import { notFound, refused } from '../http/problem-exception.js';
 import { asRead, siteName, windowOf } from '../views/common.js';
 import { hostRow, hostSheet } from '../views/hosts.js';
+import type { Sorts } from '../views/orders.js';
 import { sheetPage } from '../views/sheet-page.js';
 import { found, type Reads } from './read.js';
 
-type Key = (fleet: Fleet, host: Row<'host'>) => string | number;
-const SORTS: Record<string, Key> = {
+const SORTS: Sorts<'host'> = {
   name: (_, host) => host.name.toLowerCase(),
   site: (fleet, host) =>
     `${siteName(fleet, host.siteId).toLowerCase() || '~'}|${host.name.toLowerCase()}`,
@@ -50,16 +48,18 @@ export const HOST_READS: Reads<
 > = {
   hosts(fleet, query, { now, orders }) {
     const wanted = query.q?.toLowerCase();
-    const key = SORTS[query.sort ?? 'site'] ?? SORTS.site!;
-    const rows = () =>
-      [...fleet.all('host')].filter(
-        (host) =>
-          (!wanted || host.name.toLowerCase().includes(wanted)) &&
-          (!query.state || host.state === query.state) &&
-          (!query.siteId || host.siteId === query.siteId) &&
-          (!query.groupId || host.groupId === query.groupId),
-      );
-    const sorted = orders.sorted(fleet, 'host', query, rows, (row) => key(fleet, row));
+    const sorted = orders.sorted(
+      fleet,
+      'host',
+      SORTS,
+      'site',
+      query,
+      (host) =>
+        (!wanted || host.name.toLowerCase().includes(wanted)) &&
+        (!query.state || host.state === query.state) &&
+        (!query.siteId || host.siteId === query.siteId) &&
+        (!query.groupId || host.groupId === query.groupId),
+    );
     return windowOf(fleet, sorted, query, (id) => hostRow(fleet, id, now));
   },
 

@@ -12,7 +12,6 @@ import {
 } from '@insel/core';
 import { ownAddresses } from '../this-machine/own-addresses.js';
 import { named, windowOf } from '../views/common.js';
-import { sortedRows } from '../views/orders.js';
 import { firstStartView } from '../views/first-start.js';
 import { entitlementViews, templateViews } from '../views/templates.js';
 import { runbookPage } from '../views/runbook.js';
@@ -74,10 +73,10 @@ export const MOVING_READS: Reads<
     }),
 
   migrations(fleet, query, { now }) {
-    const rows = [...fleet.all('migration')].filter(
-      (row) => !query.state || row.state === query.state,
-    );
-    const sorted = sortedRows(rows, (row) => row.plannedAt, 'down');
+    const all = fleet.ordered('migration', 'plannedAt', (_, row) => row.plannedAt, 'down');
+    const sorted = query.state
+      ? all.filter(({ id }) => fleet.need('migration', id).state === query.state)
+      : all;
     return windowOf(fleet, sorted, query, (id) => migrationRow(fleet, id, now));
   },
 

@@ -3,6 +3,7 @@ import { nextFree, refuse, subnetFigures, type Fleet, type Row } from '@insel/co
 import { refused } from '../http/problem-exception.js';
 import { named, siteName, windowOf } from '../views/common.js';
 import { networkRow, networkSheet } from '../views/networks.js';
+import type { Sorts } from '../views/orders.js';
 import { matrixView, reachView } from '../views/reach.js';
 import { found, type Reads } from './read.js';
 
@@ -14,7 +15,7 @@ const taken = (fleet: Fleet, network: Row<'network'>): number =>
       .map((subnet) => subnetFigures(fleet, subnet.id).taken.value ?? -1),
   );
 
-const SORTS: Record<string, (fleet: Fleet, network: Row<'network'>) => string | number> = {
+const SORTS: Sorts<'network'> = {
   name: (_, network) => network.name.toLowerCase(),
   site: (fleet, network) =>
     `${siteName(fleet, network.siteId).toLowerCase() || '~'}|${network.name.toLowerCase()}`,
@@ -27,19 +28,21 @@ export const NETWORK_READS: Reads<
 > = {
   networks(fleet, query, { now, orders }) {
     const wanted = query.q?.toLowerCase();
-    const key = SORTS[query.sort ?? 'site'] ?? SORTS.site!;
-    const rows = () =>
-      [...fleet.all('network')].filter(
-        (network) =>
-          (!wanted ||
-            network.name.toLowerCase().includes(wanted) ||
-            String(network.vlanId) === wanted ||
-            fleet
-              .referring('subnet', 'networkId', network.id)
-              .some((subnet) => subnet.prefix.includes(wanted))) &&
-          (!query.siteId || network.siteId === query.siteId),
-      );
-    const sorted = orders.sorted(fleet, 'network', query, rows, (row) => key(fleet, row));
+    const sorted = orders.sorted(
+      fleet,
+      'network',
+      SORTS,
+      'site',
+      query,
+      (network) =>
+        (!wanted ||
+          network.name.toLowerCase().includes(wanted) ||
+          String(network.vlanId) === wanted ||
+          fleet
+            .referring('subnet', 'networkId', network.id)
+            .some((subnet) => subnet.prefix.includes(wanted))) &&
+        (!query.siteId || network.siteId === query.siteId),
+    );
     return windowOf(fleet, sorted, query, (id) => networkRow(fleet, id, now));
   },
 

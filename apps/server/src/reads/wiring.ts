@@ -2,6 +2,7 @@
 import { addressesOf } from '@insel/core';
 import { notFound } from '../http/problem-exception.js';
 import { byName, windowOf } from '../views/common.js';
+import type { Sorts } from '../views/orders.js';
 import {
   deviceRow,
   deviceView,
@@ -12,6 +13,11 @@ import {
   plugView,
 } from '../views/wiring.js';
 import { found, type Reads } from './read.js';
+
+const DEVICE_SORTS: Sorts<'device'> = {
+  name: (_, device) => device.name.toLowerCase(),
+  kind: (_, device) => device.kind,
+};
 
 export const WIRING_READS: Reads<
   | 'machines'
@@ -49,16 +55,17 @@ export const WIRING_READS: Reads<
 
   devices(fleet, query, { now, orders }) {
     const wanted = query.q?.toLowerCase();
-    const rows = () =>
-      [...fleet.all('device')].filter(
-        (device) =>
-          (!query.kind || device.kind === query.kind) &&
-          (!wanted ||
-            device.name.toLowerCase().includes(wanted) ||
-            addressesOf(fleet, 'device', device.id).some((row) => row.ip.includes(wanted))),
-      );
-    const sorted = orders.sorted(fleet, 'device', query, rows, (row) =>
-      query.sort === 'kind' ? row.kind : row.name.toLowerCase(),
+    const sorted = orders.sorted(
+      fleet,
+      'device',
+      DEVICE_SORTS,
+      'name',
+      query,
+      (device) =>
+        (!query.kind || device.kind === query.kind) &&
+        (!wanted ||
+          device.name.toLowerCase().includes(wanted) ||
+          addressesOf(fleet, 'device', device.id).some((row) => row.ip.includes(wanted))),
     );
     return windowOf(fleet, sorted, query, (id) => deviceRow(fleet, fleet.need('device', id), now));
   },

@@ -19,7 +19,6 @@ export class PastFleets {
   constructor(
     private readonly keeper: FleetKeeper,
     private readonly orm: MikroORM,
-    private readonly orders: OrderCache,
   ) {}
 
   /**
@@ -56,7 +55,7 @@ export class PastFleets {
     );
     if (this.keeper.fleet !== fleet || fleet.revision !== base) return undefined;
     const { was, patches } = fleetAsOf(fleet, revision, rows.map(entryOf));
-    return { fleet: was, base, patches, now, orders: new OrderCache(this.orders) };
+    return { fleet: was, base, patches, now, orders: new OrderCache() };
   }
 
   private async momentOf(asked: string, base: number): Promise<{ revision: number; now: string }> {

@@ -19,7 +19,6 @@ export class PlannedFleets {
   constructor(
     private readonly keeper: FleetKeeper,
     private readonly clock: Clock,
-    private readonly orders: OrderCache,
   ) {}
 
   /** @throws ProblemException 404 where there is no such plan */
@@ -37,7 +36,7 @@ export class PlannedFleets {
       base: fleet.revision,
       patches,
       now,
-      orders: new OrderCache(this.orders),
+      orders: new OrderCache(),
     };
     this.kept.delete(planId);
     this.kept.set(planId, made);

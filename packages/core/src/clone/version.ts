@@ -9,7 +9,6 @@ export const AGE_DAYS = { note: 30, caution: 90, reason: 180 } as const;
 export const AGE_SOURCE = practice(
   `A template is remade after ${AGE_DAYS.note} days, at the latest after ${AGE_DAYS.caution}`,
 );
-const DAY = 86_400_000;
 
 /** The version whose disks a guest holds, if it is one. */
 export const versionOf = (fleet: Fleet, guestId: string): Version | undefined =>

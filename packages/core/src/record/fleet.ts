@@ -5,6 +5,7 @@
  */
 import { Gatherings, type Gathered } from './gathering.js';
 import { KIND_NAMES, REFERENCES, type Kind, type Row } from './kinds/index.js';
+import { Orders, type Direction, type Key, type OrderedIndex } from './ordered.js';
 import type { Patch } from './patch.js';
 import { Store, type AnyRow } from './store.js';
 import {
@@ -27,6 +28,8 @@ export type MacKind = 'adapter' | 'port' | 'devicePort';
 const WHOLE = '';
 /** Name of the answers that were given and are watched. */
 const ANSWERS = 'answers given';
+/** Name of what orders of lists were computed from. */
+const ORDERS = 'keys of lists';
 const KINDS_IN = Object.fromEntries(LOOK_UPS.map(({ name, kinds }) => [name, kinds]));
 
 /** Of an overlay: what it alters, and which values of the fleet under it do therefore not hold. */
@@ -66,6 +69,7 @@ export class Fleet {
   /** What is kept, by name. */
   private readonly kept = new Map<string, Family>();
   private readonly gatherings: Gatherings;
+  private readonly orders: Orders;
   private watches = 0;
   private readonly tracks: Tracks;
   private readonly over: Over | undefined;
@@ -75,6 +79,7 @@ export class Fleet {
     this.store = new Store(base?.store);
     this.tracks = base?.tracks ?? new Tracks();
     this.gatherings = new Gatherings(this.store, (name) => this.familyOf(name));
+    this.orders = new Orders(() => this.familyOf(ORDERS));
     if (!base) return;
     this.revision = base.revision;
     this.over = base.over
@@ -201,6 +206,43 @@ export class Fleet {
   }
 
   /**
+   * All rows of a kind in the order of a key, kept; after a patch only the keys that it may alter are computed anew. The first time
+   * costs a look at each row.
+   * @param key reads nothing but the fleet that it is handed, and alters with no time; undefined: not in the list
+   */
+  ordered<K extends Kind>(
+    kind: K,
+    name: string,
+    key: (fleet: Fleet, row: Row<K>) => Key | undefined,
+    order: Direction = 'up',
+  ): readonly { id: string }[] {
+    const { over } = this;
+    const keyOf = (row: AnyRow) => key(this, row as Row<K>);
+    if (!over) return this.orderedHere(kind, name, keyOf, order).list;
+    const { ground, altered } = over;
+    const under = ground.orderedHere(kind, name, (row) => key(ground, row as Row<K>), order);
+    const stale = this.staleOf(over);
+    const laid = () => under.over(altered, stale, this.store.rows(kind), keyOf);
+    return this.orders.laid(kind, name, order, laid);
+  }
+
+  private orderedHere(
+    kind: Kind,
+    name: string,
+    keyOf: (row: AnyRow) => Key | undefined,
+    order: Direction,
+  ): OrderedIndex {
+    // Overlays could not tell whether such a value holds in them.
+    if (this.tracks.keeping)
+      throw new Error('an order of all rows cannot be a part of a kept value');
+    const rows = this.store.rows(kind);
+    const index = this.orders.of(kind, name, order, rows);
+    this.tracks.apart(() => index.refresh(rows, this.tracks, keyOf));
+    this.tracks.gathered(index, -Infinity, Infinity);
+    return index;
+  }
+
+  /**
    * Of an overlay: the lists of rows that it may alter, as they are below and as they are here. Costs what is altered, however
    * large the fleet is; nothing where it is no overlay.
    */
@@ -305,6 +347,7 @@ export class Fleet {
   /** Lets go of all kept values, so that their room is free; each is made anew when it is asked for. Not of an overlay. */
   forgetKept(): void {
     if (this.tracks.noting) throw new Error('a value is being computed');
+    this.orders.clear();
     for (const { memos } of this.kept.values()) {
       for (const memo of memos.values()) memo.wake('room');
       memos.clear();
@@ -464,7 +507,8 @@ export class Fleet {
     if (held === row) return;
     this.store.put(kind, id, held, row);
     // Nobody has read anything while a record is being loaded.
-    if (!this.over && this.tracks.computed === 0 && this.gatherings.none) return;
+    if (!this.over && this.tracks.computed === 0 && this.gatherings.none && this.orders.none)
+      return;
     const roots = this.store.rootsOf(kind, id, held, row);
     this.hear({ kind, id, before: held, after: row, roots });
   }
@@ -475,10 +519,12 @@ export class Fleet {
       this.over.altered.push(altered);
       this.tracks.collect(altered, this.over.stale);
       this.kept.clear();
+      this.orders.clear();
       return;
     }
     const { kind, id, before, after } = altered;
     this.tracks.wake(altered);
+    this.orders.hear(altered);
     if (before && after) return;
     this.gatherings.rouse(kind, id);
     if (!after) for (const family of this.kept.values()) family.memos.delete(id);

@@ -12,6 +12,7 @@ export { blocksOf, readBlocks } from './kinds/blocks.js';
 export { gainedWith } from './gaining.js';
 export * from './log.js';
 export * from './name-taken.js';
+export type { Key } from './ordered.js';
 export * from './patch.js';
 export * from './refusal.js';
 export * from './as-of.js';

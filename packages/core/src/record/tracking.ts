@@ -76,6 +76,8 @@ class Reading {
   /** The answer is the same from then on until then, in ms. */
   from = -Infinity;
   until = Infinity;
+  /** The row that is being computed of itself: whoever keeps its value hears of it directly. */
+  own: string | undefined;
 
   /** @param coarse what is computed from most of the fleet notes tables, not rows */
   constructor(
@@ -216,7 +218,12 @@ export class Tracks {
   /** A row with its parts. @param kind of what is read @param root the row that it is a part of, or itself */
   row(kind: Kind, root: string): void {
     if (this.current?.coarse) this.table(kind);
-    else this.note(this.rows, root);
+    else if (this.current?.own !== root) this.note(this.rows, root);
+  }
+
+  /** From here on it is of this row that something is computed, for somebody who hears by himself when it alters. */
+  ofItself(id: string): void {
+    if (this.current) this.current.own = id;
   }
 
   /** All rows of a kind. */
@@ -269,7 +276,7 @@ export class Tracks {
   }
 
   /** The values of all records together are as they are now. @param from of the span in which they are, in ms */
-  gathered({ together }: Family, from: number, until: number): void {
+  gathered({ together }: Pick<Family, 'together'>, from: number, until: number): void {
     together.reading ??= new Reading(together, false, undefined);
     Object.assign(together.reading, { from, until });
     if (this.current) together.note(this.current);
