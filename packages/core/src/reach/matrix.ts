@@ -6,7 +6,7 @@
 import { containing, last, type Address } from '../address/index.js';
 import { failureOf, type FailureCode } from './failure-words.js';
 import { ping, type Echo, type Verdict } from './ping.js';
-import { keyOf, type Machine, type Topology } from './topology.js';
+import { keyOf, type AddressKey, type Machine, type Topology } from './topology.js';
 
 export interface MatrixCell {
   verdict: Verdict;
@@ -154,8 +154,8 @@ function classKey(topology: Topology, machine: Machine, lines: Record<4 | 6, big
 }
 
 /** Addresses that somebody sends through: their machines are not like others. */
-const gateways = new WeakMap<Topology, Set<string>>();
-function asGateway(topology: Topology): Set<string> {
+const gateways = new WeakMap<Topology, Set<AddressKey>>();
+function asGateway(topology: Topology): Set<AddressKey> {
   let found = gateways.get(topology);
   if (!found) {
     found = new Set();

@@ -98,8 +98,8 @@ export interface Neighbour {
 /** Machines by id, and who answers for an address on a segment. */
 export class Topology {
   readonly machines: Map<string, Machine> = new Map();
-  private readonly onSegment = new Map<number, Map<string, Neighbour[]>>();
-  private readonly owners = new Map<string, Machine[]>();
+  /** Machines that are on, by the addresses they have: mostly one each, which is kept bare. */
+  private readonly owners = new Map<AddressKey, Machine | Machine[]>();
   private readonly outsiders = new Map<number, Neighbour>();
   /** What these machines are laid over, and which of them are off. */
   private ground: { topology: Topology; off: ReadonlySet<string> } | null = null;
@@ -139,39 +139,46 @@ export class Topology {
   }
 
   private file(machine: Machine): void {
-    const up = machine.ifaces.filter((iface) => iface.up);
-    for (const iface of up) {
-      for (const address of iface.addresses)
-        if (owns(machine, address)) add(this.owners, keyOf(address), machine);
-      if (iface.segment === null) continue;
-      if (machine.outside) this.outsiders.set(iface.segment, { machine, iface });
-      let known = this.onSegment.get(iface.segment);
-      if (!known) this.onSegment.set(iface.segment, (known = new Map()));
-      // IPv4: a machine answers for any of its addresses on any interface (weak host model); IPv6: only on the one that has it.
-      for (const other of up)
-        for (const address of other.addresses)
-          if ((address.family === 4 || other === iface) && owns(machine, address))
-            add(known, keyOf(address), { machine, iface });
+    for (const iface of machine.ifaces) {
+      if (!iface.up) continue;
+      if (machine.outside && iface.segment !== null)
+        this.outsiders.set(iface.segment, { machine, iface });
+      for (const address of iface.addresses) {
+        if (!owns(machine, address)) continue;
+        const key = keyOf(address);
+        const held = this.owners.get(key);
+        if (held === undefined) this.owners.set(key, machine);
+        else if (held instanceof Array) {
+          if (!held.includes(machine)) held.push(machine);
+        } else if (held !== machine) this.owners.set(key, [held, machine]);
+      }
     }
   }
 
   /** Machines that are on and have the address. */
   ownersOf(address: Address): readonly Machine[] {
-    const own = this.owners.get(keyOf(address)) ?? [];
+    const held = this.owners.get(keyOf(address)) ?? [];
+    const own = held instanceof Array ? held : [held];
     if (!this.ground) return own;
     const { topology, off } = this.ground;
     return [...own, ...topology.ownersOf(address).filter(({ id }) => !off.has(id))];
   }
 
-  /** Who has an address on a segment. */
-  private holders(segment: number, address: Address): readonly Neighbour[] {
-    const own = this.onSegment.get(segment)?.get(keyOf(address)) ?? [];
-    if (!this.ground) return own;
-    const { topology, off } = this.ground;
-    return [
-      ...own,
-      ...topology.holders(segment, address).filter(({ machine }) => !off.has(machine.id)),
-    ];
+  /**
+   * Who has an address on a segment. IPv4: a machine answers for any of its addresses on any interface (weak host model);
+   * IPv6: only on the one that has it.
+   */
+  private holders(segment: number, address: Address): Neighbour[] {
+    return this.ownersOf(address).flatMap((machine) =>
+      machine.ifaces
+        .filter(
+          (iface) =>
+            iface.up &&
+            iface.segment === segment &&
+            (address.family === 4 || carriedBy(iface, address)),
+        )
+        .map((iface) => ({ machine, iface })),
+    );
   }
 
   private outsiderOn(segment: number): Neighbour | undefined {
@@ -206,17 +213,22 @@ export class Topology {
   }
 }
 
-export const keyOf = ({ family, value }: Address): string => `${family}|${value}`;
-
-function add<T>(map: Map<string, T[]>, key: string, value: T): void {
-  const held = map.get(key);
-  if (!held) map.set(key, [value]);
-  else if (!held.includes(value)) held.push(value);
-}
+export type AddressKey = number | bigint;
+/** IPv4 addresses are numbers, IPv6 ones are not. */
+export const keyOf = ({ family, value }: Address): AddressKey =>
+  family === 4 ? Number(value) : value;
 
 /** The interface by which a machine has an address, if it is up. */
-export const ownIface = (machine: Machine, { family, value }: Address): Iface | undefined =>
-  ownersIn(machine)[family].get(value);
+export function ownIface(machine: Machine, address: Address): Iface | undefined {
+  const { family, value } = address;
+  const only = onlyIface(machine);
+  if (only) return only.up && carriedBy(only, address) ? only : undefined;
+  return ownersIn(machine)[family].get(value);
+}
+
+/** Of a machine with one interface and one address at most: nothing needs to be kept of it. */
+const onlyIface = ({ ifaces }: Machine): Iface | undefined =>
+  ifaces.length === 1 && ifaces[0]!.addresses.length <= 1 ? ifaces[0] : undefined;
 
 /** Whether the machine itself has the address, on an interface that is up, and takes packets for it. */
 export const owns = (machine: Machine, address: Address): boolean =>
@@ -231,8 +243,20 @@ export const isConfigured = (machine: Machine, address: Address): boolean =>
   machine.ifaces.some((iface) => iface.up && carriedBy(iface, address));
 
 /** The machine's own subnet, as configured, whose last address this is: it stands for all of them, not for one machine. */
-export const broadcastOf = (machine: Machine, to: Address): Broadcast | undefined =>
-  to.family === 6 ? undefined : broadcastsOf(machine).get(to.value);
+export function broadcastOf(machine: Machine, to: Address): Broadcast | undefined {
+  if (to.family === 6) return undefined;
+  const only = onlyIface(machine);
+  if (!only) return broadcastsOf(machine).get(to.value);
+  const [own] = only.up ? only.addresses : [];
+  const block = own && blockOf(own);
+  return block && own.value !== to.value && broadcast(block) === to.value
+    ? { block, iface: only }
+    : undefined;
+}
+
+/** The block of an address that has a broadcast address; two addresses or one have none (RFC 3021). */
+const blockOf = (address: IfaceAddress): Prefix | undefined =>
+  address.family === 6 || address.length > 30 ? undefined : containing(address, address.length);
 
 export interface Broadcast {
   block: Prefix;
@@ -264,11 +288,11 @@ function readAddresses(
 ): void {
   for (const iface of machine.ifaces) {
     for (const address of iface.up ? iface.addresses : []) {
-      const { family, value, length } = address;
+      const { family, value } = address;
       if (!own[family].has(value) && !(family === 4 && last.has(value)))
         own[family].set(value, iface);
-      if (family === 6 || length > 30) continue;
-      const block = containing(address, length);
+      const block = blockOf(address);
+      if (!block) continue;
       const top = broadcast(block)!;
       if (!last.has(top) && !own[4].has(top)) last.set(top, { block, iface });
     }
