@@ -19,7 +19,7 @@ import {
   findingsOn,
   machineName,
   nodeKeys,
-  worldOf,
+  wiringOf,
   type Fleet,
   type Row,
 } from '@insel/core';
@@ -229,13 +229,10 @@ function cellOf(fleet: Fleet, host: Row<'host'>, network: Row<'network'>): Patch
 
 /** The first way out of a virtual switch that does not pass frames, in words. */
 function faultOf(fleet: Fleet, found: Row<'virtualSwitch'>): string {
-  const { wiring } = worldOf(fleet);
+  const wiring = wiringOf(fleet);
   const node = wiring.find(nodeKeys.virtualSwitch(found.id));
   if (node === undefined) return '';
-  return (
-    wiring.edgesAt(node).find((context) => context.blocked && context.blocked.at.kind !== 'guest')
-      ?.blocked?.sentence ?? ''
-  );
+  return wiring.edgesAt(node).find((edge) => edge.blocked)?.blocked?.sentence ?? '';
 }
 
 function oneSwitch(fleet: Fleet, ports: Row<'port'>[]): boolean {

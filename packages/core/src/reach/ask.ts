@@ -19,7 +19,13 @@ import { explain } from './explain.js';
 import type { MachineInfo } from './machine-parts.js';
 import type { Explained } from './mending.js';
 import { ping, type Echo, type Journey, type Verdict } from './ping.js';
-import { OUTSIDE, OUTSIDE_ADDRESS, worldOf, type RecordTopology } from './record-topology.js';
+import {
+  OUTSIDE,
+  OUTSIDE_ADDRESS,
+  edgesBetween,
+  worldOf,
+  type RecordTopology,
+} from './record-topology.js';
 import { restsOn, type RestsOn } from './rests-on.js';
 import { inOwnSubnet } from './route.js';
 import type { Machine, Service } from './topology.js';
@@ -239,12 +245,7 @@ const assumption = ({ on, machine: { name } }: RestsOn): string =>
 export function hopsOf(world: RecordTopology, journey: Journey): HopView[] {
   return journey.hops.map((hop, i) => {
     const after = journey.hops[i + 1];
-    const [from, to] = [
-      hop.out && world.ifaces.get(hop.out)?.node,
-      after?.in && world.ifaces.get(after.in)?.node,
-    ];
-    const way =
-      typeof from === 'number' && typeof to === 'number' ? world.wiring.way(from, to) : null;
+    const way = hop.out && after?.in ? edgesBetween(world, hop.out, after.in) : null;
     return {
       machine: world.machines.get(hop.machine)!,
       in: hop.in?.name ?? null,

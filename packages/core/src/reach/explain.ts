@@ -9,7 +9,7 @@ import {
 import type { Fleet, Row } from '../record/index.js';
 import { Mending, type Explained, type Mend } from './mending.js';
 import type { Echo, Failure, Journey } from './ping.js';
-import type { RecordTopology } from './record-topology.js';
+import { edgesBetween, type RecordTopology } from './record-topology.js';
 import type { Iface, Machine } from './topology.js';
 
 export function explain(
@@ -272,10 +272,7 @@ class Scene extends Mending {
     if (!found.up) return this.unplugged(other, found);
     const astray =
       this.onWrongNetwork(other, found, next) ?? this.ownOnWrongNetwork(machine, iface);
-    const [from, to] = [this.world.ifaces.get(iface)?.node, this.world.ifaces.get(found)?.node];
-    const way =
-      typeof from === 'number' && typeof to === 'number' ? this.world.wiring.way(from, to) : null;
-    const blocked = way?.find((edge) => edge.blocked)?.blocked;
+    const blocked = edgesBetween(this.world, iface, found)?.find((edge) => edge.blocked)?.blocked;
     if (blocked && !astray)
       return {
         code: blocked.code,

@@ -8,6 +8,6 @@ export * from './read-service.js';
 export * from './record-topology.js';
 export { restsOn, type RestsOn } from './rests-on.js';
 export * from './topology.js';
-export { wireRecord, nodeKeys } from './wire-record.js';
+export { nodeKeys, wireRecord, wiringOf } from './wire-record.js';
 export type { WayIn } from './ways-in.js';
 export * from './wiring.js';

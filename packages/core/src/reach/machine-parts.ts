@@ -1,13 +1,16 @@
 /** What every machine of the topology has, whatever it is: interfaces with addresses, routes, ports that lead on, gateways. */
 import { addressOf, BITS, prefixOf, type Address, type Family } from '../address/index.js';
 import type { Fleet, NamedKind, Row } from '../record/index.js';
+import { AdapterPlaces } from './adapter-place.js';
 import type { Iface, IfaceAddress, Machine } from './topology.js';
-import { nodeKeys, wireRecord } from './wire-record.js';
-import type { Wiring } from './wiring.js';
+import { wireRecord } from './wire-record.js';
+import type { Blocked, Wiring } from './wiring.js';
 
 export interface IfaceInfo {
   /** Node of the wiring, or null where it is joined to nothing. */
   node: number | null;
+  /** Why frames do not pass between it and that node. */
+  blocked?: Blocked | null;
   networkId: string | null;
   /** Row that it stands for. */
   kind: 'adapter' | 'devicePort' | 'virtualSwitch' | 'network' | 'outside';
@@ -35,6 +38,7 @@ export class MachineParts {
   protected readonly wiring: Wiring;
   protected readonly ifaces = new Map<Iface, IfaceInfo>();
   protected readonly machines = new Map<Machine, MachineInfo>();
+  protected readonly places: AdapterPlaces;
   private readonly anyRoute: boolean;
   private readonly anyForward: boolean;
   /** The same few gateways and blocks are read once. */
@@ -43,6 +47,7 @@ export class MachineParts {
 
   constructor(protected readonly fleet: Fleet) {
     this.wiring = wireRecord(fleet);
+    this.places = new AdapterPlaces(fleet, this.wiring);
     this.anyRoute = fleet.count('route') > 0;
     this.anyForward = fleet.count('forwardedPort') > 0;
   }
@@ -105,7 +110,7 @@ export class MachineParts {
       .flatMap((guest) => this.fleet.referring('adapter', 'guestId', guest.id))
       .filter(
         (adapter) =>
-          this.wiring.find(nodeKeys.inside(adapter.id)) !== undefined &&
+          this.places.isAlone(adapter, hostId) &&
           this.fleet.referring('address', 'adapterId', adapter.id).some((row) => row.ip === ip),
       );
     return alone.length === 1 ? `translator|${alone[0]!.id}` : null;

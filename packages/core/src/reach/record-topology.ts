@@ -21,7 +21,7 @@ import {
 } from './machine-parts.js';
 import { Topology, USUAL_HABITS, type Iface, type Machine, type Side } from './topology.js';
 import { allPortsDown, nodeKeys } from './wire-record.js';
-import type { Wiring } from './wiring.js';
+import type { WireEdge, Wiring } from './wiring.js';
 
 /** Pseudo machine for everything beyond the ports that lead outside. */
 export const OUTSIDE = 'outside';
@@ -40,6 +40,21 @@ export function worldOf(fleet: Fleet): RecordTopology {
   return fleet.whole('reach', () => new Builder(fleet).build());
 }
 
+/** Edges between two interfaces with as few blocked ones as possible; null where nothing at all joins them. */
+export function edgesBetween(
+  { ifaces, wiring }: RecordTopology,
+  from: Iface,
+  to: Iface,
+): WireEdge[] | null {
+  const [a, b] = [ifaces.get(from), ifaces.get(to)];
+  if (typeof a?.node !== 'number' || typeof b?.node !== 'number') return null;
+  if (from === to) return [];
+  const between = wiring.way(a.node, b.node);
+  const cut = ({ node, blocked }: IfaceInfo): WireEdge[] =>
+    blocked ? [{ a: node!, b: node!, label: '', blocked, hangsOn: [] }] : [];
+  return between && [...cut(a), ...between, ...cut(b)];
+}
+
 const SIDES: Record<Row<'virtualSwitch'>['mode'], Side> = {
   bridged: 'uplink',
   NAT: 'nat',
@@ -55,9 +70,10 @@ class Builder extends MachineParts {
     for (const device of this.fleet.all('device'))
       if (device.state !== 'retired') this.device(device);
     this.outside();
-    // Only now is every node drawn: segments are counted once.
-    for (const [iface, { node }] of this.ifaces)
-      iface.segment = node === null ? null : this.wiring.segmentOf(node);
+    // Only now is every node drawn: segments are counted once. Cut off from its node an interface is on one of its own.
+    let cutOff = 0;
+    for (const [iface, { node, blocked }] of this.ifaces)
+      iface.segment = node === null ? null : blocked ? (cutOff -= 1) : this.wiring.segmentOf(node);
     return {
       topology: new Topology([...this.machines.keys()]),
       wiring: this.wiring,
@@ -204,14 +220,17 @@ class Builder extends MachineParts {
       ]),
     );
     const host = this.fleet.need('host', guest.hostId);
+    const isolated: Row<'adapter'>[] = [];
     const ifaces = adapters.map((adapter) => {
       const trunk = this.fleet.get('adapter', adapter.trunkId);
       const name = `adapter ${adapter.position + 1}${adapter.networkId ? ` on ${this.fleet.need('network', adapter.networkId).name}` : ''}`;
-      const node = adapter.networkId
-        ? (this.wiring.find(nodeKeys.adapter(adapter.id)) ?? null)
-        : null;
+      const { node, blocked, alone } = this.places.of(adapter, guest, host);
+      if (alone) isolated.push(adapter);
       return this.iface(
-        { node, networkId: adapter.networkId, kind: 'adapter', rowId: adapter.id },
+        {
+          ...{ node, networkId: adapter.networkId, kind: 'adapter', rowId: adapter.id },
+          ...(blocked && { blocked }),
+        },
         name,
         rows.get(adapter.id)!,
         {
@@ -228,13 +247,12 @@ class Builder extends MachineParts {
       guest,
       [...rows.values()].flat(),
     );
-    for (const adapter of adapters) this.translator(adapter, host);
+    for (const adapter of isolated) this.translator(adapter, host);
   }
 
   /** Isolated NAT: each adapter is alone with a translator that says everything again as the host. */
   private translator(adapter: Row<'adapter'>, host: Row<'host'>): void {
-    const node = this.wiring.find(nodeKeys.inside(adapter.id));
-    if (node === undefined) return;
+    const node = this.wiring.node(nodeKeys.inside(adapter.id));
     const subnet = this.fleet
       .referring('subnet', 'networkId', adapter.networkId!)
       .find((row) => row.gateway !== null);

@@ -1,6 +1,8 @@
-/** Draws the wiring of the whole record: one pass over virtual switches, devices, physical switches and lines, then adapters. */
+/**
+ * Draws the wiring of the whole record: one pass over virtual switches, devices, physical switches and lines. An adapter of a guest
+ * is no node of its own: it is where its switch is (`adapter-place.ts`).
+ */
 import { formatVlans } from '../quantity/index.js';
-import { isolatesGuests } from '../host/translation.js';
 import type { Fleet, Row } from '../record/index.js';
 import { taggedVlans, Wiring, type Blocked } from './wiring.js';
 
@@ -10,16 +12,17 @@ export function wireRecord(fleet: Fleet): Wiring {
   for (const port of fleet.all('devicePort')) drawing.devicePort(port);
   for (const line of fleet.all('switchLine')) drawing.line(line);
   drawing.anchorWires();
-  for (const adapter of fleet.all('adapter')) drawing.adapter(adapter);
   return drawing.wiring;
 }
+
+/** The same, kept: for whoever asks of switches and cables only. */
+export const wiringOf = (fleet: Fleet): Wiring => fleet.whole('wiring', () => wireRecord(fleet));
 
 export const nodeKeys = {
   virtualSwitch: (id: string) => `vs:${id}`,
   wire: (networkId: string) => `net:${networkId}`,
   bare: (hostId: string, networkId: string) => `bare:${hostId}:${networkId}`,
   switchVlan: (id: string, vlan: number) => `sw:${id}:${vlan}`,
-  adapter: (id: string) => `ad:${id}`,
   devicePort: (id: string) => `dp:${id}`,
   inside: (adapterId: string) => `alone:${adapterId}`,
 } as const;
@@ -51,7 +54,6 @@ class Drawing {
   /** Where frames of a network were first seen on a recorded switch: its unrecorded cabling is taken to end there. */
   private readonly anchors = new Map<string, number>();
   private readonly vlansOn = new Map<string, Set<number>>();
-  private readonly carriedBy = new Map<string, Row<'virtualSwitch'>>();
 
   constructor(private readonly fleet: Fleet) {}
 
@@ -69,7 +71,6 @@ class Drawing {
   virtualSwitch(found: Row<'virtualSwitch'>): void {
     const host = this.fleet.need('host', found.hostId);
     const node = this.wiring.node(nodeKeys.virtualSwitch(found.id));
-    if (found.networkId) this.carriedBy.set(`${found.hostId}|${found.networkId}`, found);
     if (found.mode !== 'bridged' || !found.networkId) return;
     const uplinks = this.fleet.referring('uplink', 'switchId', found.id);
     if (uplinks.length === 0)
@@ -329,52 +330,5 @@ class Drawing {
     for (const [id, vlans] of this.vlansOn)
       if (vlans.has(vlan)) return this.wiring.find(nodeKeys.switchVlan(id, vlan));
     return undefined;
-  }
-
-  adapter(adapter: Row<'adapter'>): void {
-    const guest = this.fleet.need('guest', adapter.guestId);
-    const node = this.wiring.node(nodeKeys.adapter(adapter.id));
-    if (!adapter.networkId) return;
-    const trunk = this.fleet.get('adapter', adapter.trunkId);
-    const loose = trunk && !trunk.connected ? trunk : adapter;
-    const unplugged: Blocked | null = loose.connected
-      ? null
-      : {
-          code: 'adapter-unplugged',
-          sentence: `Adapter ${loose.position + 1} of ${guest.name} is not connected.`,
-          mends: [
-            {
-              label: `Connect adapter ${loose.position + 1} of ${guest.name}`,
-              change: { type: 'adapter.edit', input: { id: loose.id, connected: true } },
-            },
-          ],
-          at: { kind: 'guest', id: guest.id, name: guest.name },
-        };
-    const found = this.carriedBy.get(`${guest.hostId}|${adapter.networkId}`);
-    if (found) {
-      const target = isolatesGuests(this.fleet, found)
-        ? this.wiring.node(nodeKeys.inside(adapter.id))
-        : this.wiring.find(nodeKeys.virtualSwitch(found.id))!;
-      return void this.wiring.join(node, target, '', unplugged);
-    }
-    const [host, network] = [
-      this.fleet.need('host', guest.hostId),
-      this.fleet.need('network', adapter.networkId),
-    ];
-    const missing: Blocked = {
-      code: 'network-not-carried',
-      sentence: `${host.name} does not carry ${network.name}.`,
-      mends: [
-        {
-          label: `Let ${host.name} carry ${network.name}`,
-          change: {
-            type: 'host.carry',
-            input: { hostId: host.id, networkId: network.id, mode: 'bridged' },
-          },
-        },
-      ],
-      at: { kind: 'host', id: host.id, name: host.name },
-    };
-    this.wiring.join(node, this.wire(network.id), '', unplugged ?? missing);
   }
 }
