@@ -63,7 +63,23 @@ function answers(fleet: Fleet, now: string): Record<string, string> {
     say(`fate ${domain.kind} ${domain.id}`, failureFates(fleet, domain, now));
   say('circles', fleetCircles(fleet));
   say('start', [...fleetStart(fleet).order.blocked]);
-  say('machines', [...worldOf(fleet).topology.machines.values()]);
+  // Segments are told apart by who is on them, not by their numbers.
+  const segments = new Map<number, number>();
+  const numbered = (segment: number) => {
+    if (!segments.has(segment)) segments.set(segment, segments.size);
+    return segments.get(segment)!;
+  };
+  const { topology, ifaces } = worldOf(fleet);
+  for (const { ifaces: own, ...machine } of topology.machines.values())
+    say(`machine ${machine.id}`, [
+      machine,
+      own.map((iface) => [
+        { ...iface, segment: iface.segment === null ? null : numbered(iface.segment) },
+        { ...ifaces.get(iface), node: ifaces.get(iface)?.node === null },
+        iface.addresses.map((address) => topology.ownersOf(address).map(({ id }) => id)),
+      ]),
+    ]);
+  say('machines in their order', [...topology.machines.keys()]);
   return said;
 }
 

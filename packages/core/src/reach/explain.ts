@@ -244,7 +244,7 @@ class Scene extends Mending {
   ): Explained {
     const ip = formatAddress(next);
     const what = gateway ? `${machine.name}'s gateway ${ip}` : ip;
-    const owners = [...this.world.machines.keys()].flatMap((other) =>
+    const owners = [...this.world.topology.machines.values()].flatMap((other) =>
       other.ifaces
         .filter((found) =>
           found.addresses.some((own) => own.family === next.family && own.value === next.value),

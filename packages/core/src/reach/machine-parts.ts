@@ -39,8 +39,6 @@ export class MachineParts {
   protected readonly ifaces = new Map<Iface, IfaceInfo>();
   protected readonly machines = new Map<Machine, MachineInfo>();
   protected readonly places: AdapterPlaces;
-  private readonly anyRoute: boolean;
-  private readonly anyForward: boolean;
   /** The same few gateways and blocks are read once. */
   private readonly addressRead = remembered(addressOf);
   private readonly lengthRead = remembered((prefix: string) => prefixOf(prefix).length);
@@ -48,8 +46,6 @@ export class MachineParts {
   constructor(protected readonly fleet: Fleet) {
     this.wiring = wireRecord(fleet);
     this.places = new AdapterPlaces(fleet, this.wiring);
-    this.anyRoute = fleet.count('route') > 0;
-    this.anyForward = fleet.count('forwardedPort') > 0;
   }
 
   protected machine(
@@ -78,7 +74,7 @@ export class MachineParts {
   }
 
   private routes({ kind, id }: MachineInfo): Machine['routes'] {
-    if (kind === 'outside' || !this.anyRoute) return [];
+    if (kind === 'outside' || this.fleet.count('route') === 0) return [];
     return this.fleet.referring('route', `${kind}Id` as never, id).map((row: Row<'route'>) => ({
       to: prefixOf(row.destination),
       via: row.via === null ? null : addressOf(row.via),
@@ -88,7 +84,7 @@ export class MachineParts {
   }
 
   private forwards({ kind, id }: MachineInfo): Pick<Machine, 'portForwards'> {
-    if (kind === 'outside' || !this.anyForward) return {};
+    if (kind === 'outside' || this.fleet.count('forwardedPort') === 0) return {};
     const rows = this.fleet.referring('forwardedPort', `${kind}Id` as never, id);
     if (rows.length === 0) return {};
     return {

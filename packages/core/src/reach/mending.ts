@@ -106,12 +106,12 @@ export class Mending {
     const { kind, id } = this.info(machine);
     if (kind === 'outside') return [];
     const origin = journey === this.echo.reply ? this.echo.request.hops[0]!.machine : null;
-    const home = [...this.world.machines.keys()]
+    const home = [...this.world.topology.machines.values()]
       .flatMap((other) => other.ifaces.flatMap((iface) => iface.addresses))
       .find((address) => address.family === to.family && address.value === to.value);
     const destination = formatPrefix(containing(to, home?.length ?? (to.family === 4 ? 32 : 128)));
     const mends: Mend[] = [];
-    for (const [other] of this.world.machines) {
+    for (const other of this.world.topology.machines.values()) {
       if (
         other === machine ||
         other === origin ||

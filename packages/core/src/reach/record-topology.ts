@@ -11,7 +11,7 @@ import {
 } from '../address/index.js';
 import { OUT_OF_BAND } from '../host/management.js';
 import { isolatesGuests } from '../host/translation.js';
-import { blocksOf, type Fleet, type Row } from '../record/index.js';
+import { blocksOf, type Altered, type Fleet, type Kind, type Row } from '../record/index.js';
 import {
   byId,
   MachineParts,
@@ -31,13 +31,54 @@ export const OUTSIDE_ADDRESS: Record<Family, string> = { 4: '192.0.0.8', 6: '100
 export interface RecordTopology {
   topology: Topology;
   wiring: Wiring;
-  ifaces: Map<Iface, IfaceInfo>;
-  machines: Map<Machine, MachineInfo>;
+  ifaces: ReadonlyMap<Iface, IfaceInfo>;
+  machines: ReadonlyMap<Machine, MachineInfo>;
+  /** The same after guests have altered; null where that does not do, and all has to be built anew. */
+  withGuests: (ids: ReadonlySet<string>) => RecordTopology | null;
 }
 
-/** Built once for each state of the record. */
+/** Kept for each state of the record; after a change of guests alone these are built anew, and nothing else. */
 export function worldOf(fleet: Fleet): RecordTopology {
-  return fleet.whole('reach', () => new Builder(fleet).build());
+  return fleet.whole(
+    'reach',
+    () => new Builder(fleet).build(),
+    (before, altered) => {
+      for (const kind of READ) fleet.all(kind);
+      const ids = guestsIn(altered);
+      return ids && before.withGuests(ids);
+    },
+  );
+}
+
+/** What it is built from. */
+export const READ: readonly Kind[] = [
+  ...(['host', 'guest', 'adapter', 'address', 'virtualSwitch', 'uplink', 'port'] as const),
+  ...(['network', 'subnet', 'device', 'devicePort', 'route', 'forwardedPort'] as const),
+  ...(['switchPort', 'physicalSwitch', 'switchLine', 'platform'] as const),
+];
+/** Of these, what a guest is made of where it is a part of one. */
+const OF_GUESTS: ReadonlySet<Kind> = new Set([
+  'guest',
+  'adapter',
+  'address',
+  'route',
+  'forwardedPort',
+]);
+
+/** The guests that were altered; null where something else was that it is built from. */
+function guestsIn(altered: readonly Altered[]): Set<string> | null {
+  const ids = new Set<string>();
+  for (const { kind, id, before, after, roots } of altered) {
+    if (!READ.includes(kind)) continue;
+    if (!OF_GUESTS.has(kind)) return null;
+    if (kind === 'guest') ids.add(id);
+    else
+      for (const row of [before, after])
+        if (row && typeof row.guestId === 'string') ids.add(row.guestId);
+        else if (row && typeof row.adapterId !== 'string') return null;
+    for (const root of roots) ids.add(root);
+  }
+  return ids;
 }
 
 /** Edges between two interfaces with as few blocked ones as possible; null where nothing at all joins them. */
@@ -64,22 +105,61 @@ const SIDES: Record<Row<'virtualSwitch'>['mode'], Side> = {
 };
 
 class Builder extends MachineParts {
+  /** Segments of interfaces that are cut off from where they are joined: below zero. */
+  private cutOff = 0;
+  private lastGuestId = '';
+
   build(): RecordTopology {
     for (const host of this.fleet.all('host')) if (host.state !== 'retired') this.host(host);
-    for (const guest of this.fleet.all('guest')) if (guest.state !== 'retired') this.guest(guest);
     for (const device of this.fleet.all('device'))
       if (device.state !== 'retired') this.device(device);
     this.outside();
-    // Only now is every node drawn: segments are counted once. Cut off from its node an interface is on one of its own.
-    let cutOff = 0;
-    for (const [iface, { node, blocked }] of this.ifaces)
-      iface.segment = node === null ? null : blocked ? (cutOff -= 1) : this.wiring.segmentOf(node);
-    return {
-      topology: new Topology([...this.machines.keys()]),
-      wiring: this.wiring,
-      ifaces: this.ifaces,
-      machines: this.machines,
+    // Last: one that comes later is added at the end.
+    for (const guest of this.fleet.all('guest')) if (guest.state !== 'retired') this.guest(guest);
+    // Only now is every node drawn: segments are counted once.
+    for (const iface of this.ifaces.keys()) this.join(iface);
+    return this.world(new Topology([...this.machines.keys()]));
+  }
+
+  private world(topology: Topology): RecordTopology {
+    const { wiring, ifaces, machines } = this;
+    const withGuests = (ids: ReadonlySet<string>) => {
+      const mended = this.mend(topology, ids);
+      return mended && this.world(mended);
     };
+    return { topology, wiring, ifaces, machines, withGuests };
+  }
+
+  /** Cut off from its node an interface is on a segment of its own. */
+  private join(iface: Iface): void {
+    const { node, blocked } = this.ifaces.get(iface)!;
+    iface.segment =
+      node === null ? null : blocked ? (this.cutOff -= 1) : this.wiring.segmentOf(node);
+  }
+
+  /** Builds guests anew; null where others are not as they would be if all were built anew. */
+  private mend(topology: Topology, ids: ReadonlySet<string>): Topology | null {
+    const next: [string, Machine | undefined][] = [];
+    for (const id of ids) {
+      const held = topology.machines.get(id);
+      const row = this.fleet.get('guest', id);
+      const there = row !== undefined && row.state !== 'retired';
+      // One that comes between others would stand elsewhere.
+      if (there && !held && id < this.lastGuestId) return null;
+      // Isolated NAT: what translates for a guest is a machine of its own.
+      if (held?.ifaces.some((iface) => topology.machines.has(`translator|${iface.id}`)))
+        return null;
+      if (held) {
+        this.machines.delete(held);
+        for (const iface of held.ifaces) this.ifaces.delete(iface);
+      }
+      const before = this.machines.size;
+      const made = there ? this.guest(row) : undefined;
+      if (this.machines.size > before + 1) return null;
+      for (const iface of made?.ifaces ?? []) this.join(iface);
+      next.push([id, made]);
+    }
+    return topology.replacing(next);
   }
 
   private host(host: Row<'host'>): void {
@@ -209,7 +289,8 @@ class Builder extends MachineParts {
     return iface;
   }
 
-  private guest(guest: Row<'guest'>): void {
+  private guest(guest: Row<'guest'>): Machine {
+    if (guest.id > this.lastGuestId) this.lastGuestId = guest.id;
     const adapters = this.fleet
       .referring('adapter', 'guestId', guest.id)
       .sort((a, b) => a.position - b.position);
@@ -241,13 +322,14 @@ class Builder extends MachineParts {
     });
     const on =
       guest.state === 'in service' && (host.state === 'in service' || host.state === 'maintenance');
-    this.machine(
+    const machine = this.machine(
       { kind: 'guest', id: guest.id, name: guest.name },
       { on, forwarding: guest.forwards ? 'all' : 'none', ifaces },
       guest,
       [...rows.values()].flat(),
     );
     for (const adapter of isolated) this.translator(adapter, host);
+    return machine;
   }
 
   /** Isolated NAT: each adapter is alone with a translator that says everything again as the host. */

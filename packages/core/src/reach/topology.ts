@@ -122,6 +122,35 @@ export class Topology {
     });
   }
 
+  /**
+   * The same with other machines in the place of some, at the end where there were none; it takes the place of this one. Null
+   * where two machines have one address: then it matters which of them stands first.
+   */
+  replacing(
+    others: readonly (readonly [id: string, machine: Machine | undefined])[],
+  ): Topology | null {
+    for (const [id, machine] of others) {
+      const held = this.machines.get(id);
+      if (held?.on)
+        for (const iface of held.ifaces)
+          for (const address of iface.addresses) {
+            const key = keyOf(address);
+            if (this.owners.get(key) instanceof Array) return null;
+            if (this.owners.get(key) === held) this.owners.delete(key);
+          }
+      if (machine) this.machines.set(id, machine);
+      else this.machines.delete(id);
+    }
+    for (const [, machine] of others) {
+      if (!machine?.on) continue;
+      for (const iface of machine.ifaces)
+        for (const address of iface.addresses)
+          if (iface.up && this.owners.has(keyOf(address)) && owns(machine, address)) return null;
+      this.file(machine);
+    }
+    return Object.assign(Object.create(Topology.prototype) as Topology, this);
+  }
+
   /** The same machines but those that are off, and some more, laid over them. */
   with(more: readonly Machine[], off: ReadonlySet<string> = new Set()): Topology {
     const over = new Topology(more, this.assumed);

@@ -5,6 +5,7 @@
  */
 import { Gatherings, type Gathered } from './gathering.js';
 import { KIND_NAMES, REFERENCES, type Kind, type Row } from './kinds/index.js';
+import { Mended } from './mended.js';
 import { Orders, type Direction, type Key, type OrderedIndex } from './ordered.js';
 import type { Patch } from './patch.js';
 import { Store, type AnyRow } from './store.js';
@@ -70,6 +71,7 @@ export class Fleet {
   private readonly kept = new Map<string, Family>();
   private readonly gatherings: Gatherings;
   private readonly orders: Orders;
+  private readonly mended = new Mended();
   private watches = 0;
   private readonly tracks: Tracks;
   private readonly over: Over | undefined;
@@ -183,9 +185,18 @@ export class Fleet {
     return this.recall(id, name, compute, now, false) as T;
   }
 
-  /** A value computed from most of the fleet, kept until a row of a kind alters that it read. */
-  whole<T>(name: string, compute: () => T): T {
-    return this.recall(WHOLE, name, compute, undefined, true) as T;
+  /**
+   * A value computed from most of the fleet, kept until a row of a kind alters that it read.
+   * @param mend gives what the value is after few rows have altered, or null: it is made anew. It reads a row of every kind that
+   * computing reads, as its answer rests on them; the value before is nobody's any more, and may be made use of
+   */
+  whole<T>(
+    name: string,
+    compute: () => T,
+    mend?: (before: T, altered: readonly Altered[]) => T | null,
+  ): T {
+    const made = mend && !this.over ? () => this.mended.of(name, compute, mend) : compute;
+    return this.recall(WHOLE, name, made, undefined, true) as T;
   }
 
   /**
@@ -348,6 +359,7 @@ export class Fleet {
   forgetKept(): void {
     if (this.tracks.noting) throw new Error('a value is being computed');
     this.orders.clear();
+    this.mended.clear();
     for (const { memos } of this.kept.values()) {
       for (const memo of memos.values()) memo.wake('room');
       memos.clear();
@@ -525,6 +537,7 @@ export class Fleet {
     const { kind, id, before, after } = altered;
     this.tracks.wake(altered);
     this.orders.hear(altered);
+    this.mended.hear(altered);
     if (before && after) return;
     this.gatherings.rouse(kind, id);
     if (!after) for (const family of this.kept.values()) family.memos.delete(id);

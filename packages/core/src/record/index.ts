@@ -15,4 +15,5 @@ export * from './name-taken.js';
 export type { Key } from './ordered.js';
 export * from './patch.js';
 export * from './refusal.js';
+export type { Altered } from './tracking.js';
 export * from './as-of.js';
