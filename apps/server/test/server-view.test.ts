@@ -57,6 +57,8 @@ describe('the server', () => {
     expect(view.heapMiB + view.worker.heapMiB).toBeLessThanOrEqual(view.processMiB);
     expect(view.worker.values.map(({ name }) => name)).toContain('guest|findings');
     expect(noted).toBeGreaterThan(0);
+    expect(view.edges).toBeGreaterThan(noted);
+    expect(view.worker.notesMiB).toBeGreaterThan(0);
     const woken = values.filter(({ wokenBy }) => wokenBy.some(({ by }) => by === 'host'));
     expect(woken.length).toBeGreaterThan(0);
     // What was made was asked for.

@@ -24,6 +24,9 @@ export interface ThreadFigures {
   letGo: number;
   /** Rows, tables and keys from which something that is kept was computed. */
   noted: number;
+  /** How often something was computed from one of these, or from another value; and about what all of this takes. */
+  edges: number;
+  notesMiB: number;
   values: KeptValues[];
 }
 

@@ -147,16 +147,18 @@ describe('a fleet', () => {
     name(fleet, '1');
     fleet.apply([rename], 2);
     const before = ask(fleet);
-    const { values, noted } = fleet.keptValues();
+    const { values, noted, edges, bytes } = fleet.keptValues();
     expect(values.find((one) => one.name === 'name')).toEqual({
       ...{ name: 'name', kept: 2, asked: 5, made: 3 },
       wokenBy: [{ by: 'site', times: 1 }],
     });
-    expect(noted).toBeGreaterThan(0);
+    // Two names read a site each, two lists of networks what refers to one.
+    expect([noted, edges]).toEqual([4, 4]);
+    expect(bytes).toBe(4 * 182 + 4 * 32 + 4 * 18);
     const would = fleet.overlay([network('6', '2')]);
     expect([...networks(would)]).toHaveLength(2);
     fleet.forgetKept();
-    expect(fleet.keptValues()).toMatchObject({ noted: 0 });
+    expect(fleet.keptValues()).toMatchObject({ noted: 0, edges: 0, bytes: 0 });
     expect(fleet.keptValues().values.every(({ kept }) => kept === 0)).toBe(true);
     expect(ask(fleet)).toEqual(before);
     expect([...networks(would)]).toHaveLength(2);

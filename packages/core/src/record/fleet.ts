@@ -31,6 +31,8 @@ const WHOLE = '';
 const ANSWERS = 'answers given';
 /** Name of what orders of lists were computed from. */
 const ORDERS = 'keys of lists';
+/** What each takes in Node 20, measured with 50,000 of them (docs/performance.md). */
+const BYTES = { kept: 182, key: 32, edge: 18 };
 const KINDS_IN = Object.fromEntries(LOOK_UPS.map(({ name, kinds }) => [name, kinds]));
 
 /** Of an overlay: what it alters, and which values of the fleet under it do therefore not hold. */
@@ -345,14 +347,24 @@ export class Fleet {
     return would;
   }
 
-  /** What is kept, by name: for whoever looks after the server. */
-  keptValues(): { values: KeptValues[]; noted: number } {
+  /**
+   * What is kept, by name: for whoever looks after the server; with how much was noted of what it was computed from, and about
+   * how many bytes that takes, the values themselves left out. Costs a look at all that is noted.
+   */
+  keptValues(): { values: KeptValues[]; noted: number; edges: number; bytes: number } {
     const values = [...this.kept].map(([name, { memos, asked, made, wokenBy }]) => ({
       name,
       ...{ kept: memos.size, asked, made },
       wokenBy: [...wokenBy].map(([by, times]) => ({ by, times })),
     }));
-    return { values, noted: this.tracks.noted };
+    const { keys, edges: ofRows } = this.tracks.noted();
+    let [kept, edges] = [0, ofRows];
+    for (const { memos } of this.kept.values()) {
+      kept += memos.size;
+      for (const memo of memos.values()) edges += memo.edges;
+    }
+    const bytes = kept * BYTES.kept + keys * BYTES.key + edges * BYTES.edge;
+    return { values, noted: keys, edges, bytes };
   }
 
   /** Lets go of all kept values, so that their room is free; each is made anew when it is asked for. Not of an overlay. */

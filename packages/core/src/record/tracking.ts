@@ -47,6 +47,8 @@ export const fieldToIndex = (kind: Kind, field: string) => FIELD_OF.get(kind)!.g
 
 /** Who read something: mostly one, which is kept bare. */
 type Readers = Reading | Reading[];
+const countOf = (readers: Readers | undefined): number =>
+  readers === undefined ? 0 : readers instanceof Reading ? 1 : readers.length;
 const FEW = 16;
 
 /** Enters a reader. Those that have read anew since are let go, so that no list grows with the age of the record. */
@@ -130,6 +132,11 @@ export class Memo {
 
   note(reading: Reading): void {
     this.readers = entered(this.readers, reading);
+  }
+
+  /** How many values were computed from it, those included that have been made anew since. */
+  get edges(): number {
+    return countOf(this.readers);
   }
 
   /** @param at left out where the value does not alter with time */
@@ -337,11 +344,14 @@ export class Tracks {
     });
   }
 
-  /** What is noted: rows, tables and keys that something was computed from. */
-  get noted(): number {
-    let keys = this.rows.size + this.tables.size + this.sizes.size;
-    for (const slots of this.looks.values()) keys += slots.size;
-    return keys;
+  /** What is noted: rows, tables and keys that something was computed from, and how often something was. */
+  noted(): { keys: number; edges: number } {
+    let [keys, edges] = [0, 0];
+    for (const slots of [this.rows, this.tables, this.sizes, ...this.looks.values()]) {
+      keys += slots.size;
+      for (const readers of slots.values()) edges += countOf(readers);
+    }
+    return { keys, edges };
   }
 
   /** Lets go of all that was noted: nothing that is kept may hold any more. */

@@ -93,13 +93,21 @@ function Server({ view }: { view: ServerView }) {
   );
 }
 
-function Kept({ of: { noted, values }, name: title }: { of: ThreadFigures; name: string }) {
+function Kept({
+  of: { noted, edges, notesMiB, values },
+  name: title,
+}: {
+  of: ThreadFigures;
+  name: string;
+}) {
   return (
     <section aria-label={title} className="mb-4">
       <h2 className="font-bold">{title}</h2>
       <p className="mb-1 text-[13px] text-faint">
         Values computed from <span className="mono">{whole(noted)}</span> rows and look-ups. One is
-        made anew once something that it was computed from has altered.
+        made anew once something that it was computed from has altered. To know that,{' '}
+        <span className="mono">{whole(edges)}</span> notes are kept of what was computed from what,
+        about <span className="mono">{notesMiB} MiB</span> with all their bookkeeping.
       </p>
       <table className="w-full text-right text-[13px]">
         <thead className="text-xs text-faint">
