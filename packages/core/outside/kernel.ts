@@ -106,6 +106,11 @@ export class Kernel {
     return [...lines, this.run(SWITCHES, late), this.run(machine.id, inside)];
   }
 
+  /** Waits, in seconds: who was looked for in vain is looked for again after a while. */
+  rest(seconds: number): void {
+    execFileSync('sleep', [String(seconds)]);
+  }
+
   /** Pings each pair, all at once; gives which of them answered. */
   pingAll(pairs: readonly { from: string; to: string }[]): boolean[] {
     const one = ({ from, to }: { from: string; to: string }, i: number) =>

@@ -23,20 +23,9 @@ export const factsOf = (proof: Proof): { what: FactKind; value: string }[] => [
   ...proof.licences.map((value) => ({ what: 'licence label' as const, value })),
 ];
 
-/** Whoever is known by the same, by what and value; computed once for the fleet as it is. */
-export function knownBy(fleet: Fleet, what: FactKind, value: string): string[] {
-  const index = fleet.whole('identity facts', () => {
-    const found = new Map<string, string[]>();
-    for (const fact of fleet.all('identityFact')) {
-      const key = `${fact.what}|${fact.value}`;
-      const held = found.get(key);
-      if (held) held.push(fact.guestId);
-      else found.set(key, [fact.guestId]);
-    }
-    return found;
-  });
-  return index.get(`${what}|${value}`) ?? [];
-}
+/** Whoever is known by the same, by what and value. */
+export const knownBy = (fleet: Fleet, what: FactKind, value: string): string[] =>
+  fleet.withFact(what, value).map(({ guestId }) => guestId);
 
 export function verdictsOn(fleet: Fleet, guest: Row<'guest'>, proof: Proof): IdentityVerdict[] {
   const found: IdentityVerdict[] = [];

@@ -2,15 +2,6 @@
 import type { Fleet, Row } from '../record/index.js';
 import type { Finding } from './finding.js';
 
-/** The acceptance of a finding, current or not; there is one at most. */
-export const acceptanceOf = (fleet: Fleet, findingId: string): Row<'acceptance'> | undefined =>
-  fleet
-    .whole(
-      'acceptances',
-      () => new Map([...fleet.all('acceptance')].map((row) => [row.findingId, row])),
-    )
-    .get(findingId);
-
 /** Time alone alters no evidence: "21 days old" and "22 days old" say the same. */
 const withoutTime = (evidence: string): string =>
   evidence.replace(/\b\d[\d,]* (?:minutes?|hours?|days?|weeks?|months?|years?)\b/g, 'some time');
@@ -23,7 +14,7 @@ const holds = (acceptance: Row<'acceptance'>, finding: Finding, now: string): bo
 export function withAcceptances(fleet: Fleet, findings: Finding[], now: string): Finding[] {
   if (fleet.count('acceptance') === 0) return findings;
   return findings.map((finding) => {
-    const acceptance = acceptanceOf(fleet, finding.id);
+    const acceptance = fleet.acceptanceOf(finding.id);
     return acceptance && holds(acceptance, finding, now)
       ? { ...finding, accepted: acceptance }
       : finding;

@@ -1,6 +1,5 @@
 import { draftOf, noSuch, refuse, type DeciderOf } from '../record/index.js';
 import type { acceptFinding, endAcceptance } from './accept-finding.js';
-import { acceptanceOf } from './accepted.js';
 import { placesOf } from './finding.js';
 import { allFindingsAt } from './registry.js';
 
@@ -33,7 +32,7 @@ export const decideAcceptFinding: DeciderOf<typeof acceptFinding> = (
     by: context.actor.name,
     at: context.now,
   };
-  const held = acceptanceOf(fleet, findingId);
+  const held = fleet.acceptanceOf(findingId);
   if (held) draft.update('acceptance', held.id, values);
   else draft.create('acceptance', { findingId, ...values });
   return {

@@ -178,6 +178,16 @@ export class Fleet {
     return this.found('ips', `${domainId}|${ip}`).map((id) => this.need('address', id));
   }
 
+  /** What is known of guests by that value: a machine identifier, a key, the name it calls itself. */
+  withFact(what: Row<'identityFact'>['what'], value: string): Row<'identityFact'>[] {
+    return this.found('facts', `${what}|${value}`).map((id) => this.need('identityFact', id));
+  }
+
+  /** What was accepted of a finding; there is one at most. */
+  acceptanceOf(findingId: string): Row<'acceptance'> | undefined {
+    return this.get('acceptance', this.found('acceptances', findingId)[0]);
+  }
+
   /**
    * A value computed from a record, kept until something that it was computed from alters. The computation reads nothing
    * but this fleet, and is told apart by record and name alone.
@@ -506,7 +516,7 @@ export class Fleet {
     else this.tracks.look(index, id, [kind]);
   }
 
-  private found(name: 'names' | 'macs' | 'ips', key: string): readonly string[] {
+  private found(name: (typeof LOOK_UPS)[number]['name'], key: string): readonly string[] {
     this.tracks.look(name, key, KINDS_IN[name]!);
     return this.store.index(name).get(key);
   }

@@ -79,10 +79,10 @@ export class Store {
         before?.[field] as string | null | undefined,
         after?.[field] as string | null | undefined,
       );
-    for (const { name, keyOf } of lookUpsOf(kind))
+    for (const { name, kinds, keyOf } of lookUpsOf(kind))
       this.refile(
         name,
-        name === 'ips' ? id : `${kind}|${id}`,
+        kinds.length === 1 ? id : `${kind}|${id}`,
         before && keyOf(before),
         after && keyOf(after),
       );

@@ -396,7 +396,7 @@ export class Tracks {
 
 /** Indexes beside those of references, with the key under which a row is filed. */
 export const LOOK_UPS: readonly {
-  name: 'names' | 'macs' | 'ips';
+  name: 'names' | 'macs' | 'ips' | 'facts' | 'acceptances';
   kinds: readonly Kind[];
   keyOf: (row: AnyRow) => string | null;
 }[] = [
@@ -411,6 +411,12 @@ export const LOOK_UPS: readonly {
     keyOf: (row) => row.mac as string | null,
   },
   { name: 'ips', kinds: ['address'], keyOf: (row) => `${String(row.domainId)}|${String(row.ip)}` },
+  {
+    name: 'facts',
+    kinds: ['identityFact'],
+    keyOf: (row) => `${String(row.what)}|${String(row.value)}`,
+  },
+  { name: 'acceptances', kinds: ['acceptance'], keyOf: (row) => row.findingId as string },
 ];
 
 const LOOK_UPS_OF = new Map(
