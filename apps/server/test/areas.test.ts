@@ -141,6 +141,25 @@ it('the stream of events tells a change, its records, and which answers no longe
   expect(text).not.toContain(host!);
 });
 
+it('what a window shows already is not sent once more', async () => {
+  const window = { 'X-Insel-Window': '0e7a3c52-9b1d-4c6e-8a2f-6f1f2f3a4b5c 1' };
+  const ask = (known?: string) =>
+    person.call<{ hosts: unknown[] }>('GET', 'tolerance', undefined, {
+      ...window,
+      ...(known && { 'X-Insel-Known': known }),
+    });
+  const first = await ask();
+  const digest = first.headers.get('x-insel-digest')!;
+  expect([first.status, (await ask(digest)).status]).toEqual([200, 204]);
+  expect((await ask('another')).body).toEqual(first.body);
+  await person.make('site.record', { name: 'Mole' });
+  expect((await ask(digest)).status).toBe(204);
+  await person.make('host.edit', { id: small.hostId, name: 'kittiwake' });
+  expect((await ask(digest)).status).toBe(200);
+  // Who is no window has nothing to show.
+  expect((await person.call('GET', 'tolerance')).headers.get('x-insel-digest')).toBeNull();
+});
+
 it('answers are never kept by a browser: a sheet shows figures of other records', async () => {
   expect((await person.call('GET', `hosts/${small.hostId}`)).headers.get('cache-control')).toBe(
     'no-store',

@@ -12,6 +12,7 @@ import {
   Req,
   StreamableFile,
 } from '@nestjs/common';
+import { createHash } from 'node:crypto';
 import { ForReaders, type SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
@@ -60,7 +61,7 @@ class ReadsController {
         const read = EVERY_READ[name] as Read<ReadName>;
         const ofNow = typeof read === 'function' && !over && !then;
         if (ofNow) return this.answerOfNow(read, query, account, request);
-        return await this.answerOf(name, query, account, over, then);
+        return this.unlessKnown(request, await this.answerOf(name, query, account, over, then));
       } catch (error) {
         if (!(error instanceof GroundMoved)) throw error;
         if (attempt === MOST_ATTEMPTS)
@@ -93,6 +94,18 @@ class ReadsController {
     );
     if (mark) res!.setHeader('X-Insel-Mark', mark);
     return answer;
+  }
+
+  /** What a window shows already is not sent once more: it says by which digest it knows it. */
+  private unlessKnown({ headers, method, res }: SignedIn, answer: unknown): unknown {
+    if (method !== 'GET' || headers['x-insel-window'] === undefined) return answer;
+    if (typeof answer !== 'object' || answer === null || answer instanceof StreamableFile)
+      return answer;
+    const digest = createHash('sha256').update(JSON.stringify(answer)).digest('base64url');
+    res!.setHeader('X-Insel-Digest', digest);
+    if (headers['x-insel-known'] !== digest) return answer;
+    res!.status(204);
+    return undefined;
   }
 
   /** @throws GroundMoved where the record altered while it was asked as of another time */

@@ -50,16 +50,21 @@ interface Options {
   key?: string;
   /** Told the mark that the answer carries, if it is watched. */
   marked?: (mark: string) => void;
+  /** What is known by its digest is not sent once more: the answer is `undefined` then. */
+  known?: string;
+  /** Told the digest of the answer, if it has one. */
+  digested?: (digest: string) => void;
 }
 
 export async function call<T>(
   method: string,
   path: string,
-  { body, key, marked }: Options = {},
+  { body, key, marked, known, digested }: Options = {},
 ): Promise<T> {
   const headers: Record<string, string> = { 'X-Insel-Window': `${WINDOW} ${(requests += 1)}` };
   if (body !== undefined) headers['Content-Type'] = 'application/json';
   if (key) headers['Idempotency-Key'] = key;
+  if (known) headers['X-Insel-Known'] = known;
   const asked = reached;
   if (asked) headers['X-Insel-Revision'] = String(asked);
   // What is not sent is not recorded.
@@ -78,6 +83,8 @@ export async function call<T>(
   if (mark) marked?.(mark);
   if (response.status === 204) return undefined as T;
   const answer: unknown = await response.json().catch(() => null);
+  const digest = response.headers.get('X-Insel-Digest');
+  if (digest && answer !== null) digested?.(digest);
   if (!response.ok) {
     const problem = (answer ?? {
       title: 'Failed',

@@ -8,7 +8,7 @@ function asked(...names: string[]) {
   const client = new QueryClient();
   for (const name of names) client.setQueryData([name], 'an answer');
   const of = (name: string) => client.getQueryCache().find({ queryKey: [name] })!;
-  const mark = (name: string, given: string) => asking(client, of(name))(given);
+  const mark = (name: string, given: string) => asking(client, of(name)).marked(given);
   const stale = () => {
     const found = names.filter((name) => of(name).state.isInvalidated);
     for (const name of found) client.setQueryData([name], 'the next');
@@ -26,7 +26,7 @@ function onScreen(name: string) {
   const observer = new QueryObserver(client, {
     queryKey,
     queryFn: () => {
-      marked.push(asking(client, client.getQueryCache().find({ queryKey, exact: true })));
+      marked.push(asking(client, client.getQueryCache().find({ queryKey, exact: true })).marked);
       return new Promise<string>((resolve) => answers.push(resolve));
     },
   });
@@ -34,7 +34,7 @@ function onScreen(name: string) {
   const answer = async (n: number, mark: string | null) => {
     if (mark) marked[n]!(mark);
     answers[n]!(`answer ${n}`);
-    await new Promise((resolve) => setTimeout(resolve, 5));
+    await new Promise((resolve) => setTimeout(resolve, 50));
   };
   return { client, answers, answer, shown: () => observer.getCurrentResult().data };
 }
@@ -121,4 +121,17 @@ it('a first answer that nobody watches is asked for again after a change meanwhi
   askAgain(all.client, 'all');
   await all.answer(0, 'e.8');
   expect(all.answers).toHaveLength(2);
+});
+
+it('what is shown is known by its digest, that of the newest question', async () => {
+  const { client, of } = asked('tolerance');
+  expect(asking(client, of('tolerance')).known).toBeUndefined();
+  const [first, second] = [asking(client, of('tolerance')), asking(client, of('tolerance'))];
+  second.digested('two');
+  first.digested('one');
+  expect(asking(client, of('tolerance')).known).toBe('two');
+  // Nothing is shown any more: whatever comes is new.
+  client.removeQueries();
+  void client.prefetchQuery({ queryKey: ['tolerance'], queryFn: () => 'anew' });
+  expect(asking(client, of('tolerance')).known).toBeUndefined();
 });

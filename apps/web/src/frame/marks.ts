@@ -8,6 +8,8 @@ import { reachedRevision } from './api.js';
 const marks = new WeakMap<Query, string>();
 /** The newest question of each, and as of which revision it was asked: its answer is what is shown. */
 const newest = new WeakMap<Query, { revision: number }>();
+/** Digests of answers that are shown. */
+const digests = new WeakMap<Query, string>();
 let any = false;
 /** Told of lately: an answer may arrive after it was told that it no longer holds. */
 const late = new Set<string>();
@@ -15,21 +17,34 @@ const MOST_LATE = 1000;
 /** The server that the stream of events comes from: the marks of another say nothing. */
 let server = '';
 
-/**
- * A question is asked: until its answer is there no mark is known of it.
- * @returns takes the mark of its answer; that of a question that was asked before counts no more
- */
-export function asking(client: QueryClient, query: Query | undefined): (given: string) => void {
+export interface Asked {
+  /** Takes the mark of the answer; that of a question that was asked before counts no more. */
+  marked: (given: string) => void;
+  /** Digest of the answer that is shown: the same need not be sent once more. */
+  known: string | undefined;
+  /** Takes that of the answer. */
+  digested: (digest: string) => void;
+}
+
+/** A question is asked: until its answer is there no mark is known of it. */
+export function asking(client: QueryClient, query: Query | undefined): Asked {
   const me = { revision: reachedRevision() };
   if (query) {
     newest.set(query, me);
     marks.delete(query);
   }
-  return (given) => {
-    any = true;
-    if (!query || newest.get(query) !== me) return;
-    if (late.has(given)) onceThere(client, query);
-    else marks.set(query, given);
+  const isNewest = () => query !== undefined && newest.get(query) === me;
+  return {
+    marked(given) {
+      any = true;
+      if (!isNewest()) return;
+      if (late.has(given)) onceThere(client, query!);
+      else marks.set(query!, given);
+    },
+    known: query?.state.data === undefined ? undefined : digests.get(query),
+    digested(digest) {
+      if (isNewest()) digests.set(query!, digest);
+    },
   };
 }
 

@@ -5,10 +5,11 @@ import {
   keepPreviousData,
   queryOptions,
   useQuery,
+  type Query,
   type UseQueryResult,
 } from '@tanstack/react-query';
 import { call } from './api.js';
-import { asking } from './marks.js';
+import { asking, type Asked as AskedNow } from './marks.js';
 import { fromStandpoint, standpoint, useStandpoint } from './standpoint.js';
 
 export interface ReadOptions {
@@ -30,15 +31,15 @@ type AskedPerhaps<N extends ReadName> =
     : [query: ReadQuery<N> | null, options?: ReadOptions];
 
 export const read = <N extends ReadName>(name: N, ...[query]: Asked<N>): Promise<ReadAnswer<N>> =>
-  ask<N>(name, query as object | undefined);
+  ask<N>(name, query as object | undefined) as Promise<ReadAnswer<N>>;
 
 function ask<N extends ReadName>(
   name: N,
   query: object | undefined,
-  marked?: (given: string) => void,
-): Promise<ReadAnswer<N>> {
+  now?: AskedNow,
+): Promise<ReadAnswer<N> | undefined> {
   const { method, path, body } = requestOf(name, query);
-  return call<ReadAnswer<N>>(method, pathOf(name, path), { body, marked });
+  return call<ReadAnswer<N> | undefined>(method, pathOf(name, path), { body, ...now });
 }
 
 /** The log is of no time; plans are told from the record as it is. */
@@ -64,9 +65,11 @@ export const readOptions = <N extends ReadName>(
 ) =>
   queryOptions({
     queryKey: [name, query ?? null, OF_NOW.has(name) ? null : standpoint()],
-    queryFn: ({ client, queryKey }) => {
-      const asked = client.getQueryCache().find({ queryKey, exact: true });
-      return ask<N>(name, query ?? undefined, asking(client, asked));
+    queryFn: async ({ client, queryKey }) => {
+      const asked = client.getQueryCache().find<ReadAnswer<N>>({ queryKey, exact: true });
+      const answer = await ask<N>(name, query ?? undefined, asking(client, asked as Query));
+      // Nothing is sent where it is what is shown already.
+      return answer === undefined ? asked!.state.data! : answer;
     },
     enabled: query !== null,
     ...(options.keep ? { placeholderData: keepPreviousData as never } : {}),
