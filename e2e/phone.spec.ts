@@ -31,7 +31,7 @@ for (const path of [
     await page.goto(`${BASE()}/${path}`);
     await expect(page.getByRole('main')).toHaveText(/\w/);
     await page.waitForLoadState('networkidle');
-    expect(await beyondTheEdge(page)).toEqual([]);
+    await expect.poll(() => beyondTheEdge(page)).toEqual([]);
   });
 
 test('log: what stood in a step of a plan that is gone wraps', async () => {
@@ -57,10 +57,10 @@ test('log: what stood in a step of a plan that is gone wraps', async () => {
   await takeBackTo(page, before);
   await page.goto(`${BASE()}/log`);
   await expect(page.getByText('undid: ').first()).toBeVisible();
-  expect(await beyondTheEdge(page)).toEqual([]);
+  await expect.poll(() => beyondTheEdge(page)).toEqual([]);
   for (const difference of await page.locator('details').all())
     await difference.evaluate((element: HTMLDetailsElement) => (element.open = true));
-  expect(await beyondTheEdge(page)).toEqual([]);
+  await expect.poll(() => beyondTheEdge(page)).toEqual([]);
 });
 
 for (const [area, name] of [
@@ -74,7 +74,7 @@ for (const [area, name] of [
     await page.getByRole('rowgroup').getByText(name!, { exact: true }).first().click();
     await page.waitForURL(new RegExp(`/${area}/[0-9a-f-]+`));
     await page.waitForLoadState('networkidle');
-    expect(await beyondTheEdge(page)).toEqual([]);
+    await expect.poll(() => beyondTheEdge(page)).toEqual([]);
   });
 
 test('moves are asked for, what is found takes the place of the question, and gives it back', async () => {
