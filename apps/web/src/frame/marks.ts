@@ -90,7 +90,8 @@ export function askAgain(
     if (told === null) return false;
     const given = marks.get(query);
     if (given?.startsWith(`${server}.`)) return !told.has(given);
-    return newest.has(query) && newest.get(query)!.revision >= revision;
+    const asked = newest.get(query);
+    return asked !== undefined && asked.revision >= revision && query.state.status !== 'error';
   };
   for (const query of client.getQueryCache().findAll({ fetchStatus: 'fetching' }))
     // A first answer that is under way is waited for, whatever happens meanwhile.
