@@ -1,29 +1,16 @@
 /**
- * The record in memory: every row, found by id, by what refers to it, by name, MAC and address. Rows are never altered
- * in place; `apply` puts new ones where patches say so, keeps the indexes, and wakes what was computed from them. Nothing
- * ever copies a Fleet: to ask what would be, `overlay` lays rows over it and reads through to it.
+ * The record in memory: its rows (`row-reader.ts`) and what is computed from them. Rows are never altered in place; `apply` puts
+ * new ones where patches say so, keeps the indexes, and wakes what was computed from them. Nothing ever copies a Fleet: to ask
+ * what would be, `overlay` lays rows over it and reads through to it.
  */
 import { Gatherings, type Gathered } from './gathering.js';
-import { KIND_NAMES, REFERENCES, type Kind, type Row } from './kinds/index.js';
+import type { Kind, Row } from './kinds/index.js';
 import { Mended } from './mended.js';
 import { Orders, type Direction, type Key, type OrderedIndex } from './ordered.js';
 import type { Patch } from './patch.js';
+import { RowReader } from './row-reader.js';
 import { Store, type AnyRow } from './store.js';
-import {
-  Family,
-  fieldToIndex,
-  LOOK_UPS,
-  Memo,
-  OWNER_FIELD,
-  Tracks,
-  Watch,
-  type WokenBy,
-  type Altered,
-} from './tracking.js';
-
-/** Kinds whose names people give machines. */
-export type NamedKind = 'host' | 'guest' | 'device';
-export type MacKind = 'adapter' | 'port' | 'devicePort';
+import { Family, Memo, Tracks, Watch, type WokenBy, type Altered } from './tracking.js';
 
 /** Place of the value kept for the whole fleet among those kept for its records. */
 const WHOLE = '';
@@ -33,7 +20,6 @@ const ANSWERS = 'answers given';
 const ORDERS = 'keys of lists';
 /** What each takes in Node 20, measured with 50,000 of them (docs/performance.md). */
 const BYTES = { kept: 182, key: 32, edge: 18 };
-const KINDS_IN = Object.fromEntries(LOOK_UPS.map(({ name, kinds }) => [name, kinds]));
 
 /** Of an overlay: what it alters, and which values of the fleet under it do therefore not hold. */
 interface Over {
@@ -65,23 +51,20 @@ export class GroundMoved extends Error {
   }
 }
 
-export class Fleet {
+export class Fleet extends RowReader {
   /** Number of the last change that is in this fleet. */
   revision = 0;
-  private readonly store: Store;
   /** What is kept, by name. */
   private readonly kept = new Map<string, Family>();
   private readonly gatherings: Gatherings;
   private readonly orders: Orders;
   private readonly mended = new Mended();
   private watches = 0;
-  private readonly tracks: Tracks;
   private readonly over: Over | undefined;
 
   /** @param base the fleet that this one is laid over; it may not alter meanwhile */
   constructor(base?: Fleet) {
-    this.store = new Store(base?.store);
-    this.tracks = base?.tracks ?? new Tracks();
+    super(new Store(base?.store), base?.tracks ?? new Tracks());
     this.gatherings = new Gatherings(this.store, (name) => this.familyOf(name));
     this.orders = new Orders(() => this.familyOf(ORDERS));
     if (!base) return;
@@ -95,97 +78,6 @@ export class Fleet {
           stale: new Set(),
           asOf: base.tracks.computed,
         };
-  }
-
-  get<K extends Kind>(kind: K, id: string | null | undefined): Row<K> | undefined {
-    if (!id) return undefined;
-    const row = this.store.rows(kind).get(id);
-    if (this.tracks.noting) this.tracks.row(kind, this.store.rootOf(kind, id, row));
-    return row as Row<K> | undefined;
-  }
-
-  /** @throws Error if there is no such row: for ids that the record itself vouches for */
-  need<K extends Kind>(kind: K, id: string): Row<K> {
-    const row = this.get(kind, id);
-    if (!row) throw new Error(`no ${kind} ${id}`);
-    return row;
-  }
-
-  /** In the order of their ids, which is that of their making. */
-  all<K extends Kind>(kind: K): Iterable<Row<K>> {
-    this.tracks.table(kind);
-    return this.store.rows(kind).values() as Iterable<Row<K>>;
-  }
-
-  count(kind: Kind): number {
-    this.tracks.size(kind);
-    return this.store.rows(kind).size;
-  }
-
-  /** Rows of a kind whose field refers to that id, in the order of their ids. */
-  referring<K extends Kind>(kind: K, field: keyof Row<K> & string, id: string): Row<K>[] {
-    const table = this.store.rows(kind);
-    const rows: Row<K>[] = [];
-    for (const found of this.referringIds(kind, field, id)) rows.push(table.get(found) as Row<K>);
-    return rows;
-  }
-
-  referringCount<K extends Kind>(kind: K, field: keyof Row<K> & string, id: string): number {
-    const { index, owner, to } = fieldToIndex(kind, field);
-    this.noteReferring(kind, id, index, owner, to);
-    return this.store.index(index).count(id);
-  }
-
-  /** What refers to a row, by kind and field; empty if it can go. */
-  referrers(kind: Kind, id: string): { kind: Kind; field: string; ids: string[] }[] {
-    return KIND_NAMES.flatMap((from) =>
-      REFERENCES[from]
-        .filter(({ to }) => to === kind)
-        .map(({ field }) => ({
-          kind: from,
-          field,
-          ids: [...this.referringIds(from, field, id)],
-        }))
-        .filter(({ ids }) => ids.length > 0),
-    );
-  }
-
-  /** Hosts, guests and devices of that name, upper and lower case alike. */
-  named(name: string): { kind: NamedKind; id: string }[] {
-    return this.found('names', name.toLowerCase()).map((key) => splitKey<NamedKind>(key));
-  }
-
-  /** Adapters that carry a MAC. */
-  withMac(mac: string): Row<'adapter'>[] {
-    return this.macHolders(mac).flatMap(({ kind, id }) =>
-      kind === 'adapter' ? [this.need('adapter', id)] : [],
-    );
-  }
-
-  /** How many carry a MAC. */
-  macCarriers(mac: string): number {
-    this.tracks.look('macs', mac, KINDS_IN.macs!);
-    return this.store.index('macs').count(mac);
-  }
-
-  /** Whatever carries a MAC: adapters of guests, ports of hosts and of devices. */
-  macHolders(mac: string): { kind: MacKind; id: string }[] {
-    return this.found('macs', mac).map((key) => splitKey<MacKind>(key));
-  }
-
-  /** Address rows of one address in one routing domain, canonical text. */
-  withIp(domainId: string, ip: string): Row<'address'>[] {
-    return this.found('ips', `${domainId}|${ip}`).map((id) => this.need('address', id));
-  }
-
-  /** What is known of guests by that value: a machine identifier, a key, the name it calls itself. */
-  withFact(what: Row<'identityFact'>['what'], value: string): Row<'identityFact'>[] {
-    return this.found('facts', `${what}|${value}`).map((id) => this.need('identityFact', id));
-  }
-
-  /** What was accepted of a finding; there is one at most. */
-  acceptanceOf(findingId: string): Row<'acceptance'> | undefined {
-    return this.get('acceptance', this.found('acceptances', findingId)[0]);
   }
 
   /**
@@ -504,23 +396,6 @@ export class Fleet {
     return this.over?.ground === ground && this.over.revision === ground.revision;
   }
 
-  private referringIds(kind: Kind, field: string, id: string): readonly string[] {
-    const { index, owner, to } = fieldToIndex(kind, field);
-    this.noteReferring(kind, id, index, owner, to);
-    return this.store.index(index).get(id);
-  }
-
-  private noteReferring(kind: Kind, id: string, index: string, owner: boolean, to: Kind): void {
-    if (!this.tracks.noting) return;
-    if (owner) this.tracks.row(kind, OWNER_FIELD[to] ? this.store.rootOf(to, id) : id);
-    else this.tracks.look(index, id, [kind]);
-  }
-
-  private found(name: (typeof LOOK_UPS)[number]['name'], key: string): readonly string[] {
-    this.tracks.look(name, key, KINDS_IN[name]!);
-    return this.store.index(name).get(key);
-  }
-
   private applyOne(patch: Patch, revision: number): void {
     const held = this.store.rows(patch.kind).get(patch.id);
     if (patch.op === 'create') {
@@ -564,9 +439,4 @@ export class Fleet {
     this.gatherings.rouse(kind, id);
     if (!after) for (const family of this.kept.values()) family.memos.delete(id);
   }
-}
-
-function splitKey<K extends Kind>(key: string): { kind: K; id: string } {
-  const at = key.indexOf('|');
-  return { kind: key.slice(0, at) as K, id: key.slice(at + 1) };
 }

@@ -15,5 +15,6 @@ export * from './name-taken.js';
 export type { Key } from './ordered.js';
 export * from './patch.js';
 export * from './refusal.js';
+export type { MacKind, NamedKind } from './row-reader.js';
 export type { Altered } from './tracking.js';
 export * from './as-of.js';

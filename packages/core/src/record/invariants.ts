@@ -15,7 +15,8 @@ import {
 import type { Field } from './field.js';
 import { canonicalTime, isDay } from '../quantity/time.js';
 import { parseVlans } from '../quantity/vlan.js';
-import type { Fleet, NamedKind } from './fleet.js';
+import type { Fleet } from './fleet.js';
+import type { NamedKind } from './row-reader.js';
 import { KINDS, REFERENCES, type Kind, type Row } from './kinds/index.js';
 import type { Patch, Values } from './patch.js';
 import { refuse, type Refusal } from './refusal.js';

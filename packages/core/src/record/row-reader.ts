@@ -1,0 +1,133 @@
+/**
+ * The rows of a record, read by id, by what refers to them, by name, MAC and address. Whatever is read is noted, where something
+ * is computed that is kept.
+ */
+import { KIND_NAMES, REFERENCES, type Kind, type Row } from './kinds/index.js';
+import type { Store } from './store.js';
+import { fieldToIndex, LOOK_UPS, OWNER_FIELD, type Tracks } from './tracking.js';
+
+/** Kinds whose names people give machines. */
+export type NamedKind = 'host' | 'guest' | 'device';
+export type MacKind = 'adapter' | 'port' | 'devicePort';
+
+const KINDS_IN = Object.fromEntries(LOOK_UPS.map(({ name, kinds }) => [name, kinds]));
+
+export class RowReader {
+  constructor(
+    protected readonly store: Store,
+    protected readonly tracks: Tracks,
+  ) {}
+
+  get<K extends Kind>(kind: K, id: string | null | undefined): Row<K> | undefined {
+    if (!id) return undefined;
+    const row = this.store.rows(kind).get(id);
+    if (this.tracks.noting) this.tracks.row(kind, this.store.rootOf(kind, id, row));
+    return row as Row<K> | undefined;
+  }
+
+  /** @throws Error if there is no such row: for ids that the record itself vouches for */
+  need<K extends Kind>(kind: K, id: string): Row<K> {
+    const row = this.get(kind, id);
+    if (!row) throw new Error(`no ${kind} ${id}`);
+    return row;
+  }
+
+  /** In the order of their ids, which is that of their making. */
+  all<K extends Kind>(kind: K): Iterable<Row<K>> {
+    this.tracks.table(kind);
+    return this.store.rows(kind).values() as Iterable<Row<K>>;
+  }
+
+  count(kind: Kind): number {
+    this.tracks.size(kind);
+    return this.store.rows(kind).size;
+  }
+
+  /** Rows of a kind whose field refers to that id, in the order of their ids. */
+  referring<K extends Kind>(kind: K, field: keyof Row<K> & string, id: string): Row<K>[] {
+    const table = this.store.rows(kind);
+    const rows: Row<K>[] = [];
+    for (const found of this.referringIds(kind, field, id)) rows.push(table.get(found) as Row<K>);
+    return rows;
+  }
+
+  referringCount<K extends Kind>(kind: K, field: keyof Row<K> & string, id: string): number {
+    const { index, owner, to } = fieldToIndex(kind, field);
+    this.noteReferring(kind, id, index, owner, to);
+    return this.store.index(index).count(id);
+  }
+
+  /** What refers to a row, by kind and field; empty if it can go. */
+  referrers(kind: Kind, id: string): { kind: Kind; field: string; ids: string[] }[] {
+    return KIND_NAMES.flatMap((from) =>
+      REFERENCES[from]
+        .filter(({ to }) => to === kind)
+        .map(({ field }) => ({
+          kind: from,
+          field,
+          ids: [...this.referringIds(from, field, id)],
+        }))
+        .filter(({ ids }) => ids.length > 0),
+    );
+  }
+
+  /** Hosts, guests and devices of that name, upper and lower case alike. */
+  named(name: string): { kind: NamedKind; id: string }[] {
+    return this.found('names', name.toLowerCase()).map((key) => splitKey<NamedKind>(key));
+  }
+
+  /** Adapters that carry a MAC. */
+  withMac(mac: string): Row<'adapter'>[] {
+    return this.macHolders(mac).flatMap(({ kind, id }) =>
+      kind === 'adapter' ? [this.need('adapter', id)] : [],
+    );
+  }
+
+  /** How many carry a MAC. */
+  macCarriers(mac: string): number {
+    this.tracks.look('macs', mac, KINDS_IN.macs!);
+    return this.store.index('macs').count(mac);
+  }
+
+  /** Whatever carries a MAC: adapters of guests, ports of hosts and of devices. */
+  macHolders(mac: string): { kind: MacKind; id: string }[] {
+    return this.found('macs', mac).map((key) => splitKey<MacKind>(key));
+  }
+
+  /** Address rows of one address in one routing domain, canonical text. */
+  withIp(domainId: string, ip: string): Row<'address'>[] {
+    return this.found('ips', `${domainId}|${ip}`).map((id) => this.need('address', id));
+  }
+
+  /** What is known of guests by that value: a machine identifier, a key, the name it calls itself. */
+  withFact(what: Row<'identityFact'>['what'], value: string): Row<'identityFact'>[] {
+    return this.found('facts', `${what}|${value}`).map((id) => this.need('identityFact', id));
+  }
+
+  /** What was accepted of a finding; there is one at most. */
+  acceptanceOf(findingId: string): Row<'acceptance'> | undefined {
+    return this.get('acceptance', this.found('acceptances', findingId)[0]);
+  }
+
+  private referringIds(kind: Kind, field: string, id: string): readonly string[] {
+    const { index, owner, to } = fieldToIndex(kind, field);
+    this.noteReferring(kind, id, index, owner, to);
+    return this.store.index(index).get(id);
+  }
+
+  private noteReferring(kind: Kind, id: string, index: string, owner: boolean, to: Kind): void {
+    if (!this.tracks.noting) return;
+    if (owner) this.tracks.row(kind, OWNER_FIELD[to] ? this.store.rootOf(to, id) : id);
+    else this.tracks.look(index, id, [kind]);
+  }
+
+  private found(name: (typeof LOOK_UPS)[number]['name'], key: string): readonly string[] {
+    this.tracks.look(name, key, KINDS_IN[name]!);
+    return this.store.index(name).get(key);
+  }
+}
+
+function splitKey<K extends Kind>(key: string): { kind: K; id: string } {
+  const at = key.indexOf('|');
+  return { kind: key.slice(0, at) as K, id: key.slice(at + 1) };
+}
