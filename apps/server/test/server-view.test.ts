@@ -58,7 +58,7 @@ describe('the server', () => {
     expect(view.worker.values.map(({ name }) => name)).toContain('guest|findings');
     expect(noted).toBeGreaterThan(0);
     expect(view.edges).toBeGreaterThan(noted);
-    expect(view.worker.notesMiB).toBeGreaterThan(0);
+    expect(view.worker.bytes).toBeGreaterThan(0);
     const woken = values.filter(({ wokenBy }) => wokenBy.some(({ by }) => by === 'host'));
     expect(woken.length).toBeGreaterThan(0);
     // What was made was asked for.

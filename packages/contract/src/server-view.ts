@@ -24,9 +24,9 @@ export interface ThreadFigures {
   letGo: number;
   /** Rows, tables and keys from which something that is kept was computed. */
   noted: number;
-  /** How often something was computed from one of these, or from another value; and about what all of this takes. */
+  /** How often something was computed from one of these, or from another value; and about how many bytes all of this takes. */
   edges: number;
-  notesMiB: number;
+  bytes: number;
   values: KeptValues[];
 }
 

@@ -30,8 +30,7 @@ export class HeapCeiling {
 
   figures(fleet: Fleet): ThreadFigures {
     const { values, noted, edges, bytes } = fleet.keptValues();
-    const notesMiB = Math.round((bytes / 2 ** 20) * 10) / 10;
     values.sort((a, b) => b.kept - a.kept || a.name.localeCompare(b.name));
-    return { heapMiB: heapMiB(), letGo: this.letGo, noted, edges, notesMiB, values };
+    return { heapMiB: heapMiB(), letGo: this.letGo, noted, edges, bytes, values };
   }
 }

@@ -1,7 +1,7 @@
 /** How the server does, for who looks after it: its memory, how long changes wait and take, what it keeps and why that is made anew. */
 import type { ServerView, Spread, ThreadFigures } from '@insel/contract';
 import { useQuery } from '@tanstack/react-query';
-import { kindWords } from '@insel/core';
+import { formatBinary, kindWords } from '@insel/core';
 import { call, problemOf } from '../../frame/api.js';
 import { minuteOf } from '../../components/minute.js';
 import { ProblemNote } from '../../components/problem.js';
@@ -94,7 +94,7 @@ function Server({ view }: { view: ServerView }) {
 }
 
 function Kept({
-  of: { noted, edges, notesMiB, values },
+  of: { noted, edges, bytes, values },
   name: title,
 }: {
   of: ThreadFigures;
@@ -107,7 +107,7 @@ function Kept({
         Values computed from <span className="mono">{whole(noted)}</span> rows and look-ups. One is
         made anew once something that it was computed from has altered. To know that,{' '}
         <span className="mono">{whole(edges)}</span> notes are kept of what was computed from what,
-        about <span className="mono">{notesMiB} MiB</span> with all their bookkeeping.
+        about <span className="mono">{formatBinary(bytes)}</span> with all their bookkeeping.
       </p>
       <table className="w-full text-right text-[13px]">
         <thead className="text-xs text-faint">
