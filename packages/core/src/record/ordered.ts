@@ -39,7 +39,7 @@ class Run extends Memo {
 
   protected override tell(by: WokenBy): void {
     super.tell(by);
-    this.index.rouse(this);
+    this.index.rouse(this, by);
   }
 }
 
@@ -64,9 +64,9 @@ export class OrderedIndex {
     for (const { id } of rows.values()) this.altered.add(id);
   }
 
-  rouse(run: Run): void {
+  rouse(run: Run, by: WokenBy): void {
     this.awake.add(run);
-    this.together.wake('room');
+    this.together.wake(by);
   }
 
   hear({ kind, id, roots }: Pick<Altered, 'kind' | 'id' | 'roots'>): void {
