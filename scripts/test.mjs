@@ -174,7 +174,9 @@ const journeys = (suites) =>
 /** What a journey failed of, and what the page showed around the place where it was at work. */
 function textOf(result) {
   if (!result) return undefined;
-  const said = result.error.message.split('\n').slice(0, LINES_OF_A_FAILURE);
+  const errors = result.errors?.length ? result.errors : [result.error];
+  const all = errors.flatMap(({ message = '' }) => message.split('\n'));
+  const said = all.slice(0, LINES_OF_A_FAILURE);
   const page = result.attachments.find(({ name, path }) => name === 'error-context' && path);
   if (!page || !existsSync(page.path)) return said.join('\n');
   const shown = readFileSync(page.path, 'utf8').split('\n');
