@@ -1,9 +1,10 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryClient, QueryClientProvider, notifyManager } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import { ProblemError } from './frame/api.js';
+import { watchPresses, whenReleased } from './frame/pressed.js';
 import { Session } from './frame/session.js';
 import { Shell } from './frame/shell.js';
 import { applyLight } from './frame/theme.js';
@@ -11,6 +12,8 @@ import { PAGES } from './routes.js';
 import './style.css';
 
 applyLight();
+watchPresses(document);
+notifyManager.setScheduler((notify) => setTimeout(() => whenReleased(notify)));
 
 /** What the server has answered with a refusal is not asked again. */
 const isFinal = (error: Error): boolean =>

@@ -31,7 +31,8 @@ export function Editable<T>(props: Editing<T>) {
     setFault('');
     setOverride('');
     setProblem(null);
-    setTimeout(() => trigger.current?.focus());
+    // Whoever has gone on to something else meanwhile stays there.
+    setTimeout(() => document.activeElement === document.body && trigger.current?.focus());
   };
   const keep = async (typed: string, revision = at.seen.revision) => {
     const read = parse(typed);

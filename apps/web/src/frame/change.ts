@@ -5,6 +5,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { call, problemOf } from './api.js';
+import { untilReleased } from './pressed.js';
 import { fromStandpoint } from './standpoint.js';
 
 const QUICK_MS = 400;
@@ -69,6 +70,7 @@ export function useChange() {
           body,
           key: key.current.key,
         });
+        await untilReleased();
         key.current = undefined;
         setProblem(null);
         const fresh = client.invalidateQueries();
@@ -82,8 +84,10 @@ export function useChange() {
         }
         // Whoever edits on at once must not meet the revision of before: what is shown is read anew first, as long as that is quick.
         await Promise.race([fresh, new Promise((resolve) => setTimeout(resolve, QUICK_MS))]);
+        await untilReleased();
         return written;
       } catch (error) {
+        await untilReleased();
         setProblem(problemOf(error));
         return undefined;
       } finally {
