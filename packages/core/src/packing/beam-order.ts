@@ -141,14 +141,17 @@ class Steps {
     const { board } = this.moving;
     standAs(board, before.board);
     const waitedFor = new Set<number>();
-    for (const [unit, host] of board.at.entries())
-      if (host !== target[unit]) waitedFor.add(target[unit]!);
-    for (const [unit, from] of before.board.entries()) {
+    for (let unit = 0; unit < target.length; unit += 1)
+      if (board.at[unit] !== target[unit]) waitedFor.add(target[unit]!);
+    for (let unit = 0; unit < target.length; unit += 1) {
+      const from = before.board[unit]!;
       // Who is at its target and in nobody's way stays.
       const waits = from !== target[unit];
       if (from < 0 || !(waits || (this.helpers && waitedFor.has(from)))) continue;
       const weight = this.weight[unit]!;
-      board.take(unit);
+      // Rules count it where it stands; the room of other hosts is the same with it there.
+      const ruled = board.limitsOf[unit]!.length > 0;
+      if (ruled) board.take(unit);
       for (const to of this.placesOf(unit, from)) {
         this.asked += 1;
         const [arrives, leaves] = [to === target[unit], from === target[unit]];
@@ -160,7 +163,7 @@ class Steps {
         this.ahead.add(mark);
         this.steps.push({ unit, from, to, before, distance, mark, rank });
       }
-      board.put(unit, from);
+      if (ruled) board.put(unit, from);
     }
   }
 
@@ -184,8 +187,12 @@ function reach({ before, distance, mark, unit, from, to }: Step): Kept {
 }
 
 function standAs(board: Board, at: Placing): void {
-  const others = Array.from(at.keys()).filter((unit) => at[unit] !== board.at[unit]);
-  for (const unit of others) board.take(unit);
+  const others: number[] = [];
+  for (let unit = 0; unit < at.length; unit += 1) {
+    if (at[unit] === board.at[unit]) continue;
+    others.push(unit);
+    board.take(unit);
+  }
   for (const unit of others) board.put(unit, at[unit]!);
 }
 

@@ -38,10 +38,10 @@ const WORK = 1_000_000;
 const MOST_STOP_OVERS = 2;
 /** Moves asked about while placings are walked: few from the end, where often next to nothing leads to it. */
 const [WALKED_BACK, WALKED] = [20_000, 500_000];
-/** Beams; wider than `WIDE` only where none has found an order. So many moves asked about in all of them. */
+/** Beams; so many moves asked about in all of them, and fewer once an order is found and only one with fewer stop-overs is wanted. */
 const WIDTHS = [3, 10, 30, 100, 300];
-const WIDE = 100;
 const BEAMED = 16_000_000;
+const BETTERED = 1_500_000;
 
 export function orderMoves(ordering: Ordering): Ordered {
   const { start, target, most = MOST_STOP_OVERS } = ordering;
@@ -91,8 +91,8 @@ function beamed(ordering: Ordering): Move[] | null {
   let best: Move[] | null = null;
   let work = BEAMED;
   for (const width of WIDTHS) {
-    if (best && width > WIDE) break;
     for (const [end, from] of Object.entries(ends)) {
+      if (best && work < BEAMED - BETTERED) return best;
       const { moves: found, asked } = orderByBeam(from, { width, work });
       const moves = found && end === 'back' ? turnedRound(found) : found;
       if (moves && moves.length < (best?.length ?? Infinity) && isLegal(ordering, moves))
