@@ -59,7 +59,7 @@ export const build = (wishes: Record<string, MachineWish>): Machine[] =>
     ifaces: wish.ifs.map((iface, i): Iface => ({
       id: `${id}.${i}`,
       name: `e${i}`,
-      segment: iface.seg,
+      node: iface.seg,
       up: iface.up ?? true,
       masquerade: iface.masq ?? false,
       masqueradeFrom: iface.from?.map(prefixOf) ?? null,

@@ -43,7 +43,7 @@ export class Kernel {
   build(): void {
     const lines = ['set -e', ...[...this.spaces.values()].map((space) => `ip netns add ${space}`)];
     const segments = new Set(
-      this.machines.flatMap((machine) => machine.ifaces.flatMap((iface) => iface.segment ?? [])),
+      this.machines.flatMap((machine) => machine.ifaces.flatMap((iface) => iface.node ?? [])),
     );
     const inSwitches = [`sysctl -qw net.ipv6.conf.all.disable_ipv6=1`];
     for (const segment of segments)
@@ -77,7 +77,7 @@ export class Kernel {
       );
       late.push(
         `ip link set ${outer} up`,
-        ...(iface.segment === null ? [] : [`ip link set ${outer} master br${iface.segment}`]),
+        ...(iface.node === null ? [] : [`ip link set ${outer} master br${iface.node}`]),
       );
       // An adapter that is not connected has no addresses: that is what a machine's own network service makes of a pulled cable.
       inside.push(`ip link set e${i} ${iface.up && machine.on ? 'up' : 'down'}`);

@@ -7,6 +7,7 @@ import {
   matrix,
   readService,
   MOST_CLASSES,
+  machineInfo,
   worldOf,
   type Context,
   type Fleet,
@@ -48,7 +49,7 @@ export function matrixView(
   const { classOf, cells, simulated } = found;
   const views = machines.map((machine) => {
     const address = firstAddress(machine);
-    return { ...world.machines.get(machine)!, ip: address ? formatAddress(address) : '' };
+    return { ...machineInfo(machine)!, ip: address ? formatAddress(address) : '' };
   });
   return {
     machines: views,

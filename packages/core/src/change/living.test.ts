@@ -7,6 +7,7 @@ import { allFindings, findingsOn, markOn, RULES } from '../finding/index.js';
 import { capacity, headroom, load, poolFigures } from '../host/index.js';
 import { heldIn, subnetFigures, subnetRuns } from '../network/index.js';
 import { failureDomains, failureFates } from '../placement/index.js';
+import { ifaceInfo } from '../reach/machine-parts.js';
 import { worldOf } from '../reach/record-topology.js';
 import {
   brokenInvariant,
@@ -65,17 +66,22 @@ function answers(fleet: Fleet, now: string): Record<string, string> {
   say('start', [...fleetStart(fleet).order.blocked]);
   // Segments are told apart by who is on them, not by their numbers.
   const segments = new Map<number, number>();
-  const numbered = (segment: number) => {
+  const numbered = (segment: number | null) => {
+    if (segment === null) return null;
     if (!segments.has(segment)) segments.set(segment, segments.size);
     return segments.get(segment)!;
   };
-  const { topology, ifaces } = worldOf(fleet);
+  const { topology } = worldOf(fleet);
   for (const { ifaces: own, ...machine } of topology.machines.values())
     say(`machine ${machine.id}`, [
       machine,
       own.map((iface) => [
-        { ...iface, segment: iface.segment === null ? null : numbered(iface.segment) },
-        { ...ifaces.get(iface), node: ifaces.get(iface)?.node === null },
+        {
+          ...iface,
+          node: iface.node === null,
+          info: { ...ifaceInfo(iface), node: ifaceInfo(iface)?.node === null },
+        },
+        numbered(topology.segmentOf(iface)),
         iface.addresses.map((address) => topology.ownersOf(address).map(({ id }) => id)),
       ]),
     ]);

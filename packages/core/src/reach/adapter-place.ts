@@ -31,11 +31,11 @@ export class AdapterPlaces {
     const blocked = this.unplugged(adapter, guest);
     const found = this.carrying(host.id, networkId);
     if (!found) {
-      const node = this.wiring.node(nodeKeys.wire(networkId));
+      const node = this.wiring.numbers.of(nodeKeys.wire(networkId));
       return { node, blocked: blocked ?? this.notCarried(host, networkId), alone: false };
     }
     if (!found.isolates) return { node: found.node, blocked, alone: false };
-    return { node: this.wiring.node(nodeKeys.inside(adapter.id)), blocked, alone: true };
+    return { node: this.wiring.numbers.of(nodeKeys.inside(adapter.id)), blocked, alone: true };
   }
 
   isAlone = ({ networkId }: Row<'adapter'>, hostId: string): boolean =>

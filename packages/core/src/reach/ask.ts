@@ -16,19 +16,14 @@ import {
   type Refusal,
 } from '../record/index.js';
 import { explain } from './explain.js';
-import type { MachineInfo } from './machine-parts.js';
+import { machineInfo, type MachineInfo } from './machine-parts.js';
 import type { Explained } from './mending.js';
 import { ping, type Echo, type Journey, type Verdict } from './ping.js';
-import {
-  OUTSIDE,
-  OUTSIDE_ADDRESS,
-  edgesBetween,
-  worldOf,
-  type RecordTopology,
-} from './record-topology.js';
+import { edgesBetween, worldOf, type RecordTopology } from './record-topology.js';
+import { OUTSIDE, OUTSIDE_ADDRESS } from './record-machines.js';
 import { restsOn, type RestsOn } from './rests-on.js';
 import { inOwnSubnet } from './route.js';
-import type { Machine, Service } from './topology.js';
+import type { Iface, Machine, Service } from './topology.js';
 import { waysIn, type WayIn } from './ways-in.js';
 
 /** One end: a machine of the record by its id, the outside, or an address. */
@@ -92,9 +87,9 @@ export function askReach(
   const { sender, target, to } = ends;
   const service = question.service ?? null;
   const echo = ping(world.topology, sender, to, target, service);
-  const from = world.machines.get(sender)!;
+  const from = machineInfo(sender)!;
   const meant = target ?? world.topology.ownersOf(to)[0] ?? null;
-  const name = meant ? world.machines.get(meant)!.name : NOBODY;
+  const name = meant ? machineInfo(meant)!.name : NOBODY;
   const failed = echo.request.failure ?? echo.reply?.failure ?? null;
   const explained = explain(fleet, world, echo, to, target);
   const ip = formatAddress(to);
@@ -123,18 +118,25 @@ interface Ends {
   to: Address;
 }
 
+/** Whether a port of any equipment is joined to where the outside is. */
+function leadsOut({ topology }: RecordTopology, outside: Iface): boolean {
+  const segment = topology.segmentOf(outside);
+  for (const machine of topology.machines.values())
+    if (
+      machineInfo(machine)?.kind === 'device' &&
+      machine.ifaces.some((iface) => topology.segmentOf(iface) === segment)
+    )
+      return true;
+  return false;
+}
+
 export function findEnds(
   world: RecordTopology,
   { from, to, family }: ReachQuestion,
 ): Ends | { sentence: string } {
   const sender = world.topology.machines.get(from.id);
   if (!sender) return { sentence: 'The machine to ask from is not in the record, or retired.' };
-  if (
-    sender.outside &&
-    ![...world.ifaces].some(
-      ([iface, info]) => info.kind === 'devicePort' && iface.segment === sender.ifaces[0]!.segment,
-    )
-  )
+  if (sender.outside && !leadsOut(world, sender.ifaces[0]!))
     return {
       sentence:
         'No port of any equipment is recorded as leading outside: record the router and its outer port first.',
@@ -187,12 +189,10 @@ function sentenceOf(
   const whom = (to === NOBODY ? ip : to) + port;
   switch (echo.verdict) {
     case 'yes': {
-      const through = echo.request.hops
-        .slice(1, -1)
-        .map((hop) => world.machines.get(hop.machine)!.name);
+      const through = echo.request.hops.slice(1, -1).map((hop) => machineInfo(hop.machine)!.name);
       const led = echo.request.hops.findLast(({ forwardedTo }) => forwardedTo)?.forwardedTo;
       const whereto = led
-        ? `, which leads on to ${world.machines.get(echo.answeredBy!)!.name}, port ${led.port}`
+        ? `, which leads on to ${machineInfo(echo.answeredBy!)!.name}, port ${led.port}`
         : '';
       return `Yes: ${from} reaches ${whom}${whereto}${through.length ? ` through ${[...new Set(through)].join(', ')}` : ', directly'}.`;
     }
@@ -233,7 +233,7 @@ const unnamedUplink = (world: RecordTopology, echo: Echo): string | null => {
       !came.translatedBy &&
       machine.ifaces.filter(({ side }) => side === 'uplink' || side === 'plain').length > 1,
   );
-  return hop ? world.machines.get(hop.machine)!.name : null;
+  return hop ? machineInfo(hop.machine)!.name : null;
 };
 
 /** What is taken for true of a machine of which nobody recorded it. */
@@ -245,9 +245,9 @@ const assumption = ({ on, machine: { name } }: RestsOn): string =>
 export function hopsOf(world: RecordTopology, journey: Journey): HopView[] {
   return journey.hops.map((hop, i) => {
     const after = journey.hops[i + 1];
-    const way = hop.out && after?.in ? edgesBetween(world, hop.out, after.in) : null;
+    const way = hop.out && after?.in ? edgesBetween(world.wiring, hop.out, after.in) : null;
     return {
-      machine: world.machines.get(hop.machine)!,
+      machine: machineInfo(hop.machine)!,
       in: hop.in?.name ?? null,
       out: hop.out?.name ?? null,
       next: hop.next && formatAddress(hop.next),

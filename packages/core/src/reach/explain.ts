@@ -9,6 +9,7 @@ import {
 import type { Fleet, Row } from '../record/index.js';
 import { Mending, type Explained, type Mend } from './mending.js';
 import type { Echo, Failure, Journey } from './ping.js';
+import { ifaceInfo } from './machine-parts.js';
 import { edgesBetween, type RecordTopology } from './record-topology.js';
 import type { Iface, Machine } from './topology.js';
 
@@ -272,7 +273,9 @@ class Scene extends Mending {
     if (!found.up) return this.unplugged(other, found);
     const astray =
       this.onWrongNetwork(other, found, next) ?? this.ownOnWrongNetwork(machine, iface);
-    const blocked = edgesBetween(this.world, iface, found)?.find((edge) => edge.blocked)?.blocked;
+    const blocked = edgesBetween(this.world.wiring, iface, found)?.find(
+      (edge) => edge.blocked,
+    )?.blocked;
     if (blocked && !astray)
       return {
         code: blocked.code,
@@ -301,7 +304,7 @@ class Scene extends Mending {
   }
 
   private unplugged(machine: Machine, iface: Iface): Explained {
-    const info = this.world.ifaces.get(iface)!;
+    const info = ifaceInfo(iface)!;
     const mends: Mend[] =
       info.kind === 'adapter'
         ? [
@@ -321,7 +324,7 @@ class Scene extends Mending {
 
   /** An address that belongs to another network than the one its adapter is on. */
   private onWrongNetwork(machine: Machine, iface: Iface, address: Address): Explained | null {
-    const info = this.world.ifaces.get(iface)!;
+    const info = ifaceInfo(iface)!;
     const row = this.rowsOf(iface).find((found) => found.ip === formatAddress(address));
     const subnet = this.fleet.get('subnet', row?.subnetId);
     if (!row || !subnet || subnet.networkId === info.networkId) return null;
@@ -345,7 +348,7 @@ class Scene extends Mending {
   private ownOnWrongNetwork(machine: Machine, iface: Iface): Explained | null {
     for (const row of this.rowsOf(iface)) {
       const subnet = this.fleet.get('subnet', row.subnetId);
-      const networkId = this.world.ifaces.get(iface)?.networkId;
+      const networkId = ifaceInfo(iface)?.networkId;
       if (!subnet || !networkId || subnet.networkId === networkId) continue;
       return this.onWrongNetwork(machine, iface, {
         ...iface.addresses.find((own) => formatAddress(own) === row.ip)!,

@@ -1,10 +1,11 @@
 export * from './ask.js';
 export * from './failure-words.js';
-export type { IfaceInfo, MachineInfo } from './machine-parts.js';
+export { machineInfo, type IfaceInfo, type MachineInfo } from './machine-parts.js';
 export * from './matrix.js';
 export { ping, type Echo, type Failure, type Hop, type Verdict } from './ping.js';
 export * from './probe.js';
 export * from './read-service.js';
+export { OUTSIDE, OUTSIDE_ADDRESS } from './record-machines.js';
 export * from './record-topology.js';
 export { restsOn, type RestsOn } from './rests-on.js';
 export * from './topology.js';

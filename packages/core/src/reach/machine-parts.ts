@@ -3,11 +3,10 @@ import { addressOf, BITS, prefixOf, type Address, type Family } from '../address
 import type { Fleet, NamedKind, Row } from '../record/index.js';
 import { AdapterPlaces } from './adapter-place.js';
 import type { Iface, IfaceAddress, Machine } from './topology.js';
-import { wireRecord } from './wire-record.js';
 import type { Blocked, Wiring } from './wiring.js';
 
 export interface IfaceInfo {
-  /** Node of the wiring, or null where it is joined to nothing. */
+  /** Node of the wiring that it is to be joined to, or null where there is none. */
   node: number | null;
   /** Why frames do not pass between it and that node. */
   blocked?: Blocked | null;
@@ -21,7 +20,18 @@ export interface MachineInfo {
   kind: NamedKind | 'outside';
   id: string;
   name: string;
+  /** Guest that it is for: what translates for one alone. */
+  guestId?: string;
 }
+
+/** Machines and interfaces of the record know what they stand for; others, such as a probe, do not. */
+interface Recorded<T> {
+  info: T;
+}
+export const ifaceInfo = (iface: Iface): IfaceInfo | undefined =>
+  (iface as Partial<Recorded<IfaceInfo>>).info;
+export const machineInfo = (machine: Machine): MachineInfo | undefined =>
+  (machine as Partial<Recorded<MachineInfo>>).info;
 
 /** What is configured on a machine. */
 export type Routed = Pick<
@@ -35,17 +45,16 @@ export const NOBODY_LOOKED: Routed = {
 };
 
 export class MachineParts {
-  protected readonly wiring: Wiring;
-  protected readonly ifaces = new Map<Iface, IfaceInfo>();
-  protected readonly machines = new Map<Machine, MachineInfo>();
   protected readonly places: AdapterPlaces;
   /** The same few gateways and blocks are read once. */
   private readonly addressRead = remembered(addressOf);
   private readonly lengthRead = remembered((prefix: string) => prefixOf(prefix).length);
 
-  constructor(protected readonly fleet: Fleet) {
-    this.wiring = wireRecord(fleet);
-    this.places = new AdapterPlaces(fleet, this.wiring);
+  constructor(
+    protected readonly fleet: Fleet,
+    readonly wiring: Wiring,
+  ) {
+    this.places = new AdapterPlaces(fleet, wiring);
   }
 
   protected machine(
@@ -55,7 +64,8 @@ export class MachineParts {
     addresses: readonly Row<'address'>[],
     id = info.id,
   ): Machine {
-    const machine: Machine = {
+    const machine: Machine & Recorded<MachineInfo> = {
+      info,
       id,
       name: info.name,
       reversePath: !routed || routed.reversePath === 'unknown' ? null : routed.reversePath,
@@ -69,7 +79,6 @@ export class MachineParts {
     if (routed)
       for (const family of [4, 6] as const)
         machine.gateway[family] = this.gatewayOf(routed, addresses, family);
-    this.machines.set(machine, info);
     return machine;
   }
 
@@ -109,7 +118,7 @@ export class MachineParts {
           this.places.isAlone(adapter, hostId) &&
           this.fleet.referring('address', 'adapterId', adapter.id).some((row) => row.ip === ip),
       );
-    return alone.length === 1 ? `translator|${alone[0]!.id}` : null;
+    return alone.length === 1 ? translatorId(alone[0]!.id) : null;
   }
 
   /** As configured on the machine; where nobody has looked, what its first subnet with a gateway says. */
@@ -152,20 +161,25 @@ export class MachineParts {
     rows: readonly Row<'address'>[],
     more: Partial<Iface> = {},
   ): Iface {
-    const iface: Iface = {
+    const { node, blocked } = info;
+    const iface: Iface & Recorded<IfaceInfo> = {
+      info,
       id: info.rowId,
       name,
-      segment: null,
+      // Cut off from its node it is on a segment of its own.
+      node: node !== null && blocked ? this.wiring.numbers.alone() : node,
       up: true,
       addresses: this.addressesOf(rows),
       masquerade: false,
       side: 'plain',
       ...more,
     };
-    this.ifaces.set(iface, info);
     return iface;
   }
 }
+
+/** Isolated NAT: what translates for an adapter alone. */
+export const translatorId = (adapterId: string): string => `translator|${adapterId}`;
 
 /** In the order of recording: ids are made in order of time. */
 export const byId = <T extends { id: string }>(rows: T[]): T[] =>

@@ -14,7 +14,7 @@ const machine = (
   const iface: Iface = {
     id: `${id}.0`,
     name: 'e0',
-    segment,
+    node: segment,
     up,
     masquerade: false,
     side: 'plain',
@@ -65,7 +65,7 @@ const place = fc
     const ifaces = router.sides.map((segment): Iface => ({
       id: `r.${segment}`,
       name: `e${segment}`,
-      segment,
+      node: segment,
       up: true,
       masquerade: router.masquerade && segment === 2,
       side: 'plain',
@@ -122,7 +122,7 @@ it('a second interface without an address, and a second family, make no class of
     one.ifaces.push({
       id: `m${i}.1`,
       name: 'e1',
-      segment: 2,
+      node: 2,
       up: true,
       masquerade: false,
       side: 'plain',

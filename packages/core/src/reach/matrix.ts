@@ -124,7 +124,7 @@ function classKey(topology: Topology, machine: Machine, lines: Record<4 | 6, big
     (machine.forwarding === 'sides' && machine.ifaces.length > 1)
   )
     return alone;
-  if (!iface.up || iface.segment === null) return alone;
+  if (!iface.up || iface.node === null) return alone;
   const owners = machine.on ? 1 : 0;
   const parts: string[] = [];
   for (const own of iface.addresses) {
@@ -136,14 +136,14 @@ function classKey(topology: Topology, machine: Machine, lines: Record<4 | 6, big
   }
   // An interface without addresses still answers for those of the others, wherever it is joined.
   const others = machine.ifaces.flatMap((other) =>
-    other !== iface && other.up && other.segment !== null ? [other.segment] : [],
+    other !== iface && other.up && other.node !== null ? [topology.segmentOf(other)] : [],
   );
   const gateways = ([4, 6] as const).map((family) =>
     machine.gateway[family] ? keyOf(machine.gateway[family]) : '',
   );
   return [
     machine.on,
-    iface.segment,
+    topology.segmentOf(iface),
     others.sort().join(),
     gateways.join(),
     machine.onLink,

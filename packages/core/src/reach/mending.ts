@@ -9,7 +9,7 @@ import {
 import type { Change } from '../change/index.js';
 import type { Fleet, Row, Values } from '../record/index.js';
 import type { Echo, Journey } from './ping.js';
-import type { MachineInfo } from './machine-parts.js';
+import { ifaceInfo, machineInfo, type MachineInfo } from './machine-parts.js';
 import type { RecordTopology } from './record-topology.js';
 import { inOwnSubnet } from './route.js';
 import type { Iface, Machine } from './topology.js';
@@ -33,7 +33,7 @@ export class Mending {
     protected readonly echo: Echo,
   ) {}
 
-  protected info = (machine: Machine): MachineInfo => this.world.machines.get(machine)!;
+  protected info = (machine: Machine): MachineInfo => machineInfo(machine)!;
 
   protected at(machine: Machine): Explained['at'] {
     const { kind, id, name } = this.info(machine);
@@ -137,12 +137,15 @@ export class Mending {
   }
 
   protected rowsOf(iface: Iface): Row<'address'>[] {
-    const info = this.world.ifaces.get(iface);
+    const info = ifaceInfo(iface);
     if (!info) return [];
     if (info.kind === 'adapter') return this.fleet.referring('address', 'adapterId', info.rowId);
     if (info.kind === 'devicePort')
       return this.fleet.referring('address', 'devicePortId', info.rowId);
-    const machine = [...this.world.machines].find(([found]) => found.ifaces.includes(iface))?.[1];
+    const found = [...this.world.topology.machines.values()].find(({ ifaces }) =>
+      ifaces.includes(iface),
+    );
+    const machine = found && machineInfo(found);
     if (machine?.kind !== 'host') return [];
     const values = new Set(iface.addresses.map((address) => formatAddress(address)));
     return this.fleet
@@ -151,7 +154,7 @@ export class Mending {
   }
 
   protected networkName(iface: Iface): string {
-    const networkId = this.world.ifaces.get(iface)?.networkId;
+    const networkId = ifaceInfo(iface)?.networkId;
     return this.fleet.get('network', networkId)?.name ?? 'no network';
   }
 

@@ -5,7 +5,7 @@ import type { Address } from '../address/index.js';
 import { broadcastOf, ownIface, type Iface, type Machine } from './topology.js';
 
 const iface = (id: string, addresses: Iface['addresses'], up = true): Iface => ({
-  ...{ id, name: id, segment: 1, up, addresses, masquerade: false, side: 'plain' },
+  ...{ id, name: id, node: 1, up, addresses, masquerade: false, side: 'plain' },
 });
 const machine = (ifaces: Iface[]): Machine => ({
   ...{ id: 'm', name: 'm', on: true, forwarding: 'none', ifaces, routes: [] },

@@ -300,13 +300,14 @@ function carry(
       : -1;
     if (told >= 0) packet.from = translatedTo = forwardings.splice(told, 1)[0]!.outer;
     const next = route.via ?? packet.to;
-    if (out.segment === null) return end({ code: 'not-joined', machine, iface: out });
+    const segment = topology.segmentOf(out);
+    if (segment === null) return end({ code: 'not-joined', machine, iface: out });
     const asked =
       packet.from && isConfigured(machine, packet.from)
         ? packet.from
         : sourceFor(machine, { iface: out, via: null }, next);
     const answering: Neighbour[] = topology
-      .answering(out.segment, next, machine, packet.from, broad !== undefined)
+      .answering(segment, next, machine, packet.from, broad !== undefined)
       .filter(
         (found) => broad ?? !unwelcomeAt(topology, found.machine, found.iface, asked ?? null),
       );
@@ -320,7 +321,7 @@ function carry(
       });
     if (answering.length > 1)
       contested ??= {
-        segment: out.segment,
+        segment,
         address: next,
         machines: answering.map((found) => found.machine),
       };

@@ -9,7 +9,7 @@ import { nodeKeys } from './wire-record.js';
 
 export interface Probe {
   name: string;
-  /** Layer-2 segment; null: joined to nothing. */
+  /** Layer-2 segment, by one of its nodes; null: joined to nothing. */
   segment: number | null;
   /** In canonical notation. */
   ip: string;
@@ -41,7 +41,7 @@ function machineOf({ name, segment, ip, prefixLength, gateway }: Probe, id: stri
     forwarding: 'none',
     ifaces: [
       {
-        ...{ id, name: 'its adapter', segment, up: true, masquerade: false, side: 'plain' },
+        ...{ id, name: 'its adapter', node: segment, up: true, masquerade: false, side: 'plain' },
         addresses: [{ ...address, length: prefixLength }],
       },
     ],

@@ -16,8 +16,8 @@ export type Side = 'plain' | 'uplink' | 'nat' | 'routed' | 'local';
 export interface Iface {
   id: string;
   name: string;
-  /** Layer-2 segment; null: joined to nothing. */
-  segment: number | null;
+  /** Where it is joined on layer 2: nodes are segments of their own, or the topology is told what joins them; null: to nothing. */
+  node: number | null;
   /** The cable is plugged in and the port is up: otherwise its addresses and routes are not there. */
   up: boolean;
   addresses: IfaceAddress[];
@@ -97,67 +97,67 @@ export interface Neighbour {
 
 /** Machines by id, and who answers for an address on a segment. */
 export class Topology {
-  readonly machines: Map<string, Machine> = new Map();
-  /** Machines that are on, by the addresses they have: mostly one each, which is kept bare. */
+  readonly machines: ReadonlyMap<string, Machine>;
+  /** Machines that are on, by the addresses they have, in the order of their ids: mostly one each, which is kept bare. */
   private readonly owners = new Map<AddressKey, Machine | Machine[]>();
-  private readonly outsiders = new Map<number, Neighbour>();
-  /** What these machines are laid over, and which of them are off. */
-  private ground: { topology: Topology; off: ReadonlySet<string> } | null = null;
+  private outsiders: readonly Neighbour[] = [];
+  /** What these machines are laid over, and which of its machines are not there. */
+  private ground: { topology: Topology; gone: ReadonlySet<string> } | null = null;
 
-  /** @param assumed what a machine does of which nobody said */
+  /**
+   * @param assumed what a machine does of which nobody said
+   * @param segmentOfNode which nodes frames pass between
+   */
   constructor(
     machines: readonly Machine[],
     private readonly assumed: Habits = USUAL_HABITS,
+    private readonly segmentOfNode: (node: number) => number = (node) => node,
   ) {
-    for (const machine of machines) {
-      this.machines.set(machine.id, machine);
-      if (machine.on) this.file(machine);
-    }
+    this.machines = new Map(machines.map((machine) => [machine.id, machine]));
+    for (const machine of machines) if (machine.on) this.file(machine);
   }
 
   /** The same machines, with something else assumed of those of which nobody said. */
   assuming(other: Partial<Habits>): Topology {
-    return Object.assign(Object.create(Topology.prototype) as Topology, this, {
-      assumed: { ...this.assumed, ...other },
-    });
+    return this.like({ assumed: { ...this.assumed, ...other } });
+  }
+
+  private like(other: object): Topology {
+    return Object.assign(Object.create(Topology.prototype) as Topology, this, other);
   }
 
   /**
-   * The same with other machines in the place of some, at the end where there were none; it takes the place of this one. Null
-   * where two machines have one address: then it matters which of them stands first.
+   * What comes of this one, which nobody may use any more, once some machines have gone and others have come. Costs what comes
+   * and goes.
+   * @param machines all of them, in their order
    */
-  replacing(
-    others: readonly (readonly [id: string, machine: Machine | undefined])[],
-  ): Topology | null {
-    for (const [id, machine] of others) {
-      const held = this.machines.get(id);
-      if (held?.on)
-        for (const iface of held.ifaces)
-          for (const address of iface.addresses) {
-            const key = keyOf(address);
-            if (this.owners.get(key) instanceof Array) return null;
-            if (this.owners.get(key) === held) this.owners.delete(key);
-          }
-      if (machine) this.machines.set(id, machine);
-      else this.machines.delete(id);
-    }
-    for (const [, machine] of others) {
-      if (!machine?.on) continue;
-      for (const iface of machine.ifaces)
-        for (const address of iface.addresses)
-          if (iface.up && this.owners.has(keyOf(address)) && owns(machine, address)) return null;
-      this.file(machine);
-    }
-    return Object.assign(Object.create(Topology.prototype) as Topology, this);
+  turnedInto(
+    machines: ReadonlyMap<string, Machine>,
+    { gone, come }: { gone: readonly Machine[]; come: readonly Machine[] },
+    segmentOfNode: (node: number) => number,
+  ): Topology {
+    for (const machine of gone) this.unfile(machine);
+    for (const machine of come) if (machine.on) this.file(machine);
+    return this.like({ machines, segmentOfNode });
   }
 
-  /** The same machines but those that are off, and some more, laid over them. */
-  with(more: readonly Machine[], off: ReadonlySet<string> = new Set()): Topology {
-    const over = new Topology(more, this.assumed);
-    for (const [id, machine] of this.machines)
-      if (!over.machines.has(id)) over.machines.set(id, machine);
-    over.ground = { topology: this, off };
-    return over;
+  /** The same machines but those that are not there, and some more, laid over them. */
+  with(
+    come: readonly Machine[],
+    gone: ReadonlySet<string> = new Set(),
+    machines: ReadonlyMap<string, Machine> = new Map([
+      ...come.map((machine) => [machine.id, machine] as const),
+      ...this.machines,
+    ]),
+    segmentOfNode = this.segmentOfNode,
+  ): Topology {
+    const over = new Topology(come, this.assumed, segmentOfNode);
+    return over.like({ machines, ground: { topology: this, gone } });
+  }
+
+  /** Interfaces that are joined to the same segment have the same one. */
+  segmentOf({ node }: Iface): number | null {
+    return node === null ? null : this.segmentOfNode(node);
   }
 
   reversePathOf(machine: Machine): ReversePath {
@@ -170,18 +170,30 @@ export class Topology {
   private file(machine: Machine): void {
     for (const iface of machine.ifaces) {
       if (!iface.up) continue;
-      if (machine.outside && iface.segment !== null)
-        this.outsiders.set(iface.segment, { machine, iface });
+      if (machine.outside) this.outsiders = [...this.outsiders, { machine, iface }];
       for (const address of iface.addresses) {
         if (!owns(machine, address)) continue;
         const key = keyOf(address);
         const held = this.owners.get(key);
         if (held === undefined) this.owners.set(key, machine);
         else if (held instanceof Array) {
-          if (!held.includes(machine)) held.push(machine);
-        } else if (held !== machine) this.owners.set(key, [held, machine]);
+          if (!held.includes(machine)) this.owners.set(key, byMachineId([...held, machine]));
+        } else if (held !== machine) this.owners.set(key, byMachineId([held, machine]));
       }
     }
+  }
+
+  private unfile(machine: Machine): void {
+    this.outsiders = this.outsiders.filter((one) => one.machine !== machine);
+    for (const iface of machine.ifaces)
+      for (const address of iface.addresses) {
+        const key = keyOf(address);
+        const held = this.owners.get(key);
+        if (held === machine) this.owners.delete(key);
+        if (!(held instanceof Array) || !held.includes(machine)) continue;
+        const [first, ...others] = held.filter((one) => one !== machine);
+        this.owners.set(key, others.length > 0 ? [first!, ...others] : first!);
+      }
   }
 
   /** Machines that are on and have the address. */
@@ -189,8 +201,9 @@ export class Topology {
     const held = this.owners.get(keyOf(address)) ?? [];
     const own = held instanceof Array ? held : [held];
     if (!this.ground) return own;
-    const { topology, off } = this.ground;
-    return [...own, ...topology.ownersOf(address).filter(({ id }) => !off.has(id))];
+    const { topology, gone } = this.ground;
+    const under = topology.ownersOf(address).filter(({ id }) => !gone.has(id));
+    return own.length === 0 ? under : under.length === 0 ? own : byMachineId([...own, ...under]);
   }
 
   /**
@@ -203,15 +216,22 @@ export class Topology {
         .filter(
           (iface) =>
             iface.up &&
-            iface.segment === segment &&
+            this.segmentOf(iface) === segment &&
             (address.family === 4 || carriedBy(iface, address)),
         )
         .map((iface) => ({ machine, iface })),
     );
   }
 
+  private allOutsiders(): readonly Neighbour[] {
+    if (!this.ground) return this.outsiders;
+    const { topology, gone } = this.ground;
+    const under = topology.allOutsiders().filter(({ machine }) => !gone.has(machine.id));
+    return [...this.outsiders, ...under];
+  }
+
   private outsiderOn(segment: number): Neighbour | undefined {
-    return this.outsiders.get(segment) ?? this.ground?.topology.outsiderOn(segment);
+    return this.allOutsiders().find(({ iface }) => this.segmentOf(iface) === segment);
   }
 
   /**
@@ -241,6 +261,9 @@ export class Topology {
     );
   }
 }
+
+const byMachineId = (machines: Machine[]): Machine[] =>
+  machines.sort((a, b) => (a.id < b.id ? -1 : 1));
 
 export type AddressKey = number | bigint;
 /** IPv4 addresses are numbers, IPv6 ones are not. */

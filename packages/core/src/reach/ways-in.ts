@@ -2,7 +2,7 @@
 import { addressOf, formatAddress } from '../address/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { ping, type Verdict } from './ping.js';
-import type { MachineInfo } from './machine-parts.js';
+import { machineInfo, type MachineInfo } from './machine-parts.js';
 import type { RecordTopology } from './record-topology.js';
 import { inOwnSubnet } from './route.js';
 import type { Machine } from './topology.js';
@@ -60,7 +60,7 @@ export function waysIn(
     if (!best) return [];
     return [
       {
-        ...{ at: world.machines.get(machine)!, ip: formatAddress(best.to) },
+        ...{ at: machineInfo(machine)!, ip: formatAddress(best.to) },
         ...{ protocol, port, purpose },
         verdict: best.echo.verdict,
       },

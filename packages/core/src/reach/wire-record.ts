@@ -4,10 +4,12 @@
  */
 import { formatVlans } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
+import type { NodeNumbers } from './node-numbers.js';
 import { taggedVlans, Wiring, type Blocked } from './wiring.js';
 
-export function wireRecord(fleet: Fleet): Wiring {
-  const drawing = new Drawing(fleet);
+/** @param numbers of a wiring whose nodes are to keep theirs */
+export function wireRecord(fleet: Fleet, numbers?: NodeNumbers): Wiring {
+  const drawing = new Drawing(fleet, new Wiring(numbers));
   for (const found of fleet.all('virtualSwitch')) drawing.virtualSwitch(found);
   for (const port of fleet.all('devicePort')) drawing.devicePort(port);
   for (const line of fleet.all('switchLine')) drawing.line(line);
@@ -50,12 +52,14 @@ export function allPortsDown(fleet: Fleet, host: Row<'host'>): Blocked | null {
 type Tag = number | null;
 
 class Drawing {
-  readonly wiring = new Wiring();
   /** Where frames of a network were first seen on a recorded switch: its unrecorded cabling is taken to end there. */
   private readonly anchors = new Map<string, number>();
   private readonly vlansOn = new Map<string, Set<number>>();
 
-  constructor(private readonly fleet: Fleet) {}
+  constructor(
+    private readonly fleet: Fleet,
+    readonly wiring: Wiring,
+  ) {}
 
   private switchNode(id: string, vlan: number): number {
     let known = this.vlansOn.get(id);

@@ -6,6 +6,7 @@
 import { parseVlans } from '../quantity/index.js';
 import type { Change } from '../change/index.js';
 import type { Row } from '../record/index.js';
+import { NodeNumbers } from './node-numbers.js';
 
 export interface Blocked {
   code:
@@ -40,23 +41,22 @@ export interface WireEdge {
 }
 
 export class Wiring {
-  readonly edges: WireEdge[] = [];
-  private readonly numbers = new Map<string, number>();
-  private readonly around: number[][] = [];
-  private segments: number[] | undefined;
+  private readonly around = new Map<number, WireEdge[]>();
+  private segments: Map<number, number> | undefined;
 
-  /** The number of a node, made if it is new. */
+  constructor(readonly numbers = new NodeNumbers()) {}
+
+  /** The number of a node, which is drawn if it was not. */
   node(key: string): number {
-    const held = this.numbers.get(key);
-    if (held !== undefined) return held;
-    const number = this.around.length;
-    this.around.push([]);
-    this.numbers.set(key, number);
-    this.segments = undefined;
+    const number = this.numbers.of(key);
+    if (!this.around.has(number)) this.around.set(number, []);
     return number;
   }
 
-  find = (key: string): number | undefined => this.numbers.get(key);
+  find(key: string): number | undefined {
+    const number = this.numbers.find(key);
+    return number !== undefined && this.around.has(number) ? number : undefined;
+  }
 
   join(
     a: number,
@@ -65,66 +65,64 @@ export class Wiring {
     blocked: Blocked | null = null,
     hangsOn: string[] = [],
   ): void {
-    const edge = this.edges.push({ a, b, label, blocked, hangsOn }) - 1;
-    this.around[a]!.push(edge);
-    this.around[b]!.push(edge);
+    const edge = { a, b, label, blocked, hangsOn };
+    this.around.get(a)!.push(edge);
+    this.around.get(b)!.push(edge);
     this.segments = undefined;
   }
 
-  edgesAt = (node: number): WireEdge[] => this.around[node]!.map((number) => this.edges[number]!);
+  edgesAt = (node: number): readonly WireEdge[] => this.around.get(node) ?? [];
 
-  /** Segment of a node: nodes that frames pass between have the same one. */
+  /** Segment of a node, by the number of one that is in it: frames pass between those that have the same one. */
   segmentOf(node: number): number {
-    this.segments ??= this.components((edge) => !edge.blocked);
-    return this.segments[node]!;
+    this.segments ??= this.components();
+    return this.segments.get(node) ?? node;
   }
 
-  /** Components of the graph by the edges that count. */
-  components(counts: (edge: WireEdge) => boolean): number[] {
-    const of = Array.from<number>({ length: this.around.length }).fill(-1);
-    let next = 0;
-    for (let start = 0; start < of.length; start += 1) {
-      if (of[start] !== -1) continue;
+  private components(): Map<number, number> {
+    const of = new Map<number, number>();
+    for (const start of this.around.keys()) {
+      if (of.has(start)) continue;
+      of.set(start, start);
       const queue = [start];
-      of[start] = next;
       for (let at = queue.pop(); at !== undefined; at = queue.pop()) {
-        for (const number of this.around[at]!) {
-          const edge = this.edges[number]!;
+        for (const edge of this.edgesAt(at)) {
           const other = edge.a === at ? edge.b : edge.a;
-          if (of[other] === -1 && counts(edge)) {
-            of[other] = next;
-            queue.push(other);
-          }
+          if (edge.blocked || of.has(other)) continue;
+          of.set(other, start);
+          queue.push(other);
         }
       }
-      next += 1;
     }
     return of;
   }
 
   /** Edges from one node to another with as few blocked ones as possible; null where nothing at all joins them. */
   way(from: number, to: number): WireEdge[] | null {
-    const best = Array.from<number>({ length: this.around.length }).fill(Infinity);
-    const by: (number | undefined)[] = [];
-    const queue: number[] = [from];
-    best[from] = 0;
-    // 0-1 breadth-first search: free edges to the front, blocked ones to the back.
-    for (let at = queue.shift(); at !== undefined; at = queue.shift()) {
-      for (const number of this.around[at]!) {
-        const edge = this.edges[number]!;
-        const other = edge.a === at ? edge.b : edge.a;
-        const cost = best[at]! + (edge.blocked ? 1 : 0);
-        if (cost >= best[other]!) continue;
-        best[other] = cost;
-        by[other] = number;
-        if (edge.blocked) queue.push(other);
-        else queue.unshift(other);
+    const best = new Map([[from, 0]]);
+    const by = new Map<number, WireEdge>();
+    // Breadth first with edges of length 0 and 1: who is behind a blocked one comes in the next round.
+    for (let [blocks, round] = [0, [from]]; round.length > 0 && !best.has(to); blocks += 1) {
+      const next: number[] = [];
+      for (const start of round) {
+        const near = best.get(start) === blocks ? [start] : [];
+        for (let at = near.pop(); at !== undefined; at = near.pop()) {
+          for (const edge of this.edgesAt(at)) {
+            const other = edge.a === at ? edge.b : edge.a;
+            const cost = blocks + (edge.blocked ? 1 : 0);
+            if (cost >= (best.get(other) ?? Infinity)) continue;
+            best.set(other, cost);
+            by.set(other, edge);
+            (edge.blocked ? next : near).push(other);
+          }
+        }
       }
+      round = next;
     }
-    if (best[to] === Infinity) return null;
+    if (!best.has(to)) return null;
     const way: WireEdge[] = [];
     for (let at = to; at !== from;) {
-      const edge = this.edges[by[at]!]!;
+      const edge = by.get(at)!;
       way.unshift(edge);
       at = edge.a === at ? edge.b : edge.a;
     }

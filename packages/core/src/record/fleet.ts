@@ -5,7 +5,7 @@
  */
 import { Gatherings, type Gathered } from './gathering.js';
 import type { Kind, Row } from './kinds/index.js';
-import { Mended } from './mended.js';
+import { FEW, Mended, type Mend } from './mended.js';
 import { Orders, type Direction, type Key, type OrderedIndex } from './ordered.js';
 import type { Patch } from './patch.js';
 import { RowReader } from './row-reader.js';
@@ -89,18 +89,24 @@ export class Fleet extends RowReader {
     return this.recall(id, name, compute, now, false) as T;
   }
 
-  /**
-   * A value computed from most of the fleet, kept until a row of a kind alters that it read.
-   * @param mend gives what the value is after few rows have altered, or null: it is made anew. It reads a row of every kind that
-   * computing reads, as its answer rests on them; the value before is nobody's any more, and may be made use of
-   */
-  whole<T>(
-    name: string,
-    compute: () => T,
-    mend?: (before: T, altered: readonly Altered[]) => T | null,
-  ): T {
-    const made = mend && !this.over ? () => this.mended.of(name, compute, mend) : compute;
+  /** A value computed from most of the fleet, kept until a row of a kind alters that it read; then mended where it can be. */
+  whole<T>(name: string, compute: (on: Fleet) => T, mend?: Mend<T>): T {
+    const made = mend ? () => this.mendedHere(name, compute, mend) : () => compute(this);
     return this.recall(WHOLE, name, made, undefined, true) as T;
+  }
+
+  private mendedHere<T>(name: string, compute: (on: Fleet) => T, mend: Mend<T>): T {
+    const { over } = this;
+    if (!over)
+      return this.mended.of(
+        name,
+        () => compute(this),
+        (before, altered) => mend(before, altered, this, false),
+      );
+    this.staleOf(over);
+    const { ground, altered } = over;
+    const under = altered.length > FEW ? null : ground.whole(name, compute, mend);
+    return (under && mend(under, altered, this, true)) ?? compute(this);
   }
 
   /**

@@ -1,8 +1,21 @@
 /** Values of the whole fleet that are mended after small changes: the last one, and what has altered since. */
+import type { Fleet } from './fleet.js';
 import type { Altered } from './tracking.js';
 
 /** What altered in more rows than this is made anew. */
-const FEW = 200;
+export const FEW = 200;
+
+/**
+ * What a value is after few rows have altered, or null: it is made anew. It reads a row of every kind that computing reads, as its
+ * answer rests on them.
+ * @param before what it was; with `laidOver` it is somebody's still, else it may be made use of
+ */
+export type Mend<T> = (
+  before: T,
+  altered: readonly Altered[],
+  on: Fleet,
+  laidOver: boolean,
+) => T | null;
 
 export class Mended {
   private readonly held = new Map<string, { value: unknown; altered: Altered[] }>();
