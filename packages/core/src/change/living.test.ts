@@ -85,7 +85,10 @@ function answers(fleet: Fleet, now: string): Record<string, string> {
         iface.addresses.map((address) => topology.ownersOf(address).map(({ id }) => id)),
       ]),
     ]);
-  say('machines in their order', [...topology.machines.keys()]);
+  say(
+    'machines in their order',
+    Array.from(topology.machines.values(), ({ id }) => id),
+  );
   return said;
 }
 

@@ -11,7 +11,7 @@ import { Mending, type Explained, type Mend } from './mending.js';
 import type { Echo, Failure, Journey } from './ping.js';
 import { ifaceInfo } from './machine-parts.js';
 import { edgesBetween, type RecordTopology } from './record-topology.js';
-import type { Iface, Machine } from './topology.js';
+import { carriedBy, type Iface, type Machine } from './topology.js';
 
 export function explain(
   fleet: Fleet,
@@ -245,13 +245,10 @@ class Scene extends Mending {
   ): Explained {
     const ip = formatAddress(next);
     const what = gateway ? `${machine.name}'s gateway ${ip}` : ip;
-    const owners = [...this.world.topology.machines.values()].flatMap((other) =>
-      other.ifaces
-        .filter((found) =>
-          found.addresses.some((own) => own.family === next.family && own.value === next.value),
-        )
-        .map((found) => ({ other, found })),
-    );
+    const { topology } = this.world;
+    // Whoever is off, or unplugged, is looked for only where nobody else has it: that is a walk along all machines.
+    const known = topology.ownersOf(next).filter((other) => other !== machine);
+    const owners = carriers(known.length > 0 ? known : topology.machines.values(), next);
     const others = owners.filter(({ other }) => other !== machine);
     if (others.length === 0) {
       const sentence =
@@ -421,4 +418,15 @@ function holderFields(row: Row<'address'>): {
 } {
   if (row.hostId) return { hostId: row.hostId };
   return row.adapterId ? { adapterId: row.adapterId } : { devicePortId: row.devicePortId! };
+}
+
+/** Interfaces of these machines on which an address is configured. */
+function carriers(
+  machines: Iterable<Machine>,
+  address: Address,
+): { other: Machine; found: Iface }[] {
+  const all: { other: Machine; found: Iface }[] = [];
+  for (const other of machines)
+    for (const found of other.ifaces) if (carriedBy(found, address)) all.push({ other, found });
+  return all;
 }

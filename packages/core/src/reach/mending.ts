@@ -1,5 +1,6 @@
 /** Changes that may mend what fails on a way: a route, a gateway, a prefix, an address put right. */
 import {
+  BITS,
   containing,
   formatAddress,
   formatPrefix,
@@ -106,10 +107,7 @@ export class Mending {
     const { kind, id } = this.info(machine);
     if (kind === 'outside') return [];
     const origin = journey === this.echo.reply ? this.echo.request.hops[0]!.machine : null;
-    const home = [...this.world.topology.machines.values()]
-      .flatMap((other) => other.ifaces.flatMap((iface) => iface.addresses))
-      .find((address) => address.family === to.family && address.value === to.value);
-    const destination = formatPrefix(containing(to, home?.length ?? (to.family === 4 ? 32 : 128)));
+    const destination = formatPrefix(containing(to, this.lengthOf(to) ?? BITS[to.family]));
     const mends: Mend[] = [];
     for (const other of this.world.topology.machines.values()) {
       if (
@@ -134,6 +132,15 @@ export class Mending {
       if (mends.length >= 4) break;
     }
     return mends;
+  }
+
+  /** Of the prefix with which the first that has an address is configured. */
+  private lengthOf({ family, value }: Address): number | undefined {
+    for (const { ifaces } of this.world.topology.machines.values())
+      for (const { addresses } of ifaces)
+        for (const own of addresses)
+          if (own.family === family && own.value === value) return own.length;
+    return undefined;
   }
 
   protected rowsOf(iface: Iface): Row<'address'>[] {

@@ -6,7 +6,7 @@ import type { Altered, Fleet, Kind } from '../record/index.js';
 import { guestsConcerned } from './guests-concerned.js';
 import { ifaceInfo, machineInfo, translatorId } from './machine-parts.js';
 import { RecordMachines } from './record-machines.js';
-import { Topology, type Iface, type Machine } from './topology.js';
+import { LaidOver, Topology, type Iface, type Machine, type Machines } from './topology.js';
 import { wireRecord } from './wire-record.js';
 import type { WireEdge, Wiring } from './wiring.js';
 
@@ -73,8 +73,6 @@ function mended(
   };
 }
 
-type Machines = ReadonlyMap<string, Machine>;
-
 /** The machine of a guest, and behind isolated NAT what translates for it. */
 function withTheirs(machines: Machines, guestId: string): Machine[] {
   const held = machines.get(guestId);
@@ -94,6 +92,16 @@ const guestOf = (machine: Machine): string | undefined => {
   return kind === 'guest' ? id : guestId;
 };
 
+/** All that are no guests, nor there for one: they stand first. */
+function placeOf(machines: Machines): Machine[] {
+  const found: Machine[] = [];
+  for (const machine of machines.values()) {
+    if (guestOf(machine) !== undefined) break;
+    found.push(machine);
+  }
+  return found;
+}
+
 /** Machines in the place of others. */
 class Exchange {
   readonly come: readonly Machine[];
@@ -110,29 +118,24 @@ class Exchange {
   ) {
     this.come = [...(place ?? []), ...[...guests.values()].flat()];
     const held = [...guests.keys()].flatMap((id) => withTheirs(before, id));
-    const others = place ? [...before.values()].filter((one) => guestOf(one) === undefined) : [];
-    this.gone = [...others, ...held];
+    this.gone = [...(place ? placeOf(before) : []), ...held];
   }
 
   idsGone = (): ReadonlySet<string> => new Set(this.gone.map(({ id }) => id));
 
   laidOver = (): Machines =>
-    this.isOneForOne() ? this.exchangedIn(new Map(this.before)) : this.inTheirOrder();
+    this.isOneForOne() ? new LaidOver(this.come, this.before) : this.inTheirOrder();
 
   /** Of what nobody uses any more. */
-  madeUseOf = (): Machines =>
-    this.isOneForOne()
-      ? this.exchangedIn(this.before as Map<string, Machine>)
-      : this.inTheirOrder();
-
-  private isOneForOne(): boolean {
-    if (this.place || this.come.length !== this.gone.length) return false;
-    return this.come.every(({ id }, i) => id === this.gone[i]!.id);
+  madeUseOf(): Machines {
+    if (!(this.before instanceof Map) || !this.isOneForOne()) return this.inTheirOrder();
+    for (const machine of this.come) this.before.set(machine.id, machine);
+    return this.before as Map<string, Machine>;
   }
 
-  private exchangedIn(machines: Map<string, Machine>): Machines {
-    for (const machine of this.come) machines.set(machine.id, machine);
-    return machines;
+  private isOneForOne(): boolean {
+    if (this.come.length !== this.gone.length) return false;
+    return this.come.every(({ id }, i) => id === this.gone[i]!.id);
   }
 
   /** As they would stand if all were built anew: the place, then guests by their ids. */

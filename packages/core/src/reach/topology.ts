@@ -95,9 +95,34 @@ export interface Neighbour {
   iface: Iface;
 }
 
+/** Machines by id, in their order. */
+export interface Machines {
+  get(id: string): Machine | undefined;
+  values(): Iterable<Machine>;
+}
+
+/** Each in the place of the one that has its id below, those that nobody has there first; costs what is laid over. */
+export class LaidOver implements Machines {
+  private readonly own: ReadonlyMap<string, Machine>;
+
+  constructor(
+    machines: readonly Machine[],
+    private readonly under: Machines,
+  ) {
+    this.own = new Map(machines.map((machine) => [machine.id, machine]));
+  }
+
+  get = (id: string): Machine | undefined => this.own.get(id) ?? this.under.get(id);
+
+  *values(): Generator<Machine> {
+    for (const machine of this.own.values()) if (!this.under.get(machine.id)) yield machine;
+    for (const machine of this.under.values()) yield this.own.get(machine.id) ?? machine;
+  }
+}
+
 /** Machines by id, and who answers for an address on a segment. */
 export class Topology {
-  readonly machines: ReadonlyMap<string, Machine>;
+  readonly machines: Machines;
   /** Machines that are on, by the addresses they have, in the order of their ids: mostly one each, which is kept bare. */
   private readonly owners = new Map<AddressKey, Machine | Machine[]>();
   private outsiders: readonly Neighbour[] = [];
@@ -132,7 +157,7 @@ export class Topology {
    * @param machines all of them, in their order
    */
   turnedInto(
-    machines: ReadonlyMap<string, Machine>,
+    machines: Machines,
     { gone, come }: { gone: readonly Machine[]; come: readonly Machine[] },
     segmentOfNode: (node: number) => number,
   ): Topology {
@@ -145,10 +170,7 @@ export class Topology {
   with(
     come: readonly Machine[],
     gone: ReadonlySet<string> = new Set(),
-    machines: ReadonlyMap<string, Machine> = new Map([
-      ...come.map((machine) => [machine.id, machine] as const),
-      ...this.machines,
-    ]),
+    machines: Machines = new LaidOver(come, this.machines),
     segmentOfNode = this.segmentOfNode,
   ): Topology {
     const over = new Topology(come, this.assumed, segmentOfNode);
