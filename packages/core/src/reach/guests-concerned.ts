@@ -15,8 +15,9 @@ const GUESTS_OF: Partial<Record<Kind, GuestsOf>> = {
   guest: (_, __, id) => [id],
   adapter: owner,
   address: owner,
-  route: owner,
-  forwardedPort: owner,
+  // What translates for a guest alone has the routes and ports of its host.
+  route: ownerOrHosted,
+  forwardedPort: ownerOrHosted,
   host: (fleet, _, id) => onHost(fleet, id),
   virtualSwitch: (fleet, { hostId }) => onHost(fleet, hostId as string),
   network: (fleet, _, id) => inNetwork(fleet, id),
@@ -30,8 +31,8 @@ const GUESTS_OF: Partial<Record<Kind, GuestsOf>> = {
   },
 };
 
-/** Of these a row is a guest's alone, if it is a guest's at all. */
-const OF_GUESTS: readonly Kind[] = ['guest', 'adapter', 'address', 'route', 'forwardedPort'];
+/** Of these a row that is a guest's concerns nobody else. */
+const PARTS: readonly Kind[] = ['adapter', 'address', 'route', 'forwardedPort'];
 /** So many are built sooner than all. */
 const FEW = 200;
 
@@ -43,10 +44,9 @@ export function guestsConcerned(fleet: Fleet, altered: readonly Altered[]): Conc
   for (const { kind, id, before, after } of altered)
     for (const row of [before, after]) {
       if (!row) continue;
-      const found = [...(GUESTS_OF[kind]?.(fleet, row, id) ?? [])];
-      for (const guest of found) guests.add(guest);
+      for (const guest of GUESTS_OF[kind]?.(fleet, row, id) ?? []) guests.add(guest);
       if (guests.size > most) return null;
-      others ||= found.length === 0 || !OF_GUESTS.includes(kind);
+      others ||= kind !== 'guest' && !(PARTS.includes(kind) && owner(fleet, row).length > 0);
     }
   return { guests, others };
 }
@@ -56,6 +56,10 @@ function owner(fleet: Fleet, { guestId, adapterId }: AnyRow): string[] {
   if (typeof guestId === 'string') return [guestId];
   const adapter = typeof adapterId === 'string' ? fleet.get('adapter', adapterId) : undefined;
   return adapter ? [adapter.guestId] : [];
+}
+
+function ownerOrHosted(fleet: Fleet, row: AnyRow): string[] {
+  return typeof row.hostId === 'string' ? onHost(fleet, row.hostId) : owner(fleet, row);
 }
 
 const onHost = (fleet: Fleet, hostId: string): string[] =>

@@ -16,17 +16,53 @@ const ROUTED = {
   ...{ reversePath: 'unknown', hostModel: 'unknown' },
 };
 
+const NOBODYS = { adapterId: null, hostId: null, devicePortId: null, guestId: null };
+/** What a row is made with, and which rows it needs to be there. */
+const WHOLE: Partial<Record<Kind, [object, Record<string, Kind>]>> = {
+  guest: [{ ...ROUTED, name: 'a guest' }, {}],
+  adapter: [
+    { position: 0, trunkId: null, masquerade: false, masqueradeFrom: '', mac: null },
+    { guestId: 'guest' },
+  ],
+  address: [
+    {
+      ...NOBODYS,
+      ...{ subnetId: 's-n1', domainId: 'd', prefixLength: null, purpose: '', assigned: true },
+    },
+    { adapterId: 'adapter' },
+  ],
+  route: [
+    { hostId: null, deviceId: null, destination: '203.0.113.0/24', metric: null },
+    { guestId: 'guest' },
+  ],
+  forwardedPort: [
+    { ...NOBODYS, deviceId: null, protocol: 'tcp', port: 80, atIp: null, toPort: 80 },
+    {},
+  ],
+  host: [{ ...ROUTED, platformId: 'f' }, {}],
+};
+
 /** Rows that are there from the beginning. */
 function begun(): Fleet {
   const fleet = new Fleet();
   const host = (id: string) =>
     create('host', id, { ...ROUTED, name: id, state: 'in service', platformId: 'f' });
-  const carries = (id: string, hostId: string, networkId: string) =>
+  const carries = (id: string, hostId: string, networkId: string, more = {}) =>
     create('virtualSwitch', id, {
       ...{ hostId, networkId, mode: 'bridged', name: id, untagged: false, natUplinkId: null },
-      translation: 'as its platform',
+      ...{ translation: 'as its platform', ...more },
     });
-  const own = { adapterId: null, hostId: null, devicePortId: null, guestId: null, domainId: 'd' };
+  const guest = (n: number, hostId: string, networkId: string) => [
+    create('guest', `guest-${n}`, {
+      ...{ ...WHOLE.guest![0], hostId, state: 'in service', purpose: '' },
+    }),
+    create('adapter', `adapter-${n}`, {
+      ...{ ...WHOLE.adapter![0], guestId: `guest-${n}`, networkId, connected: true },
+    }),
+    create('address', `address-${n}`, {
+      ...{ ...WHOLE.address![0], adapterId: `adapter-${n}`, ip: `192.0.0.${10 + n}` },
+    }),
+  ];
   fleet.apply(
     [
       create('routingDomain', 'd', { name: 'all' }),
@@ -39,8 +75,12 @@ function begun(): Fleet {
           ...{ networkId, domainId: 'd', prefix: `192.0.${i}.0/24`, gateway: `192.0.${i}.254` },
         }),
       ),
-      ...[host('h1'), host('h2'), carries('v1', 'h1', 'n1'), carries('v2', 'h1', 'n2')],
-      carries('v3', 'h2', 'n1'),
+      ...[host('h1'), host('h2'), carries('v1', 'h1', 'n1'), carries('v3', 'h2', 'n1')],
+      // A port of the host leads to a guest that is alone behind a translation.
+      carries('v2', 'h1', 'n2', { mode: 'NAT', translation: 'isolated' }),
+      create('forwardedPort', 'f-h', {
+        ...{ ...WHOLE.forwardedPort![0], hostId: 'h1', toIp: '192.0.0.12' },
+      }),
       create('physicalSwitch', 'p', { name: 'p' }),
       create('switchPort', 'p1', {
         ...{ physicalSwitchId: 'p', name: '1', up: true, untaggedVlan: null, taggedVlans: '1-2' },
@@ -55,9 +95,9 @@ function begun(): Fleet {
         ...{ switchPortId: null, masquerade: false, masqueradeFrom: '' },
       }),
       create('address', 'a-g1', {
-        ...{ ...own, devicePortId: 'g1', ip: '192.0.0.254', subnetId: 's-n1' },
-        ...{ prefixLength: null, purpose: '', assigned: true },
+        ...{ ...WHOLE.address![0], devicePortId: 'g1', ip: '192.0.0.254' },
       }),
+      ...[...guest(1, 'h1', 'n1'), ...guest(2, 'h1', 'n2'), ...guest(3, 'h2', 'n1')],
     ],
     1,
   );
@@ -135,32 +175,6 @@ const ofThePlace = fc.oneof(
   becomes('forwardedPort', fc.constant('f-h'), { hostId: hosts, toIp: ip }, true),
 );
 const rowsOf = fc.oneof({ weight: 3, arbitrary: ofGuests }, { weight: 2, arbitrary: ofThePlace });
-
-const NOBODYS = { adapterId: null, hostId: null, devicePortId: null, guestId: null };
-/** What a row is made with, and which rows it needs to be there. */
-const WHOLE: Partial<Record<Kind, [object, Record<string, Kind>]>> = {
-  guest: [{ ...ROUTED, name: 'a guest' }, {}],
-  adapter: [
-    { position: 0, trunkId: null, masquerade: false, masqueradeFrom: '', mac: null },
-    { guestId: 'guest' },
-  ],
-  address: [
-    {
-      ...NOBODYS,
-      ...{ subnetId: 's-n1', domainId: 'd', prefixLength: null, purpose: '', assigned: true },
-    },
-    { adapterId: 'adapter' },
-  ],
-  route: [
-    { hostId: null, deviceId: null, destination: '203.0.113.0/24', metric: null },
-    { guestId: 'guest' },
-  ],
-  forwardedPort: [
-    { ...NOBODYS, deviceId: null, protocol: 'tcp', port: 80, atIp: null, toPort: 80 },
-    {},
-  ],
-  host: [{ ...ROUTED, platformId: 'f' }, {}],
-};
 
 /** Nothing where a row that it needs is not there. */
 function patchesOf(

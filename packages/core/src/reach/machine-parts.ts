@@ -112,6 +112,7 @@ export class MachineParts {
   private tellerOf(hostId: string, ip: string): string | null {
     const alone = this.fleet
       .referring('guest', 'hostId', hostId)
+      .filter(({ state }) => state !== 'retired')
       .flatMap((guest) => this.fleet.referring('adapter', 'guestId', guest.id))
       .filter(
         (adapter) =>

@@ -60,9 +60,17 @@ function mended(
   if (!concerned) return null;
   const wiring = concerned.others ? wireRecord(fleet, drawn.numbers) : drawn;
   const made = new RecordMachines(fleet, wiring);
-  const guests = new Map([...concerned.guests].map((id) => [id, made.ofGuest(id)]));
-  // The ports of a host lead to what translates for its guests.
-  const others = concerned.others || somebodyTranslates(topology.machines, guests);
+  const guests = new Map<string, Machine[]>();
+  const build = (ids: Iterable<string>): void => {
+    for (const id of ids) if (!guests.has(id)) guests.set(id, made.ofGuest(id));
+  };
+  build(concerned.guests);
+  // The ports of a host lead to what translates for its guests, and whatever translates there has these ports.
+  const translating = hostsThatTranslate(topology.machines, guests);
+  for (const hostId of translating)
+    if (fleet.referringCount('forwardedPort', 'hostId', hostId) > 0)
+      build(fleet.referring('guest', 'hostId', hostId).map(({ id }) => id));
+  const others = concerned.others || translating.size > 0;
   const exchange = new Exchange(topology.machines, others ? [...made.ofThePlace()] : null, guests);
   const segmentOf = (node: number): number => wiring.segmentOf(node);
   return {
@@ -80,11 +88,19 @@ function withTheirs(machines: Machines, guestId: string): Machine[] {
   return [held, ...held.ifaces.flatMap(({ id }) => machines.get(translatorId(id)) ?? [])];
 }
 
-const somebodyTranslates = (
+/** Hosts on which something translates, or did, for one of these guests alone. */
+function hostsThatTranslate(
   machines: Machines,
   guests: ReadonlyMap<string, readonly Machine[]>,
-): boolean =>
-  [...guests].some(([id, come]) => come.length > 1 || withTheirs(machines, id).length > 1);
+): ReadonlySet<string> {
+  const hosts = new Set<string>();
+  for (const [id, come] of guests)
+    for (const machine of [...come, ...withTheirs(machines, id)]) {
+      const info = machineInfo(machine)!;
+      if (info.guestId) hosts.add(info.id);
+    }
+  return hosts;
+}
 
 /** The guest that a machine is, or is there for. */
 const guestOf = (machine: Machine): string | undefined => {
