@@ -43,6 +43,7 @@ try {
   // As a database that has been in use for a while: vacuumed, nothing left to write out.
   for (const text of ['vacuum analyze', 'checkpoint'])
     postgres.sql(bin, cluster.port, 'bench', 'bench', text);
+  const spawned = performance.now();
   server = spawn(process.execPath, [join(ROOT, 'apps/server/dist/main.js')], {
     stdio: ['ignore', 'pipe', 'inherit'],
     env: {
@@ -64,6 +65,7 @@ try {
       if (text.includes('INSEL_READY')) resolve();
     });
   });
+  const readyAfter = performance.now() - spawned;
   const base = `http://127.0.0.1:${/INSEL_LISTENING (\d+)/.exec(text)[1]}/api/`;
   const token = /INSEL_SET_UP_TOKEN (\S+)/.exec(text)[1];
   let cookie = '';
@@ -88,7 +90,12 @@ try {
   console.log(
     `\n${SIZE.hosts} hosts, ${SIZE.guests} guests; health said "loading" meanwhile: ${saidLoading ? 'yes' : 'NO'}`,
   );
+  const first = `reach?from=${guestId(0)}&to=${guestId(517)}`;
+  await call('GET', first);
+  const answeredAfter = performance.now() - spawned;
   note('load', (await call('GET', 'health')).loadedInMs / 1000, 's', 8);
+  note('ready after', readyAfter / 1000, 's', 9);
+  note('first answer of the worker after', answeredAfter / 1000, 's', 12);
   const [writes, levels, pages, byName, previews, findings] = [[], [], [], [], [], []];
   for (let i = 0; i < 40; i += 1) {
     const plan = {

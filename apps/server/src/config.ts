@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { getHeapStatistics } from 'node:v8';
 import { StartProblem } from './start-problem.js';
 
@@ -22,6 +23,8 @@ export interface Config {
   logLevel: string;
   /** MiB of heap above which kept values are let go; by itself four fifths of what the process may take. */
   heapCeilingMiB: number;
+  /** Processors that this process may count on, the database beside it. */
+  cores: number;
 }
 
 export const CONFIG = Symbol('config');
@@ -47,6 +50,7 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv = process.env): Con
     fixedNow: env.INSEL_NOW || undefined,
     logLevel: env.INSEL_LOG ?? 'warn',
     heapCeilingMiB: Number(env.INSEL_HEAP_CEILING_MIB ?? mostHeapMiB() * 0.8),
+    cores: Number(env.INSEL_CORES ?? availableParallelism()),
   };
 }
 

@@ -43,6 +43,9 @@ const CALM_MS = 120_000;
 /** What is kept for a while only is cleared away so often. */
 const CLEARING_MS = 3_600_000;
 
+/** Reading the record keeps one processor busy here and one in the database; the worker reads it as well. */
+const CORES_OF_TWO_READINGS = 4;
+
 endOnUncaught();
 
 async function begin(config: Config): Promise<void> {
@@ -114,11 +117,14 @@ async function begin(config: Config): Promise<void> {
   console.log(`INSEL_LISTENING ${port}`);
 
   const keeper = app.get(FleetKeeper);
+  const computation = app.get(Computation);
+  const beside = config.cores >= CORES_OF_TWO_READINGS;
+  if (beside) computation.start();
   await Promise.all([keeper.start(), app.get(Notices).start()]);
+  if (!beside) computation.start();
   warm(keeper, { now: app.get(Clock).now(), orders: app.get(OrderCache) });
   if (keeper.fleet.revision === 0)
     await app.get(WritePath).commit({ change: { type: 'record.begin', input: {} }, actor: SYSTEM });
-  app.get(Computation).start();
   if (!(await app.get(People).anyAdministrator()))
     console.log(`INSEL_SET_UP_TOKEN ${await app.get(SetUp).tokenForFirst(config.setUpToken)}`);
   console.log('INSEL_READY');

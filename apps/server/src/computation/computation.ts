@@ -42,7 +42,10 @@ export class Computation implements OnApplicationShutdown {
     });
     const stopFollowing = this.keeper.follow((entries) => this.say({ type: 'entries', entries }));
     worker.on('message', (message: FromWorker) => this.hear(message));
-    worker.on('error', (error) => this.logger.error(safeText(error)));
+    worker.on('error', (error) => {
+      // A record that cannot be read is told by whoever reads it for the process.
+      if (this.keeper.state().state !== 'loading') this.logger.error(safeText(error));
+    });
     worker.on('exit', () => {
       stopFollowing();
       for (const job of this.open.values()) job.reject(new Error('the computation worker ended'));
@@ -101,7 +104,7 @@ export class Computation implements OnApplicationShutdown {
   }
 
   private hear(message: FromWorker): void {
-    if (message.type === 'ready') return;
+    if (message.type === 'ready') return void this.tellMissed(message.revision);
     const job = this.open.get(message.id);
     this.open.delete(message.id);
     if (message.type === 'done') job?.resolve(message.answer);
@@ -109,6 +112,19 @@ export class Computation implements OnApplicationShutdown {
     else if (message.type === 'refused')
       job?.reject(new ProblemException(message.problem.status, message.problem));
     else job?.reject(new Error(message.message));
+  }
+
+  /** The worker has read the record as of a revision: what came before it listened it has not heard of. */
+  private async tellMissed(revision: number): Promise<void> {
+    try {
+      await this.keeper.loaded;
+      const entries = await this.keeper.entriesSince(revision);
+      if (entries.length > 0) this.say({ type: 'entries', entries });
+    } catch (error) {
+      // Begun anew it reads all of it.
+      this.logger.error(safeText(error));
+      await this.worker?.terminate();
+    }
   }
 
   async onApplicationShutdown(): Promise<void> {

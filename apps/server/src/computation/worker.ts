@@ -5,7 +5,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import type { Problem, ReadName } from '@insel/contract';
 import { setImmediate } from 'node:timers/promises';
-import { GroundMoved, prepareFindings, upcast, type Fleet, type LogEntry } from '@insel/core';
+import { GroundMoved, prepareFindings, type Fleet, type LogEntry } from '@insel/core';
 import { ProblemException } from '../http/problem-exception.js';
 import { loadSolver } from './exact.js';
 import { EVERY_READ } from '../reads/every-read.js';
@@ -13,6 +13,7 @@ import type { Read } from '../reads/read.js';
 import { HeapCeiling } from '../record/heap-ceiling.js';
 import { loadFleet } from '../record/load.js';
 import { OrderCache } from '../views/orders.js';
+import { Following } from './following.js';
 import type { AnyJob, FromWorker, Over, ToWorker, WorkerData } from './jobs.js';
 import { answerToChange } from './long-change.js';
 
@@ -23,24 +24,19 @@ const say = (message: FromWorker) => port.postMessage(message);
 const ROWS_AT_ONCE = 300;
 const { databaseUrl, heapCeilingMiB } = workerData as WorkerData;
 const ceiling = new HeapCeiling(heapCeilingMiB);
-const replica: { fleet?: Fleet } = {};
-const early: LogEntry[] = [];
+const replica = new Following();
 const orders = new OrderCache();
 let waiting: AnyJob[] = [];
 
 port.on('message', (message: ToWorker) => {
-  if (message.type === 'entries') {
-    if (replica.fleet) follow(message.entries);
-    else early.push(...message.entries);
-  } else waiting.push(message);
+  if (message.type === 'entries') follow(message.entries);
+  else waiting.push(message);
   work();
 });
 
 function follow(entries: readonly LogEntry[]): void {
-  for (const entry of entries)
-    if (entry.revision === replica.fleet!.revision + 1)
-      replica.fleet!.apply(upcast(entry), entry.revision);
-  ceiling.look(replica.fleet!);
+  replica.hear(entries);
+  if (replica.fleet) ceiling.look(replica.fleet);
 }
 
 function work(): void {
@@ -89,11 +85,10 @@ const failure = (id: number, error: unknown): FromWorker =>
       ? { type: 'refused', id, problem: error.getResponse() as Problem }
       : { type: 'failed', id, message: (error as Error).message };
 
-({ fleet: replica.fleet } = await loadFleet(databaseUrl));
-follow(early.splice(0));
-say({ type: 'ready', revision: replica.fleet!.revision });
+const { fleet: read } = await loadFleet(databaseUrl);
+replica.begin(read);
+say({ type: 'ready', revision: read.revision });
 work();
 await loadSolver();
 // The first look at all findings takes seconds in a large fleet: taken in small steps, between which questions are answered.
-while (!prepareFindings(replica.fleet!, new Date().toISOString(), ROWS_AT_ONCE))
-  await setImmediate();
+while (!prepareFindings(read, new Date().toISOString(), ROWS_AT_ONCE)) await setImmediate();

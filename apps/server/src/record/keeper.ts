@@ -33,6 +33,9 @@ export class FleetKeeper implements OnApplicationShutdown {
   private rereading: Promise<void> | undefined;
   private failure: Error | undefined;
   private loadedInMs = 0;
+  private sayLoaded = (): void => undefined;
+  /** That the record has been read once. */
+  readonly loaded = new Promise<void>((resolve) => (this.sayLoaded = resolve));
   private readonly logger = new Logger('keeper');
 
   constructor(
@@ -60,6 +63,7 @@ export class FleetKeeper implements OnApplicationShutdown {
     }
     this.loadedInMs = Math.round(performance.now() - began);
     if (this.held.fault) this.logger.error(`${this.held.fault} It can only be read.`);
+    this.sayLoaded();
     this.schedule();
     this.notices.on('entry', (revision) => this.heardOf(Number(revision)));
     this.looking = setInterval(() => this.database.look(), POLL_MS);
@@ -160,6 +164,16 @@ export class FleetKeeper implements OnApplicationShutdown {
       if (this.fleet.revision < revision) await new Promise((resolve) => setTimeout(resolve, 20));
     }
     return true;
+  }
+
+  /** Entries after a revision, up to the one at which this fleet is. */
+  async entriesSince(revision: number): Promise<LogEntry[]> {
+    if (revision >= this.fleet.revision) return [];
+    const { rows } = await this.pool.query<Record<string, unknown>>(
+      `select ${LOG_COLUMNS} from log where revision > $1 and revision <= $2 order by revision`,
+      [revision, this.fleet.revision],
+    );
+    return rows.map(entryOf);
   }
 
   /** Gives the revision at which the database is. */
