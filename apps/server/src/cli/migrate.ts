@@ -1,5 +1,5 @@
 /** Brings the schema of a database up to this version. Usage: node migrate.js, with INSEL_OWNER_URL set. */
-import { openOrm } from '../database/orm.js';
+import { openMigratingOrm } from '../database/migrating-orm.js';
 import { endOnUncaught } from '../logging/redacting-logger.js';
 import { endWith, StartProblem } from '../start-problem.js';
 
@@ -8,7 +8,7 @@ const databaseUrl = process.env.INSEL_OWNER_URL;
 try {
   if (!databaseUrl)
     throw new StartProblem('INSEL_OWNER_URL is not set.', 'Start Insel with "npm start".');
-  const orm = await openOrm(databaseUrl);
+  const orm = await openMigratingOrm(databaseUrl);
   try {
     const migrator = orm.getMigrator();
     const known = new Set(

@@ -6,7 +6,7 @@
 import { Inject, Injectable, type OnApplicationShutdown } from '@nestjs/common';
 import pg from 'pg';
 import { CONFIG, type Config } from '../config.js';
-import { CONNECTION } from './orm.js';
+import { CONNECTION } from './connection.js';
 
 /** Channels: revision of an entry; id of a person. */
 export const NOTICES = { entry: 'insel_entry', account: 'insel_account' } as const;

@@ -4,7 +4,7 @@ import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/
 import pg from 'pg';
 import { Clock } from '../clock.js';
 import { CONFIG, type Config } from '../config.js';
-import { CONNECTION } from '../database/orm.js';
+import { CONNECTION } from '../database/connection.js';
 import { Samples } from '../record/samples.js';
 import { sumUp, type SummedUp } from './sum-up.js';
 

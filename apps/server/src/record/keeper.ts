@@ -6,7 +6,7 @@ import { Fleet, upcast, type LogEntry } from '@insel/core';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import pg from 'pg';
 import { CONFIG, type Config } from '../config.js';
-import { CONNECTION } from '../database/orm.js';
+import { CONNECTION } from '../database/connection.js';
 import { Notices } from '../database/notices.js';
 import { DatabaseWatch } from '../database/watch.js';
 import { ProblemException } from '../http/problem-exception.js';

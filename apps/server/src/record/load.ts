@@ -13,7 +13,7 @@ import {
   type Kind,
 } from '@insel/core';
 import pg from 'pg';
-import { CONNECTION } from '../database/orm.js';
+import { CONNECTION } from '../database/connection.js';
 import { columnsOf, fieldsOf, tableOf } from './rows.js';
 
 const INT8 = 20;
