@@ -24,5 +24,17 @@ test('places stand with what is taken and when it runs out; what is bought moves
   await page.reload();
   // What was typed is still there.
   await expect(page.getByLabel('Room of candidate 1')).toHaveValue('128');
+
+  // What was measured in pools has a day of its own, and disks move it.
+  await page.goto(`${BASE()}/plans/growth`);
+  await page.getByLabel('Of which resource').selectOption('storage in use');
+  const rows = page.locator('tbody tr');
+  await expect(rows.filter({ hasText: 'storage in use' })).not.toHaveCount(0);
+  await expect(rows.filter({ hasNotText: 'storage in use' })).toHaveCount(0);
+  await rows.first().getByRole('button').click();
+  const pool = page.getByRole('article', { name: /^storage in use of / });
+  await expect(pool).toContainText('the middle half of all slopes');
+  await page.getByLabel('Room of candidate 1').fill('20000');
+  await expect(page.getByRole('region', { name: 'Candidate 1' })).toContainText('days later by its trend'); // prettier-ignore
   await page.close();
 });

@@ -1,6 +1,6 @@
-/** How places fill: the record is walked back over its log, and looked at as of some days. */
+/** How places fill: the record is walked back over its log, and looked at as of some days; and what was measured in pools. */
 import { setImmediate } from 'node:timers/promises';
-import { growth, GroundMoved, type Growth } from '@insel/core';
+import { growth, growthInUse, GroundMoved, type Growth } from '@insel/core';
 import { entryOf, LOG_COLUMNS } from '../record/log-rows.js';
 import type { Reads } from './read.js';
 
@@ -8,13 +8,15 @@ const USUAL_DAYS = 180;
 const DAY = 86_400_000;
 /** So many times of the stretch are looked at. */
 const LOOKS = 24;
+/** And so many at what was measured, which costs less. */
+const LOOKS_AT_SAMPLES = 60;
 /** Further back it would take longer than anybody waits. */
 const MOST_ENTRIES = 10_000;
 const MOST_PLACES = 300;
 
 export const GROWTH_READS: Reads<'growth'> = {
   growth: {
-    async fromTables({ orm }, { days = USUAL_DAYS }, fleet, { now }) {
+    async fromTables({ orm, samples }, { days = USUAL_DAYS }, fleet, { now }) {
       const { revision } = fleet;
       const begin = new Date(Date.parse(now) - days * DAY).toISOString();
       const rows = await orm.em
@@ -37,7 +39,14 @@ export const GROWTH_READS: Reads<'growth'> = {
         return fleet.revision === revision;
       });
       if (!places) throw new GroundMoved();
-      const told = places.filter(({ taken }) => taken > 0).sort(byUrgency);
+      const pools = Array.from(fleet.all('pool'), ({ id }) => id);
+      const looks = { begin, end: now, looks: LOOKS_AT_SAMPLES };
+      const measured = (await samples.courses(pools, looks)).map(({ id, at, diskBytes }) => ({
+        ...{ poolId: id, at, bytes: diskBytes },
+      }));
+      const told = [...places, ...growthInUse(fleet, measured, now)]
+        .filter(({ taken }) => taken > 0)
+        .sort(byUrgency);
       return {
         from,
         now,
@@ -55,10 +64,18 @@ const laterOf = (begin: string, first: string | undefined): string => {
   return dayBefore > begin ? dayBefore : begin;
 };
 
-const RANK = { 'full already': 0, filling: 1, 'not filling': 2 };
+const RANK = { 'full already': 0, filling: 1, 'not filling': 3 };
+/** What runs out on a day that can be named stands before what was watched for too short to name one. */
+const rankOf = ({ runway }: Growth): number =>
+  !runway
+    ? RANK['not filling']
+    : runway.state === 'filling' && runway.notBefore
+      ? 2
+      : RANK[runway.state];
 const share = ({ taken, limit }: Growth): number => (limit > 0 ? taken / limit : Infinity);
 const byUrgency = (a: Growth, b: Growth): number => {
-  const rank = ({ runway }: Growth) => (runway ? RANK[runway.state] : 2);
   const days = ({ runway }: Growth) => (runway?.state === 'filling' ? runway.days : Infinity);
-  return rank(a) - rank(b) || (days(a) === days(b) ? 0 : days(a) - days(b)) || share(b) - share(a);
+  return (
+    rankOf(a) - rankOf(b) || (days(a) === days(b) ? 0 : days(a) - days(b)) || share(b) - share(a)
+  );
 };

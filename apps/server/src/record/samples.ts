@@ -111,6 +111,29 @@ export class Samples {
     }));
   }
 
+  /** What was in use of each of these at some moments: the newest disk sample between each and the one before, oldest first. */
+  async courses(
+    ids: readonly string[],
+    { begin, end, looks }: { begin: string; end: string; looks: number },
+  ): Promise<{ id: string; at: string; diskBytes: number }[]> {
+    if (ids.length === 0) return [];
+    const step = (Date.parse(end) - Date.parse(begin)) / 1000 / looks;
+    const rows = await this.rows<{ id: string; at: Date; disk_bytes: string }>(
+      `select x.id, found.at, found.disk_bytes from unnest(array[${ids.map(() => '?').join(', ')}]::uuid[]) as x (id)
+       cross join generate_series(1, ?) as look
+       cross join lateral (select at, disk_bytes from ${this.all} where subject_id = x.id and disk_bytes is not null
+         and at > ?::timestamptz + make_interval(secs => ? * (look - 1)) and at <= ?::timestamptz + make_interval(secs => ? * look)
+         order by at desc limit 1) found
+       order by x.id, look`,
+      [...ids, looks, begin, step, begin, step],
+    );
+    return rows.map((row) => ({
+      id: row.id,
+      at: new Date(row.at).toISOString(),
+      diskBytes: Number(row.disk_bytes),
+    }));
+  }
+
   /** 95th percentiles (type 7, as percentile_cont computes it) of guests, the largest of them. */
   async similar(guests: readonly { id: string; vcpu: number }[]): Promise<SimilarUse | null> {
     if (guests.length === 0) return null;

@@ -4,6 +4,7 @@ import type { Input } from '../change/index.js';
 import { everyChange } from '../change/every-change.js';
 import { smallWorld, World } from '../change/testing.js';
 import { growth, runsOut } from './growth.js';
+import { growthInUse } from './in-use.js';
 import { placeLevels } from './levels.js';
 
 let world: World;
@@ -120,4 +121,31 @@ it('the whole history of every change is walked back, and looked at before it be
   expect(found!.length).toBeGreaterThan(5);
   for (const { points } of found!)
     for (const { taken } of points) expect(taken).toBeGreaterThanOrEqual(0);
+});
+
+describe('storage in use', () => {
+  /** 500 GB, and 10 GB more each day. */
+  const samples = (poolId: string) =>
+    [0, 3, 6, 9].map((n) => ({ poolId, at: day(n), bytes: 5e11 + n * 1e10 }));
+
+  it('fills as it was measured, until the pool is full', () => {
+    const [pool] = [...world.fleet.all('pool')];
+    const [found, ...others] = growthInUse(world.fleet, samples(pool!.id), day(9));
+    expect(others).toEqual([]);
+    expect(found).toMatchObject({
+      resource: 'storage in use',
+      place: { kind: 'pool', id: pool!.id, name: pool!.name },
+      taken: 5.9e11,
+      limit: pool!.usableBytes,
+    });
+    const left = (pool!.usableBytes - 5.9e11) / 1e10;
+    expect(found!.runway).toMatchObject({ state: 'filling', days: Math.floor(left + 1e-9) });
+  });
+
+  it('of one look nothing is said but what is in use; of what is no pool nothing', () => {
+    const [pool] = [...world.fleet.all('pool')];
+    const one = samples(pool!.id).slice(0, 1);
+    expect(growthInUse(world.fleet, one, day(9))[0]).toMatchObject({ taken: 5e11, runway: null });
+    expect(growthInUse(world.fleet, samples('gone'), day(9))).toEqual([]);
+  });
 });

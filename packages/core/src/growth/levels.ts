@@ -8,8 +8,18 @@ import { poolFigures } from '../host/pool.js';
 import { subnetFigures } from '../network/subnet.js';
 import type { Fleet, Kind } from '../record/index.js';
 
+/** What fills: what is promised and assigned, by the record, and the storage that is in use, as it was measured. */
+export const RESOURCES = [
+  'memory',
+  'processors',
+  'storage',
+  'storage in use',
+  'addresses',
+] as const;
+export type Resource = (typeof RESOURCES)[number];
+
 export interface PlaceLevel {
-  resource: 'memory' | 'processors' | 'storage' | 'addresses';
+  resource: Resource;
   place: { kind: Kind; id: string; name: string };
   unit: 'MiB' | 'vCPU' | 'bytes' | 'addresses';
   taken: number;

@@ -15,19 +15,40 @@ interface Candidate {
 const NEW: Candidate = { name: '', gives: '', units: '', watts: '', price: '' };
 const MOST = 3;
 
+/** What a candidate gives is typed in these: so many of the place's own unit each. */
+const GIVEN = {
+  MiB: {
+    unit: 'GiB',
+    each: 1024,
+    label: 'GiB for guests',
+    usual: ['one more host', 'more modules'],
+  },
+  vCPU: { unit: 'vCPU', each: 1, label: 'vCPU for guests', usual: ['one more host', 'more cores'] },
+  bytes: { unit: 'GiB', each: 2 ** 30, label: 'GiB usable', usual: ['more disks', 'larger disks'] },
+} as const;
+type Given = (typeof GIVEN)[keyof typeof GIVEN];
+
+/** Null: nobody buys addresses. */
+export const givenOf = ({ unit }: Growth): Given | null =>
+  unit === 'addresses' ? null : GIVEN[unit];
+
 const number = (text: string): number | null => {
   const value = Number(text.trim().replace(',', '.'));
   return text.trim() === '' || !Number.isFinite(value) || value < 0 ? null : value;
 };
 
-export function BuyList({ growth, view }: { growth: Growth; view: GrowthView }) {
+export function BuyList({
+  growth,
+  view,
+  given,
+}: {
+  growth: Growth;
+  view: GrowthView;
+  given: Given;
+}) {
   const [draft, set] = useDraft(`buy:${growth.place.id}:${growth.resource}`, () => ({
-    candidates: [
-      { ...NEW, name: 'one more host' },
-      { ...NEW, name: 'more modules' },
-    ],
+    candidates: given.usual.map((name): Candidate => ({ ...NEW, name })),
   }));
-  const memory = growth.unit === 'MiB';
   const alter = (i: number, more: Partial<Candidate>) =>
     set({ candidates: draft.candidates.map((one, n) => (n === i ? { ...one, ...more } : one)) });
   const now = growth.runway;
@@ -46,7 +67,7 @@ export function BuyList({ growth, view }: { growth: Growth; view: GrowthView }) 
           <div className="flex flex-wrap gap-x-3">
             {(['name', 'gives', 'units', 'watts', 'price'] as const).map((field) => (
               <label key={field} className="flex flex-col text-xs font-bold text-faint">
-                {field === 'gives' ? (memory ? 'GiB for guests' : 'vCPU for guests') : FIELD[field]}
+                {field === 'gives' ? given.label : FIELD[field]}
                 <input
                   aria-label={`${FIELD[field]} of candidate ${i + 1}`}
                   className={`font-normal text-ink ${field === 'name' ? 'w-[130px]' : 'mono w-[84px]'}`}
@@ -56,7 +77,7 @@ export function BuyList({ growth, view }: { growth: Growth; view: GrowthView }) 
               </label>
             ))}
           </div>
-          <Comes growth={growth} view={view} one={one} memory={memory} />
+          <Comes growth={growth} view={view} one={one} given={given} />
         </section>
       ))}
       {draft.candidates.length < MOST && (
@@ -87,20 +108,19 @@ function Comes({
   growth,
   view,
   one,
-  memory,
+  given: { unit, each },
 }: {
   growth: Growth;
   view: GrowthView;
   one: Candidate;
-  memory: boolean;
+  given: Given;
 }) {
   const given = number(one.gives);
   if (given === null) return <p className="mt-1 text-faint">Say what it gives.</p>;
-  const more = memory ? given * 1024 : given;
+  const more = given * each;
   const then = runsOut(growth, growth.points, view.now, more);
   const was = growth.runway?.state === 'filling' ? growth.runway.days : null;
   const days = then?.state === 'filling' ? then.days : null;
-  const unit = memory ? 'GiB' : 'vCPU';
   const [units, watts, price] = [one.units, one.watts, one.price].map(number);
   const short = (value: number) =>
     Number(value.toPrecision(3)).toLocaleString('en-GB', { maximumFractionDigits: 3 });

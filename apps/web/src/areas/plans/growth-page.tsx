@@ -1,6 +1,6 @@
-/** When groups of hosts, pools and subnets run out by the record's own history, and what buying something would change. */
+/** When groups of hosts, pools and subnets run out by the record's own history, pools by what was measured as well, and what buying something would change. */
 import type { GrowthView } from '@insel/contract';
-import { counted, formatBinary, formatMemory, type Growth } from '@insel/core';
+import { counted, formatBinary, formatMemory, RESOURCES, type Growth } from '@insel/core';
 import {
   Area as AreaMark,
   CartesianGrid,
@@ -16,9 +16,8 @@ import { Part } from '../../components/sheet.js';
 import { Until } from '../../components/until.js';
 import { useRead } from '../../frame/read.js';
 import { useUrlState } from '../../frame/url-state.js';
-import { BuyList } from './buy-list.js';
+import { BuyList, givenOf } from './buy-list.js';
 
-const RESOURCES = ['memory', 'processors', 'storage', 'addresses'] as const;
 const keyOf = ({ resource, place }: Growth): string => `${resource}:${place.id}`;
 
 export const amount = ({ unit }: Pick<Growth, 'unit'>, value: number): string =>
@@ -40,8 +39,8 @@ export function GrowthPage() {
       <div className="min-w-0 border-ink px-4 py-3 lg:overflow-y-auto lg:border-r">
         <h1>When it runs out</h1>
         <p className="mb-2 text-faint">
-          By what was planned, altered and retired. What was recorded as found counts as having been
-          there before.
+          By what was planned, altered and retired; what was recorded as found counts as having been
+          there before. Storage in use is by what was measured.
         </p>
         <div className="mb-2 flex flex-wrap items-baseline gap-3">
           <label>
@@ -153,6 +152,7 @@ function Short({ growth: { runway } }: { growth: Growth }) {
 function Place({ growth, view }: { growth: Growth; view: GrowthView }) {
   const { place, resource, taken, limit, points, runway } = growth;
   const first = points[0]!;
+  const given = givenOf(growth);
   return (
     <article aria-label={`${resource} of ${place.name}`}>
       <h2 className="text-[18px] font-bold">
@@ -168,9 +168,9 @@ function Place({ growth, view }: { growth: Growth; view: GrowthView }) {
         <Until runway={runway} reached="full already" none="nothing altered in this time" />
       </p>
       <Course growth={growth} />
-      {place.kind === 'hostGroup' && (
+      {given && (
         <Part title="If bought">
-          <BuyList growth={growth} view={view} />
+          <BuyList growth={growth} view={view} given={given} />
         </Part>
       )}
     </article>
