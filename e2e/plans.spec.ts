@@ -54,6 +54,33 @@ test('what is altered in any view becomes a step, and the record stays', async (
   await expect(guest.getByRole('button', { name: /^vCPU: 3/ })).toHaveCount(0);
 });
 
+test('in the middle of an edit it is drawn instead of done, and what is typed stays', async () => {
+  await page.goto(`${BASE()}/guests?q=storm-page`);
+  await page.getByRole('rowgroup').getByText('storm-page', { exact: true }).click();
+  const guest = page.getByRole('article', { name: 'Guest storm-page' });
+  await guest.getByRole('button', { name: /^vCPU: 2/ }).click();
+  const vcpu = guest.getByRole('textbox', { name: 'vCPU' });
+  await vcpu.fill('5');
+  await page.getByRole('button', { name: 'Draw instead' }).click();
+  await expect(page.getByText('Draw this in a plan instead of doing it')).toBeVisible();
+  await page.getByRole('menuitem', { name: 'A new plan' }).click();
+  await expect(pencil()).toContainText(/the plan Plan \d+, 0 open steps/);
+  await expect(vcpu).toHaveValue('5');
+  await vcpu.press('Enter');
+  await expect(page.getByText(/Drew in Plan \d+/)).toBeVisible();
+  await expect(guest.getByRole('button', { name: /^vCPU: 5/ })).toBeVisible();
+  // While one is drawn in, everything is.
+  await expect(page.getByRole('button', { name: 'Draw instead' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Leave the plan' }).click();
+  await expect(guest.getByRole('button', { name: /^vCPU: 2/ })).toBeVisible();
+  // By its key, another one that is there already.
+  await page.keyboard.press('d');
+  await page.getByRole('menuitem', { name: 'Quieter nights' }).click();
+  await expect(pencil()).toContainText('Quieter nights');
+  await page.getByRole('button', { name: 'Leave the plan' }).click();
+  await expect(pencil()).toHaveCount(0);
+});
+
 test('a plan is copied, compared with the other, and printed to be carried along', async () => {
   await page.goto(`${BASE()}/plans`);
   await page.getByRole('link', { name: 'Before the storms' }).click();

@@ -2,7 +2,7 @@
 import type { ReadAnswer, ReadQuery } from '@insel/contract';
 import { requestOf, type ReadName } from '@insel/contract/read-paths';
 import {
-  keepPreviousData,
+  hashKey,
   queryOptions,
   useQuery,
   type Query,
@@ -72,10 +72,15 @@ export const readOptions = <N extends ReadName>(
       return answer === undefined ? asked!.state.data! : answer;
     },
     enabled: query !== null,
-    ...(options.keep ? { placeholderData: keepPreviousData as never } : {}),
+    placeholderData: ((before: unknown, asked: Query | undefined) =>
+      options.keep || isTheSame(asked, name, query) ? before : undefined) as never,
     ...(options.once ? { retry: false } : {}),
     ...(options.every === undefined ? {} : { refetchInterval: options.every }),
   });
+
+/** Whether only the standpoint was another: what stands there is looked at from here until it is read, and what is typed in it stays. */
+const isTheSame = (asked: Query | undefined, name: ReadName, query: unknown): boolean =>
+  hashKey(asked?.queryKey.slice(0, 2) ?? []) === hashKey([name, query ?? null]);
 
 export function useRead<N extends ReadName>(
   name: N,

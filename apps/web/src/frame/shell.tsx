@@ -8,6 +8,7 @@ import { AREAS } from './areas.js';
 import { call } from './api.js';
 import { KEY_HELP, useKeys } from './keys.js';
 import { AsOf } from './as-of.js';
+import { DrawInstead } from './draw-instead.js';
 import { InPlan } from './in-plan.js';
 import { DatabaseAway } from './database-away.js';
 import { useAccount, useIsDemo } from './session.js';
@@ -51,6 +52,7 @@ export function Shell() {
         >
           <Search />
         </Suspense>
+        <DrawInstead />
         <AccountMenu showKeys={() => setHelp(true)} />
       </header>
       <DatabaseAway />
