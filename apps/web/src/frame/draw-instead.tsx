@@ -27,10 +27,11 @@ export function DrawInstead() {
     <DropdownMenu.Root open={open} onOpenChange={setOpen}>
       <DropdownMenu.Trigger
         data-draw
-        className="cursor-pointer text-pencil"
+        aria-label="Draw instead"
+        className="min-h-6 min-w-6 cursor-pointer text-pencil"
         title="What you alter becomes a step of a plan; the record stays as it is. What is typed here stays."
       >
-        ✎ Draw instead
+        ✎ <span className="hidden xl:inline">Draw instead</span>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

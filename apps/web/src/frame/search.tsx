@@ -70,7 +70,7 @@ export function Search() {
     <Command
       shouldFilter={false}
       label="Find or do"
-      className="relative ml-auto w-[110px] grow md:w-[230px] md:grow-0"
+      className="relative ml-auto w-[110px] grow md:w-[180px] xl:w-[230px] md:grow-0"
       onKeyDown={(event) => event.key === 'Escape' && leave(() => undefined)}
     >
       <Command.Input

@@ -47,7 +47,11 @@ export function Shell() {
         )}
         <Suspense
           fallback={
-            <input data-search aria-label="Find or do" className="ml-auto w-[120px] md:w-[230px]" />
+            <input
+              data-search
+              aria-label="Find or do"
+              className="ml-auto w-[120px] md:w-[180px] xl:w-[230px]"
+            />
           }
         >
           <Search />
