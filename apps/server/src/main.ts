@@ -43,7 +43,7 @@ const CALM_MS = 120_000;
 /** What is kept for a while only is cleared away so often. */
 const CLEARING_MS = 3_600_000;
 
-/** Reading the record keeps one processor busy here and one in the database; the worker reads it as well. */
+/** Reading the record keeps one processor busy here and one in the database: with fewer than this the worker reads it afterwards. */
 const CORES_OF_TWO_READINGS = 4;
 
 endOnUncaught();
@@ -118,10 +118,9 @@ async function begin(config: Config): Promise<void> {
 
   const keeper = app.get(FleetKeeper);
   const computation = app.get(Computation);
-  const beside = config.cores >= CORES_OF_TWO_READINGS;
-  if (beside) computation.start();
+  computation.start(config.cores < CORES_OF_TWO_READINGS);
   await Promise.all([keeper.start(), app.get(Notices).start()]);
-  if (!beside) computation.start();
+  computation.read();
   warm(keeper, { now: app.get(Clock).now(), orders: app.get(OrderCache) });
   if (keeper.fleet.revision === 0)
     await app.get(WritePath).commit({ change: { type: 'record.begin', input: {} }, actor: SYSTEM });

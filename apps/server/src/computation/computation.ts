@@ -33,11 +33,13 @@ export class Computation implements OnApplicationShutdown {
     private readonly keeper: FleetKeeper,
   ) {}
 
-  start(): void {
+  /** @param waits it reads the record only when it is told to */
+  start(waits = false): void {
     const worker = new Worker(new URL('./worker.js', import.meta.url), {
       workerData: {
         databaseUrl: this.config.databaseUrl,
         heapCeilingMiB: this.config.heapCeilingMiB,
+        waits,
       } satisfies WorkerData,
     });
     const stopFollowing = this.keeper.follow((entries) => this.say({ type: 'entries', entries }));
@@ -72,6 +74,11 @@ export class Computation implements OnApplicationShutdown {
     return this.send({ type: 'job', name, query, asking, ...laid });
   }
 
+  /** What waits reads the record now. */
+  read(): void {
+    this.say({ type: 'read' });
+  }
+
   get running(): boolean {
     return this.worker !== undefined;
   }
@@ -100,7 +107,7 @@ export class Computation implements OnApplicationShutdown {
 
   private say(message: ToWorker): void {
     if (this.worker) this.worker.postMessage(message);
-    else if (message.type !== 'entries') this.waiting.push(message);
+    else if (message.type !== 'entries' && message.type !== 'read') this.waiting.push(message);
   }
 
   private hear(message: FromWorker): void {

@@ -8,6 +8,8 @@ import type { ChangeJob } from './long-change.js';
 export interface WorkerData {
   databaseUrl: string;
   heapCeilingMiB: number;
+  /** The record is read only when it is told to. */
+  waits: boolean;
 }
 
 export interface Job {
@@ -38,7 +40,7 @@ export interface FiguresJob {
 }
 
 export type AnyJob = Job | ChangeJob | FiguresJob;
-export type ToWorker = { type: 'entries'; entries: LogEntry[] } | AnyJob;
+export type ToWorker = { type: 'entries'; entries: LogEntry[] } | { type: 'read' } | AnyJob;
 export type FromWorker =
   | { type: 'ready'; revision: number }
   | { type: 'done'; id: number; answer: unknown }

@@ -22,13 +22,16 @@ const say = (message: FromWorker) => port.postMessage(message);
 
 /** Takes a few hundredths of a second. */
 const ROWS_AT_ONCE = 300;
-const { databaseUrl, heapCeilingMiB } = workerData as WorkerData;
+const { databaseUrl, heapCeilingMiB, waits } = workerData as WorkerData;
 const ceiling = new HeapCeiling(heapCeilingMiB);
 const replica = new Following();
 const orders = new OrderCache();
 let waiting: AnyJob[] = [];
+let mayRead = (): void => undefined;
+const told = waits ? new Promise<void>((resolve) => (mayRead = resolve)) : undefined;
 
 port.on('message', (message: ToWorker) => {
+  if (message.type === 'read') return mayRead();
   if (message.type === 'entries') follow(message.entries);
   else waiting.push(message);
   work();
@@ -85,10 +88,11 @@ const failure = (id: number, error: unknown): FromWorker =>
       ? { type: 'refused', id, problem: error.getResponse() as Problem }
       : { type: 'failed', id, message: (error as Error).message };
 
+await loadSolver();
+await told;
 const { fleet: read } = await loadFleet(databaseUrl);
 replica.begin(read);
 say({ type: 'ready', revision: read.revision });
 work();
-await loadSolver();
 // The first look at all findings takes seconds in a large fleet: taken in small steps, between which questions are answered.
 while (!prepareFindings(read, new Date().toISOString(), ROWS_AT_ONCE)) await setImmediate();
