@@ -36,5 +36,13 @@ test('places stand with what is taken and when it runs out; what is bought moves
   await expect(pool).toContainText('the middle half of all slopes');
   await page.getByLabel('Room of candidate 1').fill('20000');
   await expect(page.getByRole('region', { name: 'Candidate 1' })).toContainText('days later by its trend'); // prettier-ignore
+
+  // Of groups, what was measured inside their guests.
+  await page.goto(`${BASE()}/plans/growth`);
+  await page.getByLabel('Of which resource').selectOption('memory in use');
+  await page.getByRole('button', { name: 'harbour', exact: true }).click();
+  await expect(page.getByRole('article', { name: 'memory in use of harbour' })).toContainText(
+    /Measured inside \d+ of \d+ guests in service/,
+  );
   await page.close();
 });

@@ -1,6 +1,6 @@
 /** How places fill: the record is walked back over its log, and looked at as of some days; and what was measured in pools. */
 import { setImmediate } from 'node:timers/promises';
-import { growth, growthInUse, GroundMoved, type Growth } from '@insel/core';
+import { growth, growthInUse, GroundMoved, memoryInUse, type Growth } from '@insel/core';
 import { entryOf, LOG_COLUMNS } from '../record/log-rows.js';
 import type { Reads } from './read.js';
 
@@ -13,6 +13,8 @@ const LOOKS_AT_SAMPLES = 60;
 /** Further back it would take longer than anybody waits. */
 const MOST_ENTRIES = 10_000;
 const MOST_PLACES = 300;
+/** Of more guests it is not summed up what was measured inside: their samples take too long to read. */
+const MOST_GUESTS = 200;
 
 export const GROWTH_READS: Reads<'growth'> = {
   growth: {
@@ -44,7 +46,14 @@ export const GROWTH_READS: Reads<'growth'> = {
       const measured = (await samples.courses(pools, looks)).map(({ id, at, diskBytes }) => ({
         ...{ poolId: id, at, bytes: diskBytes },
       }));
-      const told = [...places, ...growthInUse(fleet, measured, now)]
+      const guests = Array.from(fleet.all('guest'), ({ id }) => id);
+      const inside = guests.length > MOST_GUESTS ? [] : await samples.memoryCourses(guests, looks);
+      const used = inside.map(({ id, ...sample }) => ({ guestId: id, ...sample }));
+      const told = [
+        ...places,
+        ...growthInUse(fleet, measured, now),
+        ...memoryInUse(fleet, used, now),
+      ]
         .filter(({ taken }) => taken > 0)
         .sort(byUrgency);
       return {

@@ -20,6 +20,8 @@ const daysByHour = (guests: number): number => (guests > 200 ? 8 : 30);
 /** What is kept where nobody said otherwise, in days; days of time for good. */
 export const USUAL_KEEPING = { wholeDays: 400, hourDays: 1825, dayDays: null as number | null };
 
+const DAY_S = 86_400;
+
 /** Whole samples and the parts of time that stand for those which are gone, of the same shape. */
 const ALL = `(select subject_id, at, 1 samples, cpu_percent, cpu_percent cpu_most, memory_mib, memory_mib memory_most, disk_bytes, at ends from sample
   union all select subject_id, at, samples, cpu_mean, cpu_most, memory_mean, memory_most, disk_bytes, at + ('1 ' || span)::interval from sample_part)`;
@@ -131,6 +133,27 @@ export class Samples {
       id: row.id,
       at: new Date(row.at).toISOString(),
       diskBytes: Number(row.disk_bytes),
+    }));
+  }
+
+  /** What was in use inside each of these, on average, in the last day before some moments: the oldest first. */
+  async memoryCourses(
+    ids: readonly string[],
+    { begin, end, looks }: { begin: string; end: string; looks: number },
+  ): Promise<{ id: string; look: number; at: string; memoryMiB: number }[]> {
+    if (ids.length === 0) return [];
+    const step = (Date.parse(end) - Date.parse(begin)) / 1000 / looks;
+    const rows = await this.rows<{ id: string; look: number; at: Date; memory: number }>(
+      `select x.id, look, found.at, found.memory from unnest(array[${ids.map(() => '?').join(', ')}]::uuid[]) as x (id)
+       cross join generate_series(1, ?) as look
+       cross join lateral (select max(at) at, avg(memory_mib)::float8 memory from ${this.all} where subject_id = x.id and memory_mib is not null
+         and at > ?::timestamptz + make_interval(secs => ? * look - ?) and at <= ?::timestamptz + make_interval(secs => ? * look)) found
+       where found.at is not null order by look`,
+      [...ids, looks, begin, step, Math.min(step, DAY_S), begin, step],
+    );
+    return rows.map(({ id, look, at, memory }) => ({
+      ...{ id, look, memoryMiB: memory },
+      at: new Date(at).toISOString(),
     }));
   }
 

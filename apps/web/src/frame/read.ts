@@ -10,7 +10,7 @@ import {
 } from '@tanstack/react-query';
 import { call } from './api.js';
 import { asking, type Asked as AskedNow } from './marks.js';
-import { fromStandpoint, standpoint, useStandpoint } from './standpoint.js';
+import { fromStandpoint, standpoint, useStandpoint, type Standpoint } from './standpoint.js';
 
 export interface ReadOptions {
   /** The last answer stays while another is fetched. */
@@ -78,9 +78,17 @@ export const readOptions = <N extends ReadName>(
     ...(options.every === undefined ? {} : { refetchInterval: options.every }),
   });
 
-/** Whether only the standpoint was another: what stands there is looked at from here until it is read, and what is typed in it stays. */
-const isTheSame = (asked: Query | undefined, name: ReadName, query: unknown): boolean =>
-  hashKey(asked?.queryKey.slice(0, 2) ?? []) === hashKey([name, query ?? null]);
+/**
+ * Whether only the plan that is drawn in was another: what stands there is looked at until it is read anew, so that what is typed in
+ * it stays. What is past is never shown as now, nor the other way round.
+ */
+function isTheSame(asked: Query | undefined, name: ReadName, query: unknown): boolean {
+  const [before, of, from] = asked?.queryKey ?? [];
+  const { asOf } = (from ?? standpoint()) as Standpoint;
+  return (
+    before === name && asOf === standpoint().asOf && hashKey([of]) === hashKey([query ?? null])
+  );
+}
 
 export function useRead<N extends ReadName>(
   name: N,

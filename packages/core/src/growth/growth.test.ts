@@ -4,7 +4,7 @@ import type { Input } from '../change/index.js';
 import { everyChange } from '../change/every-change.js';
 import { smallWorld, World } from '../change/testing.js';
 import { growth, runsOut } from './growth.js';
-import { growthInUse } from './in-use.js';
+import { growthInUse, memoryInUse } from './in-use.js';
 import { placeLevels } from './levels.js';
 
 let world: World;
@@ -147,5 +147,30 @@ describe('storage in use', () => {
     const one = samples(pool!.id).slice(0, 1);
     expect(growthInUse(world.fleet, one, day(9))[0]).toMatchObject({ taken: 5e11, runway: null });
     expect(growthInUse(world.fleet, samples('gone'), day(9))).toEqual([]);
+  });
+});
+
+describe('memory in use', () => {
+  it('is the sum over those who were measured at the last look, where all of them were', () => {
+    for (const name of ['a', 'b', 'c']) {
+      const { input } = world.plan(name, 'gannet', 1024);
+      world.make({ type: 'guest.plan', input });
+    }
+    const [a, b, c] = ['a', 'b', 'c'].map((name) => world.id('guest', name));
+    const at = (guestId: string, look: number, memoryMiB: number) => ({
+      ...{ guestId, look, memoryMiB, at: day(look) },
+    });
+    // c was measured once, and is no more; b was not from the beginning.
+    const samples = [
+      ...[at(a!, 1, 100), at(c!, 1, 900), at(a!, 2, 110), at(b!, 2, 400)],
+      ...[at(a!, 3, 120), at(b!, 3, 420)],
+    ];
+    const [found, ...others] = memoryInUse(world.fleet, samples, day(3));
+    expect(others).toEqual([]);
+    expect(found).toMatchObject({ resource: 'memory in use', taken: 540, limit: 2 * 14_336 });
+    expect(found!.points.map(({ taken }) => taken)).toEqual([510, 540]);
+    expect(found!.measured!.guests).toBe(2);
+    // (28,672 − 540) ÷ 30 a day.
+    expect(found!.runway).toMatchObject({ state: 'filling', days: 937 });
   });
 });

@@ -17,6 +17,8 @@ export interface Growth extends PlaceLevel {
   points: GrowthPoint[];
   /** Null where nothing has altered: no trend. */
   runway: Runway | null;
+  /** Of how many guests it is the sum, of how many that there are. */
+  measured?: { guests: number; of: number };
 }
 
 /** Entries that say what exists already. */

@@ -6,11 +6,12 @@ import { capacity } from '../host/capacity.js';
 import { carries, load } from '../host/load.js';
 import { poolFigures } from '../host/pool.js';
 import { subnetFigures } from '../network/subnet.js';
-import type { Fleet, Kind } from '../record/index.js';
+import type { Fleet, Kind, Row } from '../record/index.js';
 
-/** What fills: what is promised and assigned, by the record, and the storage that is in use, as it was measured. */
+/** What fills: what is promised and assigned, by the record, and what is in use, as it was measured. */
 export const RESOURCES = [
   'memory',
+  'memory in use',
   'processors',
   'storage',
   'storage in use',
@@ -29,6 +30,7 @@ export interface PlaceLevel {
 
 /** Hosts of no group stand together, under this id. */
 const NO_GROUP = 'none';
+export const groupOf = (host: Row<'host'>): string => host.groupId ?? NO_GROUP;
 
 export function placeLevels(fleet: Fleet): PlaceLevel[] {
   return [...groupLevels(fleet), ...poolLevels(fleet), ...subnetLevels(fleet)];
@@ -39,7 +41,7 @@ function groupLevels(fleet: Fleet): PlaceLevel[] {
   for (const host of fleet.all('host')) {
     // A host inside of a guest has its room from another one.
     if (!carries(host) || host.outerGuestId !== null) continue;
-    const key = host.groupId ?? NO_GROUP;
+    const key = groupOf(host);
     const sums = groups.get(key) ?? { memory: [0, 0], vcpu: [0, 0] };
     const [has, used] = [capacity(fleet, host.id), load(fleet, host.id)];
     sums.memory[0] += used.memoryMiB;

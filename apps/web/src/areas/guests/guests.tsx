@@ -50,7 +50,7 @@ const COLUMNS: Column<GuestListRow>[] = [
     spare: true,
     cell: (row) => <span className="mono">{formatBinary(row.volumeBytes)}</span>,
   },
-  { title: 'Address', width: '142px', cell: (row) => <span className="mono">{row.address}</span> },
+  { title: 'Address', width: '126px', cell: (row) => <span className="mono">{row.address}</span> },
   {
     title: 'Owner',
     sort: 'owner',

@@ -40,7 +40,7 @@ export function GrowthPage() {
         <h1>When it runs out</h1>
         <p className="mb-2 text-faint">
           By what was planned, altered and retired; what was recorded as found counts as having been
-          there before. Storage in use is by what was measured.
+          there before. What is in use is by what was measured.
         </p>
         <div className="mb-2 flex flex-wrap items-baseline gap-3">
           <label>
@@ -150,7 +150,7 @@ function Short({ growth: { runway } }: { growth: Growth }) {
 }
 
 function Place({ growth, view }: { growth: Growth; view: GrowthView }) {
-  const { place, resource, taken, limit, points, runway } = growth;
+  const { place, resource, taken, limit, points, runway, measured } = growth;
   const first = points[0]!;
   const given = givenOf(growth);
   return (
@@ -162,6 +162,8 @@ function Place({ growth, view }: { growth: Growth; view: GrowthView }) {
         <span className="mono">{amount(growth, taken)}</span> taken of{' '}
         <span className="mono">{amount(growth, limit)}</span> that may be; on{' '}
         {first.at.slice(0, 10)} it was <span className="mono">{amount(growth, first.taken)}</span>.
+        {measured &&
+          ` Measured inside ${measured.guests} of ${counted(measured.of, 'guest')} in service.`}
       </p>
       <p>
         Runs out:{' '}
