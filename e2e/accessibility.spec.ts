@@ -4,7 +4,15 @@
  */
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { beyondTheEdge, cutOff, pathOf, SCREENS, shownIds, type ShownIds } from './screens.js';
+import {
+  beyondTheEdge,
+  cutOff,
+  pathOf,
+  SCREENS,
+  shownIds,
+  tooWideRows,
+  type ShownIds,
+} from './screens.js';
 import { BASE, signedIn } from './signed-in.js';
 
 // They only look: each may run in any browser.
@@ -29,6 +37,7 @@ for (const screen of SCREENS)
       await page.waitForTimeout(400);
       if (light === 'day') {
         expect(await cutOff(page)).toEqual([]);
+        expect(await tooWideRows(page)).toEqual([]);
         await expect.poll(() => beyondTheEdge(page)).toEqual([]);
         await page.setViewportSize({ width: 1024, height: 768 });
         await expect.poll(() => beyondTheEdge(page)).toEqual([]);

@@ -116,6 +116,14 @@ export const beyondTheEdge = (page: Page): Promise<string[]> =>
       .map((element) => `${element.tagName} ${element.textContent?.slice(0, 40)}`);
   });
 
+/** Rows that are wider than their list: what stands last in them is out of sight. */
+export const tooWideRows = (page: Page): Promise<string[]> =>
+  page.evaluate(() =>
+    [...document.querySelectorAll('[data-list] [role=row]')]
+      .filter(({ scrollWidth, clientWidth }) => scrollWidth > clientWidth + 1)
+      .map((row) => `${row.textContent} (${row.clientWidth} of ${row.scrollWidth})`),
+  );
+
 /** Words that are cut off, of which nothing says the whole. */
 export const cutOff = (page: Page): Promise<string[]> =>
   page.evaluate(() =>
