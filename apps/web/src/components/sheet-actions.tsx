@@ -2,6 +2,7 @@
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { MENU_ITEM } from './menu-item.js';
 
 export interface SheetAction {
   label: string;
@@ -73,11 +74,11 @@ export function ActionMenu({
               onSelect={() => run(found)}
             >
               {found.href === undefined ? (
-                <span className={ITEM}>
+                <span className={MENU_ITEM}>
                   <Words of={found} />
                 </span>
               ) : (
-                <a className={ITEM} href={found.href} target="_blank" rel="noreferrer">
+                <a className={MENU_ITEM} href={found.href} target="_blank" rel="noreferrer">
                   <Words of={found} />
                 </a>
               )}
@@ -88,8 +89,6 @@ export function ActionMenu({
     </DropdownMenu.Root>
   );
 }
-
-const ITEM = 'block cursor-pointer px-3 py-1 outline-none data-[highlighted]:bg-water';
 
 const Words = ({ of: { label, effect } }: { of: SheetAction }) => (
   <>

@@ -1,12 +1,11 @@
 /** Beside every change: drawn in a plan instead of done. What is typed in the view that is open stays. */
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
+import { MENU_ITEM } from '../components/menu-item.js';
 import { useChange } from './change.js';
 import { useRead } from './read.js';
 import { useMayPlan } from './session.js';
 import { useStandpointInAddress } from './standpoint.js';
-
-const ITEM = 'cursor-pointer px-3 py-1 data-[highlighted]:bg-water outline-none';
 
 export function DrawInstead() {
   const [{ plan, asOf }, set] = useStandpointInAddress();
@@ -43,7 +42,7 @@ export function DrawInstead() {
             Draw this in a plan instead of doing it
           </DropdownMenu.Label>
           <DropdownMenu.Item
-            className={ITEM}
+            className={MENU_ITEM}
             disabled={busy || !plans.data}
             onSelect={() => void begin()}
           >
@@ -52,7 +51,7 @@ export function DrawInstead() {
           {plans.data
             ?.filter(({ state }) => state === 'drawn')
             .map(({ id, name }) => (
-              <DropdownMenu.Item key={id} className={ITEM} onSelect={() => set({ plan: id })}>
+              <DropdownMenu.Item key={id} className={MENU_ITEM} onSelect={() => set({ plan: id })}>
                 {name}
               </DropdownMenu.Item>
             ))}

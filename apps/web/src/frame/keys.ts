@@ -65,7 +65,6 @@ export const KEY_HELP: [string, string][] = [
   ['n', 'new here'],
   ['e', 'edit the first value of the sheet; Tab goes on'],
   ['w', 'workings of the first figure; Tab goes on'],
-  ['d', 'draw in a plan what you are about to alter'],
   ['d', 'draw what you are about to alter in a plan instead'],
   ['f', 'findings'],
   ['m', 'more to do with the open sheet'],

@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { Dialog, DropdownMenu } from 'radix-ui';
 import { lazy, Suspense, useCallback, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
+import { MENU_ITEM } from '../components/menu-item.js';
 import { usePhone } from '../components/use-phone.js';
 import { Logo } from '../components/logo.js';
 import { AREAS } from './areas.js';
@@ -125,7 +126,6 @@ function AccountMenu({ showKeys }: { showKeys: () => void }) {
     client.clear();
     location.assign('/');
   };
-  const item = 'cursor-pointer px-3 py-1 data-[highlighted]:bg-water outline-none';
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger data-more className="cursor-pointer font-bold">
@@ -138,34 +138,34 @@ function AccountMenu({ showKeys }: { showKeys: () => void }) {
           className="z-50 min-w-[200px] border border-ink bg-raised py-1"
         >
           <div className="px-3 py-1 text-xs text-faint">{account.role}</div>
-          <DropdownMenu.Item className={item} onSelect={() => void go('/account')}>
+          <DropdownMenu.Item className={MENU_ITEM} onSelect={() => void go('/account')}>
             Password and tokens
           </DropdownMenu.Item>
           {account.role === 'administrator' && (
             <>
-              <DropdownMenu.Item className={item} onSelect={() => void go('/people')}>
+              <DropdownMenu.Item className={MENU_ITEM} onSelect={() => void go('/people')}>
                 People
               </DropdownMenu.Item>
-              <DropdownMenu.Item className={item} onSelect={() => void go('/server')}>
+              <DropdownMenu.Item className={MENU_ITEM} onSelect={() => void go('/server')}>
                 The server
               </DropdownMenu.Item>
-              <DropdownMenu.Item className={item} onSelect={() => void go('/this-machine')}>
+              <DropdownMenu.Item className={MENU_ITEM} onSelect={() => void go('/this-machine')}>
                 Record this machine
               </DropdownMenu.Item>
               {demo && (
-                <DropdownMenu.Item className={item} onSelect={() => void go('/leave-demo')}>
+                <DropdownMenu.Item className={MENU_ITEM} onSelect={() => void go('/leave-demo')}>
                   Leave the demo, start mine
                 </DropdownMenu.Item>
               )}
             </>
           )}
-          <DropdownMenu.Item className={item} onSelect={switchLight}>
+          <DropdownMenu.Item className={MENU_ITEM} onSelect={switchLight}>
             Day or night
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={showKeys}>
+          <DropdownMenu.Item className={MENU_ITEM} onSelect={showKeys}>
             Keys
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => void signOut()}>
+          <DropdownMenu.Item className={MENU_ITEM} onSelect={() => void signOut()}>
             Sign out
           </DropdownMenu.Item>
         </DropdownMenu.Content>
