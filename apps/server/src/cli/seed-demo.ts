@@ -4,6 +4,7 @@ import { People } from '../account/people.js';
 import { Clock } from '../clock.js';
 import { CONFIG, type Config } from '../config.js';
 import { writeDemo } from '../demo/demo.js';
+import { RECORD_BEGAN } from '../demo/half-year.js';
 import { writeSamples } from '../demo/samples.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { SYSTEM } from '../record/system-actor.js';
@@ -19,7 +20,7 @@ try {
     await path.commit({
       change: { type: 'record.begin', input: {} },
       actor: SYSTEM,
-      now: new Date(Date.parse(now) - 9 * 86_400_000).toISOString(),
+      now: new Date(Date.parse(now) - RECORD_BEGAN * 86_400_000).toISOString(),
     });
     const administrator = {
       id: await people.add('administrator', 'administrator', password, CONSOLE),

@@ -1,9 +1,10 @@
-/** Writes the demo's history: every entry is a change that went the way of any other, dated back over eight days. */
+/** Writes the demo's history: every entry is a change that went the way of any other, dated back over half a year. */
 import { GIB, HOST_TESTS, type Change, type Context, type Fleet } from '@insel/core';
 import type { FleetKeeper } from '../record/keeper.js';
 import type { WritePath } from '../record/write-path.js';
 import { writeCabling } from './cabling.js';
 import { devicesOf, writeCareOfGuests } from './guest-care.js';
+import { asTheyBegan, RECORD_BEGAN, writeHalfYear } from './half-year.js';
 import { writePower } from './power.js';
 import { writeStarts } from './starts.js';
 import { writeComputers } from './computers.js';
@@ -26,7 +27,7 @@ export async function writeDemo(
 ): Promise<void> {
   const base = Date.parse(now);
   /** Days before now, and minutes that go on with every entry. */
-  let [daysAgo, minute] = [8, 0];
+  let [daysAgo, minute] = [RECORD_BEGAN - 1, 0];
   const day = (days: number): void => {
     [daysAgo, minute] = [days, 0];
   };
@@ -61,7 +62,7 @@ export async function writeDemo(
       reason: network.name === 'annex-six' ? 'First IPv6 block from the provider' : undefined,
     });
   }
-  day(7);
+  day(RECORD_BEGAN - 2);
   for (const host of HOSTS) {
     await make({
       type: 'host.record',
@@ -94,7 +95,9 @@ export async function writeDemo(
       hostIds: SHARED_POOL.hosts.map((name) => id('host', name)),
     },
   });
-  day(6);
+  await writeGroups({ make, fleet, id });
+  day(RECORD_BEGAN - 3);
+  const atFirst = asTheyBegan();
   for (const [
     name,
     host,
@@ -108,6 +111,7 @@ export async function writeDemo(
     purpose,
     state = 'in service',
   ] of GUESTS) {
+    const began = atFirst.get(name);
     await make({
       type: 'guest.record',
       input: {
@@ -116,8 +120,8 @@ export async function writeDemo(
         state,
         family,
         purpose,
-        vcpu,
-        memoryMiB: memory * 1024,
+        vcpu: began?.vcpu ?? vcpu,
+        memoryMiB: (began?.memory ?? memory) * 1024,
         template: name === 'gauge-master',
         firmware: 'UEFI',
         bootFirst: 'disk',
@@ -125,7 +129,7 @@ export async function writeDemo(
         volumes: [
           {
             poolId: id('pool', pool),
-            bytes: volumeOf(disk),
+            bytes: volumeOf(began?.disk ?? disk),
             label: 'system',
             thin: disk >= 800,
             bus: devicesOf(family).bus,
@@ -142,6 +146,7 @@ export async function writeDemo(
       reason: name === 'desk-2' ? 'Found while walking through the annex' : undefined,
     });
   }
+  await writeHalfYear({ make, fleet, id, day });
   day(4);
   await make({
     type: 'clone.make',
@@ -251,7 +256,11 @@ export async function writeDemo(
     type: 'guest.edit',
     input: {
       id: id('guest', 'tide-api'),
-      notes: 'Used by the ferry office. Warn them before a restart.',
+      notes: [
+        'Used by the **ferry office**. Before a restart:',
+        '- warn them, an hour ahead in summer',
+        '- take `tides.public` out of the watch',
+      ].join('\n'),
     },
   });
   await writeCare({ make, fleet, id, day, base });
@@ -381,15 +390,25 @@ async function writeMachines({ make, fleet, id, day }: Teller): Promise<void> {
   });
 }
 
-/** Groups, rules, backups, verifications, and a console's certificate. */
-async function writeCare({ make, id, day, base }: Teller): Promise<void> {
+/** Groups, that keep nothing for a failed host yet. */
+async function writeGroups({ make, id }: Pick<Teller, 'make' | 'fleet' | 'id'>): Promise<void> {
   for (const { fields, hosts } of GROUPS) {
-    await make({ type: 'host-group.record', input: { ...fields } });
+    await make({ type: 'host-group.record', input: { ...fields, reservePercent: 0 } });
     await make({
       type: 'host.edit-many',
       input: { ids: hosts.map((name) => id('host', name)), groupId: id('hostGroup', fields.name) },
     });
   }
+}
+
+/** What groups keep for a failed host, rules, backups, verifications, and a console's certificate. */
+async function writeCare({ make, id, day, base }: Teller): Promise<void> {
+  for (const { name, reservePercent } of GROUPS.map(({ fields }) => fields))
+    await make({
+      type: 'host-group.edit',
+      input: { id: id('hostGroup', name), reservePercent },
+      reason: 'So that the rest carries what one host carried',
+    });
   await make({
     type: 'rule.set',
     input: {
