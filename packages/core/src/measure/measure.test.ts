@@ -96,6 +96,18 @@ const T1 = points([0, 10], [1, 12], [2, 13], [3, 15], [4, 100], [5, 18]);
 const T3 = points([0, 500], [7, 512], [14, 521], [30, 548], [60, 596]);
 const T5 = points([0, 100], [10, 97], [20, 96], [30, 90]);
 
+/** A line with noise and outliers; the generator is the one of Park and Miller, Communications of the ACM 31, 1988. */
+function noisy(seed: number, count: number): Point[] {
+  let state = seed;
+  const next = () => (state = (state * 16_807) % 2_147_483_647) / 2_147_483_647;
+  let x = 0;
+  return Array.from({ length: count }, (_, i) => {
+    x += 1 + Math.floor(next() * 5);
+    const y = 100 + 3.25 * x + (next() - 0.5) * 80 + (i % 9 === 4 ? 400 : 0);
+    return { x, y: Math.round(y * 1000) / 1000 };
+  });
+}
+
 describe('the trend', () => {
   /** Worked by hand from all pairs. */
   it.each([
@@ -116,6 +128,17 @@ describe('the trend', () => {
     expect(
       theilSen(points([1, 1.26], [2, 1.27], [3, 1.12], [4, 1.16], [5, 1.03]))!.slope,
     ).toBeCloseTo(-0.05625, 10);
+  });
+  /** Slope and intercept of scipy 1.17.1, `stats.theilslopes(…, method='joint')`, of the samples that `noisy` makes. */
+  it.each([
+    [1, 7, 4.249142857142857, 86.56585714285714],
+    [2, 24, 3.878003865182437, 76.89828548237475],
+    [3, 61, 3.3312647243107767, 90.01708552631578],
+    [4, 180, 3.2467606990515767, 108.44519595396963],
+  ])('is that of a reference library, seed %i of %i samples', (seed, count, slope, intercept) => {
+    const trend = theilSen(noisy(seed, count))!;
+    expect(trend.slope).toBeCloseTo(slope, 10);
+    expect(trend.intercept).toBeCloseTo(intercept, 10);
   });
   it('needs two different times', () => {
     expect([theilSen([]), theilSen(points([1, 2])), theilSen(points([1, 2], [1, 3]))]).toEqual([
