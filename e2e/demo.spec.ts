@@ -116,11 +116,11 @@ test('a dropped connection loses nothing that was typed', async ({ browser }) =>
   await page.getByRole('button', { name: /^Notes:/ }).click();
   await page.getByLabel('Notes', { exact: true }).fill('a long thought');
   await page.context().setOffline(true);
-  await page.keyboard.press('Enter');
+  await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('alert')).toContainText('Insel cannot be reached');
   await expect(page.getByLabel('Notes', { exact: true })).toHaveValue('a long thought');
   await page.context().setOffline(false);
-  await page.getByLabel('Notes', { exact: true }).press('Enter');
+  await page.getByLabel('Notes', { exact: true }).press('Control+Enter');
   await expect(page.getByRole('button', { name: 'Notes: a long thought, edit' })).toBeVisible();
 });
 

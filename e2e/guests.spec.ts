@@ -494,3 +494,36 @@ test('retiring lists what still refers to the guest and clears away what it hold
   ).toBeVisible();
   await expect(page.getByText('was wanted until')).toHaveCount(0);
 });
+
+test('notes have lines, lists and emphasis, and nothing that is written in becomes part of the page', async ({
+  browser,
+}) => {
+  const page = await signedIn(browser);
+  const before = await revisionNow(page);
+  await page.goto(`${BASE()}/guests?q=watch-post`);
+  await page.getByRole('rowgroup').getByText('watch-post').click();
+  await page.getByRole('button', { name: 'Notes: empty, edit' }).click();
+  const field = page.getByLabel('Notes', { exact: true });
+  await field.fill('## Before it is touched');
+  await field.press('End');
+  await field.press('Enter');
+  await field.pressSequentially('- ask the *keeper*');
+  await field.press('Enter');
+  await field.pressSequentially('- <img src=x onerror=alert(1)> [where](javascript:alert(1))');
+  await field.press('Control+Enter');
+  const notes = page.locator('dd', { has: page.getByText('Before it is touched') });
+  await expect(notes.getByRole('listitem')).toHaveCount(2);
+  await expect(notes.locator('em')).toHaveText('keeper');
+  // A heading of notes is none of the page, a picture is not fetched, and no link runs a script.
+  await expect(notes.getByRole('heading')).toHaveCount(0);
+  await expect(notes.locator('img, a[href^="javascript"]')).toHaveCount(0);
+  await expect(notes).toContainText('<img src=x');
+
+  // What is typed is dropped by Escape, as anywhere.
+  await page.getByRole('button', { name: /^Notes: ## Before/ }).click();
+  await field.fill('something else');
+  await field.press('Escape');
+  await expect(notes.getByRole('listitem')).toHaveCount(2);
+  await takeBackTo(page, before);
+  await page.close();
+});

@@ -1,5 +1,5 @@
 /** A value that is edited where it stands: click or e, Enter keeps, Esc drops. A failed save keeps what was typed. */
-import { useRef, useState, type KeyboardEvent } from 'react';
+import { lazy, Suspense, useRef, useState, type KeyboardEvent } from 'react';
 import { useMayPlan } from '../frame/session.js';
 import type { Input, ChangeType } from '@insel/core';
 import { useChange, type At } from '../frame/change.js';
@@ -16,10 +16,16 @@ export interface Editing<T> {
   parse: (text: string) => { ok: true; value: T } | { ok: false; sentence: string };
   choices?: { value: string; label: string }[];
   mono?: boolean;
+  /** Text of several lines, shown as Markdown: Enter begins a new one, and Ctrl Enter keeps. */
+  long?: boolean;
 }
 
+const Markdown = lazy(() => import('./markdown.js'));
+/** So much of a long text is read out with the button that edits it. */
+const READ_OUT = 80;
+
 export function Editable<T>(props: Editing<T>) {
-  const { name, at, value, show, parse, choices, mono } = props;
+  const { name, at, value, show, parse, choices, mono, long } = props;
   const mayPlan = useMayPlan();
   const { make, busy, problem, setProblem } = useChange();
   const [text, setText] = useState<string | null>(null);
@@ -44,22 +50,35 @@ export function Editable<T>(props: Editing<T>) {
   };
   if (text === null || !mayPlan) {
     const shown = show(value);
-    if (!mayPlan) return <span className={mono ? 'mono' : ''}>{shown || '–'}</span>;
+    const block = long && shown && (
+      <Suspense fallback={<span className="whitespace-pre-wrap">{shown}</span>}>
+        <Markdown text={shown} />
+      </Suspense>
+    );
+    if (!mayPlan) return block || <span className={mono ? 'mono' : ''}>{shown || '–'}</span>;
+    const readOut = shown.length > READ_OUT ? `${shown.slice(0, READ_OUT)} …` : shown;
     return (
-      <button
-        ref={trigger}
-        type="button"
-        data-editable
-        className={`min-h-6 min-w-6 cursor-text border-b border-transparent text-left hover:border-teal ${mono ? 'mono' : ''}`}
-        aria-label={`${name}: ${shown || 'empty'}, edit`}
-        onClick={() => setText((props.write ?? show)(value))}
-      >
-        {shown || <span className="text-faint">–</span>}
-      </button>
+      <>
+        {block}
+        <button
+          ref={trigger}
+          type="button"
+          data-editable
+          className={
+            block
+              ? 'act'
+              : `min-h-6 min-w-6 cursor-text border-b border-transparent text-left hover:border-teal ${mono ? 'mono' : ''}`
+          }
+          aria-label={`${name}: ${(long ? readOut : shown) || 'empty'}, edit`}
+          onClick={() => setText((props.write ?? show)(value))}
+        >
+          {block ? 'Edit' : shown || <span className="text-faint">–</span>}
+        </button>
+      </>
     );
   }
   const onKeyDown = (event: KeyboardEvent) => {
-    if (event.key === 'Enter') {
+    if (event.key === 'Enter' && (!long || event.ctrlKey || event.metaKey)) {
       event.preventDefault();
       void keep(text);
     }
@@ -79,8 +98,16 @@ export function Editable<T>(props: Editing<T>) {
     'aria-invalid': Boolean(fault || problem),
   };
   return (
-    <span className="inline-block max-w-full">
-      {choices ? (
+    <span className={long ? 'block' : 'inline-block max-w-full'}>
+      {long ? (
+        <textarea
+          {...common}
+          className="w-full"
+          rows={Math.min(16, Math.max(4, text.split('\n').length + 1))}
+          aria-keyshortcuts="Control+Enter"
+          onChange={(event) => setText(event.target.value)}
+        />
+      ) : choices ? (
         <select {...common} onChange={(event) => setText(event.target.value)}>
           {choices.map((choice) => (
             <option key={choice.value} value={choice.value}>
@@ -102,6 +129,7 @@ export function Editable<T>(props: Editing<T>) {
       <button type="button" className="act" onClick={close}>
         Drop
       </button>
+      {long && <span className="ml-2 text-xs text-faint">Ctrl Enter keeps; Markdown</span>}
       {fault && <span className="block text-xs font-bold text-signal">{fault}</span>}
       {problem && !current && <ProblemNote problem={problem} />}
       {problem?.overridable && (

@@ -18,9 +18,20 @@ export function Facts({ children }: { children: ReactNode }) {
   return <dl className="grid grid-cols-1 gap-x-6 gap-y-0.5 lg:grid-cols-2">{children}</dl>;
 }
 
-export function Fact({ name, children }: { name: string; children: ReactNode }) {
+/** @param wide over both columns */
+export function Fact({
+  name,
+  children,
+  wide = false,
+}: {
+  name: string;
+  children: ReactNode;
+  wide?: boolean;
+}) {
   return (
-    <div className="grid grid-cols-[116px_1fr] items-baseline gap-2">
+    <div
+      className={`grid grid-cols-[116px_1fr] gap-2 ${wide ? 'items-start lg:col-span-2' : 'items-baseline'}`}
+    >
       <dt className="text-faint">{name}</dt>
       <dd className="min-w-0 [overflow-wrap:anywhere]">{children}</dd>
     </div>

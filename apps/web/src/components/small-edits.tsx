@@ -140,3 +140,8 @@ export function TextEdit({
 }) {
   return <Editable at={at} name={name} value={value} show={String} parse={asText} mono={mono} />;
 }
+
+/** Notes of a record: Markdown, of as many lines as it takes. */
+export const NotesEdit = ({ at, value }: { at: At; value: string }) => (
+  <Editable at={at} name="Notes" value={value} show={String} parse={asText} long />
+);

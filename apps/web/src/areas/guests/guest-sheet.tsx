@@ -13,7 +13,7 @@ import { Habits } from '../../components/habits.js';
 import { ForwardedPorts } from '../../components/forwarded-ports.js';
 import { Routes } from '../../components/routes.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
-import { AddressEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
+import { AddressEdit, NotesEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
 import { Figure } from '../../components/workings.js';
 import { BackupsPart } from './backups.js';
 import { AdaptersPart } from './sheet-adapters.js';
@@ -246,14 +246,8 @@ function SizePart({ sheet: { guest, demand } }: { sheet: GuestSheet }) {
             parse={asText}
           />
         </Fact>
-        <Fact name="Notes">
-          <Editable
-            at={at('notes')}
-            name="Notes"
-            value={guest.notes}
-            show={String}
-            parse={asText}
-          />
+        <Fact name="Notes" wide>
+          <NotesEdit at={at('notes')} value={guest.notes} />
         </Fact>
       </Facts>
     </Part>

@@ -14,7 +14,7 @@ import { useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
 import { Editable } from '../../components/editable.js';
 import { Fact, Facts } from '../../components/sheet.js';
-import { OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
+import { NotesEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
 import { NamedRow, NumberFact } from '../../components/named-row.js';
 
 const bytes = (text: string) =>
@@ -197,8 +197,8 @@ export function Role({ profile }: { profile: ProfileView }) {
               mono
             />
           </Fact>
-          <Fact name="Notes">
-            <TextEdit at={at('notes')} name="Notes" value={profile.notes} />
+          <Fact name="Notes" wide>
+            <NotesEdit at={at('notes')} value={profile.notes} />
           </Fact>
         </Facts>
         <p className="mt-1 text-faint">A copy must be given anew:</p>

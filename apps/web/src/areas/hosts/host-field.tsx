@@ -4,6 +4,7 @@ import { createContext, useContext, type ReactNode } from 'react';
 import { editing } from '../../frame/change.js';
 import { asText, asWhole, Editable } from '../../components/editable.js';
 import { Fact } from '../../components/sheet.js';
+import { NotesEdit } from '../../components/small-edits.js';
 
 type Host = Row<'host'>;
 
@@ -40,6 +41,15 @@ export function TextField({
         mono={mono}
       />{' '}
       {after}
+    </Fact>
+  );
+}
+
+export function NotesField() {
+  const { host, at } = useField('notes');
+  return (
+    <Fact name="Notes" wide>
+      <NotesEdit at={at} value={host.notes} />
     </Fact>
   );
 }

@@ -4,7 +4,14 @@ import { formatLinkSpeed, KINDS } from '@insel/core';
 import { Link } from 'react-router';
 import { Facts, Part } from '../../components/sheet.js';
 import { PowerCords } from './power-cords.js';
-import { ChoiceField, DayField, ListField, NumberField, TextField } from './host-field.js';
+import {
+  ChoiceField,
+  DayField,
+  ListField,
+  NotesField,
+  NumberField,
+  TextField,
+} from './host-field.js';
 import { useRead } from '../../frame/read.js';
 
 const choices = (field: string): readonly string[] => KINDS.host.fields[field]!.choices!;
@@ -55,7 +62,7 @@ export function MachinePart({ sheet }: { sheet: HostSheet }) {
           <TextField name="Purpose" field="purpose" />
           <TextField name="Owner" field="owner" />
           <ListField name="Labels" field="labels" />
-          <TextField name="Notes" field="notes" />
+          <NotesField />
         </Facts>
         {sheet.outerGuest && (
           <p>

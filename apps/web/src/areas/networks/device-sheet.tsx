@@ -10,7 +10,7 @@ import { Habits } from '../../components/habits.js';
 import { ForwardedPorts } from '../../components/forwarded-ports.js';
 import { Routes } from '../../components/routes.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
-import { AddressEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
+import { AddressEdit, NotesEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
 import { useRead } from '../../frame/read.js';
 import { ComputerPart } from './computer-part.js';
 import { Ports } from './device-ports.js';
@@ -139,8 +139,8 @@ export function DeviceSheet({ id }: { id: string }) {
           <Fact name="Full name">
             <span className="mono">{device.fullName}</span>
           </Fact>
-          <Fact name="Notes">
-            <TextEdit at={at('notes')} name="Notes" value={device.notes} />
+          <Fact name="Notes" wide>
+            <NotesEdit at={at('notes')} value={device.notes} />
           </Fact>
           <Fact name="Last confirmed">
             {device.confirmedAt ? (

@@ -9,7 +9,7 @@ import { SheetActions } from '../../components/sheet-actions.js';
 import { SheetFindings } from '../../components/finding-line.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
-import { OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
+import { NotesEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
 import { useRead } from '../../frame/read.js';
 import { SubnetPart } from './subnet-part.js';
 
@@ -124,14 +124,8 @@ export function NetworkSheetView({ id }: { id: string }) {
             />
           </Fact>
           <Sites network={network} alsoAt={alsoAt} />
-          <Fact name="Notes">
-            <Editable
-              at={at('notes')}
-              name="Notes"
-              value={network.notes}
-              show={String}
-              parse={asText}
-            />
+          <Fact name="Notes" wide>
+            <NotesEdit at={at('notes')} value={network.notes} />
           </Fact>
         </Facts>
       </Part>

@@ -12,7 +12,7 @@ import { SheetFindings } from '../../components/finding-line.js';
 import { PartsTable, type PartColumn, type PartRow } from '../../components/parts-table.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
-import { OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
+import { NotesEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
 import { pathOf } from './reach-page.js';
 import { useRead } from '../../frame/read.js';
 
@@ -149,8 +149,8 @@ function SwitchPart({
                 mono
               />
             </Fact>
-            <Fact name="Notes">
-              <TextEdit at={at('notes')} name="Notes" value={found.notes} />
+            <Fact name="Notes" wide>
+              <NotesEdit at={at('notes')} value={found.notes} />
             </Fact>
           </Facts>
           <Ports found={found} />
