@@ -25,6 +25,18 @@ const preloadFonts: Plugin = {
 
 export default defineConfig({
   plugins: [react(), tailwind(), preloadFonts],
-  build: { outDir: 'dist', manifest: true, chunkSizeWarningLimit: 500 },
+  build: {
+    outDir: 'dist',
+    manifest: true,
+    chunkSizeWarningLimit: 700,
+    // All that any page needs is one file.
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          groups: [{ name: 'first', tags: ['$initial'], includeDependenciesRecursively: false }],
+        },
+      },
+    },
+  },
   server: { proxy: { '/api': 'http://127.0.0.1:8420' } },
 });
