@@ -1,8 +1,21 @@
+import { BaseSequencer, type TestSpecification } from 'vitest/node';
 import { defineConfig } from 'vitest/config';
+
+/** What takes minutes begins first: else one worker is left with it while the other has nothing to do. */
+const LONG = /\/(fuzz-[a-z]+|database-away|start)\.test\.ts$/;
+
+class LongFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const sorted = await super.sort(files);
+    const isLong = ({ moduleId }: TestSpecification) => LONG.test(moduleId);
+    return [...sorted.filter(isLong), ...sorted.filter((file) => !isLong(file))];
+  }
+}
 
 export default defineConfig({
   test: {
     maxWorkers: 2,
+    sequence: { sequencer: LongFirst },
     projects: [
       {
         test: {

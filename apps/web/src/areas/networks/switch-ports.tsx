@@ -1,0 +1,165 @@
+/** Ports of a switch as a table, and what is connected to each. */
+import type { PhysicalSwitchView } from '@insel/contract';
+import { parseVlans } from '@insel/core';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { errorsOf } from '../../components/field.js';
+import { type PartColumn, type PartRow, PartsTable } from '../../components/parts-table.js';
+import { ProblemNote } from '../../components/problem.js';
+import { useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../frame/session.js';
+import { pathOf } from './reach-page.js';
+
+const COLUMNS: PartColumn[] = [
+  { field: 'name', title: 'Port', width: '60px', mono: true },
+  { field: 'untagged', title: 'Untagged', width: '80px', mono: true, placeholder: 'none' },
+  { field: 'tagged', title: 'Tagged VLANs', width: '190px', mono: true, placeholder: '10-12,20' },
+  { field: 'up', title: 'Up', width: '30px', flag: true },
+  { field: 'purpose', title: 'Purpose', width: '210px' },
+];
+const rowsOf = (found: PhysicalSwitchView): PartRow[] =>
+  found.ports.map((port) => ({
+    name: port.name,
+    untagged: port.untaggedVlan === null ? '' : String(port.untaggedVlan),
+    tagged: port.taggedVlans,
+    up: port.up,
+    purpose: port.purpose,
+  }));
+export function Ports({ found }: { found: PhysicalSwitchView }) {
+  const mayPlan = useMayPlan();
+  const { make, busy, problem } = useChange();
+  const [rows, setRows] = useState<PartRow[] | null>(null);
+  const [count, setCount] = useState('24');
+  if (!rows) {
+    return (
+      <div className="mt-2">
+        <table className="text-left text-[13px]">
+          <thead>
+            <tr className="border-b border-ink">
+              <th className="w-[60px]">Port</th>
+              <th className="w-[80px]">Untagged</th>
+              <th className="w-[150px]">Tagged</th>
+              <th className="w-[250px]">Cable goes to</th>
+              <th>Purpose</th>
+            </tr>
+          </thead>
+          <tbody>
+            {found.ports.map((port) => (
+              <tr key={port.id} className="border-b border-rule">
+                <td className="mono">
+                  {port.name}
+                  {!port.up && <span className="text-signal"> down</span>}
+                </td>
+                <td className="mono">{port.untaggedVlan ?? '–'}</td>
+                <td className="mono">{port.taggedVlans || '–'}</td>
+                <td>
+                  {port.cable ? (
+                    <>
+                      <Link className="underline decoration-rule" to={pathOf(port.cable)}>
+                        {port.cable.name}
+                      </Link>{' '}
+                      {port.cable.port}
+                    </>
+                  ) : (
+                    <span className="text-faint">not recorded</span>
+                  )}
+                </td>
+                <td>{port.purpose}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        {mayPlan && (
+          <button type="button" className="act" onClick={() => setRows(rowsOf(found))}>
+            Edit the ports
+          </button>
+        )}
+      </div>
+    );
+  }
+  const faults: Record<string, string> = {};
+  rows.forEach((row, i) => {
+    const tagged = parseVlans(String(row.tagged));
+    if (!tagged.ok) faults[`${i}.tagged`] = tagged.sentence;
+    if (
+      String(row.untagged).trim() !== '' &&
+      !/^([1-9]\d{0,2}|[1-3]\d{3}|40[0-8]\d|409[0-4])$/.test(String(row.untagged).trim())
+    )
+      faults[`${i}.untagged`] = 'A VLAN id is 1 to 4094; empty drops untagged frames.';
+  });
+  const send = async () => {
+    if (Object.keys(faults).length) return;
+    const ports = rows.map((row) => ({
+      name: String(row.name),
+      untaggedVlan: String(row.untagged).trim() === '' ? null : Number(row.untagged),
+      taggedVlans: String(row.tagged),
+      up: Boolean(row.up),
+      purpose: String(row.purpose),
+    }));
+    if (await make('physical-switch.set-ports', { id: found.id, ports }, { seen: found }))
+      setRows(null);
+  };
+  const addMany = () => {
+    const from = rows.length + 1;
+    const last = rows.at(-1);
+    setRows([
+      ...rows,
+      ...Array.from({ length: Math.min(512, Number(count) || 0) }, (_, i) => ({
+        name: String(from + i),
+        untagged: last?.untagged ?? '',
+        tagged: last?.tagged ?? '',
+        up: true,
+        purpose: '',
+      })),
+    ]);
+  };
+  const fromServer = Object.fromEntries(
+    Object.entries(errorsOf(problem)).map(([field, sentence]) => [
+      field
+        .replace(/^ports\./, '')
+        .replace('taggedVlans', 'tagged')
+        .replace('untaggedVlan', 'untagged'),
+      sentence,
+    ]),
+  );
+  return (
+    <div className="mt-2">
+      <PartsTable
+        title="Ports"
+        name="port"
+        columns={COLUMNS}
+        rows={rows}
+        set={setRows}
+        fresh={() => ({
+          name: String(rows.length + 1),
+          untagged: '',
+          tagged: '',
+          up: true,
+          purpose: '',
+        })}
+        errors={{ ...fromServer, ...faults }}
+      >
+        <span>
+          <input
+            aria-label="How many ports to add"
+            className="mono w-[52px]"
+            value={count}
+            onChange={(event) => setCount(event.target.value)}
+          />{' '}
+          <button type="button" className="act" onClick={addMany}>
+            Add so many alike
+          </button>
+        </span>
+      </PartsTable>
+      <p className="mt-1 flex gap-4">
+        <button type="button" className="press" disabled={busy} onClick={() => void send()}>
+          Keep these ports
+        </button>
+        <button type="button" className="act" onClick={() => setRows(null)}>
+          Drop what I typed
+        </button>
+      </p>
+      <ProblemNote problem={problem} />
+    </div>
+  );
+}
