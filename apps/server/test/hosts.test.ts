@@ -264,7 +264,7 @@ describe('a build', () => {
       machineModel: '<img src=x onerror=alert(1)> & "co"',
     });
     const page = await keeper.page(`hosts/${rock}/build-sheet.html`);
-    expect(page).toContain('&#60;img src=x onerror=alert(1)&#62; &#38; &#34;co&#34;');
+    expect(page).toContain('&lt;img src=x onerror=alert(1)&gt; &amp; &quot;co&quot;');
     expect(page).not.toMatch(/<script|<img/);
     const built = {
       startedAt: '2026-11-20T08:00:00Z',

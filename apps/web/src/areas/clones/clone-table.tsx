@@ -4,23 +4,17 @@ import { counted, formatMemory } from '@insel/core';
 import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
 import { Choose } from '../../components/choose.js';
 import type { Errors } from '../../components/field.js';
-import { read, useRead } from '../../frame/read.js';
-
-/** What somebody wrote into a row instead of what follows from the form. */
-export interface CloneCells {
-  name?: string;
-  hostId?: string;
-  poolId?: string;
-  ip?: string;
-  mac?: string;
-  vcpu?: string;
-  memory?: string;
-}
-export type Cells = Record<string, CloneCells>;
-type Column = keyof CloneCells;
-const COLUMNS: readonly Column[] = ['name', 'hostId', 'poolId', 'ip', 'mac', 'vcpu', 'memory'];
-/** Cells that are chosen from a list: arrows walk through it. */
-const CHOSEN: readonly Column[] = ['hostId', 'poolId'];
+import { useRead } from '../../frame/read.js';
+import {
+  written,
+  hostCalled,
+  columnOf,
+  Cell,
+  COLUMNS,
+  type Column,
+  CHOSEN,
+  type Cells,
+} from './clone-cell.js';
 
 interface Props {
   count: number;
@@ -205,64 +199,5 @@ export function CloneTable({ count, made, cells, onCells, faults }: Props) {
         </tbody>
       </table>
     </section>
-  );
-}
-
-/** The cell that a field of the change is altered by: the first whose pattern it has. */
-const CELL_OF: readonly [RegExp, Column][] = [
-  [/mac$/, 'mac'],
-  [/address|ip$/, 'ip'],
-  [/pool/i, 'poolId'],
-  [/vcpu/, 'vcpu'],
-  [/memory/i, 'memory'],
-  [/host|network|processor/i, 'hostId'],
-];
-const columnOf = (field: string): Column =>
-  CELL_OF.find(([pattern]) => pattern.test(field))?.[1] ?? 'name';
-
-/** A row with one cell written; an empty one follows from the form again. */
-function written(row: CloneCells | undefined, column: Column, value: string): CloneCells {
-  const { [column]: _, ...rest } = row ?? {};
-  return value === '' ? rest : { ...rest, [column]: value };
-}
-
-async function hostCalled(name: string): Promise<string | null> {
-  const { rows } = await read('hosts', { q: name, take: 50 });
-  return rows.find((host) => host.name.toLowerCase() === name.toLowerCase())?.id ?? null;
-}
-
-/** A value that follows from the form until somebody writes another; emptied, it follows again once it is left. */
-function Cell({
-  label,
-  own,
-  follows,
-  mono,
-  invalid,
-  onValue,
-  onPaste,
-}: {
-  label: string;
-  own: string | undefined;
-  follows: string;
-  mono?: boolean;
-  invalid?: boolean;
-  onValue: (value: string) => void;
-  onPaste: (event: ClipboardEvent) => void;
-}) {
-  const [typing, setTyping] = useState<string | null>(null);
-  return (
-    <input
-      aria-label={label}
-      aria-invalid={invalid}
-      className={`w-full ${mono ? 'mono' : ''} ${own === undefined ? 'text-pencil' : 'font-bold'}`}
-      value={typing ?? own ?? follows}
-      onFocus={(event) => event.target.select()}
-      onChange={(event) => setTyping(event.target.value)}
-      onPaste={onPaste}
-      onBlur={() => {
-        if (typing !== null && typing !== (own ?? follows)) onValue(typing.trim());
-        setTyping(null);
-      }}
-    />
   );
 }

@@ -12,7 +12,8 @@ import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
 import { BatchTime } from './batch-time.js';
 import { BatchTolerance } from './batch-tolerance.js';
-import { CloneTable, type CloneCells, type Cells } from './clone-table.js';
+import { CloneTable } from './clone-table.js';
+import { type CloneCells, type Cells } from './clone-cell.js';
 
 const EMPTY = {
   originId: '',

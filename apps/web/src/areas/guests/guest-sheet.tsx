@@ -1,19 +1,13 @@
 import type { GuestSheet } from '@insel/contract';
 import { FAMILIES, formatDuration, formatMemory, parseDuration, parseMemory } from '@insel/core';
 import { Link } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
-import { editing, useChange } from '../../frame/change.js';
+import { editing } from '../../frame/change.js';
 import { asText, asWhole, Editable } from '../../components/editable.js';
 import { IdentityList } from '../../components/identity.js';
-import { SheetActions, type SheetAction } from '../../components/sheet-actions.js';
 import { SheetFindings } from '../../components/finding-line.js';
 import { Needs } from '../../components/needs.js';
-import { ProblemNote } from '../../components/problem.js';
-import { Habits } from '../../components/habits.js';
-import { ForwardedPorts } from '../../components/forwarded-ports.js';
-import { Routes } from '../../components/routes.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
-import { AddressEdit, NotesEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
+import { NotesEdit, OneOf, YesNo } from '../../components/small-edits.js';
 import { Figure } from '../../components/workings.js';
 import { BackupsPart } from './backups.js';
 import { AdaptersPart } from './sheet-adapters.js';
@@ -23,6 +17,8 @@ import { VolumesPart } from './sheet-volumes.js';
 import { useRead } from '../../frame/read.js';
 import { FirstStartPart } from './first-start.js';
 import { KnownByPart } from './known-by.js';
+import { RoutingPart } from './sheet-routing.js';
+import { Head, BuildLine } from './sheet-head.js';
 
 export function GuestSheetView({ id }: { id: string }) {
   const sheet = useRead('guest', { id });
@@ -89,111 +85,6 @@ export function GuestSheetView({ id }: { id: string }) {
   );
 }
 
-/** What one does first with a guest in a state. */
-const FIRST: Readonly<Partial<Record<GuestSheet['guest']['state'], string>>> = {
-  planned: 'Build sheet',
-  building: 'Build sheet',
-  'in service': 'Migrate',
-  stopped: 'Set to in service',
-};
-const buildOf = (id: string): SheetAction => ({ label: 'Build sheet', to: `/guests/${id}/build` });
-
-/** Name, state, place, and what can be done with it. */
-function Head({ sheet: { guest, host, states } }: { sheet: GuestSheet }) {
-  const mayPlan = useMayPlan();
-  const { make, anyway, problem } = useChange();
-  const actions: SheetAction[] = mayPlan
-    ? [
-        { label: 'Migrate', to: `/migrations/new?guest=${guest.id}` },
-        { label: 'Make clones', to: `/clones/new?of=${guest.id}` },
-        ...states.map(({ state, effect }) =>
-          state === 'retired'
-            ? { label: 'Retire', to: `/guests/${guest.id}/end`, effect }
-            : {
-                label: `Set to ${state}`,
-                act: () => void make('guest.set-state', { id: guest.id, state }, { seen: guest }),
-                effect,
-              },
-        ),
-      ]
-    : [];
-  const first =
-    FIRST[guest.state] === 'Build sheet'
-      ? buildOf(guest.id)
-      : actions.find(({ label }) => label === FIRST[guest.state]);
-  return (
-    <>
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-4">
-        <h1>
-          <Editable
-            at={editing('guest.edit', guest)('name')}
-            name="Name"
-            value={guest.name}
-            show={String}
-            parse={asText}
-          />
-        </h1>
-        <span
-          className={
-            guest.state === 'planned' ? 'border-b border-dashed border-pencil text-pencil' : ''
-          }
-        >
-          {guest.state}
-        </span>
-        <span>
-          on{' '}
-          <Link className="underline decoration-rule" to={`/hosts/${host.id}`}>
-            {host.name}
-          </Link>
-        </span>
-        <SheetActions
-          first={first}
-          rest={[
-            ...actions.filter((found) => found.label !== first?.label),
-            { label: 'Measured use', to: `/guests/${guest.id}/use` },
-            { label: 'Whom does it reach', to: `/networks/reach?from=${guest.id}` },
-            { label: 'Entries in the log', to: `/log?subject=${guest.id}` },
-          ]}
-        />
-      </div>
-      <ProblemNote problem={problem} anyway={anyway} />
-    </>
-  );
-}
-
-/** How far its build is, and whether it was checked. */
-function BuildLine({ sheet: { guest, build } }: { sheet: GuestSheet }) {
-  const building = guest.state === 'planned' || guest.state === 'building';
-  const checked = build.failed.length ? (
-    <b className="text-amber">
-      {build.failed.length === 1
-        ? 'a first check failed'
-        : `${build.failed.length} first checks failed`}
-    </b>
-  ) : build.passed > 0 ? (
-    `${build.passed} first checks passed, the last on ${build.last!.slice(0, 10)}`
-  ) : building ? (
-    'not checked yet'
-  ) : (
-    'no first check recorded'
-  );
-  return (
-    <p className="mb-1 flex flex-wrap gap-x-4 text-[13px]">
-      {!building && (
-        <Link className="act" to={`/guests/${guest.id}/build`}>
-          Build sheet
-        </Link>
-      )}
-      {(building || build.done > 0) && (
-        <span className="leading-6">
-          {build.done} of {build.total} steps ticked
-        </span>
-      )}
-      <span className="leading-6">{checked}</span>
-    </p>
-  );
-}
-
 function SizePart({ sheet: { guest, demand } }: { sheet: GuestSheet }) {
   const at = editing('guest.edit', guest);
   return (
@@ -250,71 +141,6 @@ function SizePart({ sheet: { guest, demand } }: { sheet: GuestSheet }) {
           <NotesEdit at={at('notes')} value={guest.notes} />
         </Fact>
       </Facts>
-    </Part>
-  );
-}
-
-function RoutingPart({
-  sheet: { guest, fullName, routes, forwardedPorts },
-}: {
-  sheet: GuestSheet;
-}) {
-  const at = editing('guest.edit', guest);
-  return (
-    <Part title="Routing">
-      <Facts>
-        <Fact name="Full name">
-          <span className="mono">{fullName}</span>
-        </Fact>
-        <Fact name="Domain">
-          <TextEdit at={at('domain')} name="Domain" value={guest.domain} mono />
-        </Fact>
-        <Fact name="Gateway">
-          <AddressEdit
-            at={at('gateway')}
-            name="Gateway"
-            value={guest.gateway}
-            none={guest.noGateway ? 'none, on purpose' : 'as its subnet says'}
-          />
-        </Fact>
-        <Fact name="Has no gateway">
-          <YesNo
-            at={at('noGateway')}
-            name="Has no gateway"
-            value={guest.noGateway}
-            yes="on purpose"
-            no="–"
-          />
-        </Fact>
-        <Fact name="Gateway, IPv6">
-          <AddressEdit
-            at={at('gateway6')}
-            name="Gateway, IPv6"
-            value={guest.gateway6}
-            none="as its subnet says"
-          />
-        </Fact>
-        <Fact name="Gateway on-link">
-          <YesNo
-            at={at('gatewayOnLink')}
-            name="Gateway on-link"
-            value={guest.gatewayOnLink}
-            yes="outside its subnet on purpose"
-            no="–"
-          />
-        </Fact>
-        <Fact name="Forwards">
-          <YesNo
-            at={at('forwards')}
-            name="Forwards"
-            value={guest.forwards}
-            yes="yes, it is a router"
-          />
-        </Fact>
-        <Habits at={at} of={guest} />
-      </Facts>
-      <Routes routes={routes} holder={{ guestId: guest.id }} name={guest.name} />
-      <ForwardedPorts ports={forwardedPorts} holder={{ guestId: guest.id }} name={guest.name} />
     </Part>
   );
 }

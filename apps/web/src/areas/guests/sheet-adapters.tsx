@@ -1,15 +1,15 @@
 /** Adapters of a guest: network, MAC, model, what they are called inside, addresses. */
 import type { AdapterView, GuestSheet } from '@insel/contract';
-import { ADAPTER_MODELS, macNotations, parseMac, type Input } from '@insel/core';
+import { ADAPTER_MODELS, macNotations, parseMac } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
-import { Choose } from '../../components/choose.js';
 import { asWhole, Editable } from '../../components/editable.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { BlocksEdit, OneOf, YesNo } from '../../components/small-edits.js';
+import { AddAdapter } from './add-adapter.js';
 
 export function AdaptersPart({ sheet }: { sheet: GuestSheet }) {
   const { guest, adapters, adapterCaution } = sheet;
@@ -26,85 +26,6 @@ export function AdaptersPart({ sheet }: { sheet: GuestSheet }) {
       )}
       <AddAdapter guestId={guest.id} adapters={adapters} />
     </Part>
-  );
-}
-
-/** One more adapter, on a network, with the next free address, a found one, or none. */
-function AddAdapter({ guestId, adapters }: { guestId: string; adapters: AdapterView[] }) {
-  const mayPlan = useMayPlan();
-  const { make, problem } = useChange();
-  const [open, setOpen] = useState(false);
-  const [draft, setDraft] = useState({ networkId: '', ip: '', trunkId: '' });
-  if (!mayPlan) return null;
-  const send = async () => {
-    const ip = draft.ip.trim();
-    const input: Input<'adapter.add'> = {
-      guestId,
-      networkId: draft.networkId || null,
-      ...(draft.trunkId ? { trunkId: draft.trunkId } : {}),
-      address: ip ? { as: 'given', ip } : { as: draft.networkId ? 'next' : 'none' },
-    };
-    if (await make('adapter.add', input)) setOpen(false);
-  };
-  const trunks = adapters.filter(({ trunkId }) => trunkId === null);
-  const [a, b] = adapters;
-  return (
-    <div className="mt-1 flex flex-wrap items-center gap-3">
-      {open ? (
-        <>
-          <span className="w-[200px]">
-            <Choose
-              list="networks"
-              label="Network of the new adapter"
-              value={draft.networkId}
-              onChange={(networkId) => setDraft({ ...draft, networkId })}
-              placeholder="network"
-            />
-          </span>
-          {trunks.length > 0 && (
-            <select
-              aria-label="How its frames travel"
-              value={draft.trunkId}
-              onChange={(event) => setDraft({ ...draft, trunkId: event.target.value })}
-            >
-              <option value="">an adapter of its own</option>
-              {trunks.map(({ id, position }) => (
-                <option key={id} value={id}>
-                  tagged on adapter {position + 1}
-                </option>
-              ))}
-            </select>
-          )}
-          <input
-            aria-label="Address of the new adapter"
-            placeholder="next free address"
-            className="mono w-[160px]"
-            value={draft.ip}
-            onChange={(event) => setDraft({ ...draft, ip: event.target.value })}
-          />
-          <button type="button" className="act" onClick={() => void send()}>
-            Add it
-          </button>
-          <button type="button" className="act" onClick={() => setOpen(false)}>
-            Drop
-          </button>
-        </>
-      ) : (
-        <button type="button" className="act" onClick={() => setOpen(true)}>
-          Add an adapter
-        </button>
-      )}
-      {adapters.length === 2 && a && b && (
-        <button
-          type="button"
-          className="act"
-          onClick={() => void make('adapter.swap', { aId: a.id, bId: b.id }, { seen: [a, b] })}
-        >
-          Change the two over
-        </button>
-      )}
-      <ProblemNote problem={problem} />
-    </div>
   );
 }
 

@@ -1,5 +1,5 @@
-import { checkInput, type Named, type ThisMachine } from '@insel/contract';
-import { formatBoth, parseBytes, parseMemory, type Input } from '@insel/core';
+import { checkInput, type ThisMachine } from '@insel/contract';
+import { formatBoth, parseBytes } from '@insel/core';
 import { useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { useDraft } from '../../frame/draft.js';
@@ -9,55 +9,7 @@ import { Consequences, Sending, usePreview } from '../../components/consequences
 import { errorsOf, Field, type Errors } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
-
-const STATES = ['planned', 'building', 'in service', 'maintenance'] as const;
-
-const EMPTY = {
-  name: '',
-  state: 'in service' as (typeof STATES)[number],
-  site: '',
-  platformId: '',
-  purpose: '',
-  processorModel: '',
-  sockets: '1',
-  coresPerSocket: '8',
-  threadsPerCore: '2',
-  installed: '64 GiB',
-  visible: '',
-  poolName: '',
-  poolSize: '2 TB',
-  ip: '',
-  networkId: '',
-  networks: [] as string[],
-  reason: '',
-  override: '',
-};
-type Draft = typeof EMPTY;
-
-/** What the live system said, as the beginning of a form. */
-export function draftFrom(machine: ThisMachine): Partial<Draft> {
-  // The largest disk that is not the system's own.
-  const [disk] = (machine.disks ?? [])
-    .filter(({ bay }) => !machine.systemBays.includes(bay))
-    .sort((a, b) => b.bytes - a.bytes);
-  return {
-    name: machine.hostName ?? '',
-    processorModel: machine.processorModel ?? '',
-    sockets: machine.sockets?.toString() ?? '',
-    coresPerSocket: machine.coresPerSocket?.toString() ?? '',
-    threadsPerCore: machine.threadsPerCore?.toString() ?? '',
-    installed: machine.installedMiB
-      ? `${machine.installedMiB} MiB`
-      : machine.visibleMiB
-        ? `${machine.visibleMiB} MiB`
-        : '',
-    visible: machine.visibleMiB ? `${machine.visibleMiB} MiB` : '',
-    poolName: disk ? `${disk.bay}-disk` : '',
-    poolSize: disk ? `${disk.bytes} B` : '',
-    ip: machine.addresses.find((address) => !address.ip.includes(':'))?.ip ?? '',
-    purpose: machine.isGuest ? 'itself a guest: not additional capacity' : '',
-  };
-}
+import { EMPTY, draftFrom, type Draft, inputOf, STATES } from './host-draft.js';
 
 export function NewHost() {
   const go = useNavigate();
@@ -235,79 +187,4 @@ export function NewHost() {
       }
     />
   );
-}
-
-/** Facts that have no field in the form: parts, flags, firmware. */
-function restOf(machine: ThisMachine | undefined): Partial<Input<'host.record'>> {
-  if (!machine) return {};
-  const {
-    machineModel,
-    serial,
-    domain,
-    architecture,
-    baseMhz,
-    flags,
-    virtualisation,
-    bootMode,
-    secureBoot,
-    modules,
-    nodes,
-    disks,
-    ports,
-  } = machine;
-  const hardware = Object.fromEntries(
-    Object.entries({ modules, nodes, disks, ports }).filter(([, list]) => list !== null),
-  );
-  const known = Object.fromEntries(
-    Object.entries({
-      machineModel,
-      serial,
-      domain,
-      architecture,
-      baseMhz,
-      flags,
-      virtualisation,
-      bootMode,
-      secureBoot,
-    }).filter(([, value]) => value !== null),
-  );
-  return { ...known, hardware };
-}
-
-function inputOf(
-  draft: Draft,
-  firstPlatform: string,
-  sites: Named[],
-  machine: ThisMachine | undefined,
-): [Input<'host.record'>, Errors] {
-  const faults: Errors = {};
-  const memory = (text: string, field: string) => {
-    const read = parseMemory(text);
-    if (!read.ok) faults[field] = read.sentence;
-    return read.ok ? read.value : 0;
-  };
-  const size = parseBytes(draft.poolSize);
-  if (draft.poolName && !size.ok) faults['pools.0.usableBytes'] = size.sentence;
-  const input = {
-    ...restOf(machine),
-    name: draft.name.trim(),
-    state: draft.state,
-    siteId: sites.find((site) => site.name.toLowerCase() === draft.site.trim().toLowerCase())?.id,
-    platformId: draft.platformId || firstPlatform,
-    purpose: draft.purpose,
-    processorModel: draft.processorModel,
-    sockets: Number(draft.sockets),
-    coresPerSocket: Number(draft.coresPerSocket),
-    threadsPerCore: Number(draft.threadsPerCore),
-    installedMiB: memory(draft.installed, 'installedMiB'),
-    visibleMiB: draft.visible.trim() === '' ? null : memory(draft.visible, 'visibleMiB'),
-    pools: draft.poolName && size.ok ? [{ name: draft.poolName, usableBytes: size.value }] : [],
-    networks: draft.networks.map((networkId) => ({ networkId })),
-    ...(draft.ip || draft.networkId
-      ? {
-          management: { ip: draft.ip.trim() || undefined, networkId: draft.networkId || undefined },
-        }
-      : {}),
-  };
-  return [input, faults];
 }

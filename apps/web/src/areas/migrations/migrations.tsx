@@ -3,7 +3,8 @@ import { formatBinary, formatDuration, MIGRATION_STATES } from '@insel/core';
 import { Link, useParams } from 'react-router';
 import { Area } from '../../components/area.js';
 import { Filter } from '../../components/filter.js';
-import { RecordList, type Column } from '../../components/list.js';
+import { RecordList } from '../../components/list.js';
+import { type Column } from '../../components/list-row.js';
 import { Mark } from '../../components/mark.js';
 import { MigrationSheetView } from './migration-sheet.js';
 

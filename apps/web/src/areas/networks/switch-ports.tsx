@@ -8,7 +8,7 @@ import { type PartColumn, type PartRow, PartsTable } from '../../components/part
 import { ProblemNote } from '../../components/problem.js';
 import { useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
-import { pathOf } from './reach-page.js';
+import { pathOf } from './path-of.js';
 
 const COLUMNS: PartColumn[] = [
   { field: 'name', title: 'Port', width: '60px', mono: true },

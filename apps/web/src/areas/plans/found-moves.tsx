@@ -12,7 +12,7 @@ import { DrawPlan } from '../../components/draw-plan.js';
 import { Gauge } from '../../components/gauge.js';
 import { Part } from '../../components/sheet.js';
 import { useMayPlan } from '../../frame/session.js';
-import type { AskedMoves } from './moves-page.js';
+import type { AskedMoves } from './moves-question.js';
 
 export function FoundMoves({ asked, answer }: { asked: AskedMoves; answer: RearrangedView }) {
   const { headline, proof, assumes, moves, stuck, hosts, bytes, seconds, tolerance, cutShort } =

@@ -9,7 +9,8 @@ import { usePhone } from '../../components/use-phone.js';
 import { useDraft } from '../../frame/draft.js';
 import { read, useRead } from '../../frame/read.js';
 import { FoundPlaces } from './found-places.js';
-import { EMPTY_LOT, LotCard, readLot, type LotDraft } from './lots.js';
+import { LotCard } from './lots.js';
+import { EMPTY_LOT, readLot, type LotDraft } from './lot-draft.js';
 import {
   GroupField,
   LinkField,

@@ -1,15 +1,14 @@
 /** A step of a plan: what it comes to, its place, its tick. */
 import type { PlanSheet, PlanStepView } from '@insel/contract';
-import { counted } from '@insel/core';
-import { useState, type ReactNode } from 'react';
+import { useState } from 'react';
 import { asText, Editable } from '../../components/editable.js';
-import { SeverityWord } from '../../components/mark.js';
 import { ProblemNote } from '../../components/problem.js';
 import { YesNo } from '../../components/small-edits.js';
 import { capital, editing, useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
 import { minuteOf } from '../../components/minute.js';
 import { Split } from './split-plan.js';
+import { Handle, Act, Tick, Moved } from './step-acts.js';
 
 /** How a step is dragged to another place, or stepped there by its handle and the arrows. */
 export interface Dragging {
@@ -188,83 +187,5 @@ export function Step({
       </div>
       <ProblemNote problem={problem} anyway={anyway} />
     </li>
-  );
-}
-
-function Handle({ dragging, number }: { dragging: Dragging; number: number }) {
-  return (
-    <button
-      type="button"
-      draggable
-      aria-label={`Move step ${number}`}
-      title="Drag it, or press the arrow keys"
-      className="min-h-6 cursor-grab px-1 text-faint"
-      onDragStart={(event) => {
-        event.dataTransfer.effectAllowed = 'move';
-        // Without data some browsers drag nothing.
-        event.dataTransfer.setData('text/plain', String(number));
-        dragging.take();
-      }}
-      onDragEnd={dragging.end}
-      onKeyDown={(event) => {
-        const by = ({ ArrowUp: -1, ArrowDown: 1 } as const)[event.key];
-        if (by === undefined) return;
-        event.preventDefault();
-        dragging.step(by);
-      }}
-    >
-      ⠿
-    </button>
-  );
-}
-
-/** What was done by hand is ticked with what was found. */
-function Tick({ step, number }: { step: PlanStepView; number: number }) {
-  const { make, anyway, problem } = useChange();
-  const [found, setFound] = useState('');
-  return (
-    <form
-      className="my-1 flex flex-wrap items-baseline gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void make('plan-step.tick', { id: step.id, found }, { seen: step });
-      }}
-    >
-      <input
-        aria-label={`What was found at step ${number}`}
-        placeholder="what was found: values, serial numbers, what was different"
-        className="w-[min(360px,100%)]"
-        value={found}
-        onChange={(event) => setFound(event.target.value)}
-      />
-      <button type="submit" className="act">
-        Tick step {number} as done
-      </button>
-      <ProblemNote problem={problem} anyway={anyway} />
-    </form>
-  );
-}
-
-const Act = ({ label, text, act }: { label: string; text: string; act: () => void }) => (
-  <button type="button" className="act" aria-label={label} onClick={act}>
-    {text}
-  </button>
-);
-
-/** Findings of one step in a line; the whole of them stands below. */
-function Moved({ appearing, vanishing }: Pick<PlanSheet, 'appearing' | 'vanishing'>): ReactNode {
-  if (appearing.length + vanishing.length === 0) return null;
-  return (
-    <p className="text-[13px]">
-      {appearing.slice(0, 2).map((finding) => (
-        <span key={finding.id} className="mr-3">
-          <SeverityWord severity={finding.severity} /> {finding.evidence}
-        </span>
-      ))}
-      {appearing.length > 2 && <span className="mr-3">and {appearing.length - 2} more.</span>}
-      {vanishing.length > 0 && (
-        <span>{counted(vanishing.length, 'finding vanishes', 'findings vanish')}.</span>
-      )}
-    </p>
   );
 }
