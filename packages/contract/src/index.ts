@@ -21,6 +21,8 @@ export { slotsOf, type Contract } from './shape.js';
 export * from './shared-views.js';
 export * from './sizing.js';
 export * from './starts.js';
+export * from './host-views.js';
+export * from './network-views.js';
 export * from './views.js';
 export * from './wiring-views.js';
 export * from './growth.js';

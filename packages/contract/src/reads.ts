@@ -87,26 +87,25 @@ import {
   type StartOrderView,
 } from './starts.js';
 import type {
-  AlikeView,
   ChartView,
-  FactsView,
-  HostGroupView,
-  HostListRow,
-  HostSheet,
   LogRow,
   MigrationRoute,
   PhysicalRoute,
   MigrationSheet,
-  NetworkListRow,
-  NetworkSheet,
-  PlacementRuleView,
-  PoolView,
-  PowerFeedView,
-  RackView,
   SearchHit,
   ToleranceCounts,
   WaterlineView,
 } from './views.js';
+import type { NetworkListRow, NetworkSheet } from './network-views.js';
+import type { HostListRow, HostSheet, PoolView } from './host-views.js';
+import type {
+  AlikeView,
+  FactsView,
+  HostGroupView,
+  PlacementRuleView,
+  PowerFeedView,
+  RackView,
+} from './host-views.js';
 import type { MigrationListRow, Named } from './shared-views.js';
 import type {
   DeviceListRow,

@@ -1,7 +1,6 @@
 /** What the server answers with: plain shapes for lists and sheets. */
 import type { BatchTimeView } from './clone-views.js';
-import type { GuestListRow } from './guest-views.js';
-import type { AddressView, FindingMark, Named, NeedView } from './shared-views.js';
+import type { FindingMark, Named } from './shared-views.js';
 import type {
   AcceptsItself,
   CopyProgress,
@@ -9,140 +8,17 @@ import type {
   LastTime,
   MoveKind,
   MoveMethod,
-  ArrayOption,
-  BuildSheet,
   Check,
   Estimate,
-  Expectation,
-  FactRow,
   Figure,
   Finding,
   GuestBuild,
-  HostInput,
-  HostLevel,
-  MachineFacts,
   ReadingVerdict,
   Row,
   Subject,
-  SuitabilityPoint,
   ToleranceMoved,
   Waterline,
 } from '@insel/core';
-
-export interface HostListRow extends Named, Expectation {
-  state: Row<'host'>['state'];
-  site: string;
-  group: string;
-  guests: number;
-  cores: number;
-  memoryForGuestsMiB: number;
-  memoryLeftMiB: number;
-  memoryTakenPercent: number;
-  vcpuForGuests: number;
-  vcpuLeft: number;
-  vcpuTakenPercent: number;
-  storageLeftBytes: number;
-  limits: 'memory' | 'processors';
-  offersRoom: boolean;
-  finding: FindingMark | null;
-}
-
-export interface PoolView extends Row<'pool'> {
-  /** Taken at once: thick volumes, snapshots, room held for moves. */
-  allocatedBytes: number;
-  /** Full size of thin volumes. */
-  thinBytes: number;
-  promisedBytes: number;
-  limitBytes: number;
-  /** Promised ÷ usable; null where nothing is usable. */
-  ratio: Figure;
-  volumes: number;
-  snapshots: number;
-  /** Left to promise. */
-  left: Figure;
-  taken: Figure;
-  /** Really free. */
-  free: Figure;
-  /** Share really taken, in per cent. */
-  fill: Figure;
-  hosts: Named[];
-  serverGuest: Named | null;
-}
-
-/** An array as it is built: its members and what follows from them. */
-export interface ArrayView extends Row<'array'> {
-  disks: Row<'disk'>[];
-  /** Null while its members cannot form it. */
-  option: ArrayOption | null;
-}
-
-export interface CarriedView extends Expectation {
-  mode: Row<'virtualSwitch'>['mode'];
-  untagged: boolean;
-  bundle: Row<'virtualSwitch'>['bundle'];
-  translation: Row<'virtualSwitch'>['translation'];
-  natUplinkId: string | null;
-  network: Named | null;
-  vlanId: number | null;
-  guests: number;
-  ports: Named[];
-  /** In words: "survives one port", "single port", "ports not recorded". */
-  survives: string;
-}
-
-export interface VerificationView extends Row<'verification'> {
-  tests: { test: string; passed: boolean; remark: string }[];
-  counts: boolean;
-}
-
-export interface HostSheet {
-  host: Row<'host'>;
-  site: Named | null;
-  /** Clock of its site: IANA name; UTC where nobody said. */
-  zone: string;
-  rack: Named | null;
-  group: Named | null;
-  outerGuest: Named | null;
-  /** The feed of each of its supplies that is recorded. */
-  feeds: Named[];
-  platform: Row<'platform'>;
-  figures: {
-    memoryForGuests: Figure;
-    vcpuForGuests: Figure;
-    memoryLeft: Figure;
-    vcpuLeft: Figure;
-    memoryTaken: Figure;
-    vcpuTaken: Figure;
-    largestGuest: Figure;
-    memoryReserve: Figure;
-    vcpuReserve: Figure;
-  };
-  limits: 'memory' | 'processors';
-  level: HostLevel;
-  modules: Row<'memoryModule'>[];
-  nodes: Row<'numaNode'>[];
-  /** Whether the largest guest that fits also fits one NUMA node; empty without nodes. */
-  numa: string;
-  arrays: ArrayView[];
-  disks: Row<'disk'>[];
-  ports: Row<'port'>[];
-  suitability: SuitabilityPoint[];
-  pools: PoolView[];
-  networks: CarriedView[];
-  fullName: string;
-  management: AddressView[];
-  outOfBand: AddressView | null;
-  place: { gateway: string | null; nameServers: readonly string[]; vlanId: number | null } | null;
-  verifications: VerificationView[];
-  builds: Row<'hostBuild'>[];
-  routes: Row<'route'>[];
-  forwardedPorts: Row<'forwardedPort'>[];
-  /** What must be up before it starts its work. */
-  needs: NeedView[];
-  tests: BuildSheet['tests'];
-  guests: GuestListRow[];
-  findings: Finding[];
-}
 
 /** A host as the chart draws it: capacity, reserve, and its guests from the largest to the smallest. */
 export interface ChartHost extends Named {
@@ -196,106 +72,6 @@ export interface ToleranceCounts {
   notSettled: number;
   /** The first of those that may not. */
   first: { id: string; name: string }[];
-}
-
-export interface FactsView {
-  /** The host it is compared with, as it was read. */
-  host: Expectation | null;
-  facts: MachineFacts;
-  from: string;
-  rows: FactRow[];
-}
-
-export interface AlikeView {
-  name: string;
-  ip: string | null;
-  rackUnit: number | null;
-  /** Ready to be sent as one of `hosts`. */
-  body: HostInput;
-}
-
-export interface PlacementRuleView extends Row<'placementRule'> {
-  guests: Named[];
-  host: Named | null;
-}
-
-export interface HostGroupView extends Row<'hostGroup'> {
-  hosts: Named[];
-  /** Highest x86-64 level that all of them have. */
-  level: { level: number | null; limitedBy: string[]; unknown: string[] };
-}
-
-export interface RackView extends Row<'rack'> {
-  site: Named | null;
-  hosts: (Named & { unit: number | null; height: number; drawWatts: number | null })[];
-  draw: Figure;
-}
-
-/** A power feed with what hangs on it. */
-export interface PowerFeedView extends Row<'powerFeed'> {
-  site: Named | null;
-  /** Hosts with a supply at it, how many of how many, and what they draw in all. */
-  hosts: (Named & { here: number; cords: number; drawWatts: number | null })[];
-  load: Figure;
-  /** What it carries when another fails whose hosts hang on it as well: the most. */
-  worst: { after: string; watts: number } | null;
-  /** Hosts that go down with it, what trips after it included. */
-  takesDown: Named[];
-  findings: Finding[];
-}
-
-export interface SubnetBrief {
-  id: string;
-  prefix: string;
-  free: number | null;
-  takenPercent: number | null;
-  held: number;
-}
-
-export interface NetworkListRow extends Named, Expectation {
-  site: string;
-  vlanId: number | null;
-  subnets: SubnetBrief[];
-  finding: FindingMark | null;
-}
-
-export interface RunView {
-  kind: string;
-  first: string;
-  last: string;
-  /** Number of addresses, as text: a /64 has more than a double counts. */
-  count: string;
-}
-
-export interface HeldView extends Expectation {
-  ip: string;
-  assigned: boolean;
-  use: string;
-  holder: Subject;
-  inRange: boolean;
-}
-
-export interface SubnetView extends Row<'subnet'> {
-  runs: RunView[];
-  held: HeldView[];
-  ranges: Row<'range'>[];
-  resting: Row<'quarantine'>[];
-  routingDomain: Named;
-  /** Subnets that lie side by side with it and could be joined with it. */
-  joinable: (Expectation & { prefix: string })[];
-  next: string | null;
-  free: Figure;
-  taken: Figure;
-}
-
-export interface NetworkSheet {
-  network: Row<'network'>;
-  site: Named | null;
-  subnets: SubnetView[];
-  carriedBy: (Named & { mode: string })[];
-  alsoAt: Named[];
-  devices: (Named & { port: string })[];
-  findings: Finding[];
 }
 
 export interface SideView extends Named {
@@ -454,7 +230,3 @@ export interface SearchHit {
   /** Path of the screen that shows it. */
   path: string;
 }
-
-/** What was read from the machine Insel runs on; what could not be read is null. */
-/** Facts of the machine Insel runs on. */
-export type ThisMachine = MachineFacts;

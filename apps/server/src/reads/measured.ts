@@ -1,6 +1,6 @@
 /** Measured use of guests, their likes and pools, and where it was taken from. */
 import { byName } from '../views/common.js';
-import { poolView } from '../views/hosts.js';
+import { poolView } from '../views/pools.js';
 import { guestUse, poolUse } from '../views/measured.js';
 import { found, type Reads } from './read.js';
 

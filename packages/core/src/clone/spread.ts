@@ -7,7 +7,8 @@ import { memoryDemand } from '../guest/demand.js';
 import { rankPools } from '../guest/place.js';
 import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';
-import { carriesNetwork, poolFigures, reaches } from '../host/pool.js';
+import { poolFigures } from '../host/pool.js';
+import { carriesNetwork, reaches } from '../host/reached-by.js';
 import { processorFit } from '../placement/processor-fit.js';
 import type { Fleet, Row } from '../record/index.js';
 

@@ -5,13 +5,9 @@
 import { parseMac } from '../address/index.js';
 import { MIB } from '../quantity/index.js';
 import { flagSet } from '../host/level.js';
-import {
-  NO_FACTS,
-  type DiskUse,
-  type FactsResult,
-  type MachineFacts,
-  type ModuleFact,
-} from './machine-facts.js';
+import { NO_FACTS, type FactsResult, type MachineFacts, type ModuleFact } from './machine-facts.js';
+import { string, pairs, whole, PORTABLE, list } from './facts-values.js';
+import { disksOf, systemBaysOf, diskUseOf } from './facts-disks.js';
 
 /** Longest paste that is read: a large machine prints about 200 kB. */
 export const LONGEST_FACTS = 1_500_000;
@@ -118,30 +114,6 @@ export function understandFacts(json: Record<string, unknown>): FactsResult {
   return { ok: true, facts, from: 'facts script' };
 }
 
-/** SMBIOS chassis types of portable machines (DMTF DSP0134, table 17: from memory). */
-const PORTABLE = new Set(['8', '9', '10', '11', '14', '30', '31', '32']);
-
-const string = (value: unknown): string => (typeof value === 'string' ? value : '');
-const list = (value: unknown): Record<string, unknown>[] | null =>
-  Array.isArray(value)
-    ? value.filter(
-        (item): item is Record<string, unknown> => typeof item === 'object' && item !== null,
-      )
-    : null;
-const whole = (text: string | undefined): number | null =>
-  text && /^[1-9]\d{0,8}$/.test(text) ? Number(text) : null;
-
-/** Lines "path=value" by the last part of the path. */
-function pairs(value: unknown): Map<string, string> {
-  const found = new Map<string, string>();
-  for (const line of string(value).split('\n')) {
-    const at = line.indexOf('=');
-    const text = line.slice(at + 1).trim();
-    if (at > 0 && text) found.set(line.slice(0, at).split('/').pop()!, text.slice(0, 150));
-  }
-  return found;
-}
-
 /** lscpu -J: pairs whose field ends in a colon; newer versions nest them. */
 function processorFields(value: unknown): Map<string, string> {
   const fields = new Map<string, string>();
@@ -227,77 +199,6 @@ function nodesOf(text: string, threadsPerCore: number): MachineFacts['nodes'] {
   });
   return nodes.length ? nodes : null;
 }
-
-/** Disks on which, however deep, something of the system is mounted. */
-function systemBaysOf(value: unknown): string[] {
-  const holdsSystem = (device: Record<string, unknown>): boolean =>
-    [device.mountpoint, Array.isArray(device.mountpoints) ? device.mountpoints : []]
-      .flat()
-      .some((place) => typeof place === 'string' && SYSTEM_PLACES.has(place)) ||
-    (list(device.children) ?? []).some(holdsSystem);
-  return (list((value as { blockdevices?: unknown } | null)?.blockdevices) ?? [])
-    .filter(holdsSystem)
-    .map((disk) => string(disk.name).slice(0, 100));
-}
-const SYSTEM_PLACES = new Set(['/', '/boot', '/boot/efi', '/usr', '[SWAP]']);
-
-/** lsblk -J -b: sizes are numbers, in old versions text; devices of size 0 occur. */
-function disksOf(value: unknown): MachineFacts['disks'] {
-  const found = list((value as { blockdevices?: unknown } | null)?.blockdevices);
-  return (
-    found
-      ?.filter(
-        (disk) =>
-          disk.type === 'disk' && Number(disk.size) > 0 && Number.isSafeInteger(Number(disk.size)),
-      )
-      .map((disk) => ({
-        bay: string(disk.name).slice(0, 100) || 'disk',
-        model: string(disk.model).trim().slice(0, 200),
-        serial: string(disk.serial).trim().slice(0, 200),
-        bytes: Number(disk.size),
-        class:
-          disk.rota === true || disk.rota === '1'
-            ? ('enterprise disk' as const)
-            : ('enterprise flash' as const),
-      })) ?? null
-  );
-}
-
-/**
- * What lies on the disks: sizes used only where each file system on them shows its own, encryption and arrays by the types of
- * what lies there (blkid's names, from memory: crypto_LUKS, BitLocker, linux_raid_member, zfs_member).
- */
-function diskUseOf(value: unknown): DiskUse[] {
-  const found = list((value as { blockdevices?: unknown } | null)?.blockdevices) ?? [];
-  return found
-    .filter(({ type }) => type === 'disk')
-    .map((disk) => {
-      const parts = withChildren(disk);
-      const typed = parts.filter(({ fstype }) => string(fstype) !== '');
-      const files = typed.filter(({ fstype }) => !NO_FILES.has(string(fstype)));
-      const used = files.map(({ fsused }) => Number(fsused ?? NaN));
-      const sector = Number(disk['log-sec'] ?? NaN);
-      const types = new Set(typed.map(({ fstype }) => string(fstype)));
-      const holds = (...some: string[]) =>
-        types.size === 0 ? null : some.some((type) => types.has(type));
-      return {
-        bay: string(disk.name).slice(0, 100) || 'disk',
-        sectorBytes: Number.isSafeInteger(sector) && sector >= 512 ? sector : null,
-        usedBytes:
-          used.length > 0 && used.every(Number.isSafeInteger)
-            ? used.reduce((sum, bytes) => sum + bytes, 0)
-            : null,
-        // A pool that encrypts by itself does not show it here.
-        encrypted: holds('crypto_LUKS', 'BitLocker') || (types.has('zfs_member') ? null : holds()),
-        softwareArray: holds('linux_raid_member'),
-      };
-    });
-}
-const NO_FILES = new Set(['swap', 'crypto_LUKS', 'BitLocker', 'linux_raid_member', 'LVM2_member']);
-const withChildren = (device: Record<string, unknown>): Record<string, unknown>[] => [
-  device,
-  ...(list(device.children) ?? []).flatMap(withChildren),
-];
 
 /** Lines "name|wired|speed in Mbit/s|mac|card". A port without link reads −1, or nothing. */
 function portsOf(text: string): MachineFacts['ports'] {

@@ -1,7 +1,7 @@
 import { practice } from '../figure/index.js';
 import { mendBy } from './mend.js';
 import { carries } from '../host/load.js';
-import { carriesNetwork } from '../host/pool.js';
+import { carriesNetwork } from '../host/reached-by.js';
 import { hostRule } from './host-finding.js';
 
 /** A host does not carry a network on which guests of its group run: they cannot come to it. */

@@ -1,6 +1,6 @@
 import { standard } from '../figure/index.js';
 import { arrayFault, usableBytes } from '../host/array.js';
-import { poolsOf } from '../host/pool.js';
+import { poolsOf } from '../host/reached-by.js';
 import { formatBinary } from '../quantity/index.js';
 import { hostRule } from './host-finding.js';
 

@@ -1,6 +1,7 @@
 import { addressOf } from '../address/index.js';
 import { practice } from '../figure/index.js';
-import { heldIn, nextFree } from '../network/subnet.js';
+import { heldIn } from '../network/subnet.js';
+import { nextFree } from '../network/next-free.js';
 import { holderOf } from '../network/release.js';
 import type { Rule } from './finding.js';
 import { mendBy } from './mend.js';

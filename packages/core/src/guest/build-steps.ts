@@ -6,30 +6,10 @@ import { contains, addressOf, prefixOf } from '../address/index.js';
 import { machineName } from '../names/machine-names.js';
 import { formatBinary, formatBoth, formatMemory, GIB, type MiB } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
+import type { GuestBuild, BuildStep } from './build-step.js';
 import { platformOf } from './demand.js';
 import { drivesOf, type Drives } from './devices.js';
 import { adapterName } from './interface-name.js';
-
-export interface BuildStep {
-  key: string;
-  text: string;
-  /** To be typed or compared, in letters that cannot be confused. Null: not decided yet. */
-  value?: string | null;
-  caution?: string;
-  /** A first check: it can fail. */
-  check?: boolean;
-}
-
-export interface GuestBuild {
-  guest: string;
-  host: string;
-  platform: string;
-  /** By a medium, from the network, from an image or a copy: what the middle part is about. */
-  way: 'full medium' | 'network install' | 'copy' | 'no medium';
-  sections: { title: string; steps: BuildStep[] }[];
-  /** Values that the record does not hold yet. */
-  undecided: string[];
-}
 
 interface At {
   fleet: Fleet;

@@ -6,33 +6,21 @@ import { printValue } from '../figure/index.js';
 import { cores } from '../host/capacity.js';
 import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';
-import { carriesNetwork, poolFigures, poolsOf } from '../host/pool.js';
-import { processorFit } from '../placement/processor-fit.js';
+import { poolFigures } from '../host/pool.js';
+import { carriesNetwork, poolsOf } from '../host/reached-by.js';
 import { failureDomains, homeOf, type FailureDomain } from '../placement/failure.js';
-import { sameScope } from '../placement/rules.js';
 import { failureOutcome } from '../placement/tolerance.js';
 import { formatBinary, formatMemory, type Bytes } from '../quantity/index.js';
 import { draftOf, type Context, type Fleet, type Row } from '../record/index.js';
-import { memoryDemand, platformOf } from './demand.js';
-import { drivesOf } from './devices.js';
-import type { Size } from './guards.js';
-
-export interface Placing extends Size {
-  /** Sum of its volumes. */
-  bytes: Bytes;
-  networkIds: string[];
-  processorMode: Row<'guest'>['processorMode'];
-  family: Row<'guest'>['family'];
-  profileId: string | null;
-  groupId: string | null;
-  ruleIds: string[];
-}
-
-export interface PlaceReason {
-  check: 'state' | 'processors' | 'memory' | 'pool' | 'networks' | 'level' | 'platform' | 'rules';
-  fits: boolean;
-  sentence: string;
-}
+import { memoryDemand } from './demand.js';
+import {
+  heldBefore,
+  levelReason,
+  type PlaceReason,
+  platformReason,
+  rulesReason,
+} from './place-reasons.js';
+import { BUDGET, type Placing } from './placing.js';
 
 export interface PoolRank {
   poolId: string;
@@ -61,8 +49,6 @@ export interface HostRank {
 /** So many of the fitting hosts are asked what could fail afterwards; failures are looked at in groups up to so many hosts. */
 const ASKED = 6;
 const LARGEST_GROUP = 24;
-const BUDGET = 20_000;
-
 export function rankHosts(fleet: Fleet, placing: Placing, context: Context): HostRank[] {
   const hosts = [...fleet.all('host')].filter(
     (host) => host.state !== 'retired' && host.state !== 'failed',
@@ -150,13 +136,6 @@ function rankOne(fleet: Fleet, host: Row<'host'>, placing: Placing): HostRank {
   };
 }
 
-function levelReason(host: Row<'host'>, { processorMode }: Placing): PlaceReason {
-  const guest = { name: 'it', processorMode, nestedVirtualisation: false };
-  const [point] = processorFit(guest, null, host, 'new');
-  if (!point) return { check: 'level', fits: true, sentence: 'none asked' };
-  return { check: 'level', fits: point.fits === true, sentence: point.sentence };
-}
-
 function takenAfter(
   fleet: Fleet,
   hostId: string,
@@ -233,74 +212,6 @@ export function rankPools(
         b.leftAfterBytes - a.leftAfterBytes ||
         a.name.localeCompare(b.name),
     );
-}
-
-function platformReason(fleet: Fleet, host: Row<'host'>, placing: Placing): PlaceReason {
-  const platform = platformOf(fleet, host.id);
-  const profile = fleet.get('profile', placing.profileId);
-  const drives = drivesOf(placing.family, profile);
-  const no = (sentence: string): PlaceReason => ({ check: 'platform', fits: false, sentence });
-  if (!(drives.uefi && platform.uefiGuests) && !(drives.legacyBoot && platform.legacyGuests))
-    return no(`${platform.name} offers no firmware that it starts from`);
-  if (profile?.nested && host.virtualisation !== 'on')
-    return no(
-      host.virtualisation === 'unknown'
-        ? 'nobody knows whether it can pass virtualisation through'
-        : `virtualisation is ${host.virtualisation}`,
-    );
-  return { check: 'platform', fits: true, sentence: platform.name };
-}
-
-/** Spread of its group, likes of its role that stay apart, and the rules that it joins. */
-function rulesReason(fleet: Fleet, host: Row<'host'>, placing: Placing): PlaceReason {
-  const no = (sentence: string): PlaceReason => ({ check: 'rules', fits: false, sentence });
-  const there = fleet
-    .referring('guest', 'hostId', host.id)
-    .filter((guest) => guest.state !== 'retired' && !guest.template);
-  const profile = fleet.get('profile', placing.profileId);
-  const like = profile?.apart ? there.find((guest) => guest.profileId === profile.id) : undefined;
-  if (like) return no(`${like.name} is a ${profile!.name} too, and they stay apart`);
-  const group = fleet.get('guestGroup', placing.groupId);
-  if (group && group.spread !== 'none') {
-    const mate = fleet
-      .referring('guest', 'groupId', group.id)
-      .find(
-        (guest) =>
-          guest.state !== 'retired' &&
-          sameScope(fleet, group.spread as 'host', host.id, guest.hostId),
-      );
-    if (mate) return no(`${mate.name} of ${group.name} is on the same ${group.spread}`);
-  }
-  for (const id of placing.ruleIds) {
-    const rule = fleet.get('placementRule', id);
-    if (!rule) continue;
-    if (rule.rule === 'pinned' && rule.hostId !== host.id)
-      return no(
-        `${rule.name} pins it to ${fleet.get('host', rule.hostId)?.name ?? 'another host'}`,
-      );
-    for (const member of fleet.referring('placementMember', 'ruleId', id)) {
-      const guest = fleet.need('guest', member.guestId);
-      if (
-        rule.rule !== 'pinned' &&
-        guest.state !== 'retired' &&
-        (rule.rule === 'apart') === sameScope(fleet, rule.scope, host.id, guest.hostId)
-      )
-        return no(`${rule.name}: ${guest.name} is on ${fleet.need('host', guest.hostId).name}`);
-    }
-  }
-  return { check: 'rules', fits: true, sentence: 'nothing against it' };
-}
-
-/** Whether a host could fail before, asked once for all that are ranked. */
-function heldBefore(fleet: Fleet, now: string): (domain: FailureDomain) => boolean {
-  const kept = new Map<string, boolean>();
-  return (domain) => {
-    const held =
-      kept.get(domain.id) ??
-      failureOutcome(fleet, domain, now, { budget: BUDGET }).answer === 'all restart';
-    kept.set(domain.id, held);
-    return held;
-  };
 }
 
 /** Whether every host of the group that could fail before still can, with the guest in service on this one. */

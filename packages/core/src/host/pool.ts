@@ -278,28 +278,3 @@ const wordsOf = (parts: Parts): string =>
 
 const shareOf = (bytes: number, of: number): number =>
   of === 0 ? (bytes > 0 ? 100 : 0) : (bytes / of) * 100;
-
-/** Pools that a host reaches. */
-export function poolsOf(fleet: Fleet, hostId: string): Row<'pool'>[] {
-  return fleet
-    .referring('poolReach', 'hostId', hostId)
-    .map((reach) => fleet.need('pool', reach.poolId));
-}
-
-/** Hosts that reach a pool. */
-export const reachedBy = (fleet: Fleet, poolId: string): ReadonlySet<string> =>
-  fleet.memo(
-    poolId,
-    'reached by',
-    () => new Set(fleet.referring('poolReach', 'poolId', poolId).map((reach) => reach.hostId)),
-  );
-
-export const reaches = (fleet: Fleet, hostId: string, poolId: string): boolean =>
-  reachedBy(fleet, poolId).has(hostId);
-
-/** Whether guests of a host can be joined to a network there. */
-export function carriesNetwork(fleet: Fleet, hostId: string, networkId: string): boolean {
-  return fleet
-    .referring('virtualSwitch', 'hostId', hostId)
-    .some((found) => found.networkId === networkId);
-}

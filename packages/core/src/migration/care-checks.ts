@@ -2,7 +2,7 @@
 import { interfaceName } from '../guest/interface-name.js';
 import { counted } from '../quantity/index.js';
 import { type Fleet, type Row, daysSince, hoursSince, isOlder } from '../record/index.js';
-import type { Check, CheckInput } from './checks.js';
+import type { Check, CheckInput } from './check.js';
 import { wayBetween } from './route.js';
 
 const HOUR = 3_600_000;

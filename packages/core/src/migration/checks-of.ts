@@ -1,6 +1,7 @@
 import type { Fleet, Row } from '../record/index.js';
 import { addressChecks } from './address-checks.js';
-import { migrationChecks, type Check } from './checks.js';
+import { migrationChecks } from './checks.js';
+import { type Check } from './check.js';
 import { toPhysicalChecks } from './onto-checks.js';
 import { fromPhysicalChecks } from './physical-checks.js';
 import { reachChecks } from './copy-way.js';

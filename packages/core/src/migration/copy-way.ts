@@ -9,7 +9,7 @@ import { heldIn } from '../network/subnet.js';
 import { explain } from '../reach/explain.js';
 import { FAILURE_WORDS, failureOf, ping, pingBetween, worldOf } from '../reach/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import type { Check } from './checks.js';
+import type { Check } from './check.js';
 import type { MoveKind } from './method.js';
 import { kindOfMove, methodOf, routeOf, wayBetween } from './route.js';
 import { sideOf, type MoveSides } from './sides.js';

@@ -1,8 +1,10 @@
 /** What the disks of a move off a computer, or onto one, speak for or against. @see 8-moving, blockers */
-import { poolFigures, reaches } from '../host/pool.js';
+import { poolFigures } from '../host/pool.js';
+import { reaches } from '../host/reached-by.js';
 import { fewNames, formatBinary, formatBoth } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import { ADVISED_EXTRA_BYTES, type Check } from './checks.js';
+import { ADVISED_EXTRA_BYTES } from './storage-checks.js';
+import { type Check } from './check.js';
 import { isImaged, type MoveMethod } from './method.js';
 
 /** Beyond so many sectors a partition table of legacy boot does not reach: 32 bits of LBA. */

@@ -8,7 +8,7 @@ import {
   type InputOf,
 } from '../record/index.js';
 import type { Estimate } from './estimate.js';
-import type { MoveStepFields } from './move-steps.js';
+import type { MoveStepFields } from './move-step.js';
 import { bytesToCopy, type Route } from './route.js';
 
 const migration = fieldsOf('migration');

@@ -1,6 +1,7 @@
 export * from './accepts-itself.js';
 export * from './bounds.js';
 export * from './calibration.js';
+export type * from './check.js';
 export * from './checks.js';
 export * from './checks-of.js';
 export * from './compare-readings.js';

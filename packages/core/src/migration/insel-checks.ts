@@ -1,6 +1,6 @@
 import { addressesOf } from '../names/machine-names.js';
 import type { Fleet, Row } from '../record/index.js';
-import type { Check } from './checks.js';
+import type { Check } from './check.js';
 import { sideOf } from './sides.js';
 
 /**

@@ -2,7 +2,7 @@
 import { formatBoth, formatMemory } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { attachedChecks, copyChecks, serviceChecks } from './care-checks.js';
-import type { Check } from './checks.js';
+import type { Check } from './check.js';
 import { diskChecks } from './disk-checks.js';
 import { isImaged, type MoveMethod } from './method.js';
 import { known, wayCheck } from './physical-checks.js';

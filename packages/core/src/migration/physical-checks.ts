@@ -2,10 +2,10 @@
 import { memoryDemand } from '../guest/demand.js';
 import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';
-import { carriesNetwork } from '../host/pool.js';
+import { carriesNetwork } from '../host/reached-by.js';
 import { formatMemory } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import type { Check } from './checks.js';
+import type { Check } from './check.js';
 import { diskChecks, volumesThere, type DiskToVolume } from './disk-checks.js';
 import type { MoveMethod } from './method.js';
 import { wayBetween } from './route.js';

@@ -6,7 +6,7 @@ import { interfaceName } from '../guest/interface-name.js';
 import { formatBoth } from '../quantity/index.js';
 import { IDENTITY_ITEMS, type Fleet, type Row } from '../record/index.js';
 import { FIXED_MINUTES, isImaged, METHODS, type MoveMethod } from './method.js';
-import type { MoveStepFields } from './move-steps.js';
+import type { MoveStepFields } from './move-step.js';
 import { computerOf } from './sides.js';
 
 export interface FromPhysicalSteps {

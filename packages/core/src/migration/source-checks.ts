@@ -2,7 +2,7 @@
 import { counted } from '../quantity/index.js';
 import { type Fleet, type Row, daysSince, hoursSince, isOlder } from '../record/index.js';
 import { BACKUP_HOURS, RESTORE_DAYS } from './care-checks.js';
-import type { Check } from './checks.js';
+import type { Check } from './check.js';
 import type { MoveMethod } from './method.js';
 import { portSpeed } from './route.js';
 

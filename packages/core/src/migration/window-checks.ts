@@ -1,7 +1,7 @@
 /** Whether a move's time lies within what its guest, hosts and sites allow. Costs the days of its window. */
 import type { Fleet, Row } from '../record/index.js';
 import { boundsOf, boundWords, shutDuring, WorkCalendar } from './bounds.js';
-import type { Check } from './checks.js';
+import type { Check } from './check.js';
 
 const MINUTE = 60_000;
 

@@ -13,7 +13,8 @@ import {
   type Refusal,
   type Row,
 } from '../record/index.js';
-import { firstSubnet, nextFree, subnetOf } from './subnet.js';
+import { firstSubnet, subnetOf } from './subnet.js';
+import { nextFree } from './next-free.js';
 
 export type Holder =
   { hostId: string; virtualSwitchId?: string } | { adapterId: string } | { devicePortId: string };

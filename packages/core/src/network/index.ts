@@ -10,6 +10,7 @@ export * from './give-address.js';
 export * from './join-subnets.js';
 export * from './mac-block.js';
 export * from './name-twice.js';
+export * from './next-free.js';
 export * from './network-input.js';
 export * from './record-device.js';
 export * from './record-network.js';

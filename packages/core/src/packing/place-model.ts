@@ -5,6 +5,7 @@
  */
 import { BEYOND, shareOf, type PlacingAim } from './aims.js';
 import type { LinearAnswer } from './linear-model.js';
+import { Program, term, type Term } from './linear-program.js';
 import { needAt, type PackingQuestion, type Placing } from './question.js';
 import { faultsOf } from './verify.js';
 
@@ -265,49 +266,6 @@ function addAim(
   }
   return all;
 }
-
-interface Term {
-  factor: number;
-  name: string;
-}
-const term = (factor: number, name: string): Term => ({ factor, name });
-
-/** A program as it is written down. Columns that are not whole numbers are at least 0. */
-class Program {
-  private readonly rows: string[] = [];
-  private readonly costs: Term[] = [];
-  private readonly wholes = new Map<string, { least: number; most: number }>();
-
-  whole(name: string, most: number, least = 0): void {
-    this.wholes.set(name, { least, most });
-  }
-
-  row(terms: readonly Term[], sign: '=' | '<=', bound: number): void {
-    if (terms.length > 0) this.rows.push(`${written(terms)} ${sign} ${bound}`);
-  }
-
-  cost(factor: number, name: string): void {
-    if (factor !== 0) this.costs.push(term(factor, name));
-  }
-
-  text(inWhole: boolean): string {
-    return [
-      'Minimize',
-      ` cost: ${written(this.costs)}`,
-      'Subject To',
-      ...this.rows.map((row, i) => ` r${i}: ${row}`),
-      'Bounds',
-      ...[...this.wholes].map(([name, { least, most }]) => ` ${least} <= ${name} <= ${most}`),
-      ...(inWhole ? ['General', ...[...this.wholes.keys()].map((name) => ` ${name}`)] : []),
-      'End',
-    ].join('\n');
-  }
-}
-
-const written = (terms: readonly Term[]): string =>
-  terms
-    .map(({ factor, name }) => `${factor < 0 ? '-' : '+'} ${Math.abs(factor)} ${name}`)
-    .join(' ');
 
 /** The placing that an answer says; null where it does not hold when it is counted in whole numbers. */
 export function placingOfKinds(

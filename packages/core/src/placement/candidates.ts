@@ -2,7 +2,7 @@
  * Where a guest that lost its host may start again. Hosts are left out in a fixed order, and the first reason is the one
  * given: storage reachable there, level, networks, rules; room comes last and is a matter of packing.
  */
-import { carriesNetwork, reaches } from '../host/pool.js';
+import { carriesNetwork, reaches } from '../host/reached-by.js';
 import type { Fleet, Row } from '../record/index.js';
 import { joinedTo, poolSurvives } from './failure.js';
 import { startsOn, statedLevel } from './processor-fit.js';

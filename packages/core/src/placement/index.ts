@@ -15,6 +15,7 @@ export {
   type Arrival,
   type ProcessorPoint,
 } from './processor-fit.js';
+export * from './fleet-tolerance.js';
 export * from './tolerance.js';
 export { toleranceMoved, type ToleranceMoved } from './tolerance-with.js';
 export { pairTolerance, type PairTolerance } from './pairs.js';

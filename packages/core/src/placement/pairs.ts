@@ -5,7 +5,7 @@
 import type { Exactly } from '../packing/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { togetherDomain } from './failure.js';
-import { failureLine, type ToleranceLine } from './tolerance.js';
+import { failureLine, type ToleranceLine } from './fleet-tolerance.js';
 
 /** In larger groups the pairs are too many to be asked one by one. */
 const LARGEST_OF_PAIRS = 60;

@@ -5,7 +5,7 @@
  */
 import type { Fleet, Patch } from '../record/index.js';
 import { failureDomains, type FailureDomain } from './failure.js';
-import { failureFates, type ToleranceLine } from './tolerance.js';
+import { failureFates, type ToleranceLine } from './fleet-tolerance.js';
 
 /** Hosts asked of at most: a form answers while it is typed. */
 const MOST_ASKED = 40;

@@ -4,7 +4,8 @@ import { capacity } from '../host/capacity.js';
 import { isRefusal } from '../record/index.js';
 import { failureDomain, failureDomains } from './failure.js';
 import { pairTolerance } from './pairs.js';
-import { failureFates, failureOutcome, tolerance } from './tolerance.js';
+import { failureFates, tolerance } from './fleet-tolerance.js';
+import { failureOutcome } from './tolerance.js';
 import { toleranceMoved } from './tolerance-with.js';
 
 let world: World;

@@ -11,14 +11,7 @@ import { settle, type Exactly, type Settled } from '../packing/index.js';
 import { counted, formatMemory } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { candidatesOf, matesOf, standInsOf, type Candidates } from './candidates.js';
-import {
-  affectedGuests,
-  failureDomain,
-  failureDomains,
-  fallenHosts,
-  poolSurvives,
-  type FailureDomain,
-} from './failure.js';
+import { affectedGuests, fallenHosts, poolSurvives, type FailureDomain } from './failure.js';
 import { leastMend } from './least-mend.js';
 import {
   groupNumbers,
@@ -111,7 +104,7 @@ function assumedOf(fleet: Fleet, { kind, id }: FailureDomain): string | null {
 }
 
 /** What becomes of the guests. Its cost grows with them and their candidates, not with all hosts. */
-function fatesOf(fleet: Fleet, domain: FailureDomain, now: string, search: Search = {}) {
+export function fatesOf(fleet: Fleet, domain: FailureDomain, now: string, search: Search = {}) {
   const fallen = fallenHosts(fleet, domain.hostIds);
   const affected = affectedGuests(fleet, fallen, domain.cut);
   const standIns = standInsOf(fleet, fallen);
@@ -398,71 +391,4 @@ function noRoom(
   }
   const total = free.reduce((sum, { memoryMiB }) => sum + Math.max(0, memoryMiB), 0);
   return `no room on the hosts within reach: ${formatMemory(total, 'down')} free, no gap larger than ${formatMemory(gap, 'down')}, ${formatMemory(asked, 'up')} asked`;
-}
-
-export interface ToleranceLine {
-  failed: FailureOutcome['failed'];
-  answer: FailureOutcome['answer'];
-  counts: Record<Way, number>;
-}
-
-export interface Tolerance {
-  hosts: ToleranceLine[];
-  racks: ToleranceLine[];
-  sites: ToleranceLine[];
-  switches: ToleranceLine[];
-  feeds: ToleranceLine[];
-}
-
-/** The answer without what stays free afterwards, nor how old copies are: kept until what it was computed from alters. */
-export function failureFates(
-  fleet: Fleet,
-  domain: FailureDomain,
-  now: string,
-  exactly?: Exactly,
-): ToleranceLine {
-  const { kind, id } = domain;
-  // What belongs to it is read anew: it alters as well. What is kept is searched for in one way, whoever asks.
-  const kept = (name: string, search: Search) =>
-    fleet.memo(id, name, () =>
-      failureLine(fleet, failureDomain(fleet, kind, id) ?? domain, now, search),
-    );
-  const line = kept(`fate of a ${kind}`, {});
-  return line.answer === 'not settled' && exactly
-    ? kept(`fate of a ${kind}, by a solver`, { exactly })
-    : line;
-}
-
-/** The same, kept by nobody. */
-export function failureLine(
-  fleet: Fleet,
-  domain: FailureDomain,
-  now: string,
-  search: Search = {},
-): ToleranceLine {
-  const { failed, answer, counts } = fatesOf(fleet, domain, now, search);
-  return { failed, answer, counts };
-}
-
-/** The answer for every host, rack and site. @param pause called between failures, so that a worker can hear other questions or stop */
-export async function tolerance(
-  fleet: Fleet,
-  now: string,
-  pause: () => Promise<boolean> = () => Promise.resolve(true),
-  exactly?: Exactly,
-): Promise<Tolerance | null> {
-  const found: Tolerance = { hosts: [], racks: [], sites: [], switches: [], feeds: [] };
-  const of = {
-    host: 'hosts',
-    rack: 'racks',
-    site: 'sites',
-    switch: 'switches',
-    feed: 'feeds',
-  } as const;
-  for (const domain of failureDomains(fleet)) {
-    if (domain.kind === 'hosts') continue;
-    if (!(await pause())) return null;
-    found[of[domain.kind]].push(failureFates(fleet, domain, now, exactly));
-  }
-  return found;
 }

@@ -18,12 +18,13 @@ import {
 import { explain } from './explain.js';
 import { machineInfo, type MachineInfo } from './machine-parts.js';
 import type { Explained } from './mending.js';
-import { ping, type Echo, type Journey, type Verdict } from './ping.js';
+import { ping } from './ping.js';
+import { type Echo, type Journey, type Verdict } from './journey.js';
 import { edgesBetween, worldOf, type RecordTopology } from './record-topology.js';
 import { OUTSIDE, OUTSIDE_ADDRESS } from './record-machines.js';
 import { restsOn, type RestsOn } from './rests-on.js';
 import { inOwnSubnet } from './route.js';
-import type { Iface, Machine, Service } from './topology.js';
+import type { Iface, Machine, Service } from './machine.js';
 import { waysIn, type WayIn } from './ways-in.js';
 
 /** One end: a machine of the record by its id, the outside, or an address. */

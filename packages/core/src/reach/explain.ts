@@ -8,10 +8,11 @@ import {
 } from '../address/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { Mending, type Explained, type Mend } from './mending.js';
-import type { Echo, Failure, Journey } from './ping.js';
+import type { Echo, Failure, Journey } from './journey.js';
 import { ifaceInfo } from './machine-parts.js';
 import { edgesBetween, type RecordTopology } from './record-topology.js';
-import { carriedBy, type Iface, type Machine } from './topology.js';
+import { carriedBy } from './topology.js';
+import { type Iface, type Machine } from './machine.js';
 
 export function explain(
   fleet: Fleet,

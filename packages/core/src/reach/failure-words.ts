@@ -1,4 +1,4 @@
-import type { Echo, Failure } from './ping.js';
+import type { Echo, Failure } from './journey.js';
 
 export type FailureCode = Failure['code'] | 'answered-by-another';
 

@@ -2,7 +2,7 @@
 import { addressOf, BITS, prefixOf, type Address, type Family } from '../address/index.js';
 import type { Fleet, NamedKind, Row } from '../record/index.js';
 import { AdapterPlaces } from './adapter-place.js';
-import type { Iface, IfaceAddress, Machine } from './topology.js';
+import type { Iface, IfaceAddress, Machine } from './machine.js';
 import type { Blocked, Wiring } from './wiring.js';
 
 export interface IfaceInfo {

@@ -5,8 +5,10 @@
  */
 import { containing, last, type Address } from '../address/index.js';
 import { failureOf, type FailureCode } from './failure-words.js';
-import { ping, type Echo, type Verdict } from './ping.js';
-import { keyOf, type AddressKey, type Machine, type Topology } from './topology.js';
+import { ping } from './ping.js';
+import { type Echo, type Verdict } from './journey.js';
+import { keyOf, type AddressKey, type Topology } from './topology.js';
+import { type Machine } from './machine.js';
 
 export interface MatrixCell {
   verdict: Verdict;

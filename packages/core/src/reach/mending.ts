@@ -9,11 +9,11 @@ import {
 } from '../address/index.js';
 import type { Change } from '../change/index.js';
 import type { Fleet, Row, Values } from '../record/index.js';
-import type { Echo, Journey } from './ping.js';
+import type { Echo, Journey } from './journey.js';
 import { ifaceInfo, machineInfo, type MachineInfo } from './machine-parts.js';
 import type { RecordTopology } from './record-topology.js';
 import { inOwnSubnet } from './route.js';
-import type { Iface, Machine } from './topology.js';
+import type { Iface, Machine } from './machine.js';
 
 export interface Mend {
   label: string;

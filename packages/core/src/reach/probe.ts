@@ -2,9 +2,10 @@
 import { addressOf, prefixOf } from '../address/index.js';
 import { isolatesGuests } from '../host/translation.js';
 import type { Fleet, Row } from '../record/index.js';
-import { ping, type Echo } from './ping.js';
+import { ping } from './ping.js';
+import { type Echo } from './journey.js';
 import { worldOf, type RecordTopology } from './record-topology.js';
-import type { Machine } from './topology.js';
+import type { Machine } from './machine.js';
 import { nodeKeys } from './wire-record.js';
 
 export interface Probe {

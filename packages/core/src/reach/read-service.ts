@@ -1,4 +1,4 @@
-import type { Service } from './topology.js';
+import type { Service } from './machine.js';
 
 /**
  * A port with its protocol as people write it; TCP where none is said.

@@ -19,7 +19,7 @@ import {
   translatorId,
   type IfaceInfo,
 } from './machine-parts.js';
-import { USUAL_HABITS, type Iface, type Machine, type Side } from './topology.js';
+import { USUAL_HABITS, type Iface, type Machine, type Side } from './machine.js';
 import { allPortsDown, nodeKeys } from './wire-record.js';
 
 /** Pseudo machine for everything beyond the ports that lead outside. */

@@ -6,7 +6,8 @@ import type { Altered, Fleet, Kind } from '../record/index.js';
 import { guestsConcerned } from './guests-concerned.js';
 import { ifaceInfo, machineInfo, translatorId } from './machine-parts.js';
 import { RecordMachines } from './record-machines.js';
-import { LaidOver, Topology, type Iface, type Machine, type Machines } from './topology.js';
+import { LaidOver, Topology } from './topology.js';
+import { type Iface, type Machine, type Machines } from './machine.js';
 import { wireRecord } from './wire-record.js';
 import type { WireEdge, Wiring } from './wiring.js';
 

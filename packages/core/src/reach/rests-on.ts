@@ -1,7 +1,8 @@
 /** What a yes rests on that nobody recorded: habits of machines with which, were they otherwise, the answer would be another. */
 import type { Address } from '../address/index.js';
 import { ping } from './ping.js';
-import type { Habits, Machine, Service, Topology } from './topology.js';
+import type { Topology } from './topology.js';
+import type { Habits, Machine, Service } from './machine.js';
 
 export interface RestsOn {
   /** What is assumed of it. */

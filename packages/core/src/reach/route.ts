@@ -7,7 +7,8 @@ import {
   type Address,
   type Prefix,
 } from '../address/index.js';
-import { owns, ownIface, type Iface, type Machine } from './topology.js';
+import { owns, ownIface } from './topology.js';
+import { type Iface, type Machine } from './machine.js';
 
 export interface Route {
   to: Prefix;

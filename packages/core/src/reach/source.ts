@@ -11,7 +11,7 @@ import {
   type Address,
   type Prefix,
 } from '../address/index.js';
-import type { Iface, IfaceAddress, Machine } from './topology.js';
+import type { Iface, IfaceAddress, Machine } from './machine.js';
 
 /** Labels of the default policy table, RFC 6724, section 2.1; the longest prefix counts. */
 const LABELS: readonly (readonly [Prefix, number])[] = (

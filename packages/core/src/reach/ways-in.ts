@@ -1,11 +1,12 @@
 /** By which ports of others a machine is reached that stands behind a translation. */
 import { addressOf, formatAddress } from '../address/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import { ping, type Verdict } from './ping.js';
+import { ping } from './ping.js';
+import { type Verdict } from './journey.js';
 import { machineInfo, type MachineInfo } from './machine-parts.js';
 import type { RecordTopology } from './record-topology.js';
 import { inOwnSubnet } from './route.js';
-import type { Machine } from './topology.js';
+import type { Machine } from './machine.js';
 
 /** A port of one machine that leads, at once or by others, to the one that is asked about. */
 export interface WayIn {

@@ -1,7 +1,7 @@
 /** What was found, in a sentence, and what is proved of it. */
 import { counted, fewNames, formatMemory } from '../quantity/index.js';
 import type { Fleet } from '../record/index.js';
-import type { RearrangeAsk, RearrangeProblem } from './problem.js';
+import type { RearrangeAsk, RearrangeProblem } from './rearrange-ask.js';
 import type { Solution } from './solve.js';
 import type { Rearranged } from './rearranged.js';
 

@@ -5,7 +5,7 @@
  */
 import type { Fleet, Patch } from '../record/index.js';
 import { assumesOf } from './measured-use.js';
-import type { RearrangeAsk, RearrangeProblem, Unmovable } from './problem.js';
+import type { RearrangeAsk, RearrangeProblem, Unmovable } from './rearrange-ask.js';
 import type { Solution } from './solve.js';
 import { moveOf, notHeld, patchesOf } from './made-move.js';
 import type { Rearranged, RearrangedMove } from './rearranged.js';

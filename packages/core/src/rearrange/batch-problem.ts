@@ -12,7 +12,8 @@ import {
 import { MEMORY, OWN_DISK, PROCESSORS } from '../placement/fleet-question.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { BatchAsk, LaidBatch, Lot } from './lay-batch.js';
-import { rearrangeProblem, type RearrangeProblem } from './problem.js';
+import { rearrangeProblem } from './problem.js';
+import { type RearrangeProblem } from './rearrange-ask.js';
 import { hostsThatMayFail, solveRearrangement, type Means, type Solution } from './solve.js';
 
 export interface BatchProblem extends RearrangeProblem {

@@ -1,10 +1,10 @@
 /** Hosts before and after moves: what of them is given, what is used, what may fail, what they draw. */
 import { capacity } from '../host/capacity.js';
 import { load } from '../host/load.js';
-import { failureFates } from '../placement/tolerance.js';
+import { failureFates } from '../placement/fleet-tolerance.js';
 import type { Fleet } from '../record/index.js';
 import { usedFullness, type Fullness, type Placing } from '../packing/index.js';
-import type { RearrangeProblem } from './problem.js';
+import type { RearrangeProblem } from './rearrange-ask.js';
 import type { Rearranged, RearrangedHost } from './rearranged.js';
 
 export function hostView(fleet: Fleet, after: Fleet, id: string): RearrangedHost {

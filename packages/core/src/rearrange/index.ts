@@ -5,13 +5,13 @@ export * from './patch-round.js';
 export {
   AIMS,
   EVEN_BY,
-  rearrangeProblem,
   type Aim,
   type EvenBy,
   type RearrangeAsk,
   type RearrangeProblem,
   type Unmovable,
-} from './problem.js';
+} from './rearrange-ask.js';
+export { rearrangeProblem } from './problem.js';
 export { solveRearrangement, type Means, type Solution } from './solve.js';
 export * from './lay-batch.js';
 export {

@@ -8,7 +8,7 @@ import { matesOf } from '../placement/candidates.js';
 import { counted, fewNames, formatBinary, formatDuration } from '../quantity/index.js';
 import type { Fleet, Patch } from '../record/index.js';
 import type { Rearranged } from './rearranged.js';
-import type { RearrangeAsk } from './problem.js';
+import type { RearrangeAsk } from './rearrange-ask.js';
 
 export interface RoundAsk {
   /** Hosts that back each other; null: those of no group. */

@@ -24,7 +24,7 @@ import {
   type SolveLinear,
 } from '../packing/index.js';
 import { MEMORY, PROCESSORS } from '../placement/fleet-question.js';
-import type { RearrangeProblem } from './problem.js';
+import type { RearrangeProblem } from './rearrange-ask.js';
 
 export interface Solution {
   moves: (Move & Partial<EvenMove>)[];

@@ -4,7 +4,8 @@ import { fewNames, formatBinary, formatMemory, MIB } from '../quantity/index.js'
 import type { Fleet } from '../record/index.js';
 import { MEMORY, OWN_DISK, PROCESSORS } from '../placement/fleet-question.js';
 import { needAt, takenOf } from '../packing/index.js';
-import { disksOf, type RearrangeProblem } from './problem.js';
+import { disksOf } from './problem.js';
+import { type RearrangeProblem } from './rearrange-ask.js';
 import type { Solution } from './solve.js';
 import type { Rearranged } from './rearranged.js';
 

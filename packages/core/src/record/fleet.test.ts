@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { IndexMap } from './index-map.js';
-import { complaint } from './invariants.js';
+import { complaint } from './field-complaint.js';
 import { digestLines, Fleet, KINDS, upcast, type LogEntry, type Patch } from './index.js';
 
 it('an index holds what a plain map of sets holds', () => {

@@ -4,7 +4,9 @@
  */
 import { KIND_NAMES, REFERENCES, type Kind, type Row } from './kinds/index.js';
 import type { Store } from './store.js';
-import { fieldToIndex, LOOK_UPS, OWNER_FIELD, type Tracks } from './tracking.js';
+import { type Tracks } from './tracking.js';
+import { fieldToIndex, OWNER_FIELD } from './look-ups.js';
+import { LOOK_UPS } from './look-ups.js';
 
 /** Kinds whose names people give machines. */
 export type NamedKind = 'host' | 'guest' | 'device';

@@ -1,1 +1,2 @@
-export { faultsOfSchedule, schedule, type Schedule, type Work } from './schedule.js';
+export { faultsOfSchedule, schedule } from './schedule.js';
+export type { Schedule, Work } from './work.js';

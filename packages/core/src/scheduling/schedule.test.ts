@@ -1,7 +1,8 @@
 import highs from 'highs';
 import { describe, expect, it } from 'vitest';
 import { chance } from '../packing/chance.js';
-import { faultsOfSchedule, schedule, type Work } from './schedule.js';
+import { faultsOfSchedule, schedule } from './schedule.js';
+import type { Work } from './work.js';
 
 // Its types are those of its CommonJS build; as a module it is the function itself.
 const loadHighs = highs as unknown as typeof highs.default;
