@@ -7,6 +7,7 @@ import { useChange } from '../frame/change.js';
 import { Choose } from './choose.js';
 import { ProblemNote } from './problem.js';
 import { useRead } from '../frame/read.js';
+import { NamedSelect } from './named-select.js';
 
 export function Needs({
   needs,
@@ -67,18 +68,13 @@ export function Needs({
       {mayPlan &&
         (open ? (
           <div className="flex flex-wrap items-center gap-2">
-            <select
+            <NamedSelect
               aria-label={`Service that ${name} needs`}
               value={serviceId}
               onChange={(event) => setService(event.target.value)}
-            >
-              <option value="">no service, but the guest</option>
-              {services.map((service) => (
-                <option key={service.id} value={service.id}>
-                  {service.name}
-                </option>
-              ))}
-            </select>
+              rows={services}
+              none="no service, but the guest"
+            />
             {!serviceId && (
               <span className="w-[170px]">
                 <Choose<GuestListRow>

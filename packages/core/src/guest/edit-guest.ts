@@ -16,7 +16,7 @@ import {
   type Refusal,
 } from '../record/index.js';
 import { processorObjections } from './draft-guest.js';
-import { guestName } from './guest-input.js';
+import { guestName, SAID_OF_GUEST } from './guest-input.js';
 
 /** While it is planned or being built this is planning and needs room; later it is reality. */
 export const editGuest = change({
@@ -26,41 +26,7 @@ export const editGuest = change({
   input: {
     id: ref('guest'),
     name: omittable(guestName),
-    ...some(
-      fieldsOf('guest'),
-      'template',
-      'hostId',
-      'family',
-      'purpose',
-      'vcpu',
-      'memoryMiB',
-      'heldWhenStopped',
-      'processorMode',
-      'nestedVirtualisation',
-      'startSeconds',
-      'stopSeconds',
-      'domain',
-      'gateway',
-      'gateway6',
-      'noGateway',
-      'gatewayOnLink',
-      'forwards',
-      'reversePath',
-      'hostModel',
-      'profileId',
-      'groupId',
-      'firmware',
-      'bootFirst',
-      'graphics',
-      'criticality',
-      'outageWindow',
-      'endDate',
-      'notes',
-      'labels',
-      'owner',
-      'confirmedAt',
-      'confirmedBy',
-    ),
+    ...some(fieldsOf('guest'), ...SAID_OF_GUEST, 'confirmedAt', 'confirmedBy'),
   },
 });
 

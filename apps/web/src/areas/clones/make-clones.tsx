@@ -6,9 +6,9 @@ import { useDraft } from '../../frame/draft.js';
 import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
 import { Choose } from '../../components/choose.js';
-import { Consequences, Sending, usePreview } from '../../components/consequences.js';
+import { Consequences, usePreview } from '../../components/consequences.js';
+import { Sending } from '../../components/sending.js';
 import { errorsOf, Field, type Errors } from '../../components/field.js';
-import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
 import { BatchTime } from './batch-time.js';
 import { BatchTolerance } from './batch-tolerance.js';
@@ -233,18 +233,14 @@ export function MakeClonesPage() {
               faults={error}
             />
           )}
-          <ProblemNote problem={problem} />
           <Sending
             label={`Plan ${count} ${count === 1 ? 'clone' : 'clones'}`}
             busy={busy}
-            blocked={Boolean(
-              problem?.overridable || preview?.objections.some((found) => found.overridable),
-            )}
-            reason={draft.reason}
-            override={draft.override}
-            onReason={(reason) => set({ reason })}
-            onOverride={(override) => set({ override })}
-            onSend={() => void send()}
+            problem={problem}
+            preview={preview}
+            said={draft}
+            set={set}
+            onSend={() => send()}
           />
         </form>
       }

@@ -14,6 +14,7 @@ import { useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { VersionPart } from './version-part.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 export function TemplatesPage() {
   const templates = useRead('templates');
@@ -155,14 +156,12 @@ function BeginTemplate({
         />
       </Field>
       <Field label="As a version of">
-        <select value={templateId} onChange={(event) => setTemplateId(event.target.value)}>
-          <option value="">a template of its own</option>
-          {templates.map((template) => (
-            <option key={template.id} value={template.id}>
-              {template.name}
-            </option>
-          ))}
-        </select>
+        <NamedSelect
+          value={templateId}
+          onChange={(event) => setTemplateId(event.target.value)}
+          rows={templates}
+          none="a template of its own"
+        />
       </Field>
       {templateId === '' && (
         <Field label="Name of the template">

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { ProblemNote } from '../../components/problem.js';
 import { useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 export function AddVolume({ sheet, pools }: { sheet: GuestSheet; pools: PoolView[] | undefined }) {
   const mayPlan = useMayPlan();
@@ -58,17 +59,12 @@ export function AddVolume({ sheet, pools }: { sheet: GuestSheet; pools: PoolView
         value={draft.size}
         onChange={(event) => setDraft({ ...draft, size: event.target.value })}
       />
-      <select
+      <NamedSelect
         aria-label="Pool of the new volume"
         value={poolId}
         onChange={(event) => setDraft({ ...draft, poolId: event.target.value })}
-      >
-        {pools?.map((pool) => (
-          <option key={pool.id} value={pool.id}>
-            {pool.name}
-          </option>
-        ))}
-      </select>
+        rows={pools}
+      />
       <label className="flex items-center gap-1">
         <input
           type="checkbox"

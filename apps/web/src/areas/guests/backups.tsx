@@ -10,6 +10,7 @@ import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { useRead } from '../../frame/read.js';
 import { minuteOf } from '../../components/minute.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 const minutes = (text: string): { ok: true; value: number } | { ok: false; sentence: string } => {
   const read = parseDuration(text);
@@ -165,18 +166,13 @@ function AddBackup({ guestId }: { guestId: string }) {
         <option value="backup">backup, to restore</option>
         <option value="replica">replica, to start</option>
       </select>
-      <select
+      <NamedSelect
         aria-label="Pool it lies on"
         value={poolId}
         onChange={(event) => setPoolId(event.target.value)}
-      >
-        <option value="">no pool of the record</option>
-        {pools.map((pool) => (
-          <option key={pool.id} value={pool.id}>
-            {pool.name}
-          </option>
-        ))}
-      </select>
+        rows={pools}
+        none="no pool of the record"
+      />
       {!poolId && (
         <input
           aria-label="Where it lies"

@@ -13,10 +13,11 @@ import { useDraft } from '../../frame/draft.js';
 import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
 import { Choose } from '../../components/choose.js';
-import { Consequences, Sending, usePreview } from '../../components/consequences.js';
+import { Consequences, usePreview } from '../../components/consequences.js';
+import { Sending } from '../../components/sending.js';
 import { errorsOf, Field, type Errors } from '../../components/field.js';
-import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 const EMPTY = {
   name: '',
@@ -182,13 +183,11 @@ export function NewGuest() {
               <input className="mono" {...text('memory')} />
             </Field>
             <Field label="Pool" error={error['volumes.0.poolId']}>
-              <select value={poolId} onChange={(event) => set({ poolId: event.target.value })}>
-                {host?.pools.map((pool) => (
-                  <option key={pool.id} value={pool.id}>
-                    {pool.name}
-                  </option>
-                ))}
-              </select>
+              <NamedSelect
+                value={poolId}
+                onChange={(event) => set({ poolId: event.target.value })}
+                rows={host?.pools}
+              />
             </Field>
             <Field
               label="Volume"
@@ -207,16 +206,11 @@ export function NewGuest() {
               </select>
             </Field>
             <Field label="Network" error={error['adapters.0.networkId']}>
-              <select
+              <NamedSelect
                 value={networkId}
                 onChange={(event) => set({ networkId: event.target.value })}
-              >
-                {networks.map((network) => (
-                  <option key={network.id} value={network.id}>
-                    {network.name}
-                  </option>
-                ))}
-              </select>
+                rows={networks}
+              />
             </Field>
             <Field
               label="Address"
@@ -242,18 +236,14 @@ export function NewGuest() {
               </Field>
             )}
           </div>
-          <ProblemNote problem={problem} />
           <Sending
             label={recording ? 'Record the guest' : 'Plan the guest'}
             busy={busy}
-            blocked={Boolean(
-              problem?.overridable || preview?.objections.some((found) => found.overridable),
-            )}
-            reason={draft.reason}
-            override={draft.override}
-            onReason={(reason) => set({ reason })}
-            onOverride={(override) => set({ override })}
-            onSend={() => void send()}
+            problem={problem}
+            preview={preview}
+            said={draft}
+            set={set}
+            onSend={() => send()}
           />
         </form>
       }

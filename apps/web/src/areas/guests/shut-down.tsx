@@ -6,6 +6,7 @@ import { Link } from 'react-router';
 import { Field } from '../../components/field.js';
 import { useRead } from '../../frame/read.js';
 import { useUrlState } from '../../frame/url-state.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 type What = (typeof LOSES_POWER)[number];
 const WHAT_WORDS: [What, string][] = [
@@ -55,13 +56,11 @@ export function ShutDownPage() {
           </select>
         </Field>
         <Field label="Which">
-          <select value={id} onChange={(event) => set({ id: event.target.value })}>
-            {places.map((place) => (
-              <option key={place.id} value={place.id}>
-                {place.name}
-              </option>
-            ))}
-          </select>
+          <NamedSelect
+            value={id}
+            onChange={(event) => set({ id: event.target.value })}
+            rows={places}
+          />
         </Field>
         <Minutes
           key={`wait ${wait}`}

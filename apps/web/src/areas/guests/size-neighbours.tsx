@@ -3,6 +3,7 @@ import type { NetworkListRow, ProfileView, SizeAnswer } from '@insel/contract';
 import { Field } from '../../components/field.js';
 import type { SizeDraft, Set } from './size-form.js';
 import { useRead } from '../../frame/read.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 export function Neighbours({
   draft,
@@ -94,14 +95,12 @@ export function Neighbours({
             'spread over hosts, racks or sites as the group says'
           }
         >
-          <select value={draft.groupId} onChange={(event) => set({ groupId: event.target.value })}>
-            <option value="">none</option>
-            {groups.map((group) => (
-              <option key={group.id} value={group.id}>
-                {group.name}
-              </option>
-            ))}
-          </select>
+          <NamedSelect
+            value={draft.groupId}
+            onChange={(event) => set({ groupId: event.target.value })}
+            rows={groups}
+            none="none"
+          />
         </Field>
         <Field label="Rule it joins">
           <select

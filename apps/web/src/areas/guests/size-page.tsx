@@ -6,9 +6,9 @@ import { useMayPlan } from '../../frame/session.js';
 import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
 import { useSettled } from '../../components/use-settled.js';
-import { Consequences, Sending, usePreview } from '../../components/consequences.js';
+import { Consequences, usePreview } from '../../components/consequences.js';
+import { Sending } from '../../components/sending.js';
 import { errorsOf, Field } from '../../components/field.js';
-import { ProblemNote } from '../../components/problem.js';
 import { EMPTY_SIZE, sizePlan, sizeQuestion, type SizeDraft } from './size-form.js';
 import { Places } from './size-places.js';
 import { useRead } from '../../frame/read.js';
@@ -169,19 +169,15 @@ export function SizePage() {
                   </Field>
                 </div>
               </Section>
-              <ProblemNote problem={problem} />
               {mayPlan && (
                 <Sending
                   label="Plan the guest"
                   busy={busy}
-                  blocked={Boolean(
-                    problem?.overridable || preview?.objections.some((found) => found.overridable),
-                  )}
-                  reason={draft.reason}
-                  override={draft.override}
-                  onReason={(reason) => set({ reason })}
-                  onOverride={(override) => set({ override })}
-                  onSend={() => void send()}
+                  problem={problem}
+                  preview={preview}
+                  said={draft}
+                  set={set}
+                  onSend={() => send()}
                 />
               )}
             </>

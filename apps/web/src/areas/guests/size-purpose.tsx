@@ -2,6 +2,7 @@
 import type { ProfileView } from '@insel/contract';
 import { Field } from '../../components/field.js';
 import { readSize, type SizeDraft, type Set } from './size-form.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 export function Purpose({
   draft,
@@ -34,14 +35,13 @@ export function Purpose({
   return (
     <div className="grid grid-cols-4 gap-3">
       <Field label="Role" hint={profile && `${profile.family}, ${profile.display}`}>
-        <select autoFocus value={draft.profileId} onChange={(event) => choose(event.target.value)}>
-          <option value="">choose a role</option>
-          {profiles.map((found) => (
-            <option key={found.id} value={found.id}>
-              {found.name}
-            </option>
-          ))}
-        </select>
+        <NamedSelect
+          autoFocus
+          value={draft.profileId}
+          onChange={(event) => choose(event.target.value)}
+          rows={profiles}
+          none="choose a role"
+        />
       </Field>
       {profile?.loadUnit && (
         <>

@@ -4,9 +4,9 @@ import { useNavigate, useParams } from 'react-router';
 import { useUrlState } from '../../frame/url-state.js';
 import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
-import { Consequences, Sending, usePreview } from '../../components/consequences.js';
+import { Consequences, usePreview } from '../../components/consequences.js';
+import { Sending } from '../../components/sending.js';
 import { Field } from '../../components/field.js';
-import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
 
 type Cells = Record<number, { name?: string; ip?: string; unit?: string; serial?: string }>;
@@ -19,8 +19,7 @@ export function AlikePage() {
   const sheet = useRead('host', { id }).data;
   const alike = useRead('hostsAlike', { id, count }).data;
   const [cells, setCells] = useState<Cells>({});
-  const [reason, setReason] = useState('');
-  const [override, setOverride] = useState('');
+  const [said, setSaid] = useState({ reason: '', override: '' });
   const { make, busy, problem } = useChange();
   const hosts = (alike ?? []).map((one, i) => {
     const cell = cells[i] ?? {};
@@ -41,7 +40,7 @@ export function AlikePage() {
   const alter = (i: number, field: keyof Cells[number], value: string) =>
     setCells({ ...cells, [i]: { ...cells[i], [field]: value } });
   const send = async () => {
-    const written = await make('host.record-many', { hosts }, { reason, override });
+    const written = await make('host.record-many', { hosts }, said);
     if (written)
       void go(
         written.subjects.length === 1
@@ -125,18 +124,14 @@ export function AlikePage() {
               ))}
             </tbody>
           </table>
-          <ProblemNote problem={problem} />
           <Sending
             label={`Plan ${count} ${count === 1 ? 'host' : 'hosts'}`}
             busy={busy}
-            blocked={Boolean(
-              problem?.overridable || preview?.objections.some((found) => found.overridable),
-            )}
-            reason={reason}
-            override={override}
-            onReason={setReason}
-            onOverride={setOverride}
-            onSend={() => void send()}
+            problem={problem}
+            preview={preview}
+            said={said}
+            set={(more) => setSaid({ ...said, ...more })}
+            onSend={() => send()}
           />
         </form>
       }

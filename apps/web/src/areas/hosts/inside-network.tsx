@@ -6,6 +6,7 @@ import { useMayPlan } from '../../frame/session.js';
 import { useChange } from '../../frame/change.js';
 import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 export const MODES = KINDS.virtualSwitch.fields.mode!.choices!;
 
@@ -89,7 +90,7 @@ export function CarryNetwork({ hostId, carried }: { hostId: string; carried: str
   if (!mayPlan || free.length === 0) return null;
   return (
     <div className="mt-1">
-      <select
+      <NamedSelect
         aria-label="Carry another network, bridged"
         value=""
         onChange={(event) =>
@@ -99,14 +100,9 @@ export function CarryNetwork({ hostId, carried }: { hostId: string; carried: str
             mode: 'bridged',
           })
         }
-      >
-        <option value="">Carry another network, bridged …</option>
-        {free.map((network) => (
-          <option key={network.id} value={network.id}>
-            {network.name}
-          </option>
-        ))}
-      </select>
+        rows={free}
+        none="Carry another network, bridged …"
+      />
       <ProblemNote problem={problem} />
     </div>
   );

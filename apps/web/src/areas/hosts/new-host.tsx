@@ -5,9 +5,9 @@ import { useLocation, useNavigate } from 'react-router';
 import { useDraft } from '../../frame/draft.js';
 import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
-import { Consequences, Sending, usePreview } from '../../components/consequences.js';
+import { Consequences, usePreview } from '../../components/consequences.js';
+import { Sending } from '../../components/sending.js';
 import { errorsOf, Field, type Errors } from '../../components/field.js';
-import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
 import { EMPTY, draftFrom, type Draft, inputOf, STATES } from './host-draft.js';
 
@@ -170,18 +170,14 @@ export function NewHost() {
               <option key={site.id} value={site.name} />
             ))}
           </datalist>
-          <ProblemNote problem={problem} />
           <Sending
             label="Record the host"
             busy={busy}
-            blocked={Boolean(
-              problem?.overridable || preview?.objections.some((found) => found.overridable),
-            )}
-            reason={draft.reason}
-            override={draft.override}
-            onReason={(reason) => set({ reason })}
-            onOverride={(override) => set({ override })}
-            onSend={() => void send()}
+            problem={problem}
+            preview={preview}
+            said={draft}
+            set={set}
+            onSend={() => send()}
           />
         </form>
       }

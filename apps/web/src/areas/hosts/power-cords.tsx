@@ -5,6 +5,7 @@ import { Fact } from '../../components/sheet.js';
 import { useChange } from '../../frame/change.js';
 import { useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 export function PowerCords({ sheet: { host, feeds } }: { sheet: HostSheet }) {
   const known = useRead('powerFeeds').data ?? [];
@@ -25,20 +26,15 @@ export function PowerCords({ sheet: { host, feeds } }: { sheet: HostSheet }) {
     <Fact name="Plugged into">
       {mayPlan
         ? Array.from({ length: host.powerSupplies }, (_, i) => (
-            <select
+            <NamedSelect
               key={`${i} ${feeds[i]?.id}`}
               aria-label={`Feed of supply ${i + 1}`}
               className="mr-2"
               value={feeds[i]?.id ?? ''}
               onChange={(event) => plug(i, event.target.value)}
-            >
-              <option value="">not recorded</option>
-              {known.map(({ id, name }) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-            </select>
+              rows={known}
+              none="not recorded"
+            />
           ))
         : feeds.map(({ name }) => name).join(', ') || 'not recorded'}
       <ProblemNote problem={problem} />

@@ -8,6 +8,7 @@ import { DayInput } from '../../components/iso-inputs.js';
 import { ProblemNote } from '../../components/problem.js';
 import { read, useRead } from '../../frame/read.js';
 import { WholeImport, Entry } from './log-entry.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 const KINDS_OF_CHANGE = Object.entries(DESCRIPTIONS)
   .map(([type, { title }]) => [type, title] as const)
@@ -62,18 +63,13 @@ export function Log() {
             </option>
           ))}
         </select>
-        <select
+        <NamedSelect
           aria-label="Filter by place"
           value={held('site')}
           onChange={(event) => set({ site: event.target.value })}
-        >
-          <option value="">every site</option>
-          {sites.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
+          rows={sites}
+          none="every site"
+        />
         {(['from', 'until'] as const).map((name) => (
           <label key={name} className="text-[13px] text-faint">
             {name}{' '}

@@ -8,6 +8,7 @@ import { useRead } from '../../frame/read.js';
 import { Sums } from './consolidation-sums.js';
 import { LinkField } from './move-fields.js';
 import { SettleFirst } from './settle-first.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 export function ComputersPage() {
   const computers = useRead('devices', { kind: 'computer', take: 60 }).data;
@@ -44,17 +45,12 @@ export function ComputersPage() {
       ) : (
         <div className="my-2 flex flex-wrap items-end gap-4">
           <Field label="Hosts">
-            <select
+            <NamedSelect
               value={draft.groupId}
               onChange={(event) => set({ groupId: event.target.value })}
-            >
-              <option value="">whichever fits</option>
-              {groups.map(({ id, name }) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-            </select>
+              rows={groups}
+              none="whichever fits"
+            />
           </Field>
           <Field
             label="Hours of a window"

@@ -11,9 +11,9 @@ import { useDraft } from '../../frame/draft.js';
 import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
 import { Choose } from '../../components/choose.js';
-import { Consequences, Sending, usePreview } from '../../components/consequences.js';
+import { Consequences, usePreview } from '../../components/consequences.js';
+import { Sending } from '../../components/sending.js';
 import { errorsOf, Field, type Errors } from '../../components/field.js';
-import { ProblemNote } from '../../components/problem.js';
 import { AsLastTime } from './as-last-time.js';
 import { Checks, EstimateLines } from './checks.js';
 import { LinkField, MethodField, moveInput, NO_MOVE_FIELDS, WindowFields } from './move-fields.js';
@@ -169,18 +169,14 @@ export function NewMigration() {
             )}
             <WindowFields of={draft} set={set} error={error} />
           </div>
-          <ProblemNote problem={problem} />
           <Sending
             label="Plan the migration"
             busy={busy}
-            blocked={Boolean(
-              problem?.overridable || preview?.objections.some((found) => found.overridable),
-            )}
-            reason={draft.reason}
-            override={draft.override}
-            onReason={(reason) => set({ reason })}
-            onOverride={(override) => set({ override })}
-            onSend={() => void send()}
+            problem={problem}
+            preview={preview}
+            said={draft}
+            set={set}
+            onSend={() => send()}
           />
         </form>
       }

@@ -3,9 +3,9 @@ import { checkInput, type PhysicalRoute } from '@insel/contract';
 import { METHODS, MOVE_METHODS, type Input } from '@insel/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { Sending, usePreview } from '../../components/consequences.js';
+import { usePreview } from '../../components/consequences.js';
+import { Sending } from '../../components/sending.js';
 import { errorsOf, type Errors } from '../../components/field.js';
-import { ProblemNote } from '../../components/problem.js';
 import { useChange } from '../../frame/change.js';
 import { useRead } from '../../frame/read.js';
 import { Checks, EstimateLines } from './checks.js';
@@ -37,10 +37,7 @@ export function usePlan<T extends Physical>(type: T, input: Input<T>, complete: 
     forget();
     void go(`/migrations/${written.subjects[0]!.id}`);
   };
-  const blocked = Boolean(
-    problem?.overridable || preview?.objections.some((found) => found.overridable),
-  );
-  return { busy, problem, blocked, error: { ...errorsOf(problem), ...errors }, route, send };
+  return { busy, problem, preview, error: { ...errorsOf(problem), ...errors }, route, send };
 }
 
 export function Beside({ route, hint }: { route: PhysicalRoute | undefined; hint: string }) {
@@ -96,20 +93,16 @@ export const MoveTail = ({
 export const PlanIt = ({
   draft,
   set,
-  plan: { problem, busy, blocked, send },
+  plan: { problem, preview, busy, send },
   forget,
 }: Tail & { forget: () => void }) => (
-  <>
-    <ProblemNote problem={problem} />
-    <Sending
-      label="Plan the migration"
-      busy={busy}
-      blocked={blocked}
-      reason={draft.reason}
-      override={draft.override}
-      onReason={(reason) => set({ reason })}
-      onOverride={(override) => set({ override })}
-      onSend={() => void send(draft, forget)}
-    />
-  </>
+  <Sending
+    label="Plan the migration"
+    busy={busy}
+    problem={problem}
+    preview={preview}
+    said={draft}
+    set={set}
+    onSend={() => send(draft, forget)}
+  />
 );

@@ -8,6 +8,7 @@ import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
 import { useSettled } from '../../components/use-settled.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 export function ListPage() {
   const go = useNavigate();
@@ -84,17 +85,12 @@ export function ListPage() {
           </p>
           <div className="grid max-w-[640px] grid-cols-2 gap-3">
             <Field label="Network, where the address does not tell">
-              <select
+              <NamedSelect
                 value={draft.networkId}
                 onChange={(event) => set({ networkId: event.target.value })}
-              >
-                <option value="">none</option>
-                {networks.map((network) => (
-                  <option key={network.id} value={network.id}>
-                    {network.name}
-                  </option>
-                ))}
-              </select>
+                rows={networks}
+                none="none"
+              />
             </Field>
             <Field label="Reason, for the log">
               <input

@@ -7,6 +7,7 @@ import { Link } from 'react-router';
 import { useUrlState } from '../../frame/url-state.js';
 import { read, useRead } from '../../frame/read.js';
 import { useStandpoint } from '../../frame/standpoint.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 /** More columns than fit a screen are no table any more; the figures count all. */
 const MOST_SHOWN = 60;
@@ -43,33 +44,23 @@ export function MatrixPage() {
         <h1>Who reaches whom</h1>
         <label className="flex items-center gap-1">
           Network{' '}
-          <select
+          <NamedSelect
             aria-label="Network"
             value={networkId}
             onChange={(event) => set({ network: event.target.value })}
-          >
-            <option value="">any</option>
-            {networks.map((network) => (
-              <option key={network.id} value={network.id}>
-                {network.name}
-              </option>
-            ))}
-          </select>
+            rows={networks}
+            none="any"
+          />
         </label>
         <label className="flex items-center gap-1">
           Host{' '}
-          <select
+          <NamedSelect
             aria-label="Host"
             value={hostId}
             onChange={(event) => set({ host: event.target.value })}
-          >
-            <option value="">any</option>
-            {hosts.map((host) => (
-              <option key={host.id} value={host.id}>
-                {host.name}
-              </option>
-            ))}
-          </select>
+            rows={hosts}
+            none="any"
+          />
         </label>
         <label className="flex items-center gap-1">
           State{' '}

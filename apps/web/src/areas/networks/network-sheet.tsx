@@ -12,6 +12,7 @@ import { Fact, Facts, Part } from '../../components/sheet.js';
 import { NotesEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
 import { useRead } from '../../frame/read.js';
 import { SubnetPart } from './subnet-part.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 export function NetworkSheetView({ id }: { id: string }) {
   const sheet = useRead('network', { id });
@@ -199,17 +200,12 @@ function AddSubnet({ networkId }: { networkId: string }) {
         onKeyDown={(event) => event.key === 'Enter' && void send()}
       />
       {domains.length > 1 && prefix !== '' && (
-        <select
+        <NamedSelect
           aria-label="Routing domain of the subnet"
           value={domainId}
           onChange={(event) => setDomainId(event.target.value)}
-        >
-          {domains.map((domain) => (
-            <option key={domain.id} value={domain.id}>
-              {domain.name}
-            </option>
-          ))}
-        </select>
+          rows={domains}
+        />
       )}
       <button type="button" className="act" disabled={prefix === ''} onClick={() => void send()}>
         Record it
@@ -228,20 +224,15 @@ function Carry({ networkId, carriedBy }: { networkId: string; carriedBy: readonl
   if (!mayPlan || free.length === 0) return null;
   return (
     <div className="mt-1">
-      <select
+      <NamedSelect
         aria-label="Let a host carry it, bridged"
         value=""
         onChange={(event) =>
           void make('host.carry', { hostId: event.target.value, networkId, mode: 'bridged' })
         }
-      >
-        <option value="">Let a host carry it, bridged …</option>
-        {free.map((host) => (
-          <option key={host.id} value={host.id}>
-            {host.name}
-          </option>
-        ))}
-      </select>
+        rows={free}
+        none="Let a host carry it, bridged …"
+      />
       <ProblemNote problem={problem} anyway={anyway} />
     </div>
   );

@@ -5,9 +5,8 @@ import { useNavigate } from 'react-router';
 import { useDraft } from '../../frame/draft.js';
 import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
-import { Sending } from '../../components/consequences.js';
+import { Sending } from '../../components/sending.js';
 import { errorsOf, Field, type Errors } from '../../components/field.js';
-import { ProblemNote } from '../../components/problem.js';
 import { Fact } from '../../components/sheet.js';
 import { useRead } from '../../frame/read.js';
 
@@ -153,16 +152,13 @@ export function NewNetwork() {
               <input className="mono" {...text('lastIp')} />
             </Field>
           </div>
-          <ProblemNote problem={problem} />
           <Sending
             label="Record the network"
             busy={busy}
-            blocked={false}
-            reason={draft.reason}
-            override=""
-            onReason={(reason) => set({ reason })}
-            onOverride={() => undefined}
-            onSend={() => void send()}
+            problem={problem}
+            said={{ reason: draft.reason }}
+            set={set}
+            onSend={() => send()}
           />
         </form>
       }

@@ -2,6 +2,7 @@
 import { useUrlState } from '../../frame/url-state.js';
 import { useRead } from '../../frame/read.js';
 import { Table, Alike } from './patch-table.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 const WINDOW = 100;
 export const SHORT: Record<string, string> = {
@@ -27,18 +28,13 @@ export function PatchPage() {
         <h1>Patch table</h1>
         <label className="flex items-center gap-1">
           Site{' '}
-          <select
+          <NamedSelect
             aria-label="Site"
             value={siteId}
             onChange={(event) => set({ site: event.target.value, from: '' })}
-          >
-            <option value="">all</option>
-            {sites.map((site) => (
-              <option key={site.id} value={site.id}>
-                {site.name}
-              </option>
-            ))}
-          </select>
+            rows={sites}
+            none="all"
+          />
         </label>
         <span className="text-[13px] text-faint">
           {Object.entries(SHORT)

@@ -6,6 +6,7 @@ import { ProblemNote } from '../../components/problem.js';
 import { useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
 import { SHORT } from './patch-page.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 export function Table({ networks, rows }: Pick<PatchTableView, 'networks' | 'rows'>) {
   const [at, setAt] = useState<[number, number]>([0, 0]);
@@ -155,17 +156,12 @@ export function Alike({ rows }: Pick<PatchTableView, 'rows'>) {
   return (
     <div className="mt-3 flex flex-wrap items-center gap-2 border-t border-rule pt-2">
       Give all hosts of this site the same switches as
-      <select
+      <NamedSelect
         aria-label="Host to take as the model"
         value={model.id}
         onChange={(event) => setLikeId(event.target.value)}
-      >
-        {rows.map((row) => (
-          <option key={row.id} value={row.id}>
-            {row.name}
-          </option>
-        ))}
-      </select>
+        rows={rows}
+      />
       <button
         type="button"
         className="act"

@@ -21,6 +21,7 @@ import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
 import { Free, Used, Planned } from './planned-blocks.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 const EXAMPLE = '60 guests, 12 management, 2 links, 30 % growth';
 
@@ -118,13 +119,11 @@ export function PlanPage() {
               <input autoFocus className="mono" {...text('block')} />
             </Field>
             <Field label="Routing domain" hint="blocks used in it are kept clear of">
-              <select value={domainId} onChange={(event) => set({ domainId: event.target.value })}>
-                {domains.map((domain) => (
-                  <option key={domain.id} value={domain.id}>
-                    {domain.name}
-                  </option>
-                ))}
-              </select>
+              <NamedSelect
+                value={domainId}
+                onChange={(event) => set({ domainId: event.target.value })}
+                rows={domains}
+              />
             </Field>
             <p className="self-end pb-1 text-[13px]">
               <button
@@ -164,17 +163,12 @@ export function PlanPage() {
           {result?.ok && mayPlan && (
             <div className="mt-4 grid grid-cols-3 gap-3">
               <Field label="Site of all of them">
-                <select
+                <NamedSelect
                   value={draft.siteId}
                   onChange={(event) => set({ siteId: event.target.value })}
-                >
-                  <option value="">no site</option>
-                  {sites.map((site) => (
-                    <option key={site.id} value={site.id}>
-                      {site.name}
-                    </option>
-                  ))}
-                </select>
+                  rows={sites}
+                  none="no site"
+                />
               </Field>
               <Field label="VLAN ids from" hint="counted on, one each; empty: untagged">
                 <input className="mono" inputMode="numeric" {...text('vlan')} />

@@ -4,6 +4,7 @@ import { counted } from '@insel/core';
 import { useState } from 'react';
 import { FindingLine } from '../../components/finding-line.js';
 import { useRead } from '../../frame/read.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 export function Compared({ planId }: { planId: string }) {
   const [other, setOther] = useState('');
@@ -15,14 +16,12 @@ export function Compared({ planId }: { planId: string }) {
     <>
       <label>
         Beside{' '}
-        <select value={other} onChange={(event) => setOther(event.target.value)}>
-          <option value="">no other plan</option>
-          {plans.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
+        <NamedSelect
+          value={other}
+          onChange={(event) => setOther(event.target.value)}
+          rows={plans}
+          none="no other plan"
+        />
       </label>
       {other && found?.other.id === other && <Both found={found} />}
     </>

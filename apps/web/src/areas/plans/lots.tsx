@@ -3,6 +3,7 @@ import { FAMILIES, formatBinary, formatMemory, PROCESSOR_MODES } from '@insel/co
 import { Field, type Errors } from '../../components/field.js';
 import { useRead } from '../../frame/read.js';
 import type { LotDraft } from './lot-draft.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 export function LotCard({
   draft,
@@ -70,14 +71,12 @@ export function LotCard({
       </Field>
       <Half>
         <Field label="Role">
-          <select value={draft.profileId} onChange={(event) => takeRole(event.target.value)}>
-            <option value="">none</option>
-            {profiles.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
+          <NamedSelect
+            value={draft.profileId}
+            onChange={(event) => takeRole(event.target.value)}
+            rows={profiles}
+            none="none"
+          />
         </Field>
       </Half>
       <Field label="Memory" error={errors.memoryMiB}>
@@ -88,29 +87,22 @@ export function LotCard({
       </Field>
       <Half>
         <Field label="Pool">
-          <select value={draft.poolId} onChange={(event) => set({ poolId: event.target.value })}>
-            <option value="">of its host alone</option>
-            {shared.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
+          <NamedSelect
+            value={draft.poolId}
+            onChange={(event) => set({ poolId: event.target.value })}
+            rows={shared}
+            none="of its host alone"
+          />
         </Field>
       </Half>
       <Half>
         <Field label="Network">
-          <select
+          <NamedSelect
             value={draft.networkId}
             onChange={(event) => set({ networkId: event.target.value })}
-          >
-            <option value="">none</option>
-            {networks.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
+            rows={networks}
+            none="none"
+          />
         </Field>
       </Half>
       <Half>
@@ -127,17 +119,12 @@ export function LotCard({
       </Half>
       <Half>
         <Field label="Group of guests">
-          <select
+          <NamedSelect
             value={draft.guestGroupId}
             onChange={(event) => set({ guestGroupId: event.target.value })}
-          >
-            <option value="">none</option>
-            {groups.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
+            rows={groups}
+            none="none"
+          />
         </Field>
       </Half>
       <Half>

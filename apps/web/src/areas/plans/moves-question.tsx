@@ -7,6 +7,7 @@ import { useRead } from '../../frame/read.js';
 import type { AskedRound } from './found-round.js';
 import { Emptied } from './moves-page.js';
 import { NO_GROUP, useHostsOf, GroupField, LinkField, SecondsField } from './search-parts.js';
+import { NamedSelect } from '../../components/named-select.js';
 
 export function Question({
   look,
@@ -113,17 +114,12 @@ export function Question({
             />
           </Field>
           <Field label="Each takes the release">
-            <select
+            <NamedSelect
               value={draft.platformId}
               onChange={(event) => set({ platformId: event.target.value })}
-            >
-              <option value="">none, the work alters none</option>
-              {platforms.map(({ id, name }) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-            </select>
+              rows={platforms}
+              none="none, the work alters none"
+            />
           </Field>
         </>
       )}

@@ -7,8 +7,8 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useDraft } from '../../frame/draft.js';
 import { Making } from '../area.js';
-import { Consequences, Sending, usePreview } from '../consequences.js';
-import { ProblemNote } from '../problem.js';
+import { Consequences, usePreview } from '../consequences.js';
+import { Sending } from '../sending.js';
 import { textWithout, useReadTable, type TableDraft, type TableKind } from './read-table.js';
 import { ROWS_A_PART, useRecordParts } from './record-parts.js';
 import { TableCells } from './table-cells.js';
@@ -100,18 +100,14 @@ export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
           )}
           {progress && <FarSoFar {...progress} busy={busy} stop={stop} />}
           {refused !== null && <p className="font-bold text-signal">Row {refused + 1}:</p>}
-          <ProblemNote problem={problem} />
           <Sending
             label={`Record ${table.rows.length} ${table.rows.length === 1 ? kind.one : kind.many}`}
             busy={busy}
-            blocked={Boolean(
-              problem?.overridable || preview?.objections.some((found) => found.overridable),
-            )}
-            reason={draft.reason}
-            override={draft.override}
-            onReason={(reason) => set({ reason })}
-            onOverride={(override) => set({ override })}
-            onSend={() => void send(whole ? [...table.rows.keys()] : [])}
+            problem={problem}
+            preview={preview}
+            said={draft}
+            set={set}
+            onSend={() => send(whole ? [...table.rows.keys()] : [])}
           />
           {table.faulty.length > 0 && good.length > 0 && table.unsaid.length === 0 && (
             <button
