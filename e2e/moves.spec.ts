@@ -1,5 +1,5 @@
 /** Moves on the demo: two sides, steps that fail and are skipped, a window, pre-copy, planned against actual. */
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page, type Route } from '@playwright/test';
 import { BASE, choose, readyForRetry, revisionNow, signedIn } from './signed-in.js';
 
 test.describe.configure({ mode: 'serial' });
@@ -120,10 +120,24 @@ test('a planned bar is moved by keys, with what follows; the calendar is taken',
   const lane = page.getByRole('list', { name: 'Moves to razorbill' });
   const bar = lane.getByRole('button', { name: /^tide-ingest, planned/ });
   const before = await bar.getAttribute('aria-label');
+  // The answer is slow: what is pressed until it comes is recorded after it.
+  const edits = '**/api/changes/migration.edit';
+  const late = async (route: Route) => {
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    await route.continue();
+  };
+  await page.route(edits, late, { times: 1 });
   await bar.focus();
+  const sent = page.waitForRequest(edits);
   for (let step = 0; step < 4; step += 1) await bar.press('ArrowRight');
   await expect(bar).toHaveAttribute('aria-label', / 04:06 to /);
+  await sent;
+  await bar.press('ArrowRight');
+  await expect(bar).toHaveAttribute('aria-label', / 04:36 to /);
   await expect(page.getByText(/Too many at once at razorbill/)).toHaveCount(0);
+  await expect(bar).toHaveAttribute('aria-label', / 04:36 to /);
+  await bar.press('ArrowLeft');
+  await expect(bar).toHaveAttribute('aria-label', / 04:06 to /);
   for (let step = 0; step < 4; step += 1) await bar.press('ArrowLeft');
   await expect(page.getByText(/Too many at once at razorbill/)).toBeVisible();
   await expect(bar).toHaveAttribute('aria-label', before!);

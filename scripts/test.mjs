@@ -94,7 +94,7 @@ function brokenRunner(name, printed) {
   failure(name, 'the runner', printed, (all) => all.slice(-LINES_OF_A_FAILURE));
 }
 
-const vitest = (name, project, minutes) =>
+const vitest = (name, project, minutes, ...more) =>
   stage(name, async () => {
     const file = join(reports, `${project}.json`);
     const { fine, printed } = await run(
@@ -107,6 +107,7 @@ const vitest = (name, project, minutes) =>
         '--reporter=default',
         '--reporter=json',
         `--outputFile.json=${file}`,
+        ...more,
       ],
       minutes,
     );
@@ -281,7 +282,8 @@ try {
   ]);
   await vitest('core', 'core', 10);
   await vitest('outside', 'outside', 10);
-  await vitest('server', 'server', 22);
+  // They wait for servers much of the time.
+  await vitest('server', 'server', 22, '--maxWorkers=3');
   await endToEnd(25);
   await secretsInOutput();
 } catch (error) {

@@ -17,7 +17,6 @@ import type { GuestListRow } from './guest-views.js';
 
 /** What was read from the machine Insel runs on; what could not be read is null. */
 /** Facts of the machine Insel runs on. */
-
 export type ThisMachine = MachineFacts;
 export interface FactsView {
   /** The host it is compared with, as it was read. */
@@ -51,8 +50,8 @@ export interface RackView extends Row<'rack'> {
   hosts: (Named & { unit: number | null; height: number; drawWatts: number | null })[];
   draw: Figure;
 }
-/** A power feed with what hangs on it. */
 
+/** A power feed with what hangs on it. */
 export interface PowerFeedView extends Row<'powerFeed'> {
   site: Named | null;
   /** Hosts with a supply at it, how many of how many, and what they draw in all. */
@@ -64,6 +63,7 @@ export interface PowerFeedView extends Row<'powerFeed'> {
   takesDown: Named[];
   findings: Finding[];
 }
+
 export interface HostListRow extends Named, Expectation {
   state: Row<'host'>['state'];
   site: string;
@@ -103,8 +103,8 @@ export interface PoolView extends Row<'pool'> {
   hosts: Named[];
   serverGuest: Named | null;
 }
-/** An array as it is built: its members and what follows from them. */
 
+/** An array as it is built: its members and what follows from them. */
 export interface ArrayView extends Row<'array'> {
   disks: Row<'disk'>[];
   /** Null while its members cannot form it. */

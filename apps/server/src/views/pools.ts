@@ -11,6 +11,9 @@ import {
 } from '@insel/core';
 import { namedById } from './common.js';
 
+/** Reads and normal load that an array is judged by until somebody asks otherwise. */
+const USUAL = { readShare: 0.7, rebuildShare: 0.5 };
+
 export function poolView(fleet: Fleet, id: string, measured?: MeasuredUse): PoolView {
   const figures = poolFigures(fleet, id, measured);
   const { taken, promisedBytes } = figures;
@@ -60,14 +63,14 @@ export function poolView(fleet: Fleet, id: string, measured?: MeasuredUse): Pool
     serverGuest: pool.serverGuestId ? namedById(fleet, 'guest', pool.serverGuestId) : null,
   };
 }
+
 export const bySlot = (key: 'bay' | 'slot' | 'name') => (a: object, b: object) =>
   String((a as Record<string, unknown>)[key]).localeCompare(
     String((b as Record<string, unknown>)[key]),
     undefined,
     { numeric: true },
   );
-/** Reads and normal load that an array is judged by until somebody asks otherwise. */
-const USUAL = { readShare: 0.7, rebuildShare: 0.5 };
+
 export function arrayView(fleet: Fleet, array: Row<'array'>): ArrayView {
   const disks = fleet.referring('disk', 'arrayId', array.id).sort(bySlot('bay'));
   const members = disks.filter((disk) => !disk.spare);

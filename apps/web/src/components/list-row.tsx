@@ -1,9 +1,25 @@
 /** Columns of a list, and the cells of one row. */
 import type { ReactNode } from 'react';
 
+export interface Column<T> {
+  title: string;
+  /** Name of the order on the server; without it the column cannot be sorted by. */
+  sort?: string;
+  width: string;
+  right?: boolean;
+  /** Left out on narrow screens and beside an open sheet. */
+  spare?: boolean;
+  /** Left out on screens of less than 1180 pixels as well. */
+  wide?: boolean;
+  cell: (row: T) => ReactNode;
+  /** What leaves with the list, where the cell is a drawing. */
+  value?: (row: T) => string | number | null;
+}
+
 /** Numbers stand to the right; words after them keep away. */
 export const sideOf = <T,>(columns: readonly Column<T>[], i: number): string =>
   columns[i]!.right ? 'text-right' : columns[i - 1]?.right && columns[i]!.title ? 'pl-3' : '';
+
 export function Cells<T>({
   row,
   columns,
@@ -62,18 +78,4 @@ export function Cells<T>({
       </span>
     </>
   );
-}
-export interface Column<T> {
-  title: string;
-  /** Name of the order on the server; without it the column cannot be sorted by. */
-  sort?: string;
-  width: string;
-  right?: boolean;
-  /** Left out on narrow screens and beside an open sheet. */
-  spare?: boolean;
-  /** Left out on screens of less than 1180 pixels as well. */
-  wide?: boolean;
-  cell: (row: T) => ReactNode;
-  /** What leaves with the list, where the cell is a drawing. */
-  value?: (row: T) => string | number | null;
 }

@@ -2,6 +2,9 @@
 import { list, string } from './facts-values.js';
 import type { MachineFacts, DiskUse } from './machine-facts.js';
 
+const SYSTEM_PLACES = new Set(['/', '/boot', '/boot/efi', '/usr', '[SWAP]']);
+const NO_FILES = new Set(['swap', 'crypto_LUKS', 'BitLocker', 'linux_raid_member', 'LVM2_member']);
+
 /** Disks on which, however deep, something of the system is mounted. */
 export function systemBaysOf(value: unknown): string[] {
   const holdsSystem = (device: Record<string, unknown>): boolean =>
@@ -13,7 +16,7 @@ export function systemBaysOf(value: unknown): string[] {
     .filter(holdsSystem)
     .map((disk) => string(disk.name).slice(0, 100));
 }
-const SYSTEM_PLACES = new Set(['/', '/boot', '/boot/efi', '/usr', '[SWAP]']);
+
 /** lsblk -J -b: sizes are numbers, in old versions text; devices of size 0 occur. */
 export function disksOf(value: unknown): MachineFacts['disks'] {
   const found = list((value as { blockdevices?: unknown } | null)?.blockdevices);
@@ -35,6 +38,7 @@ export function disksOf(value: unknown): MachineFacts['disks'] {
       })) ?? null
   );
 }
+
 /**
  * What lies on the disks: sizes used only where each file system on them shows its own, encryption and arrays by the types of
  * what lies there (blkid's names, from memory: crypto_LUKS, BitLocker, linux_raid_member, zfs_member).
@@ -65,7 +69,7 @@ export function diskUseOf(value: unknown): DiskUse[] {
       };
     });
 }
-const NO_FILES = new Set(['swap', 'crypto_LUKS', 'BitLocker', 'linux_raid_member', 'LVM2_member']);
+
 const withChildren = (device: Record<string, unknown>): Record<string, unknown>[] => [
   device,
   ...(list(device.children) ?? []).flatMap(withChildren),

@@ -10,6 +10,7 @@ export const list = (value: unknown): Record<string, unknown>[] | null =>
     : null;
 export const whole = (text: string | undefined): number | null =>
   text && /^[1-9]\d{0,8}$/.test(text) ? Number(text) : null;
+
 /** Lines "path=value" by the last part of the path. */
 export function pairs(value: unknown): Map<string, string> {
   const found = new Map<string, string>();

@@ -18,6 +18,7 @@ export const OBJECTION: Readonly<Record<ProcessorPoint['name'], { code: string; 
     'processor model': { code: 'other-processor', field: 'hostId' },
     'nested virtualisation': { code: 'no-virtualisation', field: 'nestedVirtualisation' },
   };
+
 interface AdapterDraft {
   guestId: string;
   hostId: string;
@@ -27,6 +28,15 @@ interface AdapterDraft {
   givenOut: GivenOut;
   objections: Refusal[];
 }
+
+/** What is said of a copy: what is planned is plugged in, and has its address set inside. */
+export type AdapterParts = AdapterInput & {
+  connected?: boolean;
+  use?: Row<'address'>['use'];
+  /** Of a sub-interface: the place of the adapter that it travels over. */
+  trunk?: number;
+};
+
 export function draftAdapter(
   fleet: Fleet,
   draft: Draft,
@@ -88,6 +98,7 @@ export function draftAdapter(
   if (assigned) objections.push(...given.objections);
   return { adapterId };
 }
+
 function chooseMac(
   fleet: Fleet,
   context: Context,
@@ -119,18 +130,9 @@ function chooseMac(
     });
   return read.value;
 }
-/** MACs and addresses given out earlier in the same change. */
 
+/** MACs and addresses given out earlier in the same change. */
 export class GivenOut {
   readonly ips = new Set<string>();
   readonly macs = new Set<string>();
 }
-
-/** What is said of a copy: what is planned is plugged in, and has its address set inside. */
-
-export type AdapterParts = AdapterInput & {
-  connected?: boolean;
-  use?: Row<'address'>['use'];
-  /** Of a sub-interface: the place of the adapter that it travels over. */
-  trunk?: number;
-};

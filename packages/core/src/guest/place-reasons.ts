@@ -9,6 +9,12 @@ import { platformOf } from './demand.js';
 import { drivesOf } from './devices.js';
 import { BUDGET, type Placing } from './placing.js';
 
+export interface PlaceReason {
+  check: 'state' | 'processors' | 'memory' | 'pool' | 'networks' | 'level' | 'platform' | 'rules';
+  fits: boolean;
+  sentence: string;
+}
+
 export function platformReason(fleet: Fleet, host: Row<'host'>, placing: Placing): PlaceReason {
   const platform = platformOf(fleet, host.id);
   const profile = fleet.get('profile', placing.profileId);
@@ -24,6 +30,7 @@ export function platformReason(fleet: Fleet, host: Row<'host'>, placing: Placing
     );
   return { check: 'platform', fits: true, sentence: platform.name };
 }
+
 /** Spread of its group, likes of its role that stay apart, and the rules that it joins. */
 export function rulesReason(fleet: Fleet, host: Row<'host'>, placing: Placing): PlaceReason {
   const no = (sentence: string): PlaceReason => ({ check: 'rules', fits: false, sentence });
@@ -63,6 +70,7 @@ export function rulesReason(fleet: Fleet, host: Row<'host'>, placing: Placing): 
   }
   return { check: 'rules', fits: true, sentence: 'nothing against it' };
 }
+
 /** Whether a host could fail before, asked once for all that are ranked. */
 export function heldBefore(fleet: Fleet, now: string): (domain: FailureDomain) => boolean {
   const kept = new Map<string, boolean>();
@@ -74,14 +82,10 @@ export function heldBefore(fleet: Fleet, now: string): (domain: FailureDomain) =
     return held;
   };
 }
+
 export function levelReason(host: Row<'host'>, { processorMode }: Placing): PlaceReason {
   const guest = { name: 'it', processorMode, nestedVirtualisation: false };
   const [point] = processorFit(guest, null, host, 'new');
   if (!point) return { check: 'level', fits: true, sentence: 'none asked' };
   return { check: 'level', fits: point.fits === true, sentence: point.sentence };
-}
-export interface PlaceReason {
-  check: 'state' | 'processors' | 'memory' | 'pool' | 'networks' | 'level' | 'platform' | 'rules';
-  fits: boolean;
-  sentence: string;
 }

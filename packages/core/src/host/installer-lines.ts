@@ -58,6 +58,7 @@ export function installer(fleet: Fleet, host: Row<'host'>, platform: Row<'platfo
     },
   ];
 }
+
 /** The disk that will be erased, by model, serial and size. */
 function targetDisk(fleet: Fleet, host: Row<'host'>): SheetLine[] {
   const disks = fleet
@@ -89,6 +90,7 @@ function targetDisk(fleet: Fleet, host: Row<'host'>): SheetLine[] {
     caution: 'Everything on it will be erased. Compare model, serial and size aloud, then tick.',
   }));
 }
+
 export function duration(fleet: Fleet, platform: Row<'platform'>): string {
   const own = [...fleet.all('hostBuild')]
     .filter((build) => fleet.need('host', build.hostId).platformId === platform.id)

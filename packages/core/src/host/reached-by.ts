@@ -3,14 +3,13 @@ import type { Fleet } from '../record/fleet.js';
 import type { Row } from '../record/index.js';
 
 /** Pools that a host reaches. */
-
 export function poolsOf(fleet: Fleet, hostId: string): Row<'pool'>[] {
   return fleet
     .referring('poolReach', 'hostId', hostId)
     .map((reach) => fleet.need('pool', reach.poolId));
 }
-/** Hosts that reach a pool. */
 
+/** Hosts that reach a pool. */
 export const reachedBy = (fleet: Fleet, poolId: string): ReadonlySet<string> =>
   fleet.memo(
     poolId,
@@ -20,8 +19,8 @@ export const reachedBy = (fleet: Fleet, poolId: string): ReadonlySet<string> =>
 
 export const reaches = (fleet: Fleet, hostId: string, poolId: string): boolean =>
   reachedBy(fleet, poolId).has(hostId);
-/** Whether guests of a host can be joined to a network there. */
 
+/** Whether guests of a host can be joined to a network there. */
 export function carriesNetwork(fleet: Fleet, hostId: string, networkId: string): boolean {
   return fleet
     .referring('virtualSwitch', 'hostId', hostId)

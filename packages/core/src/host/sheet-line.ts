@@ -7,8 +7,8 @@ export interface SheetLine {
   /** Field of the host that decides it, where one does. */
   field?: DecidedBy;
 }
-/** What is decided of a host at its build sheet. */
 
+/** What is decided of a host at its build sheet. */
 export type DecidedBy =
   'machineModel' | 'controllerMode' | 'timeZone' | 'keyboard' | 'licenceKeyKept' | 'consolePort';
 

@@ -87,6 +87,7 @@ export function betweenPlatforms(fleet: Fleet, input: StepsInput): Step[] {
     ),
   ];
 }
+
 /** What an interface is called before and after, with the line that a static configuration names it in. */
 function renamedInterfaces(
   fleet: Fleet,

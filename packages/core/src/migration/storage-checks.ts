@@ -7,6 +7,9 @@ import type { Fleet } from '../record/fleet.js';
 import type { Row } from '../record/index.js';
 import type { CheckInput, Check } from './check.js';
 
+/** Common practice, no source: a target disk one GiB larger than the source's full size is advised. */
+export const ADVISED_EXTRA_BYTES = GIB;
+
 export function storageChecks(fleet: Fleet, { guest, target, targetPoolId }: CheckInput): Check[] {
   const volumes = fleet.referring('volume', 'guestId', guest.id);
   if (volumes.length === 0)
@@ -31,6 +34,7 @@ export function storageChecks(fleet: Fleet, { guest, target, targetPoolId }: Che
     ...baseChecks(fleet, targetPoolId, volumes),
   ];
 }
+
 function poolChecks(
   fleet: Fleet,
   target: Row<'host'>,
@@ -90,6 +94,7 @@ function poolChecks(
     },
   ];
 }
+
 /** What shares blocks stays together. */
 function baseChecks(fleet: Fleet, targetPoolId: string, volumes: Row<'volume'>[]): Check[] {
   return volumes.flatMap((volume): Check[] => {
@@ -114,6 +119,3 @@ function baseChecks(fleet: Fleet, targetPoolId: string, volumes: Row<'volume'>[]
     ];
   });
 }
-/** Common practice, no source: a target disk one GiB larger than the source's full size is advised. */
-
-export const ADVISED_EXTRA_BYTES = GIB;

@@ -7,7 +7,6 @@ import { lowestFreeRun, lowestFree, type Run, randomFree } from './runs.js';
 import { subnetRuns, heldIn, numberOf } from './subnet.js';
 
 /** How addresses are taken: by the subnet's policy one by one, or one consecutive run. */
-
 export type Taking = 'single' | 'run';
 
 export interface Asking {
@@ -21,8 +20,8 @@ export interface Asking {
   /** 0 … 255; needed for the policy "random", which without it takes the lowest. */
   randomByte?: () => number;
 }
-/** The next n free addresses as text: fewer than n where the subnet has no more, none where no run of n is free. */
 
+/** The next n free addresses as text: fewer than n where the subnet has no more, none where no run of n is free. */
 export function nextFree(
   fleet: Fleet,
   subnetId: string,
@@ -46,23 +45,25 @@ export function nextFree(
     found.push(...lowestFree(runs, n - found.length, new Set([...skipped, ...found])));
   return found.map((value) => formatAddress({ family, value }));
 }
+
 /**
  * The usual places of a gateway, the first and the last address: offered last while nobody has recorded where it is, since
  * it is probably there (common practice, no source). IPv6 has its gateway at a link-local address.
  */
-
 export function gatewayPlaces(subnet: Row<'subnet'>): bigint[] {
   const prefix = prefixOf(subnet.prefix);
   if (subnet.gateway !== null || prefix.family === 6 || prefix.length > 30) return [];
   const { first, last } = usable(prefix);
   return [first, last];
 }
+
 /** The first addresses, as many as the subnet's policy keeps: offered last. */
 function lowPlaces({ prefix, lowKept }: Row<'subnet'>): bigint[] {
   const { first, last } = usable(prefixOf(prefix));
   const count = last - first + 1n < BigInt(lowKept) ? Number(last - first + 1n) : lowKept;
   return Array.from({ length: count }, (_, i) => first + BigInt(i));
 }
+
 function byPolicy(
   fleet: Fleet,
   subnet: Row<'subnet'>,
@@ -79,6 +80,7 @@ function byPolicy(
     ? after
     : [...after, ...lowestFree(runs, n - after.length, new Set([...skip, ...after]))];
 }
+
 /** Uniform whole numbers below a limit: draws that would favour some are thrown away. */
 const below =
   (randomByte: () => number) =>

@@ -4,6 +4,7 @@ export interface Term {
   name: string;
 }
 export const term = (factor: number, name: string): Term => ({ factor, name });
+
 /** A program as it is written down. Columns that are not whole numbers are at least 0. */
 export class Program {
   private readonly rows: string[] = [];

@@ -17,8 +17,8 @@ export interface Tolerance {
   switches: ToleranceLine[];
   feeds: ToleranceLine[];
 }
-/** The answer without what stays free afterwards, nor how old copies are: kept until what it was computed from alters. */
 
+/** The answer without what stays free afterwards, nor how old copies are: kept until what it was computed from alters. */
 export function failureFates(
   fleet: Fleet,
   domain: FailureDomain,
@@ -36,8 +36,8 @@ export function failureFates(
     ? kept(`fate of a ${kind}, by a solver`, { exactly })
     : line;
 }
-/** The same, kept by nobody. */
 
+/** The same, kept by nobody. */
 export function failureLine(
   fleet: Fleet,
   domain: FailureDomain,
@@ -47,8 +47,8 @@ export function failureLine(
   const { failed, answer, counts } = fatesOf(fleet, domain, now, search);
   return { failed, answer, counts };
 }
-/** The answer for every host, rack and site. @param pause called between failures, so that a worker can hear other questions or stop */
 
+/** The answer for every host, rack and site. @param pause called between failures, so that a worker can hear other questions or stop */
 export async function tolerance(
   fleet: Fleet,
   now: string,

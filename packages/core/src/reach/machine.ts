@@ -6,8 +6,8 @@ export interface IfaceAddress extends Address {
   /** Prefix length as configured on the machine. */
   length: number;
 }
-/** What a host forwards between its sides; guests and devices have plain interfaces only. */
 
+/** What a host forwards between its sides; guests and devices have plain interfaces only. */
 export type Side = 'plain' | 'uplink' | 'nat' | 'routed' | 'local';
 
 export interface Iface {
@@ -26,14 +26,14 @@ export interface Iface {
   /** NAT: id of the interface by which its host translates; null or left out: by whichever it leaves. */
   translatedBy?: string | null;
 }
-/** What a packet is for, beside the address. */
 
+/** What a packet is for, beside the address. */
 export interface Service {
   protocol: 'tcp' | 'udp';
   port: number;
 }
-/** What arrives at a port of one of a machine's addresses goes on to another (destination translation, RFC 2663, section 4.1.2). */
 
+/** What arrives at a port of one of a machine's addresses goes on to another (destination translation, RFC 2663, section 4.1.2). */
 export interface PortForward extends Service {
   /** Null: at any of its addresses. */
   at: Address | null;
@@ -51,19 +51,19 @@ export interface StaticRoute {
   /** The lower leads among routes to the same block; null: what the kernel takes by itself. */
   metric?: number | null;
 }
-/** Whether a packet is taken from a source that would be answered by another interface (RFC 3704, sections 2.2 to 2.4). */
 
+/** Whether a packet is taken from a source that would be answered by another interface (RFC 3704, sections 2.2 to 2.4). */
 export const REVERSE_PATHS = ['off', 'loose', 'strict'] as const;
 export type ReversePath = (typeof REVERSE_PATHS)[number];
-/** What a machine does that its addresses do not tell. */
 
+/** What a machine does that its addresses do not tell. */
 export interface Habits {
   reversePath: ReversePath;
   /** Takes packets, and answers ARP, for an address by the interface that has it only (RFC 1122, section 3.3.4.2). */
   strongHost: boolean;
 }
-/** What is taken for true where nobody said: a Linux kernel's own settings. */
 
+/** What is taken for true where nobody said: a Linux kernel's own settings. */
 export const USUAL_HABITS: Habits = { reversePath: 'off', strongHost: false };
 
 export interface Machine {
@@ -91,8 +91,8 @@ export interface Neighbour {
   machine: Machine;
   iface: Iface;
 }
-/** Machines by id, in their order. */
 
+/** Machines by id, in their order. */
 export interface Machines {
   get(id: string): Machine | undefined;
   values(): Iterable<Machine>;

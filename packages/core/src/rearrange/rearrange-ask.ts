@@ -27,8 +27,8 @@ export interface RearrangeAsk {
   /** A release that some hosts have already: who stands on one of these goes to none that has another (common practice, no source). */
   notBackFrom?: string;
 }
-/** Everything that a search needs, in plain values. */
 
+/** Everything that a search needs, in plain values. */
 export interface RearrangeProblem {
   aim: Aim;
   mostMoves: number;
@@ -51,8 +51,8 @@ export interface RearrangeProblem {
   /** Units that start on another host by themselves when theirs fails. */
   restarts: Uint8Array;
 }
-/** A guest that stays where it is, and why. */
 
+/** A guest that stays where it is, and why. */
 export interface Unmovable {
   guestId: string;
   why: string;

@@ -8,6 +8,10 @@ import { type Kind, KINDS } from './kinds/index.js';
 import type { Values } from './patch.js';
 import { type Refusal, refuse } from './refusal.js';
 
+/** Said where a text holds a private key: the record keeps no secrets of the fleet. */
+export const SECRET =
+  'This text holds a private key; the record keeps no secrets. Note where the key is kept instead.';
+
 export function fieldFault(kind: Kind, values: Values): Refusal | undefined {
   for (const [name, value] of Object.entries(values)) {
     const field = KINDS[kind].fields[name];
@@ -17,8 +21,8 @@ export function fieldFault(kind: Kind, values: Values): Refusal | undefined {
   }
   return undefined;
 }
-/** Why a field cannot hold a value, or undefined if it can. */
 
+/** Why a field cannot hold a value, or undefined if it can. */
 export function complaint(field: Field<unknown>, value: unknown): string | undefined {
   if (value === null)
     return field.nullable ? undefined : 'Give a value: this cannot be left empty.';
@@ -65,14 +69,13 @@ export function complaint(field: Field<unknown>, value: unknown): string | undef
       return value.map((member) => sentenceOf(parseAddress(member))).find(Boolean);
   }
 }
+
 const isTexts = (value: unknown): value is string[] =>
   Array.isArray(value) && value.every((member) => typeof member === 'string');
-/** Said where a text holds a private key: the record keeps no secrets of the fleet. */
 
-export const SECRET =
-  'This text holds a private key; the record keeps no secrets. Note where the key is kept instead.';
 export const holdsSecret = (text: string): boolean =>
   /-----BEGIN [A-Z ]*PRIVATE KEY-----/.test(text);
+
 const sentenceOf = (parsed: { ok: true } | { ok: false; sentence: string; suggestion?: string }) =>
   parsed.ok
     ? undefined

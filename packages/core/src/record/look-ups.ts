@@ -3,7 +3,6 @@ import { type Kind, KIND_NAMES, REFERENCES, KINDS } from './kinds/index.js';
 import type { AnyRow } from './tracking.js';
 
 /** Indexes beside those of references, with the key under which a row is filed. */
-
 export const LOOK_UPS: readonly {
   name: 'names' | 'macs' | 'ips' | 'facts' | 'acceptances';
   kinds: readonly Kind[];
@@ -27,18 +26,19 @@ export const LOOK_UPS: readonly {
   },
   { name: 'acceptances', kinds: ['acceptance'], keyOf: (row) => row.findingId as string },
 ];
+
 const LOOK_UPS_OF = new Map(
   KIND_NAMES.map((kind) => [kind, LOOK_UPS.filter(({ kinds }) => kinds.includes(kind))]),
 );
-export const lookUpsOf = (kind: Kind): typeof LOOK_UPS => LOOK_UPS_OF.get(kind)!;
-/** Of a part: the field with its owner. A row with its parts, and theirs, is read as one. */
 
+/** Of a part: the field with its owner. A row with its parts, and theirs, is read as one. */
 export const OWNER_FIELD: Readonly<Partial<Record<Kind, string>>> = Object.fromEntries(
   KIND_NAMES.flatMap((kind) => {
     const { owner } = KINDS[kind] as { owner?: string };
     return owner ? [[kind, owner]] : [];
   }),
 );
+
 /** Fields that refer to records, with the name of their index and whether they say of what a row is a part. */
 const FIELDS = new Map(
   KIND_NAMES.map((kind) => [
@@ -51,9 +51,14 @@ const FIELDS = new Map(
     })),
   ]),
 );
-export const fieldsToIndex = (kind: Kind) => FIELDS.get(kind)!;
+
 /** The same by field: writing the name anew at each look-up would cost more than the look-up. */
 const FIELD_OF = new Map(
-  KIND_NAMES.map((kind) => [kind, new Map(fieldsToIndex(kind).map((one) => [one.field, one]))]),
+  KIND_NAMES.map((kind) => [kind, new Map(FIELDS.get(kind)!.map((one) => [one.field, one]))]),
 );
+
+export const lookUpsOf = (kind: Kind): typeof LOOK_UPS => LOOK_UPS_OF.get(kind)!;
+
+export const fieldsToIndex = (kind: Kind) => FIELDS.get(kind)!;
+
 export const fieldToIndex = (kind: Kind, field: string) => FIELD_OF.get(kind)!.get(field)!;

@@ -14,6 +14,7 @@ export function vlansUnreadable(row: Row<'switchPort'>): Refusal | undefined {
     ? undefined
     : refuse({ code: 'bad-vlans', field: 'taggedVlans', sentence: read.sentence });
 }
+
 /** A port of a switch takes one cable; ports of one device that are told apart by their tags share theirs. */
 export function cableTwice(
   fleet: Fleet,
@@ -45,6 +46,7 @@ export function cableTwice(
     remedy: 'Choose another port, or record first where the other cable went.',
   });
 }
+
 /** Why frames of several ports of one device on one cable could not be told apart; null: they can. */
 function notToldApart(fleet: Fleet, ports: readonly Row<'devicePort'>[]): string | null {
   const carried = ports.map(({ tagged, networkId }) => (tagged && networkId) || 'without a tag');
@@ -52,6 +54,7 @@ function notToldApart(fleet: Fleet, ports: readonly Row<'devicePort'>[]): string
   const names = ports.map(({ name }) => name).join(' and ');
   return `${names} of ${fleet.need('device', ports[0]!.deviceId).name} share a cable, and no tag tells them apart.`;
 }
+
 export function lineFault(fleet: Fleet, row: Row<'switchLine'>): Refusal | undefined {
   if (row.aPortId === row.bPortId)
     return refuse({
@@ -61,6 +64,7 @@ export function lineFault(fleet: Fleet, row: Row<'switchLine'>): Refusal | undef
     });
   return cableTwice(fleet, row.aPortId, 'aPortId') ?? cableTwice(fleet, row.bPortId, 'bPortId');
 }
+
 export function subnetOverlaps(fleet: Fleet, row: Row<'subnet'>): Refusal | undefined {
   const mine = prefixOf(row.prefix);
   const other = fleet
@@ -75,6 +79,7 @@ export function subnetOverlaps(fleet: Fleet, row: Row<'subnet'>): Refusal | unde
     remedy: 'Choose a block that is free, or a routing domain of its own.',
   });
 }
+
 export function rangeOutside(fleet: Fleet, row: Row<'range'>): Refusal | undefined {
   const subnet = fleet.need('subnet', row.subnetId);
   const block = prefixOf(subnet.prefix);
@@ -113,6 +118,7 @@ export function rangeOutside(fleet: Fleet, row: Row<'range'>): Refusal | undefin
     sentence: `It overlaps the ${other.use} range ${other.firstIp} – ${other.lastIp}.`,
   });
 }
+
 /** A port of one address leads to one place. */
 export function forwardedTwice(fleet: Fleet, row: Row<'forwardedPort'>): Refusal | undefined {
   const field = (['hostId', 'guestId', 'deviceId'] as const).find((one) => row[one] !== null)!;
@@ -134,6 +140,7 @@ export function forwardedTwice(fleet: Fleet, row: Row<'forwardedPort'>): Refusal
     remedy: 'Remove that one first, or choose another port.',
   });
 }
+
 /** What a switch translates leaves by another switch of its host. */
 export function noUplink(fleet: Fleet, row: Row<'virtualSwitch'>): Refusal | undefined {
   const uplink = fleet.get('virtualSwitch', row.natUplinkId);
@@ -144,6 +151,7 @@ export function noUplink(fleet: Fleet, row: Row<'virtualSwitch'>): Refusal | und
     sentence: 'What it translates leaves by another switch of the same host.',
   });
 }
+
 /** A sub-interface travels over an adapter of its own guest, and has no MAC of its own. */
 export function noTrunk(fleet: Fleet, row: Row<'adapter'>): Refusal | undefined {
   if (row.trunkId === null) return undefined;
@@ -158,6 +166,7 @@ export function noTrunk(fleet: Fleet, row: Row<'adapter'>): Refusal | undefined 
           : '';
   return sentence ? refuse({ code: 'no-trunk', field: 'trunkId', sentence }) : undefined;
 }
+
 export function macTwice(fleet: Fleet, row: Row<'adapter'>): Refusal | undefined {
   if (!row.mac || !row.macAssigned) return undefined;
   const other = fleet.withMac(row.mac).find((found) => found.id !== row.id && found.macAssigned);
@@ -170,6 +179,7 @@ export function macTwice(fleet: Fleet, row: Row<'adapter'>): Refusal | undefined
     remedy: 'Leave it empty to have one generated.',
   });
 }
+
 export function addressTwice(fleet: Fleet, row: Row<'address'>): Refusal | undefined {
   const fault = notOne(
     row,
@@ -189,22 +199,22 @@ export function addressTwice(fleet: Fleet, row: Row<'address'>): Refusal | undef
     remedy: 'Take the next free address.',
   });
 }
-/** Name of the host, guest or device that carries an address. */
 
+/** Name of the host, guest or device that carries an address. */
 export function holderName(fleet: Fleet, address: Row<'address'>): string {
   const { kind, id } = machineOf(fleet, address);
   return fleet.need(kind, id).name;
 }
-/** The machine that carries an address. */
 
+/** The machine that carries an address. */
 export function machineOf(fleet: Fleet, address: Row<'address'>): { kind: NamedKind; id: string } {
   if (address.hostId) return { kind: 'host', id: address.hostId };
   if (address.devicePortId)
     return { kind: 'device', id: fleet.need('devicePort', address.devicePortId).deviceId };
   return { kind: 'guest', id: fleet.need('adapter', address.adapterId!).guestId };
 }
-/** Exactly one of the fields refers to a record. */
 
+/** Exactly one of the fields refers to a record. */
 export function notOne(
   row: object,
   fields: readonly string[],

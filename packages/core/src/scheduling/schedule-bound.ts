@@ -1,6 +1,9 @@
 /** When all can be done at the earliest, and the cliques of what excludes itself. */
 import { timeFor, type Work } from './work.js';
 
+/** More keys have too many triples. */
+const MOST_KEYS = 24;
+
 /**
  * When each work can end at the earliest, after those that it waits for; and when what is used can have been used enough: a
  * work beside which m may be takes an m-th of it, within the time in which any of its works may be. What found no place
@@ -45,8 +48,7 @@ export function earliestEnds(all: readonly (Work | null)[], from: number): numbe
   }
   return ends;
 }
-/** More keys have too many triples. */
-const MOST_KEYS = 24;
+
 /** Works that use two of any three things that bear one at a time: no two of them may be at once. */
 function* triangles(users: ReadonlyMap<string, readonly Work[]>): Generator<Work[]> {
   const keys = [...users.keys()].sort((a, b) => users.get(b)!.length - users.get(a)!.length);
@@ -64,6 +66,7 @@ function* triangles(users: ReadonlyMap<string, readonly Work[]>): Generator<Work
         if (those.length > 2) yield those;
       }
 }
+
 function unionOf(works: readonly Work[]): [number, number][] {
   const sorted = works.flatMap(({ windows }) => windows).sort((a, b) => a[0] - b[0]);
   const union: [number, number][] = [];

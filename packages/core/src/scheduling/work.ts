@@ -1,20 +1,3 @@
-/** Work that takes its time, and a timetable of it. */
-/** When so many minutes have passed within these windows. */
-
-export function timeFor(
-  windows: readonly [number, number][],
-  minutes: number,
-  from: number,
-): number {
-  let left = minutes;
-  for (const [begins, until] of windows) {
-    const at = Math.max(begins, from);
-    if (until <= at) continue;
-    if (until - at >= left) return at + left;
-    left -= until - at;
-  }
-  return from;
-}
 /**
  * Works in time: each whole within one of its windows, after those that it waits for, beside no more others than what it uses
  * bears. Serial schedule generation (Kolisch, European Journal of Operational Research 90, 1996, from memory): works are placed one
@@ -22,7 +5,6 @@ export function timeFor(
  * of a few works prove it; of many, orders are improved by exchanging two. Times in whole minutes. Costs, per order, works² ·
  * windows.
  */
-
 export interface Work {
   minutes: number;
   /** When it may be: ascending, apart, each [from, until). */
@@ -45,4 +27,21 @@ export interface Schedule {
   proven: boolean;
   /** Stretches of time, open for any of the works, in which one begins that does not stand there already. */
   windows: number;
+}
+
+/** Work that takes its time, and a timetable of it. */
+/** When so many minutes have passed within these windows. */
+export function timeFor(
+  windows: readonly [number, number][],
+  minutes: number,
+  from: number,
+): number {
+  let left = minutes;
+  for (const [begins, until] of windows) {
+    const at = Math.max(begins, from);
+    if (until <= at) continue;
+    if (until - at >= left) return at + left;
+    left -= until - at;
+  }
+  return from;
 }

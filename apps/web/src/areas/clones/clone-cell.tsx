@@ -11,17 +11,48 @@ const CELL_OF: readonly [RegExp, Column][] = [
   [/memory/i, 'memory'],
   [/host|network|processor/i, 'hostId'],
 ];
+
+/** What somebody wrote into a row instead of what follows from the form. */
+export interface CloneCells {
+  name?: string;
+  hostId?: string;
+  poolId?: string;
+  ip?: string;
+  mac?: string;
+  vcpu?: string;
+  memory?: string;
+}
+
+export type Cells = Record<string, CloneCells>;
+export type Column = keyof CloneCells;
+
+export const COLUMNS: readonly Column[] = [
+  'name',
+  'hostId',
+  'poolId',
+  'ip',
+  'mac',
+  'vcpu',
+  'memory',
+];
+
+/** Cells that are chosen from a list: arrows walk through it. */
+export const CHOSEN: readonly Column[] = ['hostId', 'poolId'];
+
 export const columnOf = (field: string): Column =>
   CELL_OF.find(([pattern]) => pattern.test(field))?.[1] ?? 'name';
+
 /** A row with one cell written; an empty one follows from the form again. */
 export function written(row: CloneCells | undefined, column: Column, value: string): CloneCells {
   const { [column]: _, ...rest } = row ?? {};
   return value === '' ? rest : { ...rest, [column]: value };
 }
+
 export async function hostCalled(name: string): Promise<string | null> {
   const { rows } = await read('hosts', { q: name, take: 50 });
   return rows.find((host) => host.name.toLowerCase() === name.toLowerCase())?.id ?? null;
 }
+
 /** A value that follows from the form until somebody writes another; emptied, it follows again once it is left. */
 export function Cell({
   label,
@@ -57,27 +88,3 @@ export function Cell({
     />
   );
 }
-/** What somebody wrote into a row instead of what follows from the form. */
-
-export interface CloneCells {
-  name?: string;
-  hostId?: string;
-  poolId?: string;
-  ip?: string;
-  mac?: string;
-  vcpu?: string;
-  memory?: string;
-}
-export type Cells = Record<string, CloneCells>;
-export type Column = keyof CloneCells;
-export const COLUMNS: readonly Column[] = [
-  'name',
-  'hostId',
-  'poolId',
-  'ip',
-  'mac',
-  'vcpu',
-  'memory',
-];
-/** Cells that are chosen from a list: arrows walk through it. */
-export const CHOSEN: readonly Column[] = ['hostId', 'poolId'];

@@ -7,6 +7,11 @@ import { useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
 import { NamedSelect } from '../../components/named-select.js';
 
+export const BUSES = DISK_BUSES.map((bus) => ({
+  value: bus,
+  label: bus === 'unknown' ? 'bus not known' : bus,
+}));
+
 export function AddVolume({ sheet, pools }: { sheet: GuestSheet; pools: PoolView[] | undefined }) {
   const mayPlan = useMayPlan();
   const { make, busy, problem } = useChange();
@@ -104,7 +109,3 @@ export function AddVolume({ sheet, pools }: { sheet: GuestSheet; pools: PoolView
     </div>
   );
 }
-export const BUSES = DISK_BUSES.map((bus) => ({
-  value: bus,
-  label: bus === 'unknown' ? 'bus not known' : bus,
-}));

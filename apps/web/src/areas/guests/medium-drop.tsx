@@ -14,6 +14,7 @@ interface Reading {
   sha256: string;
   fault: string;
 }
+
 /** Reads a dropped file in a worker and offers to record it, or compares it with what is on the shelf. */
 function useDigest() {
   const [reading, setReading] = useState<Reading | null>(null);
@@ -45,6 +46,7 @@ function useDigest() {
   };
   return { reading, start, stop };
 }
+
 export function Drop({ media }: { media: MediumView[] }) {
   const mayPlan = useMayPlan();
   const { reading, start, stop } = useDigest();

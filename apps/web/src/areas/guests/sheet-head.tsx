@@ -15,6 +15,7 @@ const FIRST: Readonly<Partial<Record<GuestSheet['guest']['state'], string>>> = {
   stopped: 'Set to in service',
 };
 const buildOf = (id: string): SheetAction => ({ label: 'Build sheet', to: `/guests/${id}/build` });
+
 /** Name, state, place, and what can be done with it. */
 export function Head({ sheet: { guest, host, states } }: { sheet: GuestSheet }) {
   const mayPlan = useMayPlan();
@@ -77,6 +78,7 @@ export function Head({ sheet: { guest, host, states } }: { sheet: GuestSheet }) 
     </>
   );
 }
+
 /** How far its build is, and whether it was checked. */
 export function BuildLine({ sheet: { guest, build } }: { sheet: GuestSheet }) {
   const building = guest.state === 'planned' || guest.state === 'building';

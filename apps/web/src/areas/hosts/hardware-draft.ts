@@ -13,8 +13,36 @@ import type { PartRow, PartColumn } from '../../components/parts-table.js';
 
 export type List = 'modules' | 'arrays' | 'disks' | 'ports' | 'nodes';
 export type Draft = Record<List, PartRow[]>;
+
+export const FRESH: Record<List, () => PartRow> = {
+  modules: () => ({ slot: 'A1', size: '32 GiB', speed: '' }),
+  arrays: () => ({ name: 'guests', level: '10', groups: '2', purpose: 'guests' }),
+  disks: () => ({
+    bay: '1',
+    bytes: '4 TB',
+    class: 'enterprise disk',
+    model: '',
+    serial: '',
+    array: '',
+    spare: false,
+    purpose: 'none',
+  }),
+  ports: () => ({
+    name: 'p1',
+    speed: '10',
+    connector: 'unknown',
+    wired: true,
+    management: false,
+    mac: '',
+    card: '',
+    pluggedInto: '',
+  }),
+  nodes: () => ({ node: '0', cores: '8', memory: '64 GiB' }),
+};
+
 const choices = (kind: 'array' | 'disk' | 'port', field: string): readonly string[] =>
   KINDS[kind].fields[field]!.choices!;
+
 export const columnsOf = (arrays: string[]): Record<List, PartColumn[]> => ({
   modules: [
     { field: 'slot', title: 'Slot', width: '140px' },
@@ -63,31 +91,7 @@ export const columnsOf = (arrays: string[]): Record<List, PartColumn[]> => ({
     { field: 'memory', title: 'Memory', width: '120px', mono: true },
   ],
 });
-export const FRESH: Record<List, () => PartRow> = {
-  modules: () => ({ slot: 'A1', size: '32 GiB', speed: '' }),
-  arrays: () => ({ name: 'guests', level: '10', groups: '2', purpose: 'guests' }),
-  disks: () => ({
-    bay: '1',
-    bytes: '4 TB',
-    class: 'enterprise disk',
-    model: '',
-    serial: '',
-    array: '',
-    spare: false,
-    purpose: 'none',
-  }),
-  ports: () => ({
-    name: 'p1',
-    speed: '10',
-    connector: 'unknown',
-    wired: true,
-    management: false,
-    mac: '',
-    card: '',
-    pluggedInto: '',
-  }),
-  nodes: () => ({ node: '0', cores: '8', memory: '64 GiB' }),
-};
+
 /** The exact size as a person would write it: nominal ones in GB or TB, measured ones in bytes. */
 const exactSize = (bytes: number): string =>
   bytes > 0 && bytes % 1e11 === 0
@@ -95,6 +99,7 @@ const exactSize = (bytes: number): string =>
     : bytes > 0 && bytes % 1e9 === 0
       ? `${bytes / 1e9} GB`
       : `${bytes} B`;
+
 export function draftOf(sheet: HostSheet): Draft {
   const arrayName = (id: string | null) =>
     sheet.arrays.find((array) => array.id === id)?.name ?? '';
@@ -137,6 +142,7 @@ export function draftOf(sheet: HostSheet): Draft {
     })),
   };
 }
+
 /** The request, and what could not be read, by "list.row.column". */
 export function hardwareOf(draft: Draft): [object, Errors] {
   const faults: Errors = {};

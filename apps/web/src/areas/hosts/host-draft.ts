@@ -3,6 +3,31 @@ import type { ThisMachine, Named } from '@insel/contract';
 import { type Input, parseMemory, parseBytes } from '@insel/core';
 import type { Errors } from '../../components/field.js';
 
+export const STATES = ['planned', 'building', 'in service', 'maintenance'] as const;
+
+export const EMPTY = {
+  name: '',
+  state: 'in service' as (typeof STATES)[number],
+  site: '',
+  platformId: '',
+  purpose: '',
+  processorModel: '',
+  sockets: '1',
+  coresPerSocket: '8',
+  threadsPerCore: '2',
+  installed: '64 GiB',
+  visible: '',
+  poolName: '',
+  poolSize: '2 TB',
+  ip: '',
+  networkId: '',
+  networks: [] as string[],
+  reason: '',
+  override: '',
+};
+
+export type Draft = typeof EMPTY;
+
 /** Facts that have no field in the form: parts, flags, firmware. */
 function restOf(machine: ThisMachine | undefined): Partial<Input<'host.record'>> {
   if (!machine) return {};
@@ -39,6 +64,7 @@ function restOf(machine: ThisMachine | undefined): Partial<Input<'host.record'>>
   );
   return { ...known, hardware };
 }
+
 export function inputOf(
   draft: Draft,
   firstPlatform: string,
@@ -76,30 +102,8 @@ export function inputOf(
   };
   return [input, faults];
 }
-export const STATES = ['planned', 'building', 'in service', 'maintenance'] as const;
-export const EMPTY = {
-  name: '',
-  state: 'in service' as (typeof STATES)[number],
-  site: '',
-  platformId: '',
-  purpose: '',
-  processorModel: '',
-  sockets: '1',
-  coresPerSocket: '8',
-  threadsPerCore: '2',
-  installed: '64 GiB',
-  visible: '',
-  poolName: '',
-  poolSize: '2 TB',
-  ip: '',
-  networkId: '',
-  networks: [] as string[],
-  reason: '',
-  override: '',
-};
-export type Draft = typeof EMPTY;
-/** What the live system said, as the beginning of a form. */
 
+/** What the live system said, as the beginning of a form. */
 export function draftFrom(machine: ThisMachine): Partial<Draft> {
   // The largest disk that is not the system's own.
   const [disk] = (machine.disks ?? [])

@@ -10,6 +10,13 @@ import { undo, undone, useChange } from '../../frame/change.js';
 import { read, useRead } from '../../frame/read.js';
 import { useMayPlan, useAccount } from '../../frame/session.js';
 
+export const PATH: Record<string, string> = {
+  host: 'hosts',
+  guest: 'guests',
+  network: 'networks',
+  migration: 'migrations',
+};
+
 export function Entry({ row }: { row: LogRow }) {
   const mayPlan = useMayPlan();
   const client = useQueryClient();
@@ -97,6 +104,7 @@ export function Entry({ row }: { row: LogRow }) {
     </li>
   );
 }
+
 /** All parts of an import, taken back as one: the last part first, until one cannot be. */
 export function WholeImport({ importId, close }: { importId: string; close: () => void }) {
   const mayPlan = useMayPlan();
@@ -137,6 +145,7 @@ export function WholeImport({ importId, close }: { importId: string; close: () =
     </p>
   );
 }
+
 /** A long pasted text, read when it is opened; an administrator can take it out for good. */
 function Attachment({
   attachment: { sha256, bytes, redacted },
@@ -195,9 +204,3 @@ function Attachment({
     </div>
   );
 }
-export const PATH: Record<string, string> = {
-  host: 'hosts',
-  guest: 'guests',
-  network: 'networks',
-  migration: 'migrations',
-};

@@ -5,6 +5,8 @@ import { useState } from 'react';
 import { DayInput } from '../../components/iso-inputs.js';
 import type { Step } from './steps-part.js';
 
+export type Extra = Omit<Input<'migration.tick'>, 'stepIds' | 'state'>;
+
 /** What is said with a tick: why, how long the copy took, until when disks are kept, the name of what is destroyed. */
 export function Asked({
   step,
@@ -86,4 +88,3 @@ export function Asked({
     </form>
   );
 }
-export type Extra = Omit<Input<'migration.tick'>, 'stepIds' | 'state'>;

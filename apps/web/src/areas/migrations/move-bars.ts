@@ -19,13 +19,15 @@ export function useShift(found: TimetableView | undefined) {
   const { make, problem, anyway } = useChange();
   const [shift, setShift] = useState<{ id: string; by: number } | null>(null);
   const [held, hold] = useState(false);
+  const [recording, setRecording] = useState(false);
   const bars = found?.bars ?? [];
   const later = (time: string | null, by: number) =>
     time && new Date(Date.parse(time) + by).toISOString();
   const send = useEffectEvent(async () => {
     const bar = bars.find(({ id }) => id === shift?.id);
     if (!shift || !bar || !found) return;
-    await make(
+    setRecording(true);
+    const written = await make(
       'migration.edit',
       {
         id: bar.id,
@@ -34,13 +36,17 @@ export function useShift(found: TimetableView | undefined) {
       },
       { seen: { id: bar.id, revision: found.revisions[bar.id]! }, quiet: true },
     );
-    setShift(null);
+    setRecording(false);
+    // What it was moved meanwhile is recorded next.
+    setShift((now) =>
+      !written || !now || now === shift ? null : { ...now, by: now.by - shift.by },
+    );
   });
   useEffect(() => {
-    if (!shift || held) return;
+    if (!shift || held || recording) return;
     const timer = setTimeout(() => void send(), SETTLED_MS);
     return () => clearTimeout(timer);
-  }, [shift, held]);
+  }, [shift, held, recording]);
   const move = (bar: Bar, by: number) => {
     if (bar.state !== 'planned' || !bar.windowFrom || (shift && shift.id !== bar.id)) return;
     setShift({ id: bar.id, by: (shift?.by ?? 0) + by });

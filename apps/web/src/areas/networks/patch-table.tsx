@@ -128,11 +128,13 @@ export function Table({ networks, rows }: Pick<PatchTableView, 'networks' | 'row
     </>
   );
 }
+
 function words({ mode, ports, fault, single }: PatchCell): string {
   if (!mode) return 'not carried.';
   const by = ports ? ` by ${ports}` : mode === 'bridged' ? ', ports not recorded' : '';
   return `${mode}${by}${single ? ', one path only' : ''}. ${fault}`.trim();
 }
+
 /** Gives all hosts shown the switches of one of them. */
 export function Alike({ rows }: Pick<PatchTableView, 'rows'>) {
   const mayPlan = useMayPlan();

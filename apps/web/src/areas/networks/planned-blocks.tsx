@@ -58,6 +58,7 @@ export function Planned({
     </table>
   );
 }
+
 /** What a routing domain uses, in the fewest blocks: a place to begin from. */
 export function Used({
   subnets,
@@ -103,6 +104,7 @@ export function Used({
     </div>
   );
 }
+
 /** What of the block is planned, used already, and stays free. */
 export function Free({
   block,

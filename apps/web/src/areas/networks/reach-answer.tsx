@@ -76,6 +76,7 @@ export function Answer({ answer }: { answer: ReachAnswer }) {
     </div>
   );
 }
+
 /** Ports of other machines that lead to the one that was asked for. */
 function WaysIn({ answer: { waysIn, from } }: { answer: ReachAnswer }) {
   if (waysIn.length === 0) return null;
@@ -111,6 +112,7 @@ function WaysIn({ answer: { waysIn, from } }: { answer: ReachAnswer }) {
     </section>
   );
 }
+
 /** The way as a line of stations: machines as dots, what lies between beside the line. */
 function Way({ title, hops, broken }: { title: string; hops: HopView[]; broken: boolean }) {
   const [open, setOpen] = useState(false);

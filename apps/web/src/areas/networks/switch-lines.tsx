@@ -1,3 +1,4 @@
+/** Lines between places, as the switches know them. */
 import type { LineView, PhysicalSwitchView } from '@insel/contract';
 import { useState } from 'react';
 import { ProblemNote } from '../../components/problem.js';
@@ -6,7 +7,6 @@ import { TextEdit, YesNo } from '../../components/small-edits.js';
 import { useChange, editing } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
 
-/** Lines between places, as the switches know them. */
 export function Lines({ lines, switches }: { lines: LineView[]; switches: PhysicalSwitchView[] }) {
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();

@@ -104,6 +104,7 @@ export function TakeIn() {
     </Part>
   );
 }
+
 export function Sources() {
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();

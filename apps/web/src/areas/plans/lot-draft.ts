@@ -30,8 +30,8 @@ export const EMPTY_LOT: LotDraft = {
   apart: 'none',
   processorMode: 'unknown',
 };
-/** What is sent of a lot, or what is wrong with it. */
 
+/** What is sent of a lot, or what is wrong with it. */
 export function readLot(draft: LotDraft): { lot: LotBody } | { errors: Errors } {
   const memory = parseMemory(draft.memory);
   const size = draft.size.trim() ? parseBytes(draft.size) : { ok: true as const, value: 0 };

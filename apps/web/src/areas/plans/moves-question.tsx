@@ -9,6 +9,35 @@ import { Emptied } from './moves-page.js';
 import { NO_GROUP, useHostsOf, GroupField, LinkField, SecondsField } from './search-parts.js';
 import { NamedSelect } from '../../components/named-select.js';
 
+/** One thing more than what a single search can do. */
+export type Wanted = Aim | 'round';
+
+export const WANTED: readonly Wanted[] = [AIMS[0], 'round', ...AIMS.slice(1)];
+
+export const AIM_WORDS: Record<Wanted, string> = {
+  empty: 'Empty hosts',
+  round: 'Work at hosts in turn',
+  fewest: 'Get by with fewer hosts',
+  even: 'Even out',
+};
+
+export const BY_WORDS: Record<EvenBy, string> = {
+  given: 'what guests were given',
+  used: 'what they use, hour by hour',
+};
+
+export interface AskedMoves {
+  aim: Aim;
+  groupId: string | null;
+  emptiedIds: string[];
+  mostMoves: number;
+  mostGiB?: number;
+  by?: EvenBy;
+  keepTolerance: boolean;
+  linkBitsPerSecond: number;
+  seconds: number;
+}
+
 export function Question({
   look,
   busy,
@@ -172,32 +201,4 @@ export function Question({
       </button>
     </form>
   );
-}
-/** One thing more than what a single search can do. */
-
-export type Wanted = Aim | 'round';
-export const WANTED: readonly Wanted[] = [AIMS[0], 'round', ...AIMS.slice(1)];
-
-export const AIM_WORDS: Record<Wanted, string> = {
-  empty: 'Empty hosts',
-  round: 'Work at hosts in turn',
-  fewest: 'Get by with fewer hosts',
-  even: 'Even out',
-};
-
-export const BY_WORDS: Record<EvenBy, string> = {
-  given: 'what guests were given',
-  used: 'what they use, hour by hour',
-};
-
-export interface AskedMoves {
-  aim: Aim;
-  groupId: string | null;
-  emptiedIds: string[];
-  mostMoves: number;
-  mostGiB?: number;
-  by?: EvenBy;
-  keepTolerance: boolean;
-  linkBitsPerSecond: number;
-  seconds: number;
 }

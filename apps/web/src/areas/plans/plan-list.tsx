@@ -38,6 +38,7 @@ export function PlanList({ plans, openId }: { plans: readonly PlanRow[]; openId:
     </table>
   );
 }
+
 export function BeginPlan() {
   const { make, problem } = useChange();
   const go = useNavigate();

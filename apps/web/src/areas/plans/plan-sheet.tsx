@@ -99,6 +99,7 @@ export function Sheet({ sheet }: { sheet: PlanSheet }) {
     </article>
   );
 }
+
 /** What it stands on, and who has to agree. */
 function Standing({ sheet: { plan, steps, standsOn } }: { sheet: PlanSheet }) {
   const { make, anyway, problem } = useChange();
@@ -166,6 +167,7 @@ function Standing({ sheet: { plan, steps, standsOn } }: { sheet: PlanSheet }) {
     </Part>
   );
 }
+
 /** The open steps once more, under another name: to try another way beside it. */
 function CopyPlan({ plan, close }: { plan: PlanSheet['plan']; close: () => void }) {
   const { make, problem } = useChange();
@@ -209,6 +211,7 @@ const Findings = ({ title, findings }: { title: string; findings: readonly Findi
     ))}
   </section>
 );
+
 /** The tightest places now and then; a line only where it moves. */
 function Levels({ sheet: { before, after } }: { sheet: PlanSheet }) {
   const told = (level: PlanSheet['before'][number]) =>

@@ -33,6 +33,7 @@ export function Handle({ dragging, number }: { dragging: Dragging; number: numbe
     </button>
   );
 }
+
 /** What was done by hand is ticked with what was found. */
 export function Tick({ step, number }: { step: PlanStepView; number: number }) {
   const { make, anyway, problem } = useChange();
@@ -64,6 +65,7 @@ export const Act = ({ label, text, act }: { label: string; text: string; act: ()
     {text}
   </button>
 );
+
 /** Findings of one step in a line; the whole of them stands below. */
 export function Moved({
   appearing,

@@ -66,6 +66,7 @@ export function Pasted<C extends string>({
     </>
   );
 }
+
 /** How many cells are to be mended, and where the next one is. */
 export function Faults<C extends string>({
   table: { faulty, unsaid },
@@ -110,6 +111,7 @@ export function Faults<C extends string>({
     </p>
   );
 }
+
 export function FarSoFar({
   importId,
   done,
