@@ -23,10 +23,11 @@ module.exports = {
       name: 'core-has-no-framework-or-io',
       severity: 'error',
       from: { path: '^packages/core/src', pathNot: '\\.test\\.ts$' },
-      // A queue in order of time, and the clocks and days of a calendar, are no framework.
+      // A queue in order of time, the clocks and days of a calendar, a regression are no framework.
       to: {
         dependencyTypes: ['core', 'npm', 'npm-dev'],
-        pathNot: 'node_modules/(tinyqueue|temporal-polyfill|rrule-temporal)/',
+        pathNot:
+          'node_modules/(tinyqueue|temporal-polyfill|rrule-temporal|ml-regression-theil-sen)/',
       },
     },
     {

@@ -33,7 +33,7 @@ test('places stand with what is taken and when it runs out; what is bought moves
   await expect(rows.filter({ hasNotText: 'storage in use' })).toHaveCount(0);
   await rows.first().getByRole('button').click();
   const pool = page.getByRole('article', { name: /^storage in use of / });
-  await expect(pool).toContainText('the middle half of all slopes');
+  await expect(pool).toContainText('nine times in ten');
   await page.getByLabel('Room of candidate 1').fill('20000');
   await expect(page.getByRole('region', { name: 'Candidate 1' })).toContainText('days later by its trend'); // prettier-ignore
 

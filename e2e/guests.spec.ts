@@ -339,7 +339,7 @@ test('pools tell their ratio and how long until full', async () => {
   await page.getByRole('button', { name: 'eider-data', exact: true }).click();
   const pool = page.getByRole('article', { name: 'Pool eider-data' });
   await expect(
-    pool.getByText(/the middle half of all slopes: \d{4}-\d\d-\d\d to (\d{4}-\d\d-\d\d|never)/),
+    pool.getByText(/nine times in ten \d{4}-\d\d-\d\d to (\d{4}-\d\d-\d\d|never)/),
   ).toBeVisible();
   await expect(pool.getByText('passed already')).toBeVisible();
   await pool.getByRole('button', { name: /^Until usable, pool eider-data/ }).click();

@@ -72,6 +72,7 @@ const WHY = {
   'ip-address': 'tests: addresses against a library',
   'ipaddr.js': 'tests: addresses against another library',
   'markdown-to-jsx': 'notes of records',
+  'ml-regression-theil-sen': 'the trend of what fills',
   netmask: 'tests: addresses against a third library',
   'p-queue': 'turns at comparing passwords',
   papaparse: 'CSV',

@@ -36,11 +36,11 @@ export const GROWTH_READS: Reads<'growth'> = {
       const moments = Array.from({ length: LOOKS }, (_, i) =>
         new Date(Date.parse(now) - (span * (i + 1)) / LOOKS).toISOString(),
       );
-      const places = await growth(fleet, entries, moments, now, async () => {
+      const pause = async () => {
         await setImmediate();
         return fleet.revision === revision;
-      });
-      if (!places) throw new GroundMoved();
+      };
+      const places = await growth(fleet, entries, moments, now, pause);
       const pools = Array.from(fleet.all('pool'), ({ id }) => id);
       const looks = { begin, end: now, looks: LOOKS_AT_SAMPLES };
       const measured = (await samples.courses(pools, looks)).map(({ id, at, diskBytes }) => ({
@@ -49,11 +49,9 @@ export const GROWTH_READS: Reads<'growth'> = {
       const guests = Array.from(fleet.all('guest'), ({ id }) => id);
       const inside = guests.length > MOST_GUESTS ? [] : await samples.memoryCourses(guests, looks);
       const used = inside.map(({ id, ...sample }) => ({ guestId: id, ...sample }));
-      const told = [
-        ...places,
-        ...growthInUse(fleet, measured, now),
-        ...memoryInUse(fleet, used, now),
-      ]
+      const inUse = await growthInUse(fleet, measured, now, pause);
+      if (!places || !inUse) throw new GroundMoved();
+      const told = [...places, ...inUse, ...memoryInUse(fleet, used, now)]
         .filter(({ taken }) => taken > 0)
         .sort(byUrgency);
       return {

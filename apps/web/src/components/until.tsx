@@ -31,14 +31,16 @@ export function Until({
         said <Figure figure={runway.figure} rounding="down" />
       </span>
     );
-  const { soonest, latest } = runway;
+  const { range } = runway;
   return (
     <span>
       <b className="mono">{runway.on}</b>
       {runway.days === 0 && <b className="text-amber"> ◆ by now, by its trend</b>}, in{' '}
       <Figure figure={runway.figure} rounding="down" />{' '}
       <span className="text-faint">
-        (the middle half of all slopes: {soonest.on} to {latest?.on ?? 'never'})
+        {range
+          ? `(nine times in ten ${range.soonest.on} to ${range.latest?.on ?? 'never'})`
+          : '(too few samples to say how sure that is)'}
       </span>
     </span>
   );

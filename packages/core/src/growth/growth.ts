@@ -53,13 +53,30 @@ export async function growth(
     if (!(await pause())) return null;
   }
   looks.reverse();
-  return [...looks.at(-1)!.levels].map(([key, level]): Growth => {
+  return inTurns([...looks.at(-1)!.levels], pause, ([key, level]): Growth => {
     const points = looks.flatMap(({ at, levels }) => {
       const then = levels.get(key);
       return then ? [{ at, taken: then.taken, limit: then.limit }] : [];
     });
     return { ...level, points, runway: runsOut(level, points, now) };
   });
+}
+
+/** So many places are looked at between two pauses: a trend takes some milliseconds. */
+const AT_ONCE = 8;
+
+/** @returns null where it was stopped */
+export async function inTurns<T, R>(
+  all: readonly T[],
+  pause: () => Promise<boolean>,
+  look: (one: T) => R,
+): Promise<R[] | null> {
+  const found: R[] = [];
+  for (const [i, one] of all.entries()) {
+    if (i % AT_ONCE === 0 && !(await pause())) return null;
+    found.push(look(one));
+  }
+  return found;
 }
 
 const byPlace = (levels: readonly PlaceLevel[]): Map<string, PlaceLevel> =>

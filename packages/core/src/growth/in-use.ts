@@ -1,6 +1,6 @@
 /** How pools and the memory of host groups fill by what was measured, and when they run out by that. */
 import type { Fleet } from '../record/index.js';
-import { runsOut, type Growth } from './growth.js';
+import { inTurns, runsOut, type Growth } from './growth.js';
 import { groupOf, placeLevels, type PlaceLevel } from './levels.js';
 
 /** What was in use of a pool, and when. */
@@ -10,18 +10,28 @@ export interface PoolSample {
   bytes: number;
 }
 
-/** @param samples of each pool the oldest first; without one nothing is known of a pool, and nothing said */
-export function growthInUse(fleet: Fleet, samples: readonly PoolSample[], now: string): Growth[] {
+/**
+ * @param samples of each pool the oldest first; without one nothing is known of a pool, and nothing said
+ * @returns null where it was stopped
+ */
+export function growthInUse(
+  fleet: Fleet,
+  samples: readonly PoolSample[],
+  now: string,
+  pause: () => Promise<boolean> = () => Promise.resolve(true),
+): Promise<Growth[] | null> {
   const byPool = new Map<string, PoolSample[]>();
   for (const sample of samples) {
     const held = byPool.get(sample.poolId);
     if (held) held.push(sample);
     else byPool.set(sample.poolId, [sample]);
   }
-  return [...byPool].flatMap(([id, found]): Growth[] => {
+  const pools = [...byPool].flatMap(([id, found]) => {
     const pool = fleet.get('pool', id);
-    if (!pool) return [];
-    const { name, usableBytes: limit } = pool;
+    return pool ? [{ pool, found }] : [];
+  });
+  return inTurns(pools, pause, ({ pool, found }): Growth => {
+    const { id, name, usableBytes: limit } = pool;
     const points = found.map(({ at, bytes }) => ({ at, taken: bytes, limit }));
     const level: PlaceLevel = {
       resource: 'storage in use',
@@ -30,7 +40,7 @@ export function growthInUse(fleet: Fleet, samples: readonly PoolSample[], now: s
       taken: points.at(-1)!.taken,
       limit,
     };
-    return [{ ...level, points, runway: runsOut(level, points, now) }];
+    return { ...level, points, runway: runsOut(level, points, now) };
   });
 }
 

@@ -1,7 +1,7 @@
 /** How long until something is full, from the trend of its samples. */
 import { own, standard, type Figure, type Unit } from '../figure/index.js';
 import { counted } from '../quantity/index.js';
-import { theilSen, type Point } from './trend.js';
+import { rangeOf, theilSen, type Point } from './trend.js';
 
 const DAY = 86_400;
 /** Rounded down, where a double may lie a hair below a whole day. */
@@ -18,9 +18,8 @@ export type Runway =
   | { state: 'full already'; figure: Figure }
   | ({
       state: 'filling';
-      /** If it fills as fast as three quarters, and as slowly as a quarter, of all slopes say; null: never. */
-      soonest: Reached;
-      latest: Reached | null;
+      /** Nine times in ten it is between these days, the later one null for never; null where too little was watched to tell, or no day is named. */
+      range: { soonest: Reached; latest: Reached | null } | null;
       /** Beyond three times the observed span after the last sample no date is named: nothing is said after this day. */
       notBefore: string | null;
       figure: Figure;
@@ -93,7 +92,9 @@ export function runway({
       },
     ],
     sources: [
-      standard('Theil, Indagationes Mathematicae 12, 1950; Sen, JASA 63, 1968'),
+      standard(
+        'Theil, Indagationes Mathematicae 12, 1950; Sen, JASA 63, 1968; its range: Tukey, Ann. Math. Stat. 29, 1958',
+      ),
       own('No date is named beyond three times the observed span'),
     ],
   };
@@ -105,12 +106,17 @@ export function runway({
     return { on: dayOf(at), days: Math.max(0, wholeDays(at - today)) };
   };
   const spoken = last + 3 * (last - first);
+  const isSpoken = last + (limit - levelThen) / trend.slope <= spoken;
+  // Of a day that is not named no range is told either.
+  const range = isSpoken ? rangeOf(trend) : null;
   return {
     state: 'filling',
     ...reached(trend.slope),
-    soonest: reached(Math.max(trend.slopeHigh, trend.slope)),
-    latest: trend.slopeLow > 0 ? reached(trend.slopeLow) : null,
-    notBefore: last + (limit - levelThen) / trend.slope > spoken ? dayOf(spoken) : null,
+    range: range && {
+      soonest: reached(range[1]),
+      latest: range[0] > 0 ? reached(range[0]) : null,
+    },
+    notBefore: isSpoken ? null : dayOf(spoken),
     figure,
   };
 }
