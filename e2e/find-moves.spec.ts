@@ -136,3 +136,20 @@ test('new guests: placed with the bound beside, who has no place and what it lac
   await expect(plan.getByRole('listitem')).toHaveCount(3);
   await expect(plan).toContainText('spray-02');
 });
+
+test('in a plan: two guests have to change places, and one of them stops over', async () => {
+  await page.goto(`${BASE()}/plans`);
+  await page.getByText('Boat house', { exact: true }).first().click();
+  await expect(page.getByRole('article', { name: 'Plan Boat house' })).toContainText('swell');
+  await page.getByRole('link', { name: 'Draw in this plan' }).click();
+  await page.waitForURL(/plan=/);
+  await page.goto(`${BASE()}/plans/moves${new URL(page.url()).search}`);
+  await page.getByLabel('Hosts that back each other').selectOption({ label: 'boat house, 4' });
+  await page.getByRole('checkbox', { name: 'ruff' }).check();
+  await findMoves();
+  await expect(found()).toContainText('ruff can be emptied by 5 moves');
+  const moves = found().getByRole('table').first();
+  await expect(moves.getByRole('row', { name: /sound-map/ })).toHaveCount(2);
+  await expect(moves.getByRole('row', { name: /sound-map/ }).first()).toContainText('stops over');
+  await expect(moves.getByRole('row', { name: /surf/ })).toContainText('makes room');
+});

@@ -2,6 +2,7 @@
 import { GIB, HOST_TESTS, type Change, type Context, type Fleet } from '@insel/core';
 import type { FleetKeeper } from '../record/keeper.js';
 import type { WritePath } from '../record/write-path.js';
+import { writeBoatHouse } from './boat-house.js';
 import { writeCabling } from './cabling.js';
 import { devicesOf, writeCareOfGuests } from './guest-care.js';
 import { asTheyBegan, RECORD_BEGAN, writeHalfYear } from './half-year.js';
@@ -270,6 +271,8 @@ export async function writeDemo(
   await writePower({ make, fleet, id });
   day(0.1);
   await writeCareOfGuests({ make, fleet, id }, base);
+  day(0.08);
+  await writeBoatHouse({ make, fleet, id });
   day(0.06);
   await writeTemplates({ make, fleet, id, base });
   day(0.05);
