@@ -70,7 +70,14 @@ const random = () => {
 };
 
 const folder = mkdtempSync(join(tmpdir(), 'insel-mutants-'));
-for (const name of ['packages', 'apps', 'package.json', 'vitest.config.ts', 'tsconfig.base.json'])
+for (const name of [
+  'packages',
+  'apps',
+  'e2e',
+  'package.json',
+  'vitest.config.ts',
+  'tsconfig.base.json',
+])
   cpSync(join(ROOT, name), join(folder, name), {
     recursive: true,
     filter: (path) => !/node_modules|dist-types|\/apps\/web\/dist/.test(relative(ROOT, path)),
