@@ -235,6 +235,18 @@ describe('a pasted list', () => {
         .map((row) => [row.ip, row.assigned]),
     ).toEqual([['192.0.2.12', false]]);
   });
+  it('what has no name is called by its address, else by its MAC', () => {
+    const world = smallWorld();
+    const before = new Set([...world.fleet.all('device')].map(({ id }) => id));
+    const text = '192.0.2.40\n00:00:5e:00:53:44\nbuoy 192.0.2.41';
+    world.make({ type: 'list.take', input: { text } });
+    const names = [...world.fleet.all('device')].filter(({ id }) => !before.has(id));
+    expect(names.map(({ name }) => name).sort()).toEqual([
+      '00:00:5e:00:53:44',
+      '192.0.2.40',
+      'buoy',
+    ]);
+  });
   it('taken again alters nothing that is known', () => {
     const world = smallWorld();
     world.make({ type: 'list.take', input: { text: 'gannet 192.0.2.12' } });

@@ -2,7 +2,16 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { IndexMap } from './index-map.js';
 import { complaint } from './field-complaint.js';
-import { digestLines, Fleet, KINDS, upcast, type LogEntry, type Patch } from './index.js';
+import {
+  digestLines,
+  Fleet,
+  KINDS,
+  upcast,
+  type Kind,
+  type LogEntry,
+  type Patch,
+  type Values,
+} from './index.js';
 
 it('an index holds what a plain map of sets holds', () => {
   const step = fc.record({
@@ -53,6 +62,41 @@ describe('a fleet', () => {
     kind: 'network',
     id,
     after: { name: `net ${id}`, siteId },
+  });
+  it('wakes what was looked up by a name, a MAC, an address or a fact when that passes to another row, and nothing else', () => {
+    const fleet = new Fleet();
+    const create = (kind: Kind, id: string, after: Values): Patch => ({ op: 'create', kind, id, after }); // prettier-ignore
+    fleet.apply(
+      [
+        create('guest', 'g1', { name: 'Lamp' }),
+        create('guest', 'g2', { name: 'horn' }),
+        create('adapter', 'a1', { guestId: 'g1', mac: '02:00:00:00:00:01' }),
+        create('address', 'i1', { domainId: 'd', ip: '192.0.2.1' }),
+        create('identityFact', 'f1', { guestId: 'g1', what: 'computer name', value: 'lamp' }),
+      ],
+      1,
+    );
+    let made = 0;
+    const kept = (name: string, look: () => { length: number }) => () =>
+      fleet.memo('of', name, () => ((made += 1), look().length));
+    const alter = (kind: Kind, id: string, after: Values) =>
+      fleet.apply([{ op: 'update', kind, id, seen: fleet.revision, before: {}, after }], fleet.revision + 1); // prettier-ignore
+    const looks: [() => number, () => void, () => void][] = [
+      [kept('fog', () => fleet.named('fog')), () => alter('guest', 'g2', { name: 'Fog' }), () => alter('guest', 'g2', { name: 'horn' })], // prettier-ignore
+      [kept('mac', () => fleet.macHolders('02:00:00:00:00:02')), () => alter('adapter', 'a1', { mac: '02:00:00:00:00:02' }), () => alter('adapter', 'a1', { mac: null })], // prettier-ignore
+      [kept('ip', () => fleet.withIp('d', '192.0.2.2')), () => alter('address', 'i1', { ip: '192.0.2.2' }), () => alter('address', 'i1', { ip: '192.0.2.3' })], // prettier-ignore
+      [kept('fact', () => fleet.withFact('computer name', 'fog')), () => alter('identityFact', 'f1', { value: 'fog' }), () => alter('identityFact', 'f1', { value: 'lamp' })], // prettier-ignore
+    ];
+    for (const [look, comes, goes] of looks) {
+      expect(look()).toBe(0);
+      comes();
+      expect(look()).toBe(1);
+      goes();
+      expect(look()).toBe(0);
+      const before = made;
+      alter('guest', 'g1', { purpose: 'another' });
+      expect([look(), made]).toEqual([0, before]);
+    }
   });
   it('is gone through in the order of ids, however its rows came', () => {
     const fleet = new Fleet();
