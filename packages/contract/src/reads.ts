@@ -97,12 +97,14 @@ import type {
   WaterlineView,
 } from './views.js';
 import type { NetworkListRow, NetworkSheet } from './network-views.js';
-import type { HostListRow, HostSheet, PoolView } from './host-views.js';
 import type {
   AlikeView,
   FactsView,
   HostGroupView,
+  HostListRow,
+  HostSheet,
   PlacementRuleView,
+  PoolView,
   PowerFeedView,
   RackView,
 } from './host-views.js';

@@ -41,6 +41,7 @@ export const GROWTH_READS: Reads<'growth'> = {
         return fleet.revision === revision;
       };
       const places = await growth(fleet, entries, moments, now, pause);
+      if (!places) throw new GroundMoved();
       const pools = Array.from(fleet.all('pool'), ({ id }) => id);
       const looks = { begin, end: now, looks: LOOKS_AT_SAMPLES };
       const measured = (await samples.courses(pools, looks)).map(({ id, at, diskBytes }) => ({
@@ -50,7 +51,7 @@ export const GROWTH_READS: Reads<'growth'> = {
       const inside = guests.length > MOST_GUESTS ? [] : await samples.memoryCourses(guests, looks);
       const used = inside.map(({ id, ...sample }) => ({ guestId: id, ...sample }));
       const inUse = await growthInUse(fleet, measured, now, pause);
-      if (!places || !inUse) throw new GroundMoved();
+      if (!inUse) throw new GroundMoved();
       const told = [...places, ...inUse, ...memoryInUse(fleet, used, now)]
         .filter(({ taken }) => taken > 0)
         .sort(byUrgency);

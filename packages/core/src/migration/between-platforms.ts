@@ -4,10 +4,15 @@ import { formatBoth } from '../quantity/bytes.js';
 import type { Fleet } from '../record/fleet.js';
 import type { Row } from '../record/index.js';
 import { FIXED_MINUTES, METHODS } from './method.js';
-import type { StepsInput, Step } from './move-step.js';
-import { accepted } from './move-step.js';
-import { shutDown } from './move-step.js';
-import { sourceStaysOff, firstStart, answers } from './move-step.js';
+import {
+  accepted,
+  answers,
+  firstStart,
+  shutDown,
+  sourceStaysOff,
+  type Step,
+  type StepsInput,
+} from './move-step.js';
 import { wayBetween } from './route.js';
 
 export function betweenPlatforms(fleet: Fleet, input: StepsInput): Step[] {

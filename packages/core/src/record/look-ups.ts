@@ -1,6 +1,5 @@
 /** Which fields rows are looked up by, and where a part belongs. */
 import { type Kind, KIND_NAMES, REFERENCES, KINDS } from './kinds/index.js';
-import type { AnyRow } from './tracking.js';
 
 /** Indexes beside those of references, with the key under which a row is filed. */
 export const LOOK_UPS: readonly {
@@ -56,6 +55,8 @@ const FIELDS = new Map(
 const FIELD_OF = new Map(
   KIND_NAMES.map((kind) => [kind, new Map(FIELDS.get(kind)!.map((one) => [one.field, one]))]),
 );
+
+export type AnyRow = Readonly<Record<string, unknown>>;
 
 export const lookUpsOf = (kind: Kind): typeof LOOK_UPS => LOOK_UPS_OF.get(kind)!;
 

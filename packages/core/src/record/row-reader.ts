@@ -5,8 +5,7 @@
 import { KIND_NAMES, REFERENCES, type Kind, type Row } from './kinds/index.js';
 import type { Store } from './store.js';
 import { type Tracks } from './tracking.js';
-import { fieldToIndex, OWNER_FIELD } from './look-ups.js';
-import { LOOK_UPS } from './look-ups.js';
+import { fieldToIndex, LOOK_UPS, OWNER_FIELD } from './look-ups.js';
 
 /** Kinds whose names people give machines. */
 export type NamedKind = 'host' | 'guest' | 'device';

@@ -6,8 +6,7 @@ import { IndexMap, type Index } from './index-map.js';
 import { KIND_NAMES, REFERENCES, type Kind } from './kinds/index.js';
 import { LayeredIndex, LayeredTable } from './layered.js';
 import { Table, type Rows } from './table.js';
-import { fieldsToIndex, OWNER_FIELD } from './look-ups.js';
-import { LOOK_UPS, lookUpsOf } from './look-ups.js';
+import { fieldsToIndex, LOOK_UPS, lookUpsOf, OWNER_FIELD } from './look-ups.js';
 
 export type AnyRow = Readonly<Record<string, unknown>> & {
   readonly id: string;

@@ -4,9 +4,7 @@
  * thing read.
  */
 import { type Kind } from './kinds/index.js';
-import { fieldsToIndex, lookUpsOf } from './look-ups.js';
-
-export type AnyRow = Readonly<Record<string, unknown>>;
+import { type AnyRow, fieldsToIndex, lookUpsOf } from './look-ups.js';
 
 /** A row as it was and as it is; undefined: not there. */
 export interface Altered {

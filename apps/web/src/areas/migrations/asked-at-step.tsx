@@ -1,11 +1,11 @@
 /** What is asked when a step is ticked. */
 import type { MigrationSheet } from '@insel/contract';
-import { parseDuration, type Input } from '@insel/core';
+import { parseDuration, type Input, type Row } from '@insel/core';
 import { useState } from 'react';
 import { DayInput } from '../../components/iso-inputs.js';
-import type { Step } from './steps-part.js';
 
 export type Extra = Omit<Input<'migration.tick'>, 'stepIds' | 'state'>;
+export type Step = Row<'moveStep'>;
 
 /** What is said with a tick: why, how long the copy took, until when disks are kept, the name of what is destroyed. */
 export function Asked({

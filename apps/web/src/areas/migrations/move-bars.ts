@@ -26,6 +26,8 @@ export function useShift(found: TimetableView | undefined) {
   const send = useEffectEvent(async () => {
     const bar = bars.find(({ id }) => id === shift?.id);
     if (!shift || !bar || !found) return;
+    // There and back again is no move.
+    if (shift.by === 0) return setShift(null);
     setRecording(true);
     const written = await make(
       'migration.edit',

@@ -3,16 +3,15 @@
  * other's ticks. A block is ticked at once; what takes the move on is ticked by itself.
  */
 import type { MigrationSheet } from '@insel/contract';
-import { MOVE_PHASES, type Row } from '@insel/core';
+import { MOVE_PHASES } from '@insel/core';
 import { useState } from 'react';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
 import { minuteOf } from '../../components/minute.js';
-import { Asked, type Extra } from './asked-at-step.js';
+import { Asked, type Step, type Extra } from './asked-at-step.js';
 
-export type Step = Row<'moveStep'>;
 const BLOCKS: Record<Step['phase'], string> = {
   before: 'Before',
   copy: 'Copy',

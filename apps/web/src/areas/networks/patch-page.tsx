@@ -1,18 +1,10 @@
 /** Hosts down, networks across: what is carried how and by which ports; gaps, single paths and faults are seen at a glance. */
 import { useUrlState } from '../../frame/url-state.js';
 import { useRead } from '../../frame/read.js';
-import { Table, Alike } from './patch-table.js';
+import { Table, Alike, SHORT } from './patch-table.js';
 import { NamedSelect } from '../../components/named-select.js';
 
 const WINDOW = 100;
-export const SHORT: Record<string, string> = {
-  bridged: 'br',
-  NAT: 'nat',
-  'host and guests': 'h+g',
-  'guests only': 'gst',
-  routed: 'rtd',
-};
-
 export function PatchPage() {
   const [search, set] = useUrlState();
   const siteId = search.get('site') ?? '';

@@ -5,8 +5,15 @@ import { Link } from 'react-router';
 import { ProblemNote } from '../../components/problem.js';
 import { useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
-import { SHORT } from './patch-page.js';
 import { NamedSelect } from '../../components/named-select.js';
+
+export const SHORT: Record<string, string> = {
+  bridged: 'br',
+  NAT: 'nat',
+  'host and guests': 'h+g',
+  'guests only': 'gst',
+  routed: 'rtd',
+};
 
 export function Table({ networks, rows }: Pick<PatchTableView, 'networks' | 'rows'>) {
   const [at, setAt] = useState<[number, number]>([0, 0]);

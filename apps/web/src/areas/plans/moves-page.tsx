@@ -6,7 +6,7 @@ import { usePhone } from '../../components/use-phone.js';
 import { read } from '../../frame/read.js';
 import { FoundMoves } from './found-moves.js';
 import { FoundRound, type AskedRound } from './found-round.js';
-import { UnderWay, useSearch, type Members } from './search-parts.js';
+import { UnderWay, useSearch } from './search-parts.js';
 import { type AskedMoves, Question } from './moves-question.js';
 
 type Found =
@@ -62,41 +62,5 @@ export function MovesPage() {
         )
       }
     />
-  );
-}
-
-export function Emptied({
-  title,
-  members: { hosts, total },
-  emptied,
-  set,
-}: {
-  title: string;
-  members: Members;
-  emptied: readonly string[];
-  set: (ids: string[]) => void;
-}) {
-  return (
-    <fieldset className="max-h-[260px] overflow-y-auto border border-rule px-2 py-1">
-      <legend className="text-xs font-bold text-faint">{title}</legend>
-      {hosts.length === 0 && <p className="text-faint">No host is of it.</p>}
-      {total > hosts.length && (
-        <p className="text-faint">
-          Of the first hosts by name only; put hosts into groups to choose others.
-        </p>
-      )}
-      {hosts.map(({ id, name }) => (
-        <label key={id} className="flex min-h-6 items-center gap-2">
-          <input
-            type="checkbox"
-            checked={emptied.includes(id)}
-            onChange={(event) =>
-              set(event.target.checked ? [...emptied, id] : emptied.filter((one) => one !== id))
-            }
-          />
-          {name}
-        </label>
-      ))}
-    </fieldset>
   );
 }

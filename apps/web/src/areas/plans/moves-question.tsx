@@ -5,8 +5,14 @@ import { useSearchParams } from 'react-router';
 import { Field } from '../../components/field.js';
 import { useRead } from '../../frame/read.js';
 import type { AskedRound } from './found-round.js';
-import { Emptied } from './moves-page.js';
-import { NO_GROUP, useHostsOf, GroupField, LinkField, SecondsField } from './search-parts.js';
+import {
+  NO_GROUP,
+  useHostsOf,
+  GroupField,
+  LinkField,
+  SecondsField,
+  type Members,
+} from './search-parts.js';
 import { NamedSelect } from '../../components/named-select.js';
 
 /** One thing more than what a single search can do. */
@@ -200,5 +206,40 @@ export function Question({
         Find moves
       </button>
     </form>
+  );
+}
+export function Emptied({
+  title,
+  members: { hosts, total },
+  emptied,
+  set,
+}: {
+  title: string;
+  members: Members;
+  emptied: readonly string[];
+  set: (ids: string[]) => void;
+}) {
+  return (
+    <fieldset className="max-h-[260px] overflow-y-auto border border-rule px-2 py-1">
+      <legend className="text-xs font-bold text-faint">{title}</legend>
+      {hosts.length === 0 && <p className="text-faint">No host is of it.</p>}
+      {total > hosts.length && (
+        <p className="text-faint">
+          Of the first hosts by name only; put hosts into groups to choose others.
+        </p>
+      )}
+      {hosts.map(({ id, name }) => (
+        <label key={id} className="flex min-h-6 items-center gap-2">
+          <input
+            type="checkbox"
+            checked={emptied.includes(id)}
+            onChange={(event) =>
+              set(event.target.checked ? [...emptied, id] : emptied.filter((one) => one !== id))
+            }
+          />
+          {name}
+        </label>
+      ))}
+    </fieldset>
   );
 }

@@ -5,7 +5,17 @@ import { useState, type ReactNode } from 'react';
 import { SeverityWord } from '../../components/mark.js';
 import { ProblemNote } from '../../components/problem.js';
 import { useChange } from '../../frame/change.js';
-import type { Dragging } from './step.js';
+
+/** How a step is dragged to another place, or stepped there by its handle and the arrows. */
+
+export interface Dragging {
+  over: 'above' | 'below' | null;
+  take: () => void;
+  pass: (below: boolean) => void;
+  drop: () => void;
+  end: () => void;
+  step: (by: 1 | -1) => void;
+}
 
 export function Handle({ dragging, number }: { dragging: Dragging; number: number }) {
   return (
@@ -60,6 +70,7 @@ export function Tick({ step, number }: { step: PlanStepView; number: number }) {
     </form>
   );
 }
+
 export const Act = ({ label, text, act }: { label: string; text: string; act: () => void }) => (
   <button type="button" className="act" aria-label={label} onClick={act}>
     {text}

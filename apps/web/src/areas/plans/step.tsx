@@ -8,17 +8,7 @@ import { capital, editing, useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
 import { minuteOf } from '../../components/minute.js';
 import { Split } from './split-plan.js';
-import { Handle, Act, Tick, Moved } from './step-acts.js';
-
-/** How a step is dragged to another place, or stepped there by its handle and the arrows. */
-export interface Dragging {
-  over: 'above' | 'below' | null;
-  take: () => void;
-  pass: (below: boolean) => void;
-  drop: () => void;
-  end: () => void;
-  step: (by: 1 | -1) => void;
-}
+import { Handle, Act, Tick, Moved, type Dragging } from './step-acts.js';
 
 export function Step({
   plan,

@@ -4,7 +4,8 @@ import { useState } from 'react';
 import { ProblemNote } from '../../components/problem.js';
 import { useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
-import { type Dragging, Step } from './step.js';
+import { Step } from './step.js';
+import { type Dragging } from './step-acts.js';
 
 export function Steps({ sheet: { plan, steps } }: { sheet: PlanSheet }) {
   const { make, problem, busy } = useChange();

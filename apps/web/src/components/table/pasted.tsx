@@ -10,7 +10,10 @@ import {
   MOST_ROWS,
   textOf,
 } from './read-table.js';
-import { LONG_TEXT } from './table-paste.js';
+
+/** A longer text is not shown in its field: the rows stand below. */
+
+export const LONG_TEXT = 200000;
 
 export function Pasted<C extends string>({
   kind,

@@ -14,9 +14,6 @@ import { ROWS_A_PART, useRecordParts } from './record-parts.js';
 import { TableCells } from './table-cells.js';
 import { Pasted, Faults, FarSoFar } from './pasted.js';
 
-/** A longer text is not shown in its field: the rows stand below. */
-export const LONG_TEXT = 200_000;
-
 export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
   const go = useNavigate();
   const [draft, set, forget] = useDraft(`${kind.one}-table`, () => ({
