@@ -97,10 +97,8 @@ export async function writePlans({ make, fleet, id }: Wirer): Promise<void> {
       host,
     );
     const { problem, unmovable } = rearrangeProblem(fleet, ask);
-    // Only what is said of copies' ages depends on it, and nothing of that is drawn.
-    const now = '2026-11-20T08:00:00.000Z';
     const found = rearranged(
-      ...([fleet, ask, problem, solveRearrangement(problem), unmovable, now] as const),
+      ...([fleet, ask, problem, solveRearrangement(problem), unmovable] as const),
     );
     if (found.moves.length === 0) return;
     await make({

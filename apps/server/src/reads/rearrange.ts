@@ -60,11 +60,11 @@ export const REARRANGE_READS: Reads<
   },
 
   patchRound: {
-    inWorker: (fleet, body, { now }) => round(fleet, body, now),
+    inWorker: (fleet, body) => round(fleet, body),
   },
 
   placedBatch: {
-    inWorker: (fleet, body, { now }) => placed(fleet, body, now),
+    inWorker: (fleet, body) => placed(fleet, body),
   },
 
   searching: {
@@ -135,7 +135,7 @@ async function found(
       if (attempt < ATTEMPTS) continue;
       throw new GroundMoved();
     }
-    const answer = rearranged(fleet, ask, problem, solution, unmovable, now);
+    const answer = rearranged(fleet, ask, problem, solution, unmovable);
     return { ...answer, revision: fleet.revision, cutShort };
   }
 }
@@ -144,7 +144,7 @@ async function found(
 const rounds = new Map<string, { hosts: number; of: number; stopped: boolean }>();
 
 /** Host after host; stopped, it gives those that are settled. A record that alters meanwhile is asked as it was at each stop. */
-async function round(fleet: Fleet, body: PatchRoundBody, now: string): Promise<PatchRoundView> {
+async function round(fleet: Fleet, body: PatchRoundBody): Promise<PatchRoundView> {
   const { groupId, hostIds, search: name, seconds } = body;
   if (hostIds.length === 0) throw refused('hostIds', 'Choose the hosts that are to be worked at.');
   ofGroup(fleet, groupId, hostIds, 'hostIds');
@@ -170,7 +170,7 @@ async function round(fleet: Fleet, body: PatchRoundBody, now: string): Promise<P
       if (!result) break;
       const { solution } = result;
       const there = ground();
-      const { answer, patches } = rearrangedWith(there, ask, problem, solution, unmovable, now);
+      const { answer, patches } = rearrangedWith(there, ask, problem, solution, unmovable);
       stops.push(roundStop(there, body, id, answer));
       left.push(...leftBy(there, body, id, answer, patches));
       going.hosts += 1;
@@ -183,7 +183,7 @@ async function round(fleet: Fleet, body: PatchRoundBody, now: string): Promise<P
 }
 
 /** Guests that are to be: laid over the record, placed, and said in its words. */
-async function placed(fleet: Fleet, body: PlaceBatchBody, now: string): Promise<PlacedBatchView> {
+async function placed(fleet: Fleet, body: PlaceBatchBody): Promise<PlacedBatchView> {
   batchChecked(fleet, body);
   for (let attempt = 1; ; attempt += 1) {
     const { revision } = fleet;
@@ -192,7 +192,7 @@ async function placed(fleet: Fleet, body: PlaceBatchBody, now: string): Promise<
     // What was laid stands on the fleet as it was: laid anew, it is the same question unless something altered.
     const { laid, problem } = fleet.revision === revision ? asked : laidBatch(fleet, body);
     if (problem === asked.problem || JSON.stringify(problem) === JSON.stringify(asked.problem)) {
-      const answer = placedBatch(fleet, body, laid, problem, solution, now);
+      const answer = placedBatch(fleet, body, laid, problem, solution);
       return { ...answer, revision: fleet.revision, cutShort };
     }
     if (attempt === ATTEMPTS) throw new GroundMoved();

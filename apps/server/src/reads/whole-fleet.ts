@@ -40,11 +40,11 @@ export const WHOLE_FLEET_READS: Reads<
 > = {
   chart: (fleet, query, { now }) => chartView(fleet, query, now),
 
-  tolerance: { inWorker: (fleet, _, { now }) => toleranceAt(fleet, now) },
+  tolerance: { inWorker: (fleet) => toleranceAt(fleet) },
 
   toleranceCounts: {
-    async inWorker(fleet, _, { now }) {
-      const { hosts } = await toleranceAt(fleet, now);
+    async inWorker(fleet) {
+      const { hosts } = await toleranceAt(fleet);
       const mayNot = hosts.filter(({ answer }) => answer === 'some do not');
       return {
         hosts: hosts.length,
@@ -57,8 +57,7 @@ export const WHOLE_FLEET_READS: Reads<
 
   /** Every two hosts of a group at once. */
   pairs: {
-    inWorker: (fleet, _, { now }) =>
-      untilSettled(fleet, (pause) => pairTolerance(fleet, now, pause, exactly())),
+    inWorker: (fleet) => untilSettled(fleet, (pause) => pairTolerance(fleet, pause, exactly())),
   },
 
   /** What happens to each guest when this host, rack, site or switch fails, or these hosts at once. */
@@ -87,15 +86,15 @@ export const WHOLE_FLEET_READS: Reads<
   services: (fleet, _, { now }) => serviceViews(fleet, now),
 };
 
-/** Answers over the whole fleet are kept while it and the hour stay the same. */
-const settled = new WeakMap<Fleet, { key: string; answer: Promise<Tolerance> }>();
+/** The answer over the whole fleet is kept while it stays the same. */
+const settled = new WeakMap<Fleet, { revision: number; answer: Promise<Tolerance> }>();
 
-function toleranceAt(fleet: Fleet, now: string): Promise<Tolerance> {
-  const key = `${fleet.revision}|${now.slice(0, 13)}`;
+function toleranceAt(fleet: Fleet): Promise<Tolerance> {
+  const { revision } = fleet;
   const held = settled.get(fleet);
-  if (held?.key === key) return held.answer;
-  const answer = untilSettled(fleet, (pause) => tolerance(fleet, now, pause, exactly()));
-  settled.set(fleet, { key, answer });
+  if (held?.revision === revision) return held.answer;
+  const answer = untilSettled(fleet, (pause) => tolerance(fleet, pause, exactly()));
+  settled.set(fleet, { revision, answer });
   return answer;
 }
 

@@ -34,9 +34,9 @@ export function plansCompared(
     refused: mine.outcomes.filter(({ decision }) => isRefusal(decision)).length,
     after: waterline(mine.would),
     ...findingsBetween(mine.would, withoutMine(mine.moved, yours.moved), mine.moved, context.now),
-    mayFail: hostsThatMayFail(mine.would, context.now).may,
+    mayFail: hostsThatMayFail(mine.would).may,
   });
-  const { may, hosts } = hostsThatMayFail(fleet, context.now);
+  const { may, hosts } = hostsThatMayFail(fleet);
   return {
     now: { levels: waterline(fleet), mayFail: may, hosts },
     one: beside(one, other),
@@ -50,8 +50,8 @@ const withoutMine = (
   yours: ReadonlyMap<string, MovedFinding>,
 ): Map<string, MovedFinding> => new Map([...mine].filter(([id]) => yours.has(id)));
 
-function hostsThatMayFail(fleet: Fleet, now: string): { may: number; hosts: number } {
+function hostsThatMayFail(fleet: Fleet): { may: number; hosts: number } {
   const hosts = failureDomains(fleet).filter(({ kind }) => kind === 'host');
-  const may = hosts.filter((host) => failureFates(fleet, host, now).answer === 'all restart');
+  const may = hosts.filter((host) => failureFates(fleet, host).answer === 'all restart');
   return { may: may.length, hosts: hosts.length };
 }

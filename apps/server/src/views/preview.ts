@@ -72,9 +72,7 @@ export function preview(
     );
   const [figuresBefore, findingsBefore] = [figuresIn(fleet), findingsIn(fleet)];
   const promotion = promotionTime(fleet, decision);
-  const tolerance = makesClones(decision)
-    ? toleranceMoved(fleet, decision.patches, context.now)
-    : null;
+  const tolerance = makesClones(decision) ? toleranceMoved(fleet, decision.patches) : null;
   const [figuresAfter, findingsAfter] = [figuresIn(would), findingsIn(would)];
   return {
     objections,

@@ -61,7 +61,7 @@ function answers(fleet: Fleet, now: string): Record<string, string> {
       subnetFigures(fleet, id),
     ]);
   for (const domain of failureDomains(fleet))
-    say(`fate ${domain.kind} ${domain.id}`, failureFates(fleet, domain, now));
+    say(`fate ${domain.kind} ${domain.id}`, failureFates(fleet, domain));
   say('circles', fleetCircles(fleet));
   say('start', [...fleetStart(fleet).order.blocked]);
   // Segments are told apart by who is on them, not by their numbers.

@@ -97,7 +97,7 @@ export function consolidate(fleet: Fleet, ask: ConsolidationAsk, context: Contex
       sockets: sum(({ sockets }) => sockets),
       watts: sum(({ drawWatts }) => drawWatts),
     },
-    tolerance: toleranceMoved(fleet, patches, context.now),
+    tolerance: toleranceMoved(fleet, patches),
     waves: wavesOf(
       moves.flatMap(({ device, seconds, critical }) =>
         seconds ? [{ id: device.id, minutes: Math.ceil(seconds[1] / 60), critical }] : [],

@@ -2,7 +2,7 @@
 import type { FailureDomain } from '../placement/failure.js';
 import { processorFit } from '../placement/processor-fit.js';
 import { sameScope } from '../placement/rules.js';
-import { failureOutcome } from '../placement/tolerance.js';
+import { failureLine } from '../placement/fleet-tolerance.js';
 import type { Fleet } from '../record/fleet.js';
 import type { Row } from '../record/index.js';
 import { platformOf } from './demand.js';
@@ -72,12 +72,12 @@ export function rulesReason(fleet: Fleet, host: Row<'host'>, placing: Placing): 
 }
 
 /** Whether a host could fail before, asked once for all that are ranked. */
-export function heldBefore(fleet: Fleet, now: string): (domain: FailureDomain) => boolean {
+export function heldBefore(fleet: Fleet): (domain: FailureDomain) => boolean {
   const kept = new Map<string, boolean>();
   return (domain) => {
     const held =
       kept.get(domain.id) ??
-      failureOutcome(fleet, domain, now, { budget: BUDGET }).answer === 'all restart';
+      failureLine(fleet, domain, { budget: BUDGET }).answer === 'all restart';
     kept.set(domain.id, held);
     return held;
   };

@@ -9,7 +9,8 @@ import { offersRoom } from '../host/load.js';
 import { poolFigures } from '../host/pool.js';
 import { carriesNetwork, poolsOf } from '../host/reached-by.js';
 import { failureDomains, homeOf, type FailureDomain } from '../placement/failure.js';
-import { failureOutcome } from '../placement/tolerance.js';
+import { fatesInWords } from '../placement/fate-in-words.js';
+import { fatesOf } from '../placement/fates.js';
 import { formatBinary, formatMemory, type Bytes } from '../quantity/index.js';
 import { draftOf, type Context, type Fleet, type Row } from '../record/index.js';
 import { memoryDemand } from './demand.js';
@@ -55,7 +56,7 @@ export function rankHosts(fleet: Fleet, placing: Placing, context: Context): Hos
   );
   const ranks = hosts.map((host) => rankOne(fleet, host, placing)).sort(byFit);
   const fitting = ranks.filter((rank) => rank.fits);
-  const before = heldBefore(fleet, context.now);
+  const before = heldBefore(fleet);
   for (const rank of fitting.slice(0, ASKED))
     rank.tolerance = toleranceWith(fleet, rank, placing, context, before);
   return ranks.sort(
@@ -250,21 +251,20 @@ function toleranceWith(
   const would = fleet.overlay(draft.patches());
   const after = domains.map((domain) => ({
     domain,
-    outcome: failureOutcome(would, domain, context.now, { budget: BUDGET }),
+    outcome: fatesOf(would, domain, { budget: BUDGET }),
   }));
   const lost = after.find(
     ({ domain, outcome }) => holding.includes(domain) && outcome.answer !== 'all restart',
   );
-  const itself = after
-    .find(({ domain }) => domain.id === rank.hostId)
-    ?.outcome.guests.find((guest) => guest.guestId === guestId);
-  if (itself && itself.onHostId === null)
+  const own = after.find(({ domain }) => domain.id === rank.hostId)?.outcome;
+  const itself = own?.fates.find(({ guest }) => guest.id === guestId);
+  if (own && itself?.onHostId === null)
     return {
       answer: 'lost' as const,
       sentence:
         itself.way === 'waits'
           ? `when ${rank.name} fails it is down, though its disks are intact`
-          : `when ${rank.name} fails it does not come back: ${itself.sentence.split(';')[0]}`,
+          : `when ${rank.name} fails it does not come back: ${fatesInWords(would, own, context.now)(itself).split(';')[0]}`,
     };
   if (lost)
     return {

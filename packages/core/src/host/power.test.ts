@@ -100,7 +100,7 @@ describe('what goes down with a feed', () => {
     expect(outcome.answer).toBe('all restart');
     expect(outcome.guests[0]!.sentence).toBe('restarts on tern');
     expect(outcome.assumes).toMatch(/^Supplies that have power share what a host draws equally/);
-    const { feeds } = (await tolerance(world.fleet, world.now))!;
+    const { feeds } = (await tolerance(world.fleet))!;
     expect(feeds.map(({ failed, answer }) => [failed.name, answer])).toEqual([
       ['left', 'all restart'],
       ['right', 'all restart'],

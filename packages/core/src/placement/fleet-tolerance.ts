@@ -2,12 +2,12 @@
 import type { Exactly } from '../packing/settle.js';
 import type { Fleet } from '../record/fleet.js';
 import { type FailureDomain, failureDomain, failureDomains } from './failure.js';
-import { type FailureOutcome, type Way, type Search, fatesOf } from './tolerance.js';
+import { fatesOf, type Fates, type Search } from './fates.js';
 
 export interface ToleranceLine {
-  failed: FailureOutcome['failed'];
-  answer: FailureOutcome['answer'];
-  counts: Record<Way, number>;
+  failed: Pick<FailureDomain, 'kind' | 'id' | 'name'>;
+  answer: Fates['answer'];
+  counts: Fates['counts'];
 }
 
 export interface Tolerance {
@@ -22,14 +22,13 @@ export interface Tolerance {
 export function failureFates(
   fleet: Fleet,
   domain: FailureDomain,
-  now: string,
   exactly?: Exactly,
 ): ToleranceLine {
   const { kind, id } = domain;
   // What belongs to it is read anew: it alters as well. What is kept is searched for in one way, whoever asks.
   const kept = (name: string, search: Search) =>
     fleet.memo(id, name, () =>
-      failureLine(fleet, failureDomain(fleet, kind, id) ?? domain, now, search),
+      failureLine(fleet, failureDomain(fleet, kind, id) ?? domain, search),
     );
   const line = kept(`fate of a ${kind}`, {});
   return line.answer === 'not settled' && exactly
@@ -41,17 +40,16 @@ export function failureFates(
 export function failureLine(
   fleet: Fleet,
   domain: FailureDomain,
-  now: string,
   search: Search = {},
 ): ToleranceLine {
-  const { failed, answer, counts } = fatesOf(fleet, domain, now, search);
-  return { failed, answer, counts };
+  const { kind, id, name } = domain;
+  const { answer, counts } = fatesOf(fleet, domain, search);
+  return { failed: { kind, id, name }, answer, counts };
 }
 
 /** The answer for every host, rack and site. @param pause called between failures, so that a worker can hear other questions or stop */
 export async function tolerance(
   fleet: Fleet,
-  now: string,
   pause: () => Promise<boolean> = () => Promise.resolve(true),
   exactly?: Exactly,
 ): Promise<Tolerance | null> {
@@ -66,7 +64,7 @@ export async function tolerance(
   for (const domain of failureDomains(fleet)) {
     if (domain.kind === 'hosts') continue;
     if (!(await pause())) return null;
-    found[of[domain.kind]].push(failureFates(fleet, domain, now, exactly));
+    found[of[domain.kind]].push(failureFates(fleet, domain, exactly));
   }
   return found;
 }

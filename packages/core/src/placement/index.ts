@@ -16,6 +16,7 @@ export {
   type ProcessorPoint,
 } from './processor-fit.js';
 export * from './fleet-tolerance.js';
+export { copySurvives, type Search, type Way } from './fates.js';
 export * from './tolerance.js';
 export { toleranceMoved, type ToleranceMoved } from './tolerance-with.js';
 export { pairTolerance, type PairTolerance } from './pairs.js';

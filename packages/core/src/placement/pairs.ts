@@ -27,7 +27,6 @@ const MOST = 300;
 /** @param pause called between pairs, so that a worker can hear other questions or stop */
 export async function pairTolerance(
   fleet: Fleet,
-  now: string,
   pause: () => Promise<boolean> = () => Promise.resolve(true),
   exactly?: Exactly,
 ): Promise<PairTolerance | null> {
@@ -40,7 +39,7 @@ export async function pairTolerance(
     for (const [i, one] of hosts.entries())
       for (const other of hosts.slice(i + 1)) {
         if (!(await pause())) return null;
-        const line = failureLine(fleet, togetherDomain([one, other]), now, { exactly });
+        const line = failureLine(fleet, togetherDomain([one, other]), { exactly });
         found.pairs += 1;
         if (line.answer === 'all restart') found.mayFail += 1;
         else (line.answer === 'some do not' ? found.mayNot : found.notSettled).push(line);

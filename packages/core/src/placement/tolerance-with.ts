@@ -32,11 +32,7 @@ export interface ToleranceMoved {
  * @param patches what makes the guests; they count as serving, since nothing restarts what does not run
  * @returns null where no guest is made
  */
-export function toleranceMoved(
-  fleet: Fleet,
-  patches: readonly Patch[],
-  now: string,
-): ToleranceMoved | null {
+export function toleranceMoved(fleet: Fleet, patches: readonly Patch[]): ToleranceMoved | null {
   const hostIds = new Set(
     patches.flatMap((patch) =>
       patch.op === 'create' && patch.kind === 'guest' ? [String(patch.after.hostId)] : [],
@@ -51,9 +47,9 @@ export function toleranceMoved(
     ...near.filter(({ id }) => hostIds.has(id)),
     ...near.filter(({ id }) => !hostIds.has(id)),
   ].slice(0, MOST_ASKED);
-  const before = asked.map((domain) => failureFates(fleet, domain, now));
+  const before = asked.map((domain) => failureFates(fleet, domain));
   const would = fleet.overlay(serving(patches));
-  const after = asked.map((domain) => failureFates(would, domain, now));
+  const after = asked.map((domain) => failureFates(would, domain));
   return {
     asked: asked.length,
     of: near.length,

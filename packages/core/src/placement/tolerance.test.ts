@@ -300,7 +300,7 @@ it('sites and racks fall as one, and every answer is given', async () => {
     input: { ids: [world.id('host', 'gannet'), world.id('host', 'tern')], siteId: site!.id },
   });
   run('tide', 'gannet', 1);
-  const all = (await tolerance(world.fleet, world.now))!;
+  const all = (await tolerance(world.fleet))!;
   expect(all.hosts.map(({ failed, answer }) => [failed.name, answer])).toEqual([
     ['gannet', 'all restart'],
     ['tern', 'all restart'],
@@ -308,7 +308,7 @@ it('sites and racks fall as one, and every answer is given', async () => {
   expect(all.sites).toMatchObject([
     { failed: { name: 'Harbour' }, answer: 'some do not', counts: { lost: 1 } },
   ]);
-  expect(await tolerance(world.fleet, world.now, () => Promise.resolve(false))).toBeNull();
+  expect(await tolerance(world.fleet, () => Promise.resolve(false))).toBeNull();
 });
 
 it('a nested host falls with the guest it is', () => {
@@ -338,7 +338,7 @@ describe('clones that are planned', () => {
       },
     });
     if (isRefusal(decision)) throw new Error(decision.sentence);
-    return toleranceMoved(world.fleet, decision.patches, world.now);
+    return toleranceMoved(world.fleet, decision.patches);
   };
   beforeEach(() => {
     run('tide', 'tern', 4);
@@ -391,7 +391,7 @@ describe('several at once', () => {
   });
   it('every two of a group are asked, and counted', async () => {
     run('tide', 'gannet', 4);
-    const found = (await pairTolerance(world.fleet, world.now))!;
+    const found = (await pairTolerance(world.fleet))!;
     expect(found).toMatchObject({ pairs: 1, mayFail: 0, leftOut: [] });
     expect(found.mayNot.map(({ failed }) => failed.name)).toEqual(['gannet and tern']);
   });
@@ -488,7 +488,7 @@ it('what belongs to a rack alters, and the kept answer with it', () => {
   put('tern');
   const line = () => {
     const domain = failureDomain(world.fleet, 'rack', rackId);
-    return domain && failureFates(world.fleet, domain, world.now).answer;
+    return domain && failureFates(world.fleet, domain).answer;
   };
   expect(line()).toBe('some do not');
   world.make({ type: 'host.edit', input: { id: world.id('host', 'tern'), rackId: null } });

@@ -24,7 +24,6 @@ export function rearrangedWith(
   problem: RearrangeProblem,
   solution: Solution,
   unmovable: readonly Unmovable[],
-  now: string,
 ): { answer: Rearranged; patches: Patch[] } {
   const leaving = new Set(problem.closed);
   const patches: Patch[] = [];
@@ -78,7 +77,7 @@ export function rearrangedWith(
     hosts,
     bytes: moves.reduce((sum, { bytes }) => sum + bytes, 0),
     seconds: seconds.includes(null) ? null : seconds.reduce<number>((sum, one) => sum + one!, 0),
-    tolerance: toleranceOf(fleet, after, problem.hostIds, now),
+    tolerance: toleranceOf(fleet, after, problem.hostIds),
     wattsFreed: wattsOf(fleet, hosts),
   };
   const said = sentences(

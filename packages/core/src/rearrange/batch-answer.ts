@@ -59,7 +59,6 @@ export function placedBatch(
   laid: LaidBatch,
   problem: BatchProblem,
   solution: BatchSolution,
-  now: string,
 ): PlacedBatch {
   const made = bringThem(fleet, ask, laid, problem, solution);
   const { moves, guests, refused, after } = made;
@@ -91,7 +90,7 @@ export function placedBatch(
   });
   const answer = {
     ...{ lots, guests, moves, hosts },
-    tolerance: toleranceOf(fleet, after, hostIds, now),
+    tolerance: toleranceOf(fleet, after, hostIds),
     licences: licencesOf(fleet, ask.lots).map(({ id, name, unit, count }): LicenceChange => ({
       entitlementId: id,
       ...{ name, unit },

@@ -58,7 +58,7 @@ function place(asked: BatchAsk): PlacedBatch {
   const laid = layBatch(world.fleet, asked)!;
   const problem = batchProblem(asked, laid);
   const solution = solveBatch(problem, { solve, seconds: 5 });
-  return placedBatch(world.fleet, asked, laid, problem, solution, world.now);
+  return placedBatch(world.fleet, asked, laid, problem, solution);
 }
 const on = ({ lots }: PlacedBatch, i = 0) => lots[i]!.on.map(({ host, count }) => [host, count]);
 const found = (name: string, host: string, gib: number, pool = 'quay') =>

@@ -38,13 +38,12 @@ export function toleranceOf(
   fleet: Fleet,
   after: Fleet,
   hostIds: readonly string[],
-  now: string,
 ): Rearranged['tolerance'] {
   const mayFail = (so: Fleet) => {
     const carrying = hostIds.filter((id) => so.referringCount('guest', 'hostId', id) > 0);
     const may = carrying.filter((id) => {
       const domain = { kind: 'host' as const, id, name: so.need('host', id).name, hostIds: [id] };
-      return failureFates(so, domain, now).answer === 'all restart';
+      return failureFates(so, domain).answer === 'all restart';
     });
     return { carrying, may: new Set(may) };
   };

@@ -55,7 +55,7 @@ function round(more: Partial<RoundAsk> = {}) {
     const ground = world.fleet.overlay(left);
     const { problem, unmovable } = rearrangeProblem(ground, one);
     const found = rearrangedWith(
-      ...([ground, one, problem, solveRearrangement(problem), unmovable, world.now] as const),
+      ...([ground, one, problem, solveRearrangement(problem), unmovable] as const),
     );
     stops.push(roundStop(ground, ask, id, found.answer));
     left.push(...leftBy(ground, ask, id, found.answer, found.patches));

@@ -57,7 +57,7 @@ function ask(
     ...more,
   };
   const { problem, unmovable } = rearrangeProblem(world.fleet, asked, { use });
-  return rearranged(world.fleet, asked, problem, solveRearrangement(problem), unmovable, world.now);
+  return rearranged(world.fleet, asked, problem, solveRearrangement(problem), unmovable);
 }
 
 describe('emptying a host', () => {
@@ -100,7 +100,7 @@ describe('emptying a host', () => {
     const at = problem.start.slice();
     for (const { unit, to } of moves) at[unit] = to;
     const solution = { ...solveRearrangement(problem), moves, at };
-    const found = rearranged(world.fleet, asked, problem, solution, unmovable, world.now);
+    const found = rearranged(world.fleet, asked, problem, solution, unmovable);
     expect(found.moves.map(({ name, why }) => [name, why])).toEqual([
       ...[['log', 'stops over'], ['tide', 'stops over']], // prettier-ignore
       ...[['tide', 'leaves'], ['log', 'comes back']], // prettier-ignore
@@ -171,7 +171,7 @@ describe('emptying a host', () => {
     // Since then the pool has become too small.
     const tern = world.fleet.need('pool', world.id('pool', 'tern-data'));
     world.make({ type: 'pool.edit', input: { id: tern.id, usableBytes: 1e9 } });
-    const found = rearranged(world.fleet, asked, problem, solution, unmovable, world.now);
+    const found = rearranged(world.fleet, asked, problem, solution, unmovable);
     expect(found).toMatchObject({
       moves: [],
       stuck: [{ name: 'own', why: 'no pool of tern alone has the room for its disks' }],
@@ -179,8 +179,7 @@ describe('emptying a host', () => {
     });
     for (const aim of ['fewest', 'even'] as const)
       expect(
-        rearranged(world.fleet, { ...asked, aim }, problem, solution, unmovable, world.now)
-          .headline,
+        rearranged(world.fleet, { ...asked, aim }, problem, solution, unmovable).headline,
       ).toMatch(/^0 moves of those that were found can be made: own goes no further/);
   });
 
