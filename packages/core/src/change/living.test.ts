@@ -6,7 +6,7 @@ import { describe, expect, it } from 'vitest';
 import { allFindings, findingsOn, markOn, RULES } from '../finding/index.js';
 import { capacity, headroom, load, poolFigures } from '../host/index.js';
 import { heldIn, subnetFigures, subnetRuns } from '../network/index.js';
-import { failureDomains, failureFates } from '../placement/index.js';
+import { failureDomains, failureFates, failureLine } from '../placement/index.js';
 import { ifaceInfo } from '../reach/machine-parts.js';
 import { worldOf } from '../reach/record-topology.js';
 import {
@@ -100,6 +100,14 @@ function fresh(fleet: Fleet): Fleet {
   return built;
 }
 
+/** What fails otherwise by what is kept of hosts and groups than asked as a whole. */
+const keptOtherwise = (fleet: Fleet): string[] =>
+  failureDomains(fleet).flatMap((domain) => {
+    const [kept, whole] = [failureFates(fleet, domain), failureLine(fleet, domain)];
+    const alike = JSON.stringify([kept.answer, kept.counts]);
+    return alike === JSON.stringify([whole.answer, whole.counts]) ? [] : [domain.name];
+  });
+
 const differing = (one: Record<string, string>, other: Record<string, string>): string[] =>
   Object.keys({ ...one, ...other }).filter((name) => one[name] !== other[name]);
 
@@ -147,6 +155,7 @@ describe('through the history in which every change happens', () => {
       changes += 1;
       for (const name of differing(living, built)) stale.push(`${change.type}: ${name} is stale`);
       for (const name of differing(living, over)) stale.push(`${change.type}: ${name} overlaid`);
+      for (const name of keptOtherwise(world.fleet)) stale.push(`${change.type}: ${name} in parts`);
     }
     expect(stale.slice(0, 10)).toEqual([]);
     expect(changes).toBeGreaterThan(100);
@@ -251,6 +260,7 @@ describe('through arbitrary patches', () => {
         const [living, built] = [answers(fleet, when), answers(fresh(fleet), when)];
         expect([seed, i, patch, differing(living, built)]).toEqual([seed, i, patch, []]);
         expect([seed, i, patch, differing(living, over)]).toEqual([seed, i, patch, []]);
+        expect([seed, i, patch, keptOtherwise(fleet)]).toEqual([seed, i, patch, []]);
       }
       console.log(`seed ${seed}: ${patches} patches of ${kinds.size} kinds, ${refused} refused`);
       expect(patches).toBe(120);

@@ -8,10 +8,10 @@
 import type { Fleet, Row } from '../record/index.js';
 import type { MiB } from '../quantity/index.js';
 
-export type OverheadProperties = Pick<
-  Row<'platform'>,
-  'overheadMiB' | 'overheadPerVcpuMiB' | 'overheadPercent' | 'videoMiB'
->;
+/** What of a platform says what it spends on a guest. */
+const SPENDS = ['overheadMiB', 'overheadPerVcpuMiB', 'overheadPercent', 'videoMiB'] as const;
+
+export type OverheadProperties = Pick<Row<'platform'>, (typeof SPENDS)[number]>;
 
 /**
  * Memory that the platform spends on a guest, in whole MiB, rounded up.
@@ -32,7 +32,8 @@ export function countsOnHost(guest: Row<'guest'>): boolean {
 
 /** Memory with overhead on a given host, in MiB. */
 export function memoryDemand(fleet: Fleet, hostId: string, vcpu: number, memoryMiB: MiB): MiB {
-  return memoryMiB + overheadMiB(platformOf(fleet, hostId), vcpu, memoryMiB);
+  const { platformId } = fleet.only('host', hostId, 'platformId');
+  return memoryMiB + overheadMiB(fleet.only('platform', platformId, ...SPENDS), vcpu, memoryMiB);
 }
 
 export function platformOf(fleet: Fleet, hostId: string): Row<'platform'> {

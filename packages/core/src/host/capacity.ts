@@ -41,11 +41,21 @@ export interface Capacity {
   reserve: { memory: Sure; vcpu: Sure };
 }
 
+/** What of a host and its platform says so. */
+const HAS = [
+  ...(['id', 'name', 'groupId', 'platformId'] as const),
+  ...(['installedMiB', 'visibleMiB', 'sockets', 'coresPerSocket'] as const),
+] as const;
+const KEEPS = ['id', 'name', 'keepsMiB', 'keepsPercent'] as const;
+type Has = Pick<Row<'host'>, (typeof HAS)[number]>;
+type Keeps = Pick<Row<'platform'>, (typeof KEEPS)[number]>;
+
 export function capacity(fleet: Fleet, hostId: string): Capacity {
   return fleet.memo(hostId, 'capacity', () => {
-    const host = fleet.need('host', hostId);
+    const host = fleet.only('host', hostId, ...HAS);
     const policy = policyOf(fleet, host);
-    const memory = memoryForGuests(host, fleet.need('platform', host.platformId), policy);
+    const platform = fleet.only('platform', host.platformId, ...KEEPS);
+    const memory = memoryForGuests(host, platform, policy);
     const vcpu = vcpuForGuests(host, policy);
     return {
       memory,
@@ -80,7 +90,7 @@ function reserveOf(total: Sure, { reservePercent, ...policy }: Policy, hostName:
   };
 }
 
-function memoryForGuests(host: Row<'host'>, platform: Row<'platform'>, policy: Policy): Sure {
+function memoryForGuests(host: Has, platform: Keeps, policy: Policy): Sure {
   const from = { kind: 'host' as const, id: host.id };
   const firmware = firmwareKeepsMiB(host);
   const visible = host.installedMiB - firmware.value;
@@ -135,7 +145,7 @@ function memoryForGuests(host: Row<'host'>, platform: Row<'platform'>, policy: P
   };
 }
 
-function vcpuForGuests(host: Row<'host'>, policy: Policy): Sure {
+function vcpuForGuests(host: Has, policy: Policy): Sure {
   const value = cores(host) * policy.vcpuPerCore;
   return {
     name: 'vcpu-for-guests',

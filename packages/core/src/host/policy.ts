@@ -20,13 +20,16 @@ export const DEFAULT_POLICY: Policy = {
 };
 
 export function policyOf(fleet: Fleet, host: Pick<Row<'host'>, 'groupId'>): Policy {
-  const group = fleet.get('hostGroup', host.groupId);
-  if (!group) return DEFAULT_POLICY;
-  const { vcpuPerCore, memoryPercent, reservePercent } = group;
+  if (!host.groupId) return DEFAULT_POLICY;
+  const { name, vcpuPerCore, memoryPercent, reservePercent } = fleet.only(
+    'hostGroup',
+    host.groupId,
+    ...(['name', 'vcpuPerCore', 'memoryPercent', 'reservePercent'] as const),
+  );
   return {
     vcpuPerCore,
     memoryPercent,
     reservePercent,
-    from: { kind: 'hostGroup', id: group.id, name: group.name },
+    from: { kind: 'hostGroup', id: host.groupId, name },
   };
 }

@@ -11,17 +11,20 @@ export interface FeedLoad {
   unknown: number;
 }
 
-const draws = ({ state }: Row<'host'>): boolean =>
-  state === 'in service' || state === 'maintenance';
+/** What of a host says so. */
+const DRAWS = ['id', 'name', 'state', 'drawWatts'] as const;
+type Drawing = Pick<Row<'host'>, (typeof DRAWS)[number]>;
+
+const draws = ({ state }: Drawing): boolean => state === 'in service' || state === 'maintenance';
 
 export const cordsOf = (fleet: Fleet, hostId: string): readonly Row<'powerCord'>[] =>
-  fleet.referring('powerCord', 'hostId', hostId);
+  fleet.partsOnly('powerCord', 'hostId', hostId);
 
 /** Hosts that draw power and have a supply at a feed, each once, by name. */
-export function hostsAt(fleet: Fleet, feedId: string): Row<'host'>[] {
+export function hostsAt(fleet: Fleet, feedId: string): Drawing[] {
   const ids = new Set(fleet.referring('powerCord', 'feedId', feedId).map(({ hostId }) => hostId));
   return [...ids]
-    .map((id) => fleet.need('host', id))
+    .map((id) => fleet.only('host', id, ...DRAWS))
     .filter(draws)
     .sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
 }
@@ -61,7 +64,7 @@ export function outageOf(fleet: Fleet, feedId: string): Outage {
   for (const gone of dead)
     for (const other of beside(fleet, gone)) {
       if (dead.has(other)) continue;
-      const allowed = fleet.need('powerFeed', other).watts;
+      const allowed = fleet.only('powerFeed', other, 'watts').watts;
       const { watts } = feedLoad(fleet, other, dead);
       if (allowed === null || watts <= allowed) continue;
       dead.add(other);

@@ -14,7 +14,7 @@ export const reachedBy = (fleet: Fleet, poolId: string): ReadonlySet<string> =>
   fleet.memo(
     poolId,
     'reached by',
-    () => new Set(fleet.referring('poolReach', 'poolId', poolId).map((reach) => reach.hostId)),
+    () => new Set(fleet.partsOnly('poolReach', 'poolId', poolId).map((reach) => reach.hostId)),
   );
 
 export const reaches = (fleet: Fleet, hostId: string, poolId: string): boolean =>
@@ -23,6 +23,6 @@ export const reaches = (fleet: Fleet, hostId: string, poolId: string): boolean =
 /** Whether guests of a host can be joined to a network there. */
 export function carriesNetwork(fleet: Fleet, hostId: string, networkId: string): boolean {
   return fleet
-    .referring('virtualSwitch', 'hostId', hostId)
+    .partsOnly('virtualSwitch', 'hostId', hostId)
     .some((found) => found.networkId === networkId);
 }

@@ -4,8 +4,8 @@
  */
 import { carriesNetwork, reaches } from '../host/reached-by.js';
 import type { Fleet, Row } from '../record/index.js';
-import { joinedTo, poolSurvives } from './failure.js';
-import { startsOn, statedLevel } from './processor-fit.js';
+import { cutKey, joinedTo, poolSurvives, type Taken } from './failure.js';
+import { RUNS, startsOn, statedLevel } from './processor-fit.js';
 import { pinnedTo } from './rules.js';
 
 export type Stage = 'pool reach' | 'processor' | 'networks' | 'rules' | 'quorum';
@@ -33,11 +33,11 @@ export function standInsOf(
   return (groupId) => {
     const held = known.get(groupId);
     if (held) return held;
-    const living = matesOf(fleet, groupId).filter((id) => !fallen.has(id));
-    const group = fleet.get('hostGroup', groupId);
-    const votes = living.length + (group?.witness ? 1 : 0);
+    const living = fleet.backing(groupId).filter((id) => !fallen.has(id));
+    const group = groupId && fleet.only('hostGroup', groupId, 'name', 'quorum', 'witness');
+    const votes = living.length + (group && group.witness ? 1 : 0);
     const lost =
-      group?.quorum && votes < group.quorum
+      group && group.quorum && votes < group.quorum
         ? `${group.name} keeps ${votes} of the ${group.quorum} votes it needs: it does not act by itself`
         : null;
     const found = { hostIds: lost ? [] : living, lostQuorum: lost };
@@ -46,35 +46,23 @@ export function standInsOf(
   };
 }
 
-/** Hosts in service that back each other; those of no group back each other, too. */
-export function matesOf(fleet: Fleet, groupId: string | null): readonly string[] {
-  return fleet.memo(groupId ?? 'of no group', 'hosts that back each other', () =>
-    (groupId
-      ? fleet.referring('host', 'groupId', groupId)
-      : [...fleet.all('host')].filter((host) => host.groupId === null)
-    )
-      .filter((host) => host.state === 'in service')
-      .map((host) => host.id),
-  );
+/** What is gone, and who may take over. */
+export interface Failing extends Taken {
+  standIns: (groupId: string | null) => StandIns;
 }
 
-export function candidatesOf(
-  fleet: Fleet,
-  guest: Row<'guest'>,
-  fallen: ReadonlySet<string>,
-  standIns = standInsOf(fleet, fallen),
-  cut: ReadonlySet<string> = new Set(),
-): Candidates {
-  const { hostIds: living, lostQuorum } = standIns(fleet.need('host', guest.hostId).groupId);
-  const among = { living, gone: fallen, cut };
+export function candidatesOf(fleet: Fleet, guest: Row<'guest'>, failing: Failing): Candidates {
+  const { fallen, standIns } = failing;
+  const home = fleet.only('host', guest.hostId, 'groupId', 'architecture');
+  const { hostIds: living, lostQuorum } = standIns(home.groupId);
+  const among = { living, gone: fallen, cut: failing.cut };
   if (lostQuorum)
     return { way: 'restart', suitable: [], none: { stage: 'quorum', sentence: lostQuorum } };
-  const volumes = fleet.referring('volume', 'guestId', guest.id);
-  const dead = volumes.find((volume) => !poolSurvives(fleet, volume.poolId, fallen));
+  const poolIds = fleet.referring('volume', 'guestId', guest.id).map(({ poolId }) => poolId);
+  const dead = poolIds.find((poolId) => !poolSurvives(fleet, poolId, fallen));
   if (!dead)
-    return narrow(fleet, guest, among, {
+    return narrow(fleet, asksOf(fleet, guest, home, { all: poolIds }), among, {
       way: 'restart',
-      pools: { all: volumes.map(({ poolId }) => poolId) },
       unreached: 'no other host reaches its pool',
     });
   const replicas = fleet
@@ -86,24 +74,52 @@ export function candidatesOf(
         copy.poolId &&
         poolSurvives(fleet, copy.poolId, fallen),
     );
-  const pool = fleet.need('pool', dead.poolId).name;
-  if (replicas.length === 0)
+  if (replicas.length === 0) {
+    const { name } = fleet.only('pool', dead, 'name');
     return {
       way: 'restart',
       suitable: [],
-      none: { stage: 'pool reach', sentence: `its pool ${pool} is gone with the host` },
+      none: { stage: 'pool reach', sentence: `its pool ${name} is gone with the host` },
     };
-  return narrow(fleet, guest, among, {
+  }
+  const copies = { any: replicas.map((copy) => copy.poolId!) };
+  return narrow(fleet, asksOf(fleet, guest, home, copies), among, {
     way: 'replica',
-    pools: { any: replicas.map((copy) => copy.poolId!) },
     unreached: 'no other host reaches its replica',
   });
 }
 
-/** Where its disks must be within reach: all of these pools, or any of them. */
-interface Stored {
+/** What a guest asks of a host that takes it: guests that ask the same may go to the same hosts. */
+interface Asks {
+  home: Pick<Row<'host'>, 'groupId' | 'architecture'>;
+  processorMode: Row<'guest'>['processorMode'];
+  nestedVirtualisation: boolean;
+  /** Where its disks must be within reach: all of these pools, or any of them. */
+  pools: { all: readonly string[] } | { any: readonly string[] };
+  networkIds: readonly string[];
+  pinned: readonly string[] | null;
+}
+
+function asksOf(
+  fleet: Fleet,
+  { id, processorMode, nestedVirtualisation }: Row<'guest'>,
+  { groupId, architecture }: Asks['home'],
+  pools: Asks['pools'],
+): Asks {
+  const pinned = pinnedTo(fleet, id);
+  return {
+    home: { groupId, architecture },
+    processorMode,
+    nestedVirtualisation,
+    pools,
+    networkIds: joinedTo(fleet, id),
+    pinned: pinned && [...pinned],
+  };
+}
+
+/** How it would come back, and what is said where no host reaches its disks. */
+interface Returning {
   way: Candidates['way'];
-  pools: { all: string[] } | { any: string[] };
   unreached: string;
 }
 
@@ -111,48 +127,61 @@ interface Stored {
 interface Among {
   living: readonly string[];
   gone: ReadonlySet<string>;
-  /** Networks that hosts no longer carry, as `host network`. */
   cut: ReadonlySet<string>;
 }
 
+/** In this order hosts are left out; the stage that leaves nobody over is the reason that is given. */
+const STAGES: readonly {
+  stage: Stage;
+  fits: (fleet: Fleet, asks: Asks, hostId: string) => boolean;
+  none: (fleet: Fleet, asks: Asks, unreached: string) => string;
+}[] = [
+  {
+    stage: 'pool reach',
+    fits: (fleet, { pools }, hostId) =>
+      'all' in pools
+        ? pools.all.every((poolId) => reaches(fleet, hostId, poolId))
+        : pools.any.some((poolId) => reaches(fleet, hostId, poolId)),
+    none: (_, __, unreached) => unreached,
+  },
+  {
+    stage: 'processor',
+    fits: (fleet, asks, hostId) => startsOn(asks, asks.home, fleet.only('host', hostId, ...RUNS)),
+    none: (_, asks) => `no host within reach is known to have ${processorOf(asks)}`,
+  },
+  {
+    stage: 'networks',
+    fits: (fleet, { networkIds }, hostId) =>
+      networkIds.every((networkId) => carriesNetwork(fleet, hostId, networkId)),
+    none: (fleet, asks) => `no host within reach carries ${networkNames(fleet, asks)}`,
+  },
+  {
+    stage: 'rules',
+    fits: (_, { pinned }, hostId) => pinned?.includes(hostId) ?? true,
+    none: () => 'a rule keeps it from every host within reach',
+  },
+];
+
 function narrow(
   fleet: Fleet,
-  guest: Row<'guest'>,
+  asks: Asks,
   { living, gone, cut }: Among,
-  { way, pools, unreached }: Stored,
+  { way, unreached }: Returning,
 ): Candidates {
-  const home = fleet.need('host', guest.hostId);
-  const steps: [Stage, (hostId: string) => boolean, () => string][] = [
-    ['pool reach', (hostId) => isStored(fleet, hostId, pools), () => unreached],
-    [
-      'processor',
-      (hostId) => startsOn(guest, home, fleet.need('host', hostId)),
-      () => `no host within reach is known to have ${asksOf(guest, home)}`,
-    ],
-    [
-      'networks',
-      (hostId) => networksFit(fleet, guest, hostId),
-      () => `no host within reach carries ${networkNames(fleet, guest)}`,
-    ],
-    [
-      'rules',
-      (hostId) => pinnedTo(fleet, guest.id)?.has(hostId) ?? true,
-      () => 'a rule keeps it from every host within reach',
-    ],
-  ];
-  const suitable = suiting(fleet, guest, home, pools, (hostId) =>
-    steps.every(([, fits]) => fits(hostId)),
-  );
-  const networkIds = cut.size === 0 ? [] : joinedTo(fleet, guest);
-  const carries = (hostId: string) => !networkIds.some((id) => cut.has(`${hostId} ${id}`));
-  const joined = networkIds.length === 0 ? suitable : suitable.filter(carries);
-  if (joined.some((id) => !gone.has(id))) return { way, suitable: joined, none: null };
+  const suiting = hostsThatSuit(fleet, asks, way);
+  const carries = (hostId: string) => !asks.networkIds.some((id) => cut.has(cutKey(hostId, id)));
+  const joined =
+    cut.size === 0 ? suiting : { ...suiting, suitable: suiting.suitable.filter(carries) };
+  if (joined.suitable.some((id) => !gone.has(id))) return joined;
   let left = living.filter(carries);
-  if (left.length === 0 && living.length > 0)
-    return { way, suitable: [], none: { stage: 'networks', sentence: cutOff(fleet, guest) } };
-  for (const [stage, fits, sentence] of steps) {
-    left = left.filter(fits);
-    if (left.length === 0) return { way, suitable: [], none: { stage, sentence: sentence() } };
+  if (left.length === 0 && living.length > 0) {
+    const sentence = `no host within reach still carries ${networkNames(fleet, asks)}`;
+    return { way, suitable: [], none: { stage: 'networks', sentence } };
+  }
+  for (const { stage, fits, none } of STAGES) {
+    left = left.filter((hostId) => fits(fleet, asks, hostId));
+    if (left.length === 0)
+      return { way, suitable: [], none: { stage, sentence: none(fleet, asks, unreached) } };
   }
   return { way, suitable: left, none: null };
 }
@@ -161,25 +190,14 @@ function narrow(
  * Hosts of its group that suit a guest, whichever of them is alive: asked once for all guests that ask the same, not once
  * for each guest and failure.
  */
-function suiting(
-  fleet: Fleet,
-  guest: Row<'guest'>,
-  home: Row<'host'>,
-  pools: Stored['pools'],
-  suits: (hostId: string) => boolean,
-): readonly string[] {
-  const pinned = pinnedTo(fleet, guest.id);
-  const asks = JSON.stringify([
-    home.groupId,
-    home.architecture,
-    guest.processorMode,
-    guest.nestedVirtualisation,
-    pools,
-    joinedTo(fleet, guest),
-    pinned && [...pinned],
-  ]);
-  return fleet.memo(asks, 'hosts that suit', () => matesOf(fleet, home.groupId).filter(suits));
-}
+const hostsThatSuit = (fleet: Fleet, asks: Asks, way: Candidates['way']): Candidates =>
+  fleet.memo(JSON.stringify([way, asks]), 'hosts that suit', () => ({
+    way,
+    suitable: fleet
+      .backing(asks.home.groupId)
+      .filter((hostId) => STAGES.every(({ fits }) => fits(fleet, asks, hostId))),
+    none: null,
+  }));
 
 /**
  * Where a guest may go among hosts of its group while all of them stand; its disks lie in these pools, or go with it.
@@ -192,40 +210,25 @@ export function hostsFor(
   except: ReadonlySet<string> = new Set(),
   unreached = 'no other host reaches its pool',
 ): Pick<Candidates, 'suitable' | 'none'> {
-  const mates = matesOf(fleet, fleet.need('host', guest.hostId).groupId);
+  const home = fleet.only('host', guest.hostId, 'groupId', 'architecture');
+  const mates = fleet.backing(home.groupId);
   const living = except.size === 0 ? mates : mates.filter((id) => !except.has(id));
   return narrow(
     fleet,
-    guest,
+    asksOf(fleet, guest, home, { all: [...poolIds].sort() }),
     { living, gone: except, cut: new Set() },
-    {
-      way: 'restart',
-      pools: { all: [...poolIds].sort() },
-      unreached,
-    },
+    { way: 'restart', unreached },
   );
 }
 
-const isStored = (fleet: Fleet, hostId: string, pools: Stored['pools']): boolean =>
-  'all' in pools
-    ? pools.all.every((poolId) => reaches(fleet, hostId, poolId))
-    : pools.any.some((poolId) => reaches(fleet, hostId, poolId));
-
-const cutOff = (fleet: Fleet, guest: Row<'guest'>): string =>
-  `no host within reach still carries ${networkNames(fleet, guest)}`;
-
 /** What its processor must have, in words. */
-const asksOf = (guest: Row<'guest'>, home: Row<'host'>): string =>
+const processorOf = (asks: Asks): string =>
   [
-    statedLevel(guest) === null ? home.architecture : `level ${guest.processorMode}`,
-    guest.nestedVirtualisation ? 'virtualisation to pass through' : '',
+    statedLevel(asks) === null ? asks.home.architecture : `level ${asks.processorMode}`,
+    asks.nestedVirtualisation ? 'virtualisation to pass through' : '',
   ]
     .filter(Boolean)
     .join(' and ');
 
-const networksFit = (fleet: Fleet, guest: Row<'guest'>, hostId: string): boolean =>
-  joinedTo(fleet, guest).every((networkId) => carriesNetwork(fleet, hostId, networkId));
-const networkNames = (fleet: Fleet, guest: Row<'guest'>): string =>
-  joinedTo(fleet, guest)
-    .map((id) => fleet.need('network', id).name)
-    .join(' and ');
+const networkNames = (fleet: Fleet, { networkIds }: Asks): string =>
+  networkIds.map((id) => fleet.only('network', id, 'name').name).join(' and ');

@@ -12,7 +12,7 @@ export interface FailureDomain {
   cut?: ReadonlySet<string>;
 }
 
-const alive = (host: Row<'host'>): boolean =>
+const alive = (host: Pick<Row<'host'>, 'state'>): boolean =>
   host.state === 'in service' || host.state === 'maintenance';
 
 /** Kinds of record that can fail as one, and what they are called where they fail, in the order in which they are asked. */
@@ -34,41 +34,43 @@ export function failureDomains(fleet: Fleet): FailureDomain[] {
   );
 }
 
-const hostDomain = ({ id, name }: Row<'host'>): FailureDomain => ({
-  kind: 'host',
-  id,
-  name,
-  hostIds: [id],
-});
-
 /** Ids of hosts that fail together, in the id of what fails. */
 const AND = '+';
+
+/** What is asked of a host that may fail. */
+const NAMED = ['id', 'name', 'state'] as const;
 
 /** @param id of several hosts: their ids with a plus between them. @returns null where nothing of that kind can fail there */
 export function failureDomain(fleet: Fleet, kind: string, id: string): FailureDomain | null {
   if (kind === 'host' || kind === 'hosts') {
-    const hosts = id.split(AND).map((one) => fleet.get('host', one));
-    if (!hosts.every((host) => host !== undefined && alive(host))) return null;
-    return kind === 'host' ? hostDomain(hosts[0]!) : togetherDomain(hosts as Row<'host'>[]);
+    const ids = id.split(AND);
+    if (!ids.every((one) => fleet.has('host', one))) return null;
+    const hosts = ids.map((one) => fleet.only('host', one, ...NAMED));
+    if (!hosts.every(alive)) return null;
+    return kind === 'host'
+      ? { kind, id, name: hosts[0]!.name, hostIds: [id] }
+      : togetherDomain(hosts);
   }
   if (kind === 'switch') {
-    const found = fleet.get('physicalSwitch', id);
-    return found ? switchDomain(fleet, found) : null;
+    return fleet.has('physicalSwitch', id) ? switchDomain(fleet, id) : null;
   }
   if (kind === 'feed') {
-    const found = fleet.get('powerFeed', id);
-    const hostIds = found ? outageOf(fleet, id).hostIds : [];
-    return found && hostIds.length > 0 ? { kind, id, name: found.name, hostIds } : null;
+    const hostIds = fleet.has('powerFeed', id) ? outageOf(fleet, id).hostIds : [];
+    if (hostIds.length === 0) return null;
+    return { kind, id, name: fleet.only('powerFeed', id, 'name').name, hostIds };
   }
   if (kind !== 'rack' && kind !== 'site') return null;
-  const place = fleet.get(kind, id);
-  const hosts = fleet.referring('host', kind === 'rack' ? 'rackId' : 'siteId', id).filter(alive);
-  return place && hosts.length > 1
-    ? { kind, id, name: place.name, hostIds: hosts.map((host) => host.id) }
-    : null;
+  if (!fleet.has(kind, id)) return null;
+  const hostIds = fleet
+    .idsReferring('host', kind === 'rack' ? 'rackId' : 'siteId', id)
+    .filter((hostId) => alive(fleet.only('host', hostId, 'state')));
+  if (hostIds.length < 2) return null;
+  return { kind, id, name: fleet.only(kind, id, 'name').name, hostIds };
 }
 
-export const togetherDomain = (hosts: readonly Row<'host'>[]): FailureDomain => ({
+export const togetherDomain = (
+  hosts: readonly Pick<Row<'host'>, 'id' | 'name'>[],
+): FailureDomain => ({
   kind: 'hosts',
   id: hosts.map(({ id }) => id).join(AND),
   name: hosts.map(({ name }) => name).join(' and '),
@@ -76,59 +78,93 @@ export const togetherDomain = (hosts: readonly Row<'host'>[]): FailureDomain => 
 });
 
 /** A host all of whose cables go there is cut off, as if it had failed; of others some networks may be. */
-function switchDomain(fleet: Fleet, found: Row<'physicalSwitch'>): FailureDomain | null {
-  const goesThere = (port: Row<'port'>): boolean =>
-    fleet.get('switchPort', port.switchPortId)?.physicalSwitchId === found.id;
+function switchDomain(fleet: Fleet, id: string): FailureDomain | null {
+  const switchOf = (switchPortId: string | null) =>
+    switchPortId && fleet.only('switchPort', switchPortId, 'physicalSwitchId').physicalSwitchId;
+  const goesThere = (port: Pick<Row<'port'>, 'switchPortId'>): boolean =>
+    switchOf(port.switchPortId) === id;
   const hostIds = new Set(
     fleet
-      .referring('switchPort', 'physicalSwitchId', found.id)
-      .flatMap(({ id }) => fleet.referring('port', 'switchPortId', id).map(({ hostId }) => hostId)),
+      .idsReferring('switchPort', 'physicalSwitchId', id)
+      .flatMap((portId) =>
+        fleet.referring('port', 'switchPortId', portId).map(({ hostId }) => hostId),
+      ),
   );
   const cutOff: string[] = [];
   const cut = new Set<string>();
   for (const hostId of hostIds) {
-    if (!alive(fleet.need('host', hostId))) continue;
+    if (!alive(fleet.only('host', hostId, 'state'))) continue;
     const cabled = fleet
-      .referring('port', 'hostId', hostId)
+      .partsOnly('port', 'hostId', hostId)
       .filter((port) => port.up && port.wired && port.switchPortId !== null);
     if (cabled.length > 0 && cabled.every(goesThere)) cutOff.push(hostId);
     else
-      for (const one of fleet.referring('virtualSwitch', 'hostId', hostId)) {
+      for (const one of fleet.partsOnly('virtualSwitch', 'hostId', hostId)) {
         const uplinks = fleet
-          .referring('uplink', 'switchId', one.id)
-          .map(({ portId }) => fleet.need('port', portId));
+          .partsOnly('uplink', 'switchId', one.id)
+          .map(({ portId }) => fleet.only('port', portId, 'switchPortId'));
         if (one.networkId && uplinks.length > 0 && uplinks.every(goesThere))
-          cut.add(`${hostId} ${one.networkId}`);
+          cut.add(cutKey(hostId, one.networkId));
       }
   }
   return cutOff.length + cut.size === 0
     ? null
-    : { kind: 'switch', id: found.id, name: found.name, hostIds: cutOff, cut };
+    : {
+        kind: 'switch',
+        id,
+        name: fleet.only('physicalSwitch', id, 'name').name,
+        hostIds: cutOff,
+        cut,
+      };
 }
+
+/** How a network that a host no longer carries is told. */
+export const cutKey = (hostId: string, networkId: string): string => `${hostId} ${networkId}`;
 
 /** Hosts that are gone: the failed ones, and hosts nested in guests that ran on them. */
 export function fallenHosts(fleet: Fleet, hostIds: Iterable<string>): Set<string> {
   const fallen = new Set(hostIds);
+  const inside = nestedOn(fleet);
   // A set is gone through in the order of adding, what is added meanwhile included.
-  for (const hostId of fallen)
-    for (const guest of fleet.referring('guest', 'hostId', hostId))
-      for (const nested of fleet.referring('host', 'outerGuestId', guest.id)) fallen.add(nested.id);
+  if (inside.size > 0)
+    for (const hostId of fallen) for (const nested of inside.get(hostId) ?? []) fallen.add(nested);
   return fallen;
 }
 
+/** Hosts that run in guests, by the host that these are on. */
+const nestedOn = (fleet: Fleet): ReadonlyMap<string, readonly string[]> =>
+  fleet.memo('', 'hosts in guests', () => {
+    const inside = new Map<string, string[]>();
+    for (const id of fleet.nested()) {
+      const { outerGuestId } = fleet.only('host', id, 'outerGuestId');
+      const { hostId } = fleet.only('guest', outerGuestId!, 'hostId');
+      inside.set(hostId, [...(inside.get(hostId) ?? []), id]);
+    }
+    return inside;
+  });
+
 /** The host whose disks a pool lies on, if it lies on one: a single host that reaches it counts as that. */
-export function homeOf(fleet: Fleet, pool: Row<'pool'>): string | null {
-  const hostId = fleet.get('array', pool.arrayId)?.hostId ?? fleet.get('disk', pool.diskId)?.hostId;
+export function homeOf(
+  fleet: Fleet,
+  pool: Pick<Row<'pool'>, (typeof LIES)[number]>,
+): string | null {
+  const { arrayId, diskId } = pool;
+  const hostId =
+    (arrayId && fleet.only('array', arrayId, 'hostId').hostId) ??
+    (diskId && fleet.only('disk', diskId, 'hostId').hostId);
   if (hostId) return hostId;
   if (pool.remote) return null;
-  const reaches = fleet.referring('poolReach', 'poolId', pool.id);
-  return reaches.length === 1 ? reaches[0]!.hostId : null;
+  const reached = reachedBy(fleet, pool.id);
+  return reached.size === 1 ? [...reached][0]! : null;
 }
+
+/** What says where a pool lies. */
+const LIES = ['id', 'arrayId', 'diskId', 'remote'] as const;
 
 /** Whether a pool can still be reached when these hosts are gone. */
 export function poolSurvives(fleet: Fleet, poolId: string, fallen: ReadonlySet<string>): boolean {
   const home = fleet.memo(poolId, 'dies with', () => {
-    const pool = fleet.need('pool', poolId);
+    const pool = fleet.only('pool', poolId, 'copies', ...LIES);
     return pool.copies > 1 ? null : homeOf(fleet, pool);
   });
   if (home !== null && fallen.has(home)) return false;
@@ -136,36 +172,60 @@ export function poolSurvives(fleet: Fleet, poolId: string, fallen: ReadonlySet<s
   return false;
 }
 
-/** Running guests that lose their host, a pool that one of their volumes lies on, or a network they are joined to. */
-export function affectedGuests(
-  fleet: Fleet,
-  fallen: ReadonlySet<string>,
-  cut: ReadonlySet<string> = new Set(),
-): Row<'guest'>[] {
-  const found = new Map<string, Row<'guest'>>();
-  const add = (guest: Row<'guest'>) => {
-    if (guest.state === 'in service' && !guest.template) found.set(guest.id, guest);
-  };
+/** What a failure takes away: hosts, networks that hosts carried (`cutKey`), pools that nobody reaches any more. */
+export interface Taken {
+  fallen: ReadonlySet<string>;
+  cut: ReadonlySet<string>;
+  pools: ReadonlySet<string>;
+}
+
+export function takenBy(fleet: Fleet, { hostIds, cut = new Set() }: FailureDomain): Taken {
+  const fallen = fallenHosts(fleet, hostIds);
   const pools = new Set<string>();
-  for (const hostId of fallen) {
-    for (const guest of fleet.referring('guest', 'hostId', hostId)) add(guest);
-    for (const { poolId } of fleet.referring('poolReach', 'hostId', hostId)) pools.add(poolId);
-  }
-  for (const poolId of pools) {
-    if (poolSurvives(fleet, poolId, fallen)) continue;
-    for (const volume of fleet.referring('volume', 'poolId', poolId))
-      add(fleet.need('guest', volume.guestId));
-  }
-  for (const hostId of new Set([...cut].map((one) => one.split(' ')[0]!)))
-    for (const guest of fleet.referring('guest', 'hostId', hostId))
-      if (joinedTo(fleet, guest).some((networkId) => cut.has(`${hostId} ${networkId}`))) add(guest);
-  return [...found.values()];
+  for (const hostId of fallen)
+    for (const { poolId } of fleet.referring('poolReach', 'hostId', hostId))
+      if (!pools.has(poolId) && !poolSurvives(fleet, poolId, fallen)) pools.add(poolId);
+  return { fallen, cut, pools };
+}
+
+/** Hosts with guests that a failure may concern. */
+export function hostsConcerned(fleet: Fleet, { fallen, cut, pools }: Taken): Set<string> {
+  const concerned = new Set(fallen);
+  for (const one of cut) concerned.add(one.split(' ')[0]!);
+  for (const poolId of pools) for (const hostId of servedBy(fleet, poolId)) concerned.add(hostId);
+  return concerned;
+}
+
+/** Hosts of the guests that have volumes in a pool. */
+const servedBy = (fleet: Fleet, poolId: string): ReadonlySet<string> =>
+  fleet.memo(
+    poolId,
+    'hosts of its guests',
+    () =>
+      new Set(
+        fleet
+          .referring('volume', 'poolId', poolId)
+          .map(({ guestId }) => fleet.only('guest', guestId, 'hostId').hostId),
+      ),
+  );
+
+/** Running guests of a host that lose it, a pool that one of their volumes lies on, or a network they are joined to. */
+export function affectedGuests(fleet: Fleet, taken: Taken, hostId: string): Row<'guest'>[] {
+  const { fallen, cut, pools } = taken;
+  const loses = ({ id }: Row<'guest'>): boolean =>
+    fallen.has(hostId) ||
+    (pools.size > 0 &&
+      fleet.referring('volume', 'guestId', id).some(({ poolId }) => pools.has(poolId))) ||
+    (cut.size > 0 && joinedTo(fleet, id).some((networkId) => cut.has(cutKey(hostId, networkId))));
+  return fleet
+    .referring('guest', 'hostId', hostId)
+    .filter((guest) => guest.state === 'in service' && !guest.template && loses(guest));
 }
 
 /** Networks that a guest is joined to, in the order of their ids. */
-export const joinedTo = (fleet: Fleet, guest: Row<'guest'>): string[] =>
+export const joinedTo = (fleet: Fleet, guestId: string): string[] =>
   [
     ...new Set(
-      fleet.referring('adapter', 'guestId', guest.id).flatMap((adapter) => adapter.networkId ?? []),
+      fleet.referring('adapter', 'guestId', guestId).flatMap((adapter) => adapter.networkId ?? []),
     ),
   ].sort();

@@ -2,7 +2,7 @@
 import { memoryDemand } from '../guest/demand.js';
 import { formatMemory } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import type { Fate, Fates } from './fates.js';
+import type { Fate, Fates, Packing } from './fates.js';
 import { freeAfter } from './left-after.js';
 
 const HOUR = 3_600_000;
@@ -10,16 +10,16 @@ const HOUR = 3_600_000;
 /** Says it of one guest after the other; what hosts have left is counted once for all of them. @param now ages count from it */
 export function fatesInWords(
   fleet: Fleet,
-  fates: Pick<Fates, 'packing' | 'movable' | 'fallen'>,
+  { fallen }: Pick<Fates, 'fallen'>,
   now: string,
 ): (fate: Fate) => string {
-  const { packing, movable, fallen } = fates;
-  let free: ReturnType<typeof freeAfter> | undefined;
-  const noRoomOn = (guest: Row<'guest'>, hostIds: readonly string[]) => {
-    free ??= freeAfter(fleet, packing, movable, packing.question.hostIds);
+  const freeIn = new Map<Packing, ReturnType<typeof freeAfter>>();
+  const noRoomOn = (guest: Row<'guest'>, packing: Packing, hostIds: readonly string[]) => {
+    const free = freeIn.get(packing) ?? freeAfter(fleet, [packing], packing.question.hostIds);
+    freeIn.set(packing, free);
     return noRoom(fleet, guest, hostIds, free);
   };
-  return ({ guest, way, onHostId, candidates, copy }) => {
+  return ({ guest, way, onHostId, candidates, packing, copy }) => {
     if (onHostId) {
       const host = fleet.need('host', onHostId).name;
       return way === 'replica' && copy
@@ -28,10 +28,11 @@ export function fatesInWords(
     }
     const why =
       candidates.none?.sentence ??
-      (packing.answer === 'not settled'
+      (packing!.answer === 'not settled'
         ? 'whether there is room is not settled'
         : noRoomOn(
             guest,
+            packing!,
             candidates.suitable.filter((id) => !fallen.has(id)),
           ));
     if (way === 'waits')

@@ -1,23 +1,32 @@
 /**
  * What becomes of each guest when something fails: it restarts elsewhere, comes from a replica, comes from a backup, waits or is
- * lost. Costs the guests that lose their place times their candidates, not all hosts. Nothing is said in words here.
+ * lost. Guests are looked at host by host, and packed group by group: hosts of different groups take no guests from each other.
+ * Costs the guests that lose their place times their candidates, not all hosts. Nothing is said in words here.
  */
 import { memoryDemand } from '../guest/demand.js';
 import { settle, type Exactly, type Settled } from '../packing/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import { candidatesOf, matesOf, standInsOf, type Candidates } from './candidates.js';
-import { affectedGuests, fallenHosts, poolSurvives, type FailureDomain } from './failure.js';
+import { candidatesOf, standInsOf, type Candidates } from './candidates.js';
 import {
-  groupNumbers,
+  affectedGuests,
+  hostsConcerned,
+  poolSurvives,
+  takenBy,
+  type FailureDomain,
+  type Taken,
+} from './failure.js';
+import {
   hostNumbers,
   MEMORY,
+  numbersOf,
   PROCESSORS,
   questionOf,
   type FleetQuestion,
 } from './fleet-question.js';
 
 /** "waits": its disks are intact on storage that stays; it is down until a host can take it. */
-export type Way = 'restart' | 'replica' | 'waits' | 'backup' | 'lost';
+export type Way = (typeof WAYS)[number];
+export const WAYS = ['restart', 'replica', 'waits', 'backup', 'lost'] as const;
 
 /** How far is searched: steps before it gives up, and who is asked then. */
 export interface Search {
@@ -31,73 +40,162 @@ export interface Fate {
   /** The witness: where it comes back, if it restarts or comes from a replica. */
   onHostId: string | null;
   candidates: Candidates;
+  /** Those it was packed with; null where no host may take it. */
+  packing: Packing | null;
   /** The copy that it comes back from, if it does not restart and does not wait. */
   copy: Row<'backup'> | undefined;
 }
 
 /** What becomes of all that lose their place. */
-export interface Fates {
-  /** "not settled": the search gave up before it found a placement or the proof that there is none. */
-  answer: 'all restart' | 'some do not' | 'not settled';
+export interface Fates extends Outcome {
   fates: Fate[];
-  counts: Record<Way, number>;
-  packing: Packing;
-  movable: readonly Row<'guest'>[];
+  packings: readonly Packing[];
   fallen: ReadonlySet<string>;
 }
 
+export interface Outcome {
+  /** "not settled": the search gave up before it found a placement or the proof that there is none. */
+  answer: 'all restart' | 'some do not' | 'not settled';
+  counts: Record<Way, number>;
+}
+
 export function fatesOf(fleet: Fleet, domain: FailureDomain, search: Search = {}): Fates {
-  const fallen = fallenHosts(fleet, domain.hostIds);
-  const affected = affectedGuests(fleet, fallen, domain.cut);
-  const standIns = standInsOf(fleet, fallen);
-  const candidates = new Map(
-    affected.map((guest) => [guest.id, candidatesOf(fleet, guest, fallen, standIns, domain.cut)]),
+  const taken = takenBy(fleet, domain);
+  const falling = [...hostsConcerned(fleet, taken)].map((id) => fallingOn(fleet, taken, id));
+  const packings = packedTogether(falling).map((together) =>
+    packThem(
+      fleet,
+      together.flatMap(({ movable }) => movable),
+      taken.fallen,
+      search,
+    ),
   );
-  const movable = affected.filter((guest) => candidates.get(guest.id)!.none === null);
-  const packing = packThem(fleet, movable, candidates, fallen, search);
-  const fates = affected.map((guest) =>
-    fateOf(fleet, guest, candidates.get(guest.id)!, { packing, fallen }),
-  );
-  const counts: Record<Way, number> = { restart: 0, replica: 0, waits: 0, backup: 0, lost: 0 };
+  const fates = [
+    ...falling.flatMap(({ stuck }) => stuck.map((one) => fateOf(fleet, one, null, taken))),
+    ...packings.flatMap((packing) =>
+      packing.falling.map((one) => fateOf(fleet, one, packing, taken)),
+    ),
+  ];
+  const counts = noneOf();
   for (const { way } of fates) counts[way] += 1;
-  const whole = counts.waits + counts.backup + counts.lost === 0;
-  const answer: Fates['answer'] = whole
-    ? 'all restart'
-    : packing.answer === 'not settled' && movable.length === affected.length
-      ? 'not settled'
-      : 'some do not';
-  return { answer, fates, counts, packing, movable, fallen };
+  const stuck = falling.some((host) => host.stuck.length > 0);
+  return {
+    answer: answerOf(counts, stuck, packings),
+    counts,
+    fates,
+    packings,
+    fallen: taken.fallen,
+  };
+}
+
+export const noneOf = (): Record<Way, number> => ({
+  restart: 0,
+  replica: 0,
+  waits: 0,
+  backup: 0,
+  lost: 0,
+});
+
+/** @param stuck whether somebody may go nowhere */
+export function answerOf(
+  counts: Readonly<Record<Way, number>>,
+  stuck: boolean,
+  packings: readonly Pick<Packing, 'answer'>[],
+): Outcome['answer'] {
+  if (counts.waits + counts.backup + counts.lost === 0) return 'all restart';
+  return stuck || packings.some(({ answer }) => answer === 'does not fit')
+    ? 'some do not'
+    : 'not settled';
+}
+
+export interface FallingGuest {
+  guest: Row<'guest'>;
+  candidates: Candidates;
+}
+
+/** Guests of one host that lose their place. */
+export interface Falling {
+  groupId: string | null;
+  movable: readonly FallingGuest[];
+  /** Those that no host may take. */
+  stuck: readonly FallingGuest[];
+  /** Rules that those who may go somewhere are members of. */
+  ruleIds: readonly string[];
+}
+
+export function fallingOn(fleet: Fleet, taken: Taken, hostId: string): Falling {
+  const failing = { ...taken, standIns: standInsOf(fleet, taken.fallen) };
+  const all = affectedGuests(fleet, taken, hostId).map((guest) => ({
+    guest,
+    candidates: candidatesOf(fleet, guest, failing),
+  }));
+  const movable = all.filter(({ candidates }) => candidates.none === null);
+  const ruleIds = movable.flatMap(({ guest }) =>
+    fleet.referring('placementMember', 'guestId', guest.id).map(({ ruleId }) => ruleId),
+  );
+  return {
+    groupId: fleet.only('host', hostId, 'groupId').groupId,
+    movable,
+    stuck: all.filter(({ candidates }) => candidates.none !== null),
+    ruleIds: [...new Set(ruleIds)],
+  };
+}
+
+/** Hosts whose guests have to be packed together: those of a group, and of groups that a rule joins. */
+export function packedTogether<F extends Pick<Falling, 'groupId' | 'movable' | 'ruleIds'>>(
+  falling: readonly F[],
+): F[][] {
+  const moving = falling.filter(({ movable }) => movable.length > 0);
+  const lots = new Map<string | null, F[]>();
+  for (const one of moving) {
+    const lot = lots.get(one.groupId);
+    if (lot) lot.push(one);
+    else lots.set(one.groupId, [one]);
+  }
+  const ofRule = new Map<string, F[]>();
+  for (const one of moving)
+    for (const ruleId of one.ruleIds) {
+      const [mine, other] = [lots.get(one.groupId)!, ofRule.get(ruleId)];
+      const joined = other && lots.get(other[0]!.groupId)!;
+      if (joined && joined !== mine) {
+        joined.push(...mine);
+        for (const { groupId } of mine) lots.set(groupId, joined);
+      }
+      ofRule.set(ruleId, joined ?? mine);
+    }
+  return [...new Set(lots.values())];
 }
 
 /** Where guests went, or as many of them as found a place. */
 export interface Packing {
   answer: Settled['answer'];
+  falling: readonly FallingGuest[];
   placement: ReadonlyMap<string, string>;
   question: FleetQuestion;
 }
 
-function packThem(
+export function packThem(
   fleet: Fleet,
-  guests: readonly Row<'guest'>[],
-  candidates: ReadonlyMap<string, Candidates>,
+  falling: readonly FallingGuest[],
   fallen: ReadonlySet<string>,
   { budget, exactly }: Search,
 ): Packing {
-  const groupIds = new Set(guests.map(({ hostId }) => fleet.need('host', hostId).groupId));
+  const guests = falling.map(({ guest }) => guest);
+  const candidates = new Map(
+    falling.map(({ guest, candidates: { suitable } }) => [guest.id, suitable]),
+  );
+  const groupIds = new Set(
+    guests.map(({ hostId }) => fleet.only('host', hostId, 'groupId').groupId),
+  );
   const [first = null] = groupIds;
   const hosts =
     groupIds.size === 1
-      ? groupNumbers(fleet, first)
+      ? numbersOf(fleet, first, candidates.values())
       : hostNumbers(
           fleet,
-          [...groupIds].flatMap((id) => matesOf(fleet, id)),
+          [...groupIds].flatMap((id) => fleet.backing(id)),
         );
-  const question = questionOf(fleet, {
-    guests,
-    fallen,
-    hosts,
-    candidates: new Map(guests.map(({ id }) => [id, candidates.get(id)!.suitable])),
-  });
+  const question = questionOf(fleet, { guests, fallen, hosts, candidates });
   // A guest that only lost its pool gives its own room back.
   for (const { id, hostId, vcpu, memoryMiB } of guests) {
     const host = hosts.indexOf.get(hostId);
@@ -109,17 +207,17 @@ function packThem(
   const placement = new Map<string, string>();
   for (const [unit, guest] of guests.entries())
     if (at[unit]! >= 0) placement.set(guest.id, question.hostIds[at[unit]!]!);
-  return { answer, placement, question };
+  return { answer, falling, placement, question };
 }
 
-function fateOf(
+export function fateOf(
   fleet: Fleet,
-  guest: Row<'guest'>,
-  candidates: Candidates,
-  { packing, fallen }: Pick<Fates, 'packing' | 'fallen'>,
+  { guest, candidates }: FallingGuest,
+  packing: Packing | null,
+  { fallen }: Taken,
 ): Fate {
-  const onHostId = packing.placement.get(guest.id) ?? null;
-  const fate = { guest, candidates, onHostId, copy: undefined };
+  const onHostId = packing?.placement.get(guest.id) ?? null;
+  const fate = { guest, candidates, packing, onHostId, copy: undefined };
   if (onHostId)
     return candidates.way === 'restart'
       ? { ...fate, way: 'restart' }

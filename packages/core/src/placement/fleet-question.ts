@@ -7,7 +7,6 @@ import { capacity } from '../host/capacity.js';
 import { load } from '../host/load.js';
 import type { Limit, PackingQuestion } from '../packing/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import { matesOf } from './candidates.js';
 
 /** Memory and processors, in this order; disks of the host itself are the third where they are asked of. */
 export const MEMORY = 0;
@@ -49,7 +48,7 @@ export interface HostNumbers {
 
 export function hostNumbers(fleet: Fleet, hostIds: Iterable<string>): HostNumbers {
   const ids = [...hostIds].sort();
-  const platformOf = ids.map((id) => fleet.need('host', id).platformId);
+  const platformOf = ids.map((id) => fleet.only('host', id, 'platformId').platformId);
   const platforms = [...new Set(platformOf)];
   const room = new Float64Array(ids.length * 2);
   for (const [host, id] of ids.entries()) {
@@ -69,16 +68,34 @@ export function hostNumbers(fleet: Fleet, hostIds: Iterable<string>): HostNumber
 }
 
 /** Hosts in service that back each other, in numbers: kept, since every failure among them asks for the same. */
-export const groupNumbers = (fleet: Fleet, groupId: string | null): HostNumbers =>
+const groupNumbers = (fleet: Fleet, groupId: string | null): HostNumbers =>
   fleet.memo(groupId ?? 'of no group', 'hosts in numbers', () =>
-    hostNumbers(fleet, matesOf(fleet, groupId)),
+    hostNumbers(fleet, fleet.backing(groupId)),
   );
+
+/** Up to so many hosts of no group are asked by themselves: what is altered on others does not concern them. */
+const BY_THEMSELVES = 64;
+
+/** Hosts of a group that somebody may go to, and perhaps more of it. */
+export function numbersOf(
+  fleet: Fleet,
+  groupId: string | null,
+  candidates: Iterable<readonly string[]>,
+): HostNumbers {
+  if (groupId !== null) return groupNumbers(fleet, groupId);
+  const hostIds = new Set<string>();
+  for (const list of new Set(candidates)) for (const id of list) hostIds.add(id);
+  return hostIds.size > BY_THEMSELVES ? groupNumbers(fleet, null) : hostNumbers(fleet, hostIds);
+}
+
+/** What of a guest counts in a rule. */
+const MEMBER = ['id', 'state', 'hostId'] as const;
 
 /** Hosts as they count in a rule: which zone they lie in, and zones of hosts that are not candidates. */
 export interface Zones {
   unitOf: ReadonlyMap<string, number>;
   limit: (
-    members: readonly Row<'guest'>[],
+    members: readonly Pick<Row<'guest'>, (typeof MEMBER)[number]>[],
     scope: Row<'placementRule'>['scope'],
     most: number | null,
   ) => Limit | null;
@@ -193,8 +210,9 @@ export function zoneKey(
   hostId: string,
   scope: Row<'placementRule'>['scope'],
 ): string {
-  const host = fleet.need('host', hostId);
-  return scope === 'host' ? hostId : ((scope === 'rack' ? host.rackId : host.siteId) ?? hostId);
+  if (scope === 'host') return hostId;
+  if (scope === 'rack') return fleet.only('host', hostId, 'rackId').rackId ?? hostId;
+  return fleet.only('host', hostId, 'siteId').siteId ?? hostId;
 }
 
 /** "Together" and "apart" of the guests that are asked of; "pinned" has narrowed their candidates. */
@@ -205,11 +223,11 @@ function recordedLimits(fleet: Fleet, guests: readonly Row<'guest'>[], zones: Zo
     ),
   );
   return [...ruleIds].sort().flatMap((id) => {
-    const { rule, scope } = fleet.need('placementRule', id);
+    const { rule, scope } = fleet.only('placementRule', id, 'rule', 'scope');
     if (rule === 'pinned') return [];
     const members = fleet
       .referring('placementMember', 'ruleId', id)
-      .map(({ guestId }) => fleet.need('guest', guestId));
+      .map(({ guestId }) => fleet.only('guest', guestId, ...MEMBER));
     return zones.limit(members, scope, rule === 'apart' ? 1 : null) ?? [];
   });
 }

@@ -1,13 +1,30 @@
 /** What may fail of all that could: a line for each host, rack, site, switch and feed. */
 import type { Exactly } from '../packing/settle.js';
 import type { Fleet } from '../record/fleet.js';
-import { type FailureDomain, failureDomain, failureDomains } from './failure.js';
-import { fatesOf, type Fates, type Search } from './fates.js';
+import {
+  failureDomain,
+  failureDomains,
+  hostsConcerned,
+  takenBy,
+  type FailureDomain,
+} from './failure.js';
+import {
+  answerOf,
+  fallingOn,
+  fateOf,
+  fatesOf,
+  noneOf,
+  packedTogether,
+  packThem,
+  WAYS,
+  type Falling,
+  type Outcome,
+  type Search,
+  type Way,
+} from './fates.js';
 
-export interface ToleranceLine {
+export interface ToleranceLine extends Outcome {
   failed: Pick<FailureDomain, 'kind' | 'id' | 'name'>;
-  answer: Fates['answer'];
-  counts: Fates['counts'];
 }
 
 export interface Tolerance {
@@ -24,16 +41,64 @@ export function failureFates(
   domain: FailureDomain,
   exactly?: Exactly,
 ): ToleranceLine {
-  const { kind, id } = domain;
-  // What belongs to it is read anew: it alters as well. What is kept is searched for in one way, whoever asks.
-  const kept = (name: string, search: Search) =>
-    fleet.memo(id, name, () =>
-      failureLine(fleet, failureDomain(fleet, kind, id) ?? domain, search),
+  const { kind, id, name } = domain;
+  // What is kept is searched for in one way, whoever asks.
+  const kept = (by: string, solver?: Exactly) =>
+    fleet.memo(id, `fate of a ${kind}${by}`, () => keptOutcome(fleet, domain, solver));
+  let found = kept('');
+  if (found.answer === 'not settled' && exactly) found = kept(BY_SOLVER, exactly);
+  return { failed: { kind, id, name }, ...found };
+}
+
+const BY_SOLVER = ', by a solver';
+
+/**
+ * The sum of what is kept of each host and each group that a failure concerns: after a change only the hosts and groups that it
+ * alters are looked at again, however many guests a site has.
+ */
+function keptOutcome(fleet: Fleet, domain: FailureDomain, exactly?: Exactly): Outcome {
+  const key = `${domain.kind} ${domain.id}`;
+  const taken = () =>
+    fleet.memo(key, 'taken by a failure', () =>
+      // What belongs to it is read anew: it alters as well.
+      takenBy(fleet, failureDomain(fleet, domain.kind, domain.id) ?? domain),
     );
-  const line = kept(`fate of a ${kind}`, {});
-  return line.answer === 'not settled' && exactly
-    ? kept(`fate of a ${kind}, by a solver`, { exactly })
-    : line;
+  const hostIds = () =>
+    fleet.memo(key, 'hosts that a failure concerns', () => [...hostsConcerned(fleet, taken())]);
+  const fallingOf = (hostId: string): FallingKept =>
+    fleet.memo(`${key} ${hostId}`, 'guests that fall', () => {
+      const { stuck, ...falling } = fallingOn(fleet, taken(), hostId);
+      const counts = noneOf();
+      for (const one of stuck) counts[fateOf(fleet, one, null, taken()).way] += 1;
+      return { ...falling, counts, stuck: stuck.length > 0 };
+    });
+  const packed = (groupIds: readonly (string | null)[], by: string, solver?: Exactly) =>
+    fleet.memo(`${key} ${groupIds.join()}`, `who finds room${by}`, () => {
+      const together = hostIds()
+        .filter((id) => groupIds.includes(fleet.only('host', id, 'groupId').groupId))
+        .flatMap((id) => fallingOf(id).movable);
+      const packing = packThem(fleet, together, taken().fallen, { exactly: solver });
+      const counts = noneOf();
+      for (const one of together) counts[fateOf(fleet, one, packing, taken()).way] += 1;
+      return { answer: packing.answer, counts };
+    });
+  const falling = hostIds().map(fallingOf);
+  const packings = packedTogether(falling).map((together) => {
+    const groupIds = [...new Set(together.map(({ groupId }) => groupId))].sort();
+    const found = packed(groupIds, '');
+    return found.answer === 'not settled' && exactly ? packed(groupIds, BY_SOLVER, exactly) : found;
+  });
+  const counts = noneOf();
+  for (const one of [...falling, ...packings])
+    for (const way of WAYS) counts[way] += one.counts[way];
+  const stuck = falling.some((one) => one.stuck);
+  return { counts, answer: answerOf(counts, stuck, packings) };
+}
+
+/** What is kept of the guests of one host: those who may go somewhere, and what becomes of the others. */
+interface FallingKept extends Omit<Falling, 'stuck'> {
+  counts: Record<Way, number>;
+  stuck: boolean;
 }
 
 /** The same, kept by nobody. */

@@ -1,9 +1,7 @@
 export { candidatesOf, type Candidates } from './candidates.js';
 export {
-  affectedGuests,
   failureDomain,
   failureDomains,
-  fallenHosts,
   homeOf,
   poolSurvives,
   type FailureDomain,

@@ -3,7 +3,7 @@ import { own, type Sure } from '../figure/index.js';
 import { memoryDemand } from '../guest/demand.js';
 import { capacity } from '../host/capacity.js';
 import { load } from '../host/load.js';
-import type { Fleet, Row } from '../record/index.js';
+import type { Fleet } from '../record/index.js';
 import type { Fates, Packing } from './fates.js';
 import { roomLeft } from './fleet-question.js';
 
@@ -18,28 +18,24 @@ export interface LeftAfter {
 /** Memory and processors that stay free on each of these hosts once the guests have landed. */
 export function freeAfter(
   fleet: Fleet,
-  packing: Packing,
-  guests: readonly Row<'guest'>[],
+  packings: readonly Packing[],
   hostIds: Iterable<string>,
 ): Map<string, { memoryMiB: number; vcpu: number }> {
   const free = new Map([...hostIds].map((id) => [id, roomLeft(fleet, id)]));
-  for (const guest of guests) {
-    const landed = free.get(packing.placement.get(guest.id) ?? '');
-    if (!landed || packing.placement.get(guest.id) === guest.hostId) continue;
-    landed.memoryMiB -= memoryDemand(
-      fleet,
-      packing.placement.get(guest.id)!,
-      guest.vcpu,
-      guest.memoryMiB,
-    );
-    landed.vcpu -= guest.vcpu;
-  }
+  for (const { placement, falling } of packings)
+    for (const { guest } of falling) {
+      const onHostId = placement.get(guest.id) ?? '';
+      const landed = free.get(onHostId);
+      if (!landed || onHostId === guest.hostId) continue;
+      landed.memoryMiB -= memoryDemand(fleet, onHostId, guest.vcpu, guest.memoryMiB);
+      landed.vcpu -= guest.vcpu;
+    }
   return free;
 }
 
 export function leftAfter(
   fleet: Fleet,
-  { packing, movable, fallen }: Pick<Fates, 'packing' | 'movable' | 'fallen'>,
+  { packings, fallen }: Pick<Fates, 'packings' | 'fallen'>,
 ): LeftAfter | null {
   const hosts = [...fleet.all('host')].filter(
     (host) => host.state === 'in service' && !fallen.has(host.id),
@@ -47,8 +43,7 @@ export function leftAfter(
   if (hosts.length === 0) return null;
   const free = freeAfter(
     fleet,
-    packing,
-    movable,
+    packings,
     hosts.map(({ id }) => id),
   );
   const [largest] = hosts

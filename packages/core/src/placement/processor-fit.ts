@@ -40,8 +40,15 @@ export function processorFit(
   ];
 }
 
+/** What of a host says who starts there. */
+export const RUNS = ['architecture', 'flags', 'statedLevel', 'virtualisation'] as const;
+
 /** Whether it starts there after it was off, with what is known: for restarts after a failure. */
-export function startsOn(guest: Seen, from: Host, to: Host): boolean {
+export function startsOn(
+  guest: Pick<Seen, 'processorMode' | 'nestedVirtualisation'>,
+  from: Pick<Host, 'architecture'>,
+  to: Pick<Host, (typeof RUNS)[number]>,
+): boolean {
   return (
     from.architecture === to.architecture &&
     hasLevel(to, statedLevel(guest)) &&
@@ -67,7 +74,7 @@ export const statedLevel = ({ processorMode }: Pick<Seen, 'processorMode'>): num
   STATED[processorMode] ?? null;
 const STATED: Readonly<Record<string, number>> = { v1: 1, v2: 2, v3: 3, v4: 4 };
 
-const hasLevel = (host: Host, wanted: number | null): boolean =>
+const hasLevel = (host: Parameters<typeof hostLevel>[0], wanted: number | null): boolean =>
   wanted === null || (hostLevel(host).level ?? -1) >= wanted;
 
 const levelWord = (level: number): string => (level === 0 ? 'less than v1' : `v${level}`);

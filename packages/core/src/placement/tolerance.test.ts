@@ -494,3 +494,80 @@ it('what belongs to a rack alters, and the kept answer with it', () => {
   world.make({ type: 'host.edit', input: { id: world.id('host', 'tern'), rackId: null } });
   expect(line()).toBeNull();
 });
+
+describe('what is kept of failures', () => {
+  /** Two groups of two hosts, one of each at the pier and in the shed, where all stand in one rack; all reach one pool. */
+  function twoSites(): void {
+    for (const name of ['Pier', 'Shed']) world.make({ type: 'site.record', input: { name } });
+    const siteId = (name: string) => world.id('site', name);
+    world.make({ type: 'rack.record', input: { name: 'S1', siteId: siteId('Shed'), units: 24 } });
+    const rackId = [...world.fleet.all('rack')][0]!.id;
+    world.host('fulmar', 16);
+    world.host('skua', 16);
+    for (const [group, pier, shed] of [
+      ['harbour', 'gannet', 'tern'],
+      ['annex', 'fulmar', 'skua'],
+    ] as const) {
+      world.make({ type: 'host-group.record', input: { name: group } });
+      const groupId = world.id('hostGroup', group);
+      const put = (host: string, at: object) =>
+        world.make({ type: 'host.edit', input: { id: world.id('host', host), groupId, ...at } });
+      put(pier, { siteId: siteId('Pier') });
+      put(shed, { siteId: siteId('Shed'), rackId });
+    }
+    const hostIds = ['gannet', 'tern', 'fulmar', 'skua'].map((name) => world.id('host', name));
+    world.make({ type: 'pool.edit', input: { id: world.id('pool', 'quay'), hostIds } });
+  }
+  const lines = () =>
+    failureDomains(world.fleet).map((domain) => failureFates(world.fleet, domain));
+  const madeAnew = (work: () => void): Record<string, number> => {
+    lines();
+    const made = () =>
+      new Map(world.fleet.keptValues().values.map(({ name, made }) => [name, made] as const));
+    const before = made();
+    work();
+    lines();
+    return Object.fromEntries(
+      ['guests that fall', 'who finds room'].map((name) => [
+        name,
+        made().get(name)! - (before.get(name) ?? 0),
+      ]),
+    );
+  };
+  const NOTHING = { 'guests that fall': 0, 'who finds room': 0 };
+
+  it('stands while notes are written, and is looked at again host by host and group by group', () => {
+    twoSites();
+    const tide = run('tide', 'gannet', 2);
+    run('log', 'fulmar', 2);
+    const edit = (host: string, values: object) => () =>
+      world.make({ type: 'host.edit', input: { id: world.id('host', host), ...values } });
+    expect(madeAnew(edit('gannet', { notes: 'dusty' }))).toEqual(NOTHING);
+    // The pier may fail, and gannet alone: gannet's guest goes to tern.
+    expect(madeAnew(edit('tern', { installedMiB: 8192 }))).toEqual({
+      ...NOTHING,
+      'who finds room': 2,
+    });
+    expect(
+      madeAnew(() => world.make({ type: 'guest.edit', input: { id: tide, notes: 'ebb' } })),
+    ).toEqual({ 'guests that fall': 2, 'who finds room': 2 });
+  });
+
+  it('knows of guests of two groups that a rule keeps apart', () => {
+    twoSites();
+    const guestIds = [run('tide', 'gannet', 2), run('log', 'fulmar', 2)];
+    const pier = () =>
+      failureFates(
+        world.fleet,
+        failureDomains(world.fleet).find(({ name }) => name === 'Pier')!,
+      );
+    expect(pier()).toMatchObject({ answer: 'all restart', counts: { restart: 2 } });
+    world.make({
+      type: 'rule.set',
+      input: { name: 'names', rule: 'apart', scope: 'rack', guestIds },
+    });
+    expect(pier()).toMatchObject({ answer: 'some do not', counts: { restart: 1, waits: 1 } });
+    // Each group has room; what is lacking is another rack, which no host could give.
+    expect(fails('Pier', 'site')).toMatchObject({ answer: 'some do not', mend: null });
+  });
+});

@@ -44,7 +44,8 @@ export function failureOutcome(
   search: Search = {},
 ): FailureOutcome {
   const found = fatesOf(fleet, domain, search);
-  const { answer, counts, packing, fallen } = found;
+  const { answer, counts, packings, fallen } = found;
+  const tooFull = packings.filter((packing) => packing.answer === 'does not fit');
   const said = fatesInWords(fleet, found, now);
   const guests = found.fates
     .map((fate) => {
@@ -61,7 +62,8 @@ export function failureOutcome(
     counts,
     left: leftAfter(fleet, found),
     fallenIds: [...fallen],
-    mend: packing.answer === 'does not fit' ? leastMend(fleet, packing.question, fallen) : null,
+    // No host gives room to two groups.
+    mend: tooFull.length === 1 ? leastMend(fleet, tooFull[0]!.question, fallen) : null,
     assumes: assumedOf(fleet, domain),
   };
 }

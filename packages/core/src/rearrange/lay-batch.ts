@@ -6,7 +6,6 @@
 import { poolFigures } from '../host/pool.js';
 import { counted, formatBinary } from '../quantity/index.js';
 import { draftOf, type Fleet, type NewFields, type Row } from '../record/index.js';
-import { matesOf } from '../placement/candidates.js';
 
 export const BATCH_AIMS = ['fewest', 'even', 'licences'] as const;
 export type BatchAim = (typeof BATCH_AIMS)[number];
@@ -66,7 +65,7 @@ export interface Short {
 
 /** @returns null where no host of the group is in service */
 export function layBatch(fleet: Fleet, { groupId, lots }: BatchAsk): LaidBatch | null {
-  const [mate] = matesOf(fleet, groupId);
+  const [mate] = fleet.backing(groupId);
   if (mate === undefined) return null;
   let made = 0;
   const draft = draftOf(fleet, { newId: () => `new ${(made += 1)}` });

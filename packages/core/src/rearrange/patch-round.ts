@@ -4,7 +4,6 @@
  * asked of, and what comes of all together. Costs one search a host.
  */
 import { load } from '../host/load.js';
-import { matesOf } from '../placement/candidates.js';
 import { counted, fewNames, formatBinary, formatDuration } from '../quantity/index.js';
 import type { Fleet, Patch } from '../record/index.js';
 import type { Rearranged } from './rearranged.js';
@@ -93,7 +92,7 @@ export function roundStop(
   hostId: string,
   found: Rearranged,
 ): RoundStop {
-  const mates = matesOf(fleet, groupId);
+  const mates = fleet.backing(groupId);
   const renewed = mates.filter((id) => fleet.need('host', id).platformId === platformId).length;
   const { moves, stuck, proof, bytes, seconds, tolerance } = found;
   const shutDown = moves

@@ -1,9 +1,13 @@
 /** Which fields rows are looked up by, and where a part belongs. */
 import { type Kind, KIND_NAMES, REFERENCES, KINDS } from './kinds/index.js';
 
+/** Keys of hosts that are in no group, and of those that run in a guest. */
+export const NO_GROUP = 'of no group';
+export const NESTED = 'in a guest';
+
 /** Indexes beside those of references, with the key under which a row is filed. */
 export const LOOK_UPS: readonly {
-  name: 'names' | 'macs' | 'ips' | 'facts' | 'acceptances';
+  name: 'names' | 'macs' | 'ips' | 'facts' | 'acceptances' | 'backing' | 'nested';
   kinds: readonly Kind[];
   keyOf: (row: AnyRow) => string | null;
 }[] = [
@@ -22,6 +26,17 @@ export const LOOK_UPS: readonly {
     name: 'facts',
     kinds: ['identityFact'],
     keyOf: (row) => `${String(row.what)}|${String(row.value)}`,
+  },
+  {
+    name: 'backing',
+    kinds: ['host'],
+    keyOf: ({ state, groupId }) =>
+      state === 'in service' ? ((groupId as string | null) ?? NO_GROUP) : null,
+  },
+  {
+    name: 'nested',
+    kinds: ['host'],
+    keyOf: ({ outerGuestId }) => (outerGuestId ? NESTED : null),
   },
   { name: 'acceptances', kinds: ['acceptance'], keyOf: (row) => row.findingId as string },
 ];
@@ -46,6 +61,8 @@ const FIELDS = new Map(
       field,
       to,
       index: `${kind}.${field}`,
+      /** Name under which it is noted who read which rows refer, and nothing of them. */
+      ids: `ids in ${kind}.${field}`,
       owner: OWNER_FIELD[kind] === field,
     })),
   ]),

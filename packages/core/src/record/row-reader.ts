@@ -5,7 +5,7 @@
 import { KIND_NAMES, REFERENCES, type Kind, type Row } from './kinds/index.js';
 import type { Store } from './store.js';
 import { type Tracks } from './tracking.js';
-import { fieldToIndex, LOOK_UPS, OWNER_FIELD } from './look-ups.js';
+import { fieldToIndex, LOOK_UPS, NESTED, NO_GROUP, OWNER_FIELD } from './look-ups.js';
 
 /** Kinds whose names people give machines. */
 export type NamedKind = 'host' | 'guest' | 'device';
@@ -33,6 +33,31 @@ export class RowReader {
     return row;
   }
 
+  /** Whether there is such a row, and nothing of it. */
+  has(kind: Kind, id: string): boolean {
+    const row = this.store.rows(kind).get(id);
+    if (this.tracks.noting) this.tracks.field(kind, id, 'id', this.store.rootOf(kind, id, row));
+    return row !== undefined;
+  }
+
+  /**
+   * Some fields of a row: what is computed of them stands whatever else alters of it or its parts.
+   * @throws Error if there is no such row
+   */
+  only<K extends Kind, F extends keyof Row<K> & string>(
+    kind: K,
+    id: string,
+    ...fields: readonly F[]
+  ): Pick<Row<K>, F> {
+    const row = this.store.rows(kind).get(id);
+    if (!row) throw new Error(`no ${kind} ${id}`);
+    if (this.tracks.noting) {
+      const root = this.store.rootOf(kind, id, row);
+      for (const field of fields) this.tracks.field(kind, id, field, root);
+    }
+    return row as unknown as Pick<Row<K>, F>;
+  }
+
   /** In the order of their ids, which is that of their making. */
   all<K extends Kind>(kind: K): Iterable<Row<K>> {
     this.tracks.table(kind);
@@ -50,6 +75,28 @@ export class RowReader {
     const rows: Row<K>[] = [];
     for (const found of this.referringIds(kind, field, id)) rows.push(table.get(found) as Row<K>);
     return rows;
+  }
+
+  /** The same of parts: what is computed of them stands whatever else alters of whom they are a part. */
+  partsOnly<K extends Kind>(kind: K, field: keyof Row<K> & string, id: string): Row<K>[] {
+    const { index } = fieldToIndex(kind, field);
+    this.tracks.look(index, id, [kind]);
+    const table = this.store.rows(kind);
+    return this.store
+      .index(index)
+      .get(id)
+      .map((found) => table.get(found) as Row<K>);
+  }
+
+  /** Which rows refer to that id, and nothing of them: what is computed of it stands whatever else alters of them. */
+  idsReferring<K extends Kind>(
+    kind: K,
+    field: keyof Row<K> & string,
+    id: string,
+  ): readonly string[] {
+    const { index, ids } = fieldToIndex(kind, field);
+    this.tracks.look(ids, id, [kind]);
+    return this.store.index(index).get(id);
   }
 
   referringCount<K extends Kind>(kind: K, field: keyof Row<K> & string, id: string): number {
@@ -103,6 +150,16 @@ export class RowReader {
   /** What is known of guests by that value: a machine identifier, a key, the name it calls itself. */
   withFact(what: Row<'identityFact'>['what'], value: string): Row<'identityFact'>[] {
     return this.found('facts', `${what}|${value}`).map((id) => this.need('identityFact', id));
+  }
+
+  /** Hosts in service that back each other; those of no group back each other, too. */
+  backing(groupId: string | null): readonly string[] {
+    return this.found('backing', groupId ?? NO_GROUP);
+  }
+
+  /** Hosts that run in a guest. */
+  nested(): readonly string[] {
+    return this.found('nested', NESTED);
   }
 
   /** What was accepted of a finding; there is one at most. */

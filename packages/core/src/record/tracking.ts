@@ -182,6 +182,8 @@ export class Tracks {
   private readonly tables: Slots = new Map();
   private readonly sizes: Slots = new Map();
   private readonly looks = new Map<string, Slots>();
+  /** Fields that were read by themselves, by kind and name. */
+  private readonly fields = new Map<Kind, Map<string, Slots>>();
 
   /** Whether anybody listens at the moment. */
   get noting(): boolean {
@@ -202,6 +204,17 @@ export class Tracks {
   /** From here on it is of this row that something is computed, for somebody who hears by himself when it alters. */
   ofItself(id: string): void {
     if (this.current) this.current.own = id;
+  }
+
+  /** One field of a row, and nothing else of it or its parts. @param root the row that it is a part of, or itself */
+  field(kind: Kind, id: string, field: string, root: string): void {
+    if (this.current === undefined || this.current.own === root) return;
+    if (this.current.coarse) return this.table(kind);
+    let ofKind = this.fields.get(kind);
+    if (!ofKind) this.fields.set(kind, (ofKind = new Map<string, Slots>()));
+    let slots = ofKind.get(field);
+    if (!slots) ofKind.set(field, (slots = new Map()));
+    this.note(slots, id);
   }
 
   /** All rows of a kind. */
@@ -318,7 +331,9 @@ export class Tracks {
   /** What is noted: rows, tables and keys that something was computed from, and how often something was. */
   noted(): { keys: number; edges: number } {
     let [keys, edges] = [0, 0];
-    for (const slots of [this.rows, this.tables, this.sizes, ...this.looks.values()]) {
+    const ofFields = [...this.fields.values()].flatMap((ofKind) => [...ofKind.values()]);
+    const all = [this.rows, this.tables, this.sizes, ...this.looks.values(), ...ofFields];
+    for (const slots of all) {
       keys += slots.size;
       for (const readers of slots.values()) edges += countOf(readers);
     }
@@ -331,6 +346,7 @@ export class Tracks {
     this.tables.clear();
     this.sizes.clear();
     this.looks.clear();
+    this.fields.clear();
   }
 
   /** Adds what was computed from a row. */
@@ -350,11 +366,15 @@ export class Tracks {
     at(this.tables, kind);
     at(this.tables, ANYTHING);
     if (!before || !after) at(this.sizes, kind);
-    for (const { field, index, owner } of fieldsToIndex(kind)) {
-      if (owner) continue;
+    for (const [field, slots] of this.fields.get(kind) ?? [])
+      if (before?.[field] !== after?.[field]) at(slots, id);
+    for (const { field, index, ids } of fieldsToIndex(kind)) {
       const slots = this.looks.get(index);
       at(slots, before?.[field]);
-      if (after?.[field] !== before?.[field]) at(slots, after?.[field]);
+      if (after?.[field] === before?.[field]) continue;
+      at(slots, after?.[field]);
+      at(this.looks.get(ids), before?.[field]);
+      at(this.looks.get(ids), after?.[field]);
     }
     for (const { name, keyOf } of lookUpsOf(kind)) {
       const [old, now] = [before && keyOf(before), after && keyOf(after)];
