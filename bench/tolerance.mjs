@@ -3,7 +3,7 @@
  * storage that 25 hosts share but no group, in groups of 25. Run after a build.
  */
 import { performance } from 'node:perf_hooks';
-import { failureDomains, failureFates, Fleet } from '../packages/core/dist/index.js';
+import { failureDomains, failureFates, Fleet, KINDS } from '../packages/core/dist/index.js';
 
 const HOSTS = Number(process.env.INSEL_BENCH_HOSTS ?? 1000);
 const GUESTS = Number(process.env.INSEL_BENCH_GUESTS ?? 50_000);
@@ -14,8 +14,11 @@ const [PLATFORM, GROUP, POOL, HOST, REACH, GUEST, VOLUME, SITE, RACK] = [1, 2, 3
 
 function fleetOf({ shared, grouped }) {
   const patches = [];
-  const create = (kind, rowId, after) => patches.push({ op: 'create', kind, id: rowId, after });
-  const described = { notes: '', labels: [], owner: '', confirmedAt: null, confirmedBy: '' };
+  const create = (kind, rowId, given) => {
+    const begun = Object.entries(KINDS[kind].fields).map(([name, { initial }]) => [name, initial]);
+    const after = { ...Object.fromEntries(begun), ...given };
+    patches.push({ op: 'create', kind, id: rowId, after });
+  };
   create('platform', id(PLATFORM, 0), {
     name: 'Generic',
     bareMetal: true,
@@ -25,9 +28,8 @@ function fleetOf({ shared, grouped }) {
     overheadPerVcpuMiB: 8,
     overheadPercent: 1,
     videoMiB: 16,
-    ...described,
   });
-  for (let n = 0; n < 4; n += 1) create('site', id(SITE, n), { name: `site ${n}`, ...described });
+  for (let n = 0; n < 4; n += 1) create('site', id(SITE, n), { name: `site ${n}` });
   for (let n = 0; n < HOSTS / 20; n += 1)
     create('rack', id(RACK, n), { name: `r${n}`, siteId: id(SITE, n % 4), units: 42 });
   const pools = shared ? HOSTS / TOGETHER : HOSTS;
@@ -38,18 +40,11 @@ function fleetOf({ shared, grouped }) {
         vcpuPerCore: 4,
         memoryPercent: 100,
         reservePercent: 0,
-        quorum: null,
-        witness: false,
-        ...described,
       });
     create('pool', id(POOL, n), {
       name: `pool ${n}`,
       usableBytes: 1e15,
       remote: shared ? 'shelf' : '',
-      copies: 1,
-      arrayId: null,
-      diskId: null,
-      ...described,
     });
   }
   const among = (n) => (shared ? Math.floor(n / TOGETHER) : n);
@@ -61,14 +56,11 @@ function fleetOf({ shared, grouped }) {
       rackId: id(RACK, Math.floor(n / 20)),
       platformId: id(PLATFORM, 0),
       groupId: grouped ? id(GROUP, among(n)) : null,
-      outerGuestId: null,
       sockets: 2,
       coresPerSocket: 32,
       threadsPerCore: 2,
       installedMiB: 1_048_576,
-      visibleMiB: null,
       architecture: 'x86-64',
-      ...described,
     });
     create('poolReach', id(REACH, n), { poolId: id(POOL, among(n)), hostId: id(HOST, n) });
   }
@@ -76,15 +68,11 @@ function fleetOf({ shared, grouped }) {
     create('guest', id(GUEST, n), {
       name: `guest ${n}`,
       state: 'in service',
-      template: false,
       hostId: id(HOST, n % HOSTS),
       family: 'Linux',
-      processorMode: 'unknown',
-      nestedVirtualisation: false,
       vcpu: 1 + (n % 4),
       memoryMiB: 2048 * (1 + (n % 7)),
       heldWhenStopped: true,
-      ...described,
     });
     create('volume', id(VOLUME, n), {
       guestId: id(GUEST, n),

@@ -5,7 +5,8 @@ import { mendBy } from './mend.js';
 
 /** Machines that wait for each other: after a power cut none of them comes up. Told once, at the circle's first guest. */
 const circle = ruleAt('guest', 'start-circle', (fleet, guest) =>
-  fleetCircles(fleet).flatMap(({ members, steps, mends }) => {
+  // Of most guests nothing has to be asked of the whole fleet.
+  (fleet.isNeeded(guest.id) ? fleetCircles(fleet) : []).flatMap(({ members, steps, mends }) => {
     if (members.find((member) => member.kind === 'guest')?.id !== guest.id) return [];
     const first = mends[0];
     const drop = mends.find((mend) => mend.dependencyId);

@@ -98,6 +98,72 @@ describe('a fleet', () => {
       expect([look(), made]).toEqual([0, before]);
     }
   });
+  it('wakes what was read of some fields, of parts, or of who refers when that alters, and by nothing else', () => {
+    const fleet = new Fleet();
+    const create = (kind: Kind, id: string, after: Values): Patch => ({ op: 'create', kind, id, after }); // prettier-ignore
+    fleet.apply(
+      [
+        create('host', 'h1', { name: 'gannet', state: 'in service', groupId: null, siteId: 's' }),
+        create('port', 'p1', { hostId: 'h1', name: 'left' }),
+        create('disk', 'd1', { hostId: 'h1', slot: '0' }),
+        create('guest', 'g1', { name: 'tide', hostId: 'h1' }),
+      ],
+      1,
+    );
+    const apply = (...patches: Patch[]) => fleet.apply(patches, fleet.revision + 1);
+    const alter = (kind: Kind, id: string, after: Values) =>
+      apply({ op: 'update', kind, id, seen: fleet.revision, before: {}, after });
+    const remove = (kind: Kind, id: string) =>
+      apply({ op: 'delete', kind, id, seen: fleet.revision, before: {} });
+    const reads: Record<string, () => unknown> = {
+      'its name': () => fleet.only('host', 'h1', 'name').name,
+      'its ports': () => fleet.partsOnly('port', 'hostId', 'h1').map(({ name }) => name),
+      'who is at the site': () => fleet.idsReferring('host', 'siteId', 's').join(),
+      'whether there is another': () => fleet.has('host', 'h2'),
+      'who backs whom': () => fleet.backing(null).join(),
+      'who runs in a guest': () => fleet.nested().join(),
+      'whether a guest is needed': () => fleet.isNeeded('g1'),
+    };
+    const made: string[] = [];
+    const read = () => {
+      made.length = 0;
+      return Object.entries(reads).map(([name, look]) =>
+        fleet.memo('of', name, () => (made.push(name), look())),
+      );
+    };
+    const woken = (by: () => void): string[] => {
+      read();
+      by();
+      const living = read();
+      expect(living).toEqual(Object.values(reads).map((look) => look()));
+      return [...made];
+    };
+    expect(woken(() => alter('host', 'h1', { notes: 'dusty' }))).toEqual([]);
+    expect(woken(() => alter('disk', 'd1', { slot: '1' }))).toEqual([]);
+    expect(woken(() => alter('host', 'h1', { name: 'tern' }))).toEqual(['its name']);
+    expect(woken(() => alter('port', 'p1', { name: 'right' }))).toEqual(['its ports']);
+    expect(woken(() => apply(create('port', 'p2', { hostId: 'h1', name: 'left' })))).toEqual([
+      'its ports',
+    ]);
+    expect(woken(() => alter('host', 'h1', { siteId: 't' }))).toEqual(['who is at the site']);
+    expect(woken(() => alter('host', 'h1', { state: 'maintenance' }))).toEqual(['who backs whom']);
+    expect(woken(() => apply(create('host', 'h2', { name: 'skua', outerGuestId: 'g1' })))).toEqual([
+      'whether there is another',
+      'who runs in a guest',
+      'whether a guest is needed',
+    ]);
+    expect(woken(() => alter('host', 'h2', { groupId: 'k', state: 'in service' }))).toEqual([]);
+    expect(woken(() => remove('host', 'h2'))).toEqual([
+      'whether there is another',
+      'who runs in a guest',
+      'whether a guest is needed',
+    ]);
+    expect(woken(() => apply(create('dependency', 'n1', { guestId: 'g1', onGuestId: null })))).toEqual([]); // prettier-ignore
+    expect(woken(() => alter('dependency', 'n1', { onGuestId: 'g1' }))).toEqual([
+      'whether a guest is needed',
+    ]);
+    expect(() => fleet.only('host', 'h3', 'name')).toThrow('no host h3');
+  });
   it('is gone through in the order of ids, however its rows came', () => {
     const fleet = new Fleet();
     for (const id of ['3', '1', '2']) fleet.load('site', { id, revision: 1, name: id });

@@ -7,7 +7,7 @@ export const NESTED = 'in a guest';
 
 /** Indexes beside those of references, with the key under which a row is filed. */
 export const LOOK_UPS: readonly {
-  name: 'names' | 'macs' | 'ips' | 'facts' | 'acceptances' | 'backing' | 'nested';
+  name: 'names' | 'macs' | 'ips' | 'facts' | 'acceptances' | 'backing' | 'nested' | 'needed';
   kinds: readonly Kind[];
   keyOf: (row: AnyRow) => string | null;
 }[] = [
@@ -37,6 +37,15 @@ export const LOOK_UPS: readonly {
     name: 'nested',
     kinds: ['host'],
     keyOf: ({ outerGuestId }) => (outerGuestId ? NESTED : null),
+  },
+  {
+    name: 'needed',
+    kinds: ['dependency', 'provider', 'pool', 'host'],
+    // A need says who needs as well.
+    keyOf: (row) =>
+      ('onGuestId' in row
+        ? row.onGuestId
+        : (row.guestId ?? row.serverGuestId ?? row.outerGuestId ?? null)) as string | null,
   },
   { name: 'acceptances', kinds: ['acceptance'], keyOf: (row) => row.findingId as string },
 ];

@@ -162,6 +162,11 @@ export class RowReader {
     return this.found('nested', NESTED);
   }
 
+  /** Whether anything needs a guest to come up: another machine, a service that it provides, a pool that it serves, its host. */
+  isNeeded(guestId: string): boolean {
+    return this.found('needed', guestId).length > 0;
+  }
+
   /** What was accepted of a finding; there is one at most. */
   acceptanceOf(findingId: string): Row<'acceptance'> | undefined {
     return this.get('acceptance', this.found('acceptances', findingId)[0]);
