@@ -1,6 +1,6 @@
 /**
  * What becomes of each guest when something fails: it restarts elsewhere, comes from a replica, comes from a backup, waits or is
- * lost. Guests are looked at host by host, and packed group by group: hosts of different groups take no guests from each other.
+ * lost. Guests are looked at host by host, and packed with those that may go where they may.
  * Costs the guests that lose their place times their candidates, not all hosts. Nothing is said in words here.
  */
 import { memoryDemand } from '../guest/demand.js';
@@ -23,6 +23,7 @@ import {
   questionOf,
   type FleetQuestion,
 } from './fleet-question.js';
+import { packedTogether } from './packed-together.js';
 
 /** "waits": its disks are intact on storage that stays; it is down until a host can take it. */
 export type Way = (typeof WAYS)[number];
@@ -115,7 +116,7 @@ export interface FallingGuest {
 
 /** Guests of one host that lose their place. */
 export interface Falling {
-  groupId: string | null;
+  hostId: string;
   movable: readonly FallingGuest[];
   /** Those that no host may take. */
   stuck: readonly FallingGuest[];
@@ -134,36 +135,11 @@ export function fallingOn(fleet: Fleet, taken: Taken, hostId: string): Falling {
     fleet.referring('placementMember', 'guestId', guest.id).map(({ ruleId }) => ruleId),
   );
   return {
-    groupId: fleet.only('host', hostId, 'groupId').groupId,
+    hostId,
     movable,
     stuck: all.filter(({ candidates }) => candidates.none !== null),
     ruleIds: [...new Set(ruleIds)],
   };
-}
-
-/** Hosts whose guests have to be packed together: those of a group, and of groups that a rule joins. */
-export function packedTogether<F extends Pick<Falling, 'groupId' | 'movable' | 'ruleIds'>>(
-  falling: readonly F[],
-): F[][] {
-  const moving = falling.filter(({ movable }) => movable.length > 0);
-  const lots = new Map<string | null, F[]>();
-  for (const one of moving) {
-    const lot = lots.get(one.groupId);
-    if (lot) lot.push(one);
-    else lots.set(one.groupId, [one]);
-  }
-  const ofRule = new Map<string, F[]>();
-  for (const one of moving)
-    for (const ruleId of one.ruleIds) {
-      const [mine, other] = [lots.get(one.groupId)!, ofRule.get(ruleId)];
-      const joined = other && lots.get(other[0]!.groupId)!;
-      if (joined && joined !== mine) {
-        joined.push(...mine);
-        for (const { groupId } of mine) lots.set(groupId, joined);
-      }
-      ofRule.set(ruleId, joined ?? mine);
-    }
-  return [...new Set(lots.values())];
 }
 
 /** Where guests went, or as many of them as found a place. */

@@ -14,7 +14,6 @@ import {
   fateOf,
   fatesOf,
   noneOf,
-  packedTogether,
   packThem,
   WAYS,
   type Falling,
@@ -22,6 +21,7 @@ import {
   type Search,
   type Way,
 } from './fates.js';
+import { packedTogether } from './packed-together.js';
 
 export interface ToleranceLine extends Outcome {
   failed: Pick<FailureDomain, 'kind' | 'id' | 'name'>;
@@ -53,7 +53,7 @@ export function failureFates(
 const BY_SOLVER = ', by a solver';
 
 /**
- * The sum of what is kept of each host and each group that a failure concerns: after a change only the hosts and groups that it
+ * The sum of what is kept of each host and each lot that is packed together: after a change only the hosts and lots that it
  * alters are looked at again, however many guests a site has.
  */
 function keptOutcome(fleet: Fleet, domain: FailureDomain, exactly?: Exactly): Outcome {
@@ -63,8 +63,6 @@ function keptOutcome(fleet: Fleet, domain: FailureDomain, exactly?: Exactly): Ou
       // What belongs to it is read anew: it alters as well.
       takenBy(fleet, failureDomain(fleet, domain.kind, domain.id) ?? domain),
     );
-  const hostIds = () =>
-    fleet.memo(key, 'hosts that a failure concerns', () => [...hostsConcerned(fleet, taken())]);
   const fallingOf = (hostId: string): FallingKept =>
     fleet.memo(`${key} ${hostId}`, 'guests that fall', () => {
       const { stuck, ...falling } = fallingOn(fleet, taken(), hostId);
@@ -72,21 +70,19 @@ function keptOutcome(fleet: Fleet, domain: FailureDomain, exactly?: Exactly): Ou
       for (const one of stuck) counts[fateOf(fleet, one, null, taken()).way] += 1;
       return { ...falling, counts, stuck: stuck.length > 0 };
     });
-  const packed = (groupIds: readonly (string | null)[], by: string, solver?: Exactly) =>
-    fleet.memo(`${key} ${groupIds.join()}`, `who finds room${by}`, () => {
-      const together = hostIds()
-        .filter((id) => groupIds.includes(fleet.only('host', id, 'groupId').groupId))
-        .flatMap((id) => fallingOf(id).movable);
+  const packed = (hostIds: readonly string[], by: string, solver?: Exactly) =>
+    fleet.memo(`${key} ${hostIds.join()}`, `who finds room${by}`, () => {
+      const together = hostIds.flatMap((id) => fallingOf(id).movable);
       const packing = packThem(fleet, together, taken().fallen, { exactly: solver });
       const counts = noneOf();
       for (const one of together) counts[fateOf(fleet, one, packing, taken()).way] += 1;
       return { answer: packing.answer, counts };
     });
-  const falling = hostIds().map(fallingOf);
+  const falling = [...hostsConcerned(fleet, taken())].map(fallingOf);
   const packings = packedTogether(falling).map((together) => {
-    const groupIds = [...new Set(together.map(({ groupId }) => groupId))].sort();
-    const found = packed(groupIds, '');
-    return found.answer === 'not settled' && exactly ? packed(groupIds, BY_SOLVER, exactly) : found;
+    const hostIds = together.map(({ hostId }) => hostId).sort();
+    const found = packed(hostIds, '');
+    return found.answer === 'not settled' && exactly ? packed(hostIds, BY_SOLVER, exactly) : found;
   });
   const counts = noneOf();
   for (const one of [...falling, ...packings])
