@@ -20,7 +20,8 @@ export interface Candidates {
 }
 
 export interface StandIns {
-  hostIds: readonly string[];
+  /** Counted when they are first asked for. */
+  hostIds: () => readonly string[];
   lostQuorum: string | null;
 }
 
@@ -33,17 +34,21 @@ export function standInsOf(
   return (groupId) => {
     const held = known.get(groupId);
     if (held) return held;
-    const living = fleet.backing(groupId).filter((id) => !fallen.has(id));
-    const group = groupId && fleet.only('hostGroup', groupId, 'name', 'quorum', 'witness');
-    const votes = living.length + (group && group.witness ? 1 : 0);
-    const lost =
-      group && group.quorum && votes < group.quorum
-        ? `${group.name} keeps ${votes} of the ${group.quorum} votes it needs: it does not act by itself`
-        : null;
-    const found = { hostIds: lost ? [] : living, lostQuorum: lost };
+    let living: readonly string[] | undefined;
+    const hostIds = () => (living ??= fleet.backing(groupId).filter((id) => !fallen.has(id)));
+    const found = { hostIds, lostQuorum: groupId && lostQuorum(fleet, groupId, hostIds) };
     known.set(groupId, found);
     return found;
   };
+}
+
+function lostQuorum(fleet: Fleet, groupId: string, living: () => readonly string[]): string | null {
+  const { name, quorum, witness } = fleet.only('hostGroup', groupId, 'name', 'quorum', 'witness');
+  if (!quorum) return null;
+  const votes = living().length + (witness ? 1 : 0);
+  return votes < quorum
+    ? `${name} keeps ${votes} of the ${quorum} votes it needs: it does not act by itself`
+    : null;
 }
 
 /** What is gone, and who may take over. */
@@ -54,10 +59,9 @@ export interface Failing extends Taken {
 export function candidatesOf(fleet: Fleet, guest: Row<'guest'>, failing: Failing): Candidates {
   const { fallen, standIns } = failing;
   const home = fleet.only('host', guest.hostId, 'groupId', 'architecture');
-  const { hostIds: living, lostQuorum } = standIns(home.groupId);
-  const among = { living, gone: fallen, cut: failing.cut };
-  if (lostQuorum)
-    return { way: 'restart', suitable: [], none: { stage: 'quorum', sentence: lostQuorum } };
+  const { hostIds, lostQuorum: lost } = standIns(home.groupId);
+  const among = { living: hostIds, gone: fallen, cut: failing.cut };
+  if (lost) return { way: 'restart', suitable: [], none: { stage: 'quorum', sentence: lost } };
   const poolIds = fleet.referring('volume', 'guestId', guest.id).map(({ poolId }) => poolId);
   const dead = poolIds.find((poolId) => !poolSurvives(fleet, poolId, fallen));
   if (!dead)
@@ -125,7 +129,7 @@ interface Returning {
 
 /** Hosts that are asked, and those that are no choice. */
 interface Among {
-  living: readonly string[];
+  living: () => readonly string[];
   gone: ReadonlySet<string>;
   cut: ReadonlySet<string>;
 }
@@ -173,8 +177,8 @@ function narrow(
   const joined =
     cut.size === 0 ? suiting : { ...suiting, suitable: suiting.suitable.filter(carries) };
   if (joined.suitable.some((id) => !gone.has(id))) return joined;
-  let left = living.filter(carries);
-  if (left.length === 0 && living.length > 0) {
+  let left = living().filter(carries);
+  if (left.length === 0 && living().length > 0) {
     const sentence = `no host within reach still carries ${networkNames(fleet, asks)}`;
     return { way, suitable: [], none: { stage: 'networks', sentence } };
   }
@@ -216,7 +220,7 @@ export function hostsFor(
   return narrow(
     fleet,
     asksOf(fleet, guest, home, { all: [...poolIds].sort() }),
-    { living, gone: except, cut: new Set() },
+    { living: () => living, gone: except, cut: new Set() },
     { way: 'restart', unreached },
   );
 }
