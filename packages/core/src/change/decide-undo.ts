@@ -30,8 +30,9 @@ export const decideUndo: DeciderOf<typeof undo> = (fleet, input, context) => {
     });
   }
   const draft = draftOf(fleet, context);
+  const mine = new Set(entry.patches.map(({ id }) => id));
   for (const patch of upcast(entry).toReversed()) {
-    const fault = later(fleet, entry, patch);
+    const fault = later(fleet, entry, patch, mine);
     if (fault) return fault;
     invert(fleet, patch, (inverse) => draft.add(inverse));
   }
@@ -45,7 +46,13 @@ function typeDone(fleet: Fleet, entry: LogEntry): string {
   return fleet.get('planStep', (input as { id: string }).id)?.type ?? type;
 }
 
-function later(fleet: Fleet, entry: LogEntry, patch: Patch): Refusal | undefined {
+/** @param mine ids of all rows that the entry touched */
+function later(
+  fleet: Fleet,
+  entry: LogEntry,
+  patch: Patch,
+  mine: ReadonlySet<string>,
+): Refusal | undefined {
   const row = fleet.get(patch.kind, patch.id) as (Values & { revision: number }) | undefined;
   const changed = (what: string) =>
     refuse({
@@ -61,7 +68,6 @@ function later(fleet: Fleet, entry: LogEntry, patch: Patch): Refusal | undefined
   );
   if (touched) return changed(name);
   if (patch.op === 'update') return undefined;
-  const mine = new Set(entry.patches.map((found) => found.id));
   const [stranger] = fleet
     .referrers(patch.kind, patch.id)
     .flatMap(({ kind, ids }) => ids.filter((id) => !mine.has(id)).map(() => kind));

@@ -11,6 +11,16 @@ import { fieldToIndex, LOOK_UPS, NESTED, NO_GROUP, OWNER_FIELD } from './look-up
 export type NamedKind = 'host' | 'guest' | 'device';
 export type MacKind = 'adapter' | 'port' | 'devicePort';
 
+/** Fields that refer to a kind, with the kinds that have them. */
+const FIELDS_TO = new Map(
+  KIND_NAMES.map((kind) => [
+    kind,
+    KIND_NAMES.flatMap((from) =>
+      REFERENCES[from].flatMap(({ field, to }) => (to === kind ? [[from, field] as const] : [])),
+    ),
+  ]),
+);
+
 const KINDS_IN = Object.fromEntries(LOOK_UPS.map(({ name, kinds }) => [name, kinds]));
 
 export class RowReader {
@@ -107,16 +117,10 @@ export class RowReader {
 
   /** What refers to a row, by kind and field; empty if it can go. */
   referrers(kind: Kind, id: string): { kind: Kind; field: string; ids: string[] }[] {
-    return KIND_NAMES.flatMap((from) =>
-      REFERENCES[from]
-        .filter(({ to }) => to === kind)
-        .map(({ field }) => ({
-          kind: from,
-          field,
-          ids: [...this.referringIds(from, field, id)],
-        }))
-        .filter(({ ids }) => ids.length > 0),
-    );
+    return FIELDS_TO.get(kind)!.flatMap(([from, field]) => {
+      const ids = this.referringIds(from, field, id);
+      return ids.length > 0 ? [{ kind: from, field, ids: [...ids] }] : [];
+    });
   }
 
   /** Hosts, guests and devices of that name, upper and lower case alike. */
