@@ -22,6 +22,7 @@ import { Migration0019Computers } from './migrations/migration-0019-computers.js
 import { Migration0020WorkWindows } from './migrations/migration-0020-work-windows.js';
 import { Migration0021ForwardedPorts } from './migrations/migration-0021-forwarded-ports.js';
 import { Migration0022PowerFeeds } from './migrations/migration-0022-power-feeds.js';
+import { Migration0023AsDescribed } from './migrations/migration-0023-as-described.js';
 import { openOrm } from './orm.js';
 
 const MIGRATIONS = [
@@ -47,6 +48,7 @@ const MIGRATIONS = [
   { name: 'migration-0020-work-windows', class: Migration0020WorkWindows },
   { name: 'migration-0021-forwarded-ports', class: Migration0021ForwardedPorts },
   { name: 'migration-0022-power-feeds', class: Migration0022PowerFeeds },
+  { name: 'migration-0023-as-described', class: Migration0023AsDescribed },
 ];
 
 export const openMigratingOrm = (ownerUrl: string) =>
