@@ -5,6 +5,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { call, problemOf } from './api.js';
+import { because } from './because.js';
 import { untilReleased } from './pressed.js';
 import { fromStandpoint } from './standpoint.js';
 
@@ -25,11 +26,12 @@ export function bodyOf(
   input: object,
   { seen = [], reason, override, happenedAt }: MakeOptions = {},
 ): object {
+  const why = reason || because()?.trim();
   const expects = [seen].flat().map(({ id, revision }: Seen) => ({ id, revision }));
   return {
     input,
     ...(expects.length ? { expects } : {}),
-    ...(reason ? { reason } : {}),
+    ...(why ? { reason: why } : {}),
     ...(override ? { override } : {}),
     ...(happenedAt ? { happenedAt } : {}),
   };
@@ -125,7 +127,7 @@ export async function undone(
   told: (written: Written) => void = () => {},
 ): Promise<string> {
   try {
-    const body = { input: { revision } };
+    const body = bodyOf({ revision });
     told(await call<Written>('POST', 'changes/undo', { body, key: crypto.randomUUID() }));
     return '';
   } catch (error) {

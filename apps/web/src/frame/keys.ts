@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { AREAS } from './areas.js';
+import { because, sayBecause } from './because.js';
 import { undoMine } from './undo-mine.js';
 
 const typing = (target: EventTarget | null) =>
@@ -38,6 +39,7 @@ export function useKeys(showHelp: () => void): void {
         e: () => focus('[data-editable]', true),
         w: () => focus('main [data-figure]', true),
         d: () => press(document.querySelector<HTMLElement>('[data-draw]')),
+        y: () => sayBecause(because() ?? ''),
         f: () => void go('/findings'),
         '.': () => press(document.querySelector<HTMLElement>('[data-more]')),
         u: () => void undoMine().then(() => client.invalidateQueries()),
@@ -66,6 +68,7 @@ export const KEY_HELP: [string, string][] = [
   ['e', 'edit the first value of the sheet; Tab goes on'],
   ['w', 'workings of the first figure; Tab goes on'],
   ['d', 'draw what you are about to alter in a plan instead'],
+  ['y', 'say why, for all I do from here on'],
   ['f', 'findings'],
   ['m', 'more to do with the open sheet'],
   ['u', 'undo my last change'],

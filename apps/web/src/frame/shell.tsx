@@ -9,10 +9,12 @@ import { AREAS } from './areas.js';
 import { call } from './api.js';
 import { KEY_HELP, useKeys } from './keys.js';
 import { AsOf } from './as-of.js';
+import { sayBecause } from './because.js';
+import { BecauseBand } from './because-band.js';
 import { DrawInstead } from './draw-instead.js';
 import { InPlan } from './in-plan.js';
 import { DatabaseAway } from './database-away.js';
-import { useAccount, useIsDemo } from './session.js';
+import { useAccount, useIsDemo, useMayPlan } from './session.js';
 import { switchLight } from './theme.js';
 import { Waterline } from './waterline.js';
 
@@ -63,6 +65,7 @@ export function Shell() {
       <DatabaseAway />
       <AsOf />
       <InPlan />
+      <BecauseBand />
       <main className="min-h-0 flex-1">
         <Suspense fallback={null}>
           <Outlet />
@@ -119,6 +122,7 @@ function AreaMenu() {
 function AccountMenu({ showKeys }: { showKeys: () => void }) {
   const account = useAccount();
   const demo = useIsDemo();
+  const mayPlan = useMayPlan();
   const client = useQueryClient();
   const go = useNavigate();
   const signOut = async () => {
@@ -138,6 +142,11 @@ function AccountMenu({ showKeys }: { showKeys: () => void }) {
           className="z-50 min-w-[200px] border border-ink bg-raised py-1"
         >
           <div className="px-3 py-1 text-xs text-faint">{account.role}</div>
+          {mayPlan && (
+            <DropdownMenu.Item className={MENU_ITEM} onSelect={() => sayBecause('')}>
+              Say why, for all I do from here on
+            </DropdownMenu.Item>
+          )}
           <DropdownMenu.Item className={MENU_ITEM} onSelect={() => void go('/account')}>
             Password and tokens
           </DropdownMenu.Item>
