@@ -52,6 +52,15 @@ describe('the workings of every figure add up', () => {
     expect(workOut(figure)).toBeCloseTo(figure.value!, 6),
   );
 
+  it('a host with nothing for guests is empty while it has none, and full with one', () => {
+    const small = smallWorld();
+    const mouse = small.host('mouse', 2);
+    const taken = () => headroom(small.fleet, mouse).memoryUsed.value;
+    expect(capacity(small.fleet, mouse).memory.value).toBe(0);
+    expect(taken()).toBe(0);
+    small.make(small.found('old', 'mouse', 512, '192.0.2.9'));
+    expect(taken()).toBe(100);
+  });
   it('headroom goes on from capacity', () => {
     const used = room.memory.lines.filter(
       (line) => line.label.includes('guest') || line.label.includes('hold'),
