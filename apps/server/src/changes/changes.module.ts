@@ -20,7 +20,8 @@ import { standpointIn } from '../http/standpoint.js';
 import { contextAt } from '../record/context.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { PlannedFleets } from '../record/planned-fleets.js';
-import { WritePath, type WriteResult } from '../record/write-path.js';
+import { WritePath } from '../record/write-path.js';
+import type { WriteResult } from '../record/write-request.js';
 import { lookingIn, preview } from '../views/preview.js';
 
 @Controller('api/changes')

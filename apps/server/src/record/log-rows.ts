@@ -1,4 +1,9 @@
+/** Entries of the log as rows: read, and written with the revision and the answer to a request's key. */
+import type { Written } from '@insel/contract';
 import type { LogEntry } from '@insel/core';
+import { NOTICES } from '../database/notices.js';
+import { jsonOf, type Sql } from './rows.js';
+import type { WriteRequest, WriteResult } from './write-request.js';
 
 export const LOG_COLUMNS =
   'revision, shape, at, happened_at, actor_id, actor_name, title, reason, override, change, subjects, patches';
@@ -21,4 +26,65 @@ export function entryOf(row: Record<string, unknown>): LogEntry {
     subjects: row.subjects as LogEntry['subjects'],
     patches: row.patches as LogEntry['patches'],
   };
+}
+
+/** What was answered to a person's key. */
+export const EARLIER = `select jsonb_build_object('hash', body_hash, 'answer', answer) from idempotency where user_id = ? and key = ?`;
+
+export function earlierAnswer(
+  held: unknown,
+  request: Pick<WriteRequest, 'idempotency'> | undefined,
+): WriteResult | undefined {
+  if (!held) return undefined;
+  const { hash, answer } = held as { hash: string; answer: Written };
+  return hash === request?.idempotency?.bodyHash
+    ? { kind: 'written', written: answer }
+    : { kind: 'key-reused' };
+}
+
+export async function entryAt(sql: Sql, revision: number): Promise<LogEntry | undefined> {
+  const [row] = await sql(`select ${LOG_COLUMNS} from log where revision = ?`, [revision]);
+  return row && entryOf(row);
+}
+
+/** The entry, the revision and the answer to its key, in one trip; other servers hear of it when it commits. */
+export async function append(
+  sql: Sql,
+  entry: LogEntry,
+  { idempotency, actor }: WriteRequest,
+  written: Written,
+): Promise<void> {
+  const ids = [
+    ...new Set([...entry.subjects.map(({ id }) => id), ...entry.patches.map(({ id }) => id)]),
+  ];
+  const answered = idempotency
+    ? `, answered as (insert into idempotency (user_id, key, body_hash, answer, at) values (?, ?, ?, ?::jsonb, ?))`
+    : '';
+  await sql(
+    `with entry as (insert into log (revision, shape, at, happened_at, actor_id, actor_name, title, reason, override, type, change, subjects, patches, record_ids)
+       values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?::jsonb, ?::jsonb, ?::jsonb, (select coalesce(array_agg(value::uuid), '{}') from jsonb_array_elements_text(?::jsonb)))),
+     marked as (update revision set revision = ?)${answered}
+     select pg_notify('${NOTICES.entry}', ?)`,
+    [
+      entry.revision,
+      entry.shape,
+      entry.at,
+      entry.happenedAt,
+      entry.actorId,
+      entry.actorName,
+      entry.title,
+      entry.reason,
+      entry.override,
+      entry.change.type,
+      JSON.stringify(entry.change),
+      JSON.stringify(entry.subjects),
+      await jsonOf(entry.patches),
+      JSON.stringify(ids),
+      entry.revision,
+      ...(idempotency
+        ? [actor.id, idempotency.key, idempotency.bodyHash, JSON.stringify(written), entry.at]
+        : []),
+      String(entry.revision),
+    ],
+  );
 }

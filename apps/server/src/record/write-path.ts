@@ -13,11 +13,9 @@ import {
   type Change,
   type Context,
   type Decision,
-  type Expectation,
   type LogEntry,
   type Needed,
   type Refusal,
-  type Unmet,
 } from '@insel/core';
 import type { Written } from '@insel/contract';
 import { MikroORM } from '@mikro-orm/postgresql';
@@ -25,32 +23,14 @@ import { Injectable, Logger } from '@nestjs/common';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
 import { takesLong, type Decided } from '../computation/long-change.js';
-import { NOTICES } from '../database/notices.js';
 import { ProblemException } from '../http/problem-exception.js';
 import { contextAt } from './context.js';
 import { FleetKeeper } from './keeper.js';
-import { entryOf, LOG_COLUMNS } from './log-rows.js';
-import { jsonOf, persist, sqlIn, type Sql } from './rows.js';
-import { stored, type LongText } from './stored-input.js';
+import { append, EARLIER, earlierAnswer, entryAt, entryOf, LOG_COLUMNS } from './log-rows.js';
+import { persist, sqlIn, type Sql } from './rows.js';
+import { keepTexts, redact, stored } from './stored-input.js';
+import type { WriteRequest, WriteResult } from './write-request.js';
 import { WriteTimes } from './write-times.js';
-
-export interface WriteRequest {
-  change: Change;
-  actor: Context['actor'];
-  /** What the client had read of the rows that are altered; not asked of ourselves. */
-  expects?: readonly Expectation[];
-  /** Key of the request and hash of its body: the same twice gives the first answer again. */
-  idempotency?: { key: string; bodyHash: string };
-  /** Time of the decision, where it is not now: the demo's history. */
-  now?: string;
-}
-
-export type WriteResult =
-  | { kind: 'written'; written: Written }
-  | { kind: 'refused'; refusal: Refusal }
-  | { kind: 'unmet'; unmet: Unmet }
-  | { kind: 'forbidden' }
-  | { kind: 'key-reused' };
 
 /** How far a write has come. */
 interface Progress {
@@ -305,25 +285,6 @@ const sameEntry = (one: LogEntry, other: LogEntry): boolean =>
   one.patches.length === other.patches.length &&
   one.patches.every((patch, i) => patch.id === other.patches[i]!.id);
 
-/** What was answered to a person's key. */
-const EARLIER = `select jsonb_build_object('hash', body_hash, 'answer', answer) from idempotency where user_id = ? and key = ?`;
-
-function earlierAnswer(
-  held: unknown,
-  request: Pick<WriteRequest, 'idempotency'> | undefined,
-): WriteResult | undefined {
-  if (!held) return undefined;
-  const { hash, answer } = held as { hash: string; answer: Written };
-  return hash === request?.idempotency?.bodyHash
-    ? { kind: 'written', written: answer }
-    : { kind: 'key-reused' };
-}
-
-export async function entryAt(sql: Sql, revision: number): Promise<LogEntry | undefined> {
-  const [row] = await sql(`select ${LOG_COLUMNS} from log where revision = ?`, [revision]);
-  return row && entryOf(row);
-}
-
 /** What the decider needs that the fleet does not hold. */
 async function neededBy(sql: Sql, change: Change): Promise<Needed> {
   if (change.type === 'undo') return { entry: await entryAt(sql, change.input.revision) };
@@ -332,65 +293,6 @@ async function neededBy(sql: Sql, change: Change): Promise<Needed> {
     change.input.sha256,
   ]);
   return { pasted: row && { redacted: row.redacted === true } };
-}
-
-/** The entry, the revision and the answer to its key, in one trip; other servers hear of it when it commits. */
-async function append(
-  sql: Sql,
-  entry: LogEntry,
-  { idempotency, actor }: WriteRequest,
-  written: Written,
-): Promise<void> {
-  const ids = [
-    ...new Set([...entry.subjects.map(({ id }) => id), ...entry.patches.map(({ id }) => id)]),
-  ];
-  const answered = idempotency
-    ? `, answered as (insert into idempotency (user_id, key, body_hash, answer, at) values (?, ?, ?, ?::jsonb, ?))`
-    : '';
-  await sql(
-    `with entry as (insert into log (revision, shape, at, happened_at, actor_id, actor_name, title, reason, override, type, change, subjects, patches, record_ids)
-       values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?::jsonb, ?::jsonb, ?::jsonb, (select coalesce(array_agg(value::uuid), '{}') from jsonb_array_elements_text(?::jsonb)))),
-     marked as (update revision set revision = ?)${answered}
-     select pg_notify('${NOTICES.entry}', ?)`,
-    [
-      entry.revision,
-      entry.shape,
-      entry.at,
-      entry.happenedAt,
-      entry.actorId,
-      entry.actorName,
-      entry.title,
-      entry.reason,
-      entry.override,
-      entry.change.type,
-      JSON.stringify(entry.change),
-      JSON.stringify(entry.subjects),
-      await jsonOf(entry.patches),
-      JSON.stringify(ids),
-      entry.revision,
-      ...(idempotency
-        ? [actor.id, idempotency.key, idempotency.bodyHash, JSON.stringify(written), entry.at]
-        : []),
-      String(entry.revision),
-    ],
-  );
-}
-
-/** A long text commits with the entry that names its hash, and goes for good with the one that redacts it: posted again, it stays away. */
-async function keepTexts(sql: Sql, texts: readonly LongText[], entry: LogEntry): Promise<void> {
-  for (const { sha256, text } of texts)
-    await sql(
-      'insert into attachment (sha256, text, revision) values (?, ?, ?) on conflict (sha256) do nothing',
-      [sha256, text, entry.revision],
-    );
-}
-
-async function redact(sql: Sql, change: Change, entry: LogEntry): Promise<void> {
-  if (change.type === 'attachment.redact')
-    await sql('update attachment set text = null, redacted_by = ? where sha256 = ?', [
-      entry.revision,
-      change.input.sha256,
-    ]);
 }
 
 function answerFor(entry: LogEntry): Written {

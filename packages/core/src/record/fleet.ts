@@ -10,7 +10,8 @@ import { Orders, type Direction, type Key, type OrderedIndex } from './ordered.j
 import type { Patch } from './patch.js';
 import { RowReader } from './row-reader.js';
 import { Store, type AnyRow } from './store.js';
-import { Family, Memo, Tracks, Watch, type WokenBy, type Altered } from './tracking.js';
+import { Family, Memo, Watch, type WokenBy } from './memos.js';
+import { Tracks, type Altered } from './tracking.js';
 
 /** Place of the value kept for the whole fleet among those kept for its records. */
 const WHOLE = '';

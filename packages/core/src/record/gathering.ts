@@ -4,7 +4,7 @@
  */
 import type { Kind } from './kinds/index.js';
 import type { Store } from './store.js';
-import type { Family } from './tracking.js';
+import type { Family } from './memos.js';
 
 /** The span of what does not alter with time, in ms. */
 const ALWAYS = { from: -Infinity, until: Infinity };

@@ -5,7 +5,8 @@
 import type { Kind } from './kinds/index.js';
 import type { AnyRow } from './store.js';
 import type { Rows } from './table.js';
-import { Memo, type Altered, type Family, type Tracks, type WokenBy } from './tracking.js';
+import { Memo, type Family, type WokenBy } from './memos.js';
+import { type Altered, type Tracks } from './tracking.js';
 
 /** What a row is ordered by; undefined: it is not in the list. Rows of equal key stay in the order of their ids. */
 export type Key = string | number;
