@@ -46,6 +46,7 @@ export class Watches {
     { fleet, now }: { fleet: Fleet; now: string },
     read: () => T,
   ): { answer: T; mark: string | null } {
+    this.forgetDeaf(id);
     const { given, altered } = this.windowOf(id);
     if ((given.get(asked)?.count ?? 0) > count) return { answer: read(), mark: null };
     const mark = `${this.server}.${(this.marks += 1)}`;
@@ -96,6 +97,12 @@ export class Watches {
   /** A stream has ended, and with it the window, unless that listens by another by now. */
   end(id: string, listener: object): void {
     if (this.windows.get(id)?.listener === listener) this.forget(id);
+  }
+
+  /** A window that never listens would gather marks without end; should it listen one day, it is told that nothing is known of it. */
+  private forgetDeaf(id: string): void {
+    const window = this.windows.get(id);
+    if (window && !window.listener && window.altered.length >= MOST_ANSWERS) this.forget(id);
   }
 
   private forget(id: string): void {
