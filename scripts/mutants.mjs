@@ -14,7 +14,7 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join, relative } from 'node:path';
+import { dirname, join, relative } from 'node:path';
 import ts from 'typescript';
 import { ROOT } from './start.mjs';
 
@@ -84,15 +84,16 @@ for (const name of [
   });
 symlinkSync(join(ROOT, 'node_modules'), join(folder, 'node_modules'));
 
-const run = () =>
-  spawnSync('npx', ['vitest', 'run', '--project', 'core', '--bail', '1', 'packages/core/src'], {
-    cwd: folder,
-    encoding: 'utf8',
-    timeout: 180_000,
-  }).status === 0;
+const passes = (tests) =>
+  spawnSync(
+    'npx',
+    ['vitest', 'run', '--project', 'core', '--bail', '1', '--passWithNoTests', tests],
+    { cwd: folder, encoding: 'utf8', timeout: 180_000 },
+  ).status === 0;
+const ALL = 'packages/core/src';
 
 console.log(`${all.length} conditions in ${sources.length} files; seed ${seed}, ${wanted} drawn`);
-if (!run()) throw new Error('the tests fail without any change');
+if (!passes(ALL)) throw new Error('the tests fail without any change');
 let noticed = 0;
 for (let i = 0; i < wanted; i += 1) {
   const { file, from, operator, line } = all.splice(Math.floor(random() * all.length), 1)[0];
@@ -100,7 +101,8 @@ for (let i = 0; i < wanted; i += 1) {
   const copy = join(folder, place);
   const text = readFileSync(copy, 'utf8');
   writeFileSync(copy, text.slice(0, from) + TURNED[operator] + text.slice(from + operator.length));
-  const unnoticed = run();
+  // Most are noticed by those who live beside it, which takes seconds.
+  const unnoticed = passes(dirname(place) + '/') && passes(ALL);
   writeFileSync(copy, text);
   if (!unnoticed) noticed += 1;
   console.log(

@@ -49,7 +49,7 @@ const Sheet = ({ page: { title, subtitle, sections }, now }: { page: Page; now: 
           <h2>{section.title}</h2>
           <ul>
             {section.lines.map((line, j) => (
-              <Line key={j} {...line} />
+              <Line key={j} of={line} />
             ))}
           </ul>
         </section>
@@ -63,7 +63,7 @@ const Sheet = ({ page: { title, subtitle, sections }, now }: { page: Page; now: 
   </html>
 );
 
-const Line = ({ text, value, caution, done }: PageLine) => (
+const Line = ({ of: { text, value, caution, done } }: { of: PageLine }) => (
   <li>
     <span className="box">{done && '✓'}</span>
     <span>
