@@ -460,6 +460,25 @@ describe('a guest that goes onto a computer', () => {
   it('each volume onto one disk of that computer', () => {
     const [one] = (ontoComputer() as { input: Input<'migration.plan-to-physical'> }).input.disks;
     expect(world.try(ontoComputer({ disks: [one!, one!] }))).toMatchObject({ code: 'twice' });
+    world.make({
+      type: 'volume.add',
+      input: { guestId, poolId: world.id('pool', 'gannet-data'), bytes: GIB, label: 'data' },
+    });
+    sheet({ disks: [DISK, { ...DISK, bay: 'sdb', serial: 'SP-2', boot: false }] });
+    const [system, data] = world.fleet.referring('volume', 'guestId', guestId);
+    const [sda, sdb] = world.fleet.referring('computerDisk', 'deviceId', deviceId);
+    const onto = (volume: typeof data, disk: typeof sda) => ({
+      volumeId: volume!.id,
+      computerDiskId: disk!.id,
+    });
+    for (const disks of [
+      [onto(system, sda), onto(system, sdb)],
+      [onto(system, sda), onto(data, sda)],
+    ])
+      expect(world.try(ontoComputer({ disks }))).toMatchObject({ code: 'twice' });
+    expect(
+      world.try(ontoComputer({ disks: [onto(system, sda), onto(data, sdb)] })),
+    ).not.toMatchObject({ code: 'twice' });
     expect(world.try(ontoComputer({ disks: [] }))).toMatchObject({ code: 'none-chosen' });
   });
 });
