@@ -26,6 +26,18 @@ describe('the build sheet', () => {
         'Time zone',
       ]),
     ));
+  it('names the machine by model and serial, by one of them, or as not decided', () => {
+    const named = (machineModel: string, serial: string) => {
+      world.make({ type: 'host.edit', input: { id: gannet(), machineModel, serial } });
+      return sheet()
+        .sections.flatMap((section) => section.lines)
+        .find(({ text }) => text === 'Machine')!.value;
+    };
+    expect(named('Deck 2', 'S-7')).toBe('Deck 2, serial S-7');
+    expect(named('Deck 2', '')).toBe('Deck 2');
+    expect(named('', 'S-7')).toBe('serial S-7');
+    expect(named('', '')).toBeNull();
+  });
   it('carries every value to type, read off the record', () => {
     world.make({
       type: 'host.edit',
