@@ -1,10 +1,10 @@
 /** Two plans beside each other and beside the record: levels, findings that only one of them brings, what may fail. */
 import type { PlanBeside, PlansCompared } from '@insel/contract';
 import {
-  failureDomains,
   failureFates,
   findingsBetween,
   findingsMoved,
+  hostDomains,
   isRefusal,
   planFleet,
   waterline,
@@ -51,7 +51,10 @@ const withoutMine = (
 ): Map<string, MovedFinding> => new Map([...mine].filter(([id]) => yours.has(id)));
 
 function hostsThatMayFail(fleet: Fleet): { may: number; hosts: number } {
-  const hosts = failureDomains(fleet).filter(({ kind }) => kind === 'host');
+  const hosts = hostDomains(
+    fleet,
+    Array.from(fleet.all('host'), ({ id }) => id),
+  );
   const may = hosts.filter((host) => failureFates(fleet, host).answer === 'all restart');
   return { may: may.length, hosts: hosts.length };
 }

@@ -8,7 +8,7 @@ import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';
 import { poolFigures } from '../host/pool.js';
 import { carriesNetwork, poolsOf } from '../host/reached-by.js';
-import { failureDomains, homeOf, type FailureDomain } from '../placement/failure.js';
+import { homeOf, hostDomains, type FailureDomain } from '../placement/failure.js';
 import { fatesInWords } from '../placement/fate-in-words.js';
 import { fatesOf } from '../placement/fates.js';
 import { formatBinary, formatMemory, type Bytes } from '../quantity/index.js';
@@ -224,10 +224,9 @@ function toleranceWith(
   before: (domain: FailureDomain) => boolean,
 ): HostRank['tolerance'] {
   const { groupId } = fleet.need('host', rank.hostId);
-  const domains = failureDomains(fleet).filter(
-    ({ kind, id }) =>
-      kind === 'host' &&
-      (id === rank.hostId || (groupId !== null && fleet.need('host', id).groupId === groupId)),
+  const domains = hostDomains(
+    fleet,
+    groupId === null ? [rank.hostId] : fleet.idsReferring('host', 'groupId', groupId),
   );
   if (domains.length > LARGEST_GROUP)
     return { answer: 'not asked', sentence: `the group has more than ${LARGEST_GROUP} hosts` };

@@ -34,6 +34,10 @@ export function failureDomains(fleet: Fleet): FailureDomain[] {
   );
 }
 
+/** Those of these hosts that carry something. */
+export const hostDomains = (fleet: Fleet, hostIds: Iterable<string>): FailureDomain[] =>
+  [...hostIds].flatMap((id) => failureDomain(fleet, 'host', id) ?? []);
+
 /** Ids of hosts that fail together, in the id of what fails. */
 const AND = '+';
 

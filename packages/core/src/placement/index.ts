@@ -2,6 +2,7 @@ export { candidatesOf, type Candidates } from './candidates.js';
 export {
   failureDomain,
   failureDomains,
+  hostDomains,
   homeOf,
   poolSurvives,
   type FailureDomain,

@@ -4,7 +4,7 @@
  * with the hosts asked and the guests on them.
  */
 import type { Fleet, Patch } from '../record/index.js';
-import { failureDomains, type FailureDomain } from './failure.js';
+import { hostDomains, type FailureDomain } from './failure.js';
 import { failureFates, type ToleranceLine } from './fleet-tolerance.js';
 
 /** Hosts asked of at most: a form answers while it is typed. */
@@ -40,8 +40,10 @@ export function toleranceMoved(fleet: Fleet, patches: readonly Patch[]): Toleran
   );
   if (hostIds.size === 0) return null;
   const siteIds = new Set([...hostIds].map((id) => fleet.need('host', id).siteId));
-  const near = failureDomains(fleet).filter(
-    ({ kind, id }) => kind === 'host' && siteIds.has(fleet.need('host', id).siteId),
+  const atTheseSites = [...fleet.all('host')].filter(({ siteId }) => siteIds.has(siteId));
+  const near = hostDomains(
+    fleet,
+    atTheseSites.map(({ id }) => id),
   );
   const asked = [
     ...near.filter(({ id }) => hostIds.has(id)),
