@@ -74,6 +74,7 @@ const intoGuest = (
 const move = () => [...world.fleet.all('migration')].at(-1)!;
 const guest = () => world.fleet.need('guest', move().guestId);
 const device = () => world.fleet.need('device', deviceId);
+const copying = () => steps().find(({ key }) => key === 'copied')!;
 const steps = () =>
   world.fleet
     .referring('moveStep', 'migrationId', move().id)
@@ -165,6 +166,8 @@ describe('a computer that becomes a guest', () => {
     world.make(intoGuest({ disks, method: 'files only' }));
     // Nobody knows what is written: then all of it.
     expect(move().bytes).toBe(FULL);
+    // Files are fetched from one by the other, and destroy nothing.
+    expect(copying()).toMatchObject({ console: 'both', destroys: '' });
   });
   it('a recovery key whose place is known settles encryption', () => {
     sheet({ encryption: 'bound to its security chip', recoveryKeyKept: 'safe, second shelf' });
@@ -178,8 +181,9 @@ describe('a computer that becomes a guest', () => {
   it('has at most twenty ticks, and asks for the name of what it destroys', () => {
     world.make(intoGuest());
     expect(steps().length).toBeLessThanOrEqual(20);
-    const copied = steps().find(({ key }) => key === 'copied')!;
+    const copied = copying();
     expect(copied.destroys).toBe('files on gannet-data');
+    expect(copied.console).toBe('target');
     expect(copied.detail).toContain('Spindle 100 SP-1');
     const tick = {
       type: 'migration.tick',
