@@ -114,6 +114,31 @@ describe('against every placing of six units on three hosts', () => {
   });
 });
 
+it('evens out over hosts that have nothing of what nobody asks', () => {
+  const question = questionOf({
+    units: [
+      [2, 0],
+      [2, 0],
+    ],
+    hosts: [
+      [9, 0],
+      [9, 0],
+    ],
+    candidates: [
+      [0, 1],
+      [0, 1],
+    ],
+  });
+  const aim = even([
+    [9, 0],
+    [9, 0],
+  ]);
+  const found = placeUnits({ question, aim, solve, seconds: 5 });
+  expect(found).toMatchObject({ left: [], proven: true });
+  expect(found.value).toBeCloseTo(byHand(question, aim).value, 5);
+  expect(new Set(found.at).size).toBe(2);
+});
+
 describe('without a solver', () => {
   it('what is put in turn holds, and nothing is said to be proved', () => {
     for (let seed = 0; seed < 30; seed += 1) {
