@@ -109,7 +109,14 @@ describe('a sound place', () => {
       failure: null,
       mend: null,
     });
-    expect(answer.request.map((hop) => hop.machine.name)).toEqual(['tide', 'gate', 'mist']);
+    expect(
+      answer.request.map((hop) => [hop.machine.name, hop.in === null, hop.out === null]),
+    ).toEqual([
+      ['tide', true, false],
+      ['gate', false, false],
+      ['mist', false, true],
+    ]);
+    expect(answer.request[1]).toMatchObject({ in: 'shore', out: 'hill', next: '192.0.2.140' });
     expect(answer.notes).toContain('Addressing and routing permit it; filters are not recorded.');
   });
   it('and the outside, both ways where its block is not private', () => {
