@@ -418,3 +418,25 @@ describe('where nobody has recorded a gateway', () => {
     expect(first('2001:db8:9::/64')).toBe('2001:db8:9::1');
   });
 });
+
+it('what was found before its subnet was recorded belongs to it from then on, and nothing else does', () => {
+  const world = smallWorld();
+  const hostId = world.id('host', 'gannet');
+  for (const ip of ['198.51.100.5', '192.0.2.7'])
+    world.make({ type: 'address.set', input: { hostId, ip, assigned: false } });
+  const subnetOf = (ip: string) => {
+    const found = [...world.fleet.all('address')].find((one) => one.ip === ip)!;
+    const { prefix } = world.fleet.get('subnet', found.subnetId) ?? { prefix: null };
+    return prefix;
+  };
+  expect([subnetOf('198.51.100.5'), subnetOf('192.0.2.7')]).toEqual([null, '192.0.2.0/24']);
+  const record = (name: string, prefix: string) =>
+    world.make({ type: 'network.record', input: { name, subnet: { prefix } } });
+  record('far', '203.0.113.0/24');
+  expect(subnetOf('198.51.100.5')).toBeNull();
+  record('near', '198.51.100.0/24');
+  expect([subnetOf('198.51.100.5'), subnetOf('192.0.2.7')]).toEqual([
+    '198.51.100.0/24',
+    '192.0.2.0/24',
+  ]);
+});
