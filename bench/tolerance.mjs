@@ -19,16 +19,7 @@ function fleetOf({ shared, grouped }) {
     const after = { ...Object.fromEntries(begun), ...given };
     patches.push({ op: 'create', kind, id: rowId, after });
   };
-  create('platform', id(PLATFORM, 0), {
-    name: 'Generic',
-    bareMetal: true,
-    keepsMiB: 2048,
-    keepsPercent: 5,
-    overheadMiB: 128,
-    overheadPerVcpuMiB: 8,
-    overheadPercent: 1,
-    videoMiB: 16,
-  });
+  create('platform', id(PLATFORM, 0), { name: 'Generic' });
   for (let n = 0; n < 4; n += 1) create('site', id(SITE, n), { name: `site ${n}` });
   for (let n = 0; n < HOSTS / 20; n += 1)
     create('rack', id(RACK, n), { name: `r${n}`, siteId: id(SITE, n % 4), units: 42 });

@@ -19,7 +19,7 @@ export function BecauseBand() {
         <input
           ref={field}
           className="min-w-0 flex-1"
-          maxLength={500}
+          maxLength={1000}
           value={reason}
           onChange={(event) => sayBecause(event.target.value)}
           onKeyDown={(event) => {

@@ -32,8 +32,8 @@ export function countsOnHost(guest: Row<'guest'>): boolean {
 
 /** Memory with overhead on a given host, in MiB. */
 export function memoryDemand(fleet: Fleet, hostId: string, vcpu: number, memoryMiB: MiB): MiB {
-  const { platformId } = fleet.only('host', hostId, 'platformId');
-  return memoryMiB + overheadMiB(fleet.only('platform', platformId, ...SPENDS), vcpu, memoryMiB);
+  const { platformId } = fleet.pick('host', hostId, 'platformId');
+  return memoryMiB + overheadMiB(fleet.pick('platform', platformId, ...SPENDS), vcpu, memoryMiB);
 }
 
 export function platformOf(fleet: Fleet, hostId: string): Row<'platform'> {

@@ -52,9 +52,9 @@ type Keeps = Pick<Row<'platform'>, (typeof KEEPS)[number]>;
 
 export function capacity(fleet: Fleet, hostId: string): Capacity {
   return fleet.memo(hostId, 'capacity', () => {
-    const host = fleet.only('host', hostId, ...HAS);
+    const host = fleet.pick('host', hostId, ...HAS);
     const policy = policyOf(fleet, host);
-    const platform = fleet.only('platform', host.platformId, ...KEEPS);
+    const platform = fleet.pick('platform', host.platformId, ...KEEPS);
     const memory = memoryForGuests(host, platform, policy);
     const vcpu = vcpuForGuests(host, policy);
     return {

@@ -21,7 +21,7 @@ export const DEFAULT_POLICY: Policy = {
 
 export function policyOf(fleet: Fleet, host: Pick<Row<'host'>, 'groupId'>): Policy {
   if (!host.groupId) return DEFAULT_POLICY;
-  const { name, vcpuPerCore, memoryPercent, reservePercent } = fleet.only(
+  const { name, vcpuPerCore, memoryPercent, reservePercent } = fleet.pick(
     'hostGroup',
     host.groupId,
     ...(['name', 'vcpuPerCore', 'memoryPercent', 'reservePercent'] as const),

@@ -24,7 +24,7 @@ export const cordsOf = (fleet: Fleet, hostId: string): readonly Row<'powerCord'>
 export function hostsAt(fleet: Fleet, feedId: string): Drawing[] {
   const ids = new Set(fleet.referring('powerCord', 'feedId', feedId).map(({ hostId }) => hostId));
   return [...ids]
-    .map((id) => fleet.only('host', id, ...DRAWS))
+    .map((id) => fleet.pick('host', id, ...DRAWS))
     .filter(draws)
     .sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
 }
@@ -64,7 +64,7 @@ export function outageOf(fleet: Fleet, feedId: string): Outage {
   for (const gone of dead)
     for (const other of beside(fleet, gone)) {
       if (dead.has(other)) continue;
-      const allowed = fleet.only('powerFeed', other, 'watts').watts;
+      const allowed = fleet.pick('powerFeed', other, 'watts').watts;
       const { watts } = feedLoad(fleet, other, dead);
       if (allowed === null || watts <= allowed) continue;
       dead.add(other);

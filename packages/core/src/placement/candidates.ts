@@ -43,7 +43,7 @@ export function standInsOf(
 }
 
 function lostQuorum(fleet: Fleet, groupId: string, living: () => readonly string[]): string | null {
-  const { name, quorum, witness } = fleet.only('hostGroup', groupId, 'name', 'quorum', 'witness');
+  const { name, quorum, witness } = fleet.pick('hostGroup', groupId, 'name', 'quorum', 'witness');
   if (!quorum) return null;
   const votes = living().length + (witness ? 1 : 0);
   return votes < quorum
@@ -58,7 +58,7 @@ export interface Failing extends Taken {
 
 export function candidatesOf(fleet: Fleet, guest: Row<'guest'>, failing: Failing): Candidates {
   const { fallen, standIns } = failing;
-  const home = fleet.only('host', guest.hostId, 'groupId', 'architecture');
+  const home = fleet.pick('host', guest.hostId, 'groupId', 'architecture');
   const { hostIds, lostQuorum: lost } = standIns(home.groupId);
   const among = { living: hostIds, gone: fallen, cut: failing.cut };
   if (lost) return { way: 'restart', suitable: [], none: { stage: 'quorum', sentence: lost } };
@@ -79,7 +79,7 @@ export function candidatesOf(fleet: Fleet, guest: Row<'guest'>, failing: Failing
         poolSurvives(fleet, copy.poolId, fallen),
     );
   if (replicas.length === 0) {
-    const { name } = fleet.only('pool', dead, 'name');
+    const { name } = fleet.pick('pool', dead, 'name');
     return {
       way: 'restart',
       suitable: [],
@@ -150,7 +150,7 @@ const STAGES: readonly {
   },
   {
     stage: 'processor',
-    fits: (fleet, asks, hostId) => startsOn(asks, asks.home, fleet.only('host', hostId, ...RUNS)),
+    fits: (fleet, asks, hostId) => startsOn(asks, asks.home, fleet.pick('host', hostId, ...RUNS)),
     none: (_, asks) => `no host within reach is known to have ${processorOf(asks)}`,
   },
   {
@@ -214,7 +214,7 @@ export function hostsFor(
   except: ReadonlySet<string> = new Set(),
   unreached = 'no other host reaches its pool',
 ): Pick<Candidates, 'suitable' | 'none'> {
-  const home = fleet.only('host', guest.hostId, 'groupId', 'architecture');
+  const home = fleet.pick('host', guest.hostId, 'groupId', 'architecture');
   const mates = fleet.backing(home.groupId);
   const living = except.size === 0 ? mates : mates.filter((id) => !except.has(id));
   return narrow(
@@ -235,4 +235,4 @@ const processorOf = (asks: Asks): string =>
     .join(' and ');
 
 const networkNames = (fleet: Fleet, { networkIds }: Asks): string =>
-  networkIds.map((id) => fleet.only('network', id, 'name').name).join(' and ');
+  networkIds.map((id) => fleet.pick('network', id, 'name').name).join(' and ');

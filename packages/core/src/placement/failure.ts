@@ -49,7 +49,7 @@ export function failureDomain(fleet: Fleet, kind: string, id: string): FailureDo
   if (kind === 'host' || kind === 'hosts') {
     const ids = id.split(AND);
     if (!ids.every((one) => fleet.has('host', one))) return null;
-    const hosts = ids.map((one) => fleet.only('host', one, ...NAMED));
+    const hosts = ids.map((one) => fleet.pick('host', one, ...NAMED));
     if (!hosts.every(alive)) return null;
     return kind === 'host'
       ? { kind, id, name: hosts[0]!.name, hostIds: [id] }
@@ -61,15 +61,15 @@ export function failureDomain(fleet: Fleet, kind: string, id: string): FailureDo
   if (kind === 'feed') {
     const hostIds = fleet.has('powerFeed', id) ? outageOf(fleet, id).hostIds : [];
     if (hostIds.length === 0) return null;
-    return { kind, id, name: fleet.only('powerFeed', id, 'name').name, hostIds };
+    return { kind, id, name: fleet.pick('powerFeed', id, 'name').name, hostIds };
   }
   if (kind !== 'rack' && kind !== 'site') return null;
   if (!fleet.has(kind, id)) return null;
   const hostIds = fleet
     .idsReferring('host', kind === 'rack' ? 'rackId' : 'siteId', id)
-    .filter((hostId) => alive(fleet.only('host', hostId, 'state')));
+    .filter((hostId) => alive(fleet.pick('host', hostId, 'state')));
   if (hostIds.length < 2) return null;
-  return { kind, id, name: fleet.only(kind, id, 'name').name, hostIds };
+  return { kind, id, name: fleet.pick(kind, id, 'name').name, hostIds };
 }
 
 export const togetherDomain = (
@@ -84,7 +84,7 @@ export const togetherDomain = (
 /** A host all of whose cables go there is cut off, as if it had failed; of others some networks may be. */
 function switchDomain(fleet: Fleet, id: string): FailureDomain | null {
   const switchOf = (switchPortId: string | null) =>
-    switchPortId && fleet.only('switchPort', switchPortId, 'physicalSwitchId').physicalSwitchId;
+    switchPortId && fleet.pick('switchPort', switchPortId, 'physicalSwitchId').physicalSwitchId;
   const goesThere = (port: Pick<Row<'port'>, 'switchPortId'>): boolean =>
     switchOf(port.switchPortId) === id;
   const hostIds = new Set(
@@ -97,7 +97,7 @@ function switchDomain(fleet: Fleet, id: string): FailureDomain | null {
   const cutOff: string[] = [];
   const cut = new Set<string>();
   for (const hostId of hostIds) {
-    if (!alive(fleet.only('host', hostId, 'state'))) continue;
+    if (!alive(fleet.pick('host', hostId, 'state'))) continue;
     const cabled = fleet
       .partsOnly('port', 'hostId', hostId)
       .filter((port) => port.up && port.wired && port.switchPortId !== null);
@@ -106,7 +106,7 @@ function switchDomain(fleet: Fleet, id: string): FailureDomain | null {
       for (const one of fleet.partsOnly('virtualSwitch', 'hostId', hostId)) {
         const uplinks = fleet
           .partsOnly('uplink', 'switchId', one.id)
-          .map(({ portId }) => fleet.only('port', portId, 'switchPortId'));
+          .map(({ portId }) => fleet.pick('port', portId, 'switchPortId'));
         if (one.networkId && uplinks.length > 0 && uplinks.every(goesThere))
           cut.add(cutKey(hostId, one.networkId));
       }
@@ -116,7 +116,7 @@ function switchDomain(fleet: Fleet, id: string): FailureDomain | null {
     : {
         kind: 'switch',
         id,
-        name: fleet.only('physicalSwitch', id, 'name').name,
+        name: fleet.pick('physicalSwitch', id, 'name').name,
         hostIds: cutOff,
         cut,
       };
@@ -140,8 +140,8 @@ const nestedOn = (fleet: Fleet): ReadonlyMap<string, readonly string[]> =>
   fleet.memo('', 'hosts in guests', () => {
     const inside = new Map<string, string[]>();
     for (const id of fleet.nested()) {
-      const { outerGuestId } = fleet.only('host', id, 'outerGuestId');
-      const { hostId } = fleet.only('guest', outerGuestId!, 'hostId');
+      const { outerGuestId } = fleet.pick('host', id, 'outerGuestId');
+      const { hostId } = fleet.pick('guest', outerGuestId!, 'hostId');
       inside.set(hostId, [...(inside.get(hostId) ?? []), id]);
     }
     return inside;
@@ -154,8 +154,8 @@ export function homeOf(
 ): string | null {
   const { arrayId, diskId } = pool;
   const hostId =
-    (arrayId && fleet.only('array', arrayId, 'hostId').hostId) ??
-    (diskId && fleet.only('disk', diskId, 'hostId').hostId);
+    (arrayId && fleet.pick('array', arrayId, 'hostId').hostId) ??
+    (diskId && fleet.pick('disk', diskId, 'hostId').hostId);
   if (hostId) return hostId;
   if (pool.remote) return null;
   const reached = reachedBy(fleet, pool.id);
@@ -168,7 +168,7 @@ const LIES = ['id', 'arrayId', 'diskId', 'remote'] as const;
 /** Whether a pool can still be reached when these hosts are gone. */
 export function poolSurvives(fleet: Fleet, poolId: string, fallen: ReadonlySet<string>): boolean {
   const home = fleet.memo(poolId, 'dies with', () => {
-    const pool = fleet.only('pool', poolId, 'copies', ...LIES);
+    const pool = fleet.pick('pool', poolId, 'copies', ...LIES);
     return pool.copies > 1 ? null : homeOf(fleet, pool);
   });
   if (home !== null && fallen.has(home)) return false;
@@ -209,7 +209,7 @@ const servedBy = (fleet: Fleet, poolId: string): ReadonlySet<string> =>
       new Set(
         fleet
           .referring('volume', 'poolId', poolId)
-          .map(({ guestId }) => fleet.only('guest', guestId, 'hostId').hostId),
+          .map(({ guestId }) => fleet.pick('guest', guestId, 'hostId').hostId),
       ),
   );
 

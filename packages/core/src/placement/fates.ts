@@ -161,7 +161,7 @@ export function packThem(
     falling.map(({ guest, candidates: { suitable } }) => [guest.id, suitable]),
   );
   const groupIds = new Set(
-    guests.map(({ hostId }) => fleet.only('host', hostId, 'groupId').groupId),
+    guests.map(({ hostId }) => fleet.pick('host', hostId, 'groupId').groupId),
   );
   const [first = null] = groupIds;
   const hosts =
@@ -173,9 +173,9 @@ export function packThem(
         );
   const question = questionOf(fleet, { guests, fallen, hosts, candidates });
   // A guest that only lost its pool gives its own room back.
-  for (const { id, hostId, vcpu, memoryMiB } of guests) {
+  for (const { hostId, vcpu, memoryMiB } of guests) {
     const host = hosts.indexOf.get(hostId);
-    if (host === undefined || fallen.has(hostId) || !candidates.has(id)) continue;
+    if (host === undefined || fallen.has(hostId)) continue;
     question.room[host * 2 + MEMORY]! += memoryDemand(fleet, hostId, vcpu, memoryMiB);
     question.room[host * 2 + PROCESSORS]! += vcpu;
   }

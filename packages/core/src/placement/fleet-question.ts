@@ -7,6 +7,7 @@ import { capacity } from '../host/capacity.js';
 import { load } from '../host/load.js';
 import type { Limit, PackingQuestion } from '../packing/index.js';
 import type { Fleet, Row } from '../record/index.js';
+import { NO_GROUP } from '../record/look-ups.js';
 
 /** Memory and processors, in this order; disks of the host itself are the third where they are asked of. */
 export const MEMORY = 0;
@@ -48,7 +49,7 @@ export interface HostNumbers {
 
 export function hostNumbers(fleet: Fleet, hostIds: Iterable<string>): HostNumbers {
   const ids = [...hostIds].sort();
-  const platformOf = ids.map((id) => fleet.only('host', id, 'platformId').platformId);
+  const platformOf = ids.map((id) => fleet.pick('host', id, 'platformId').platformId);
   const platforms = [...new Set(platformOf)];
   const room = new Float64Array(ids.length * 2);
   for (const [host, id] of ids.entries()) {
@@ -69,7 +70,7 @@ export function hostNumbers(fleet: Fleet, hostIds: Iterable<string>): HostNumber
 
 /** Hosts in service that back each other, in numbers: kept, since every failure among them asks for the same. */
 const groupNumbers = (fleet: Fleet, groupId: string | null): HostNumbers =>
-  fleet.memo(groupId ?? 'of no group', 'hosts in numbers', () =>
+  fleet.memo(groupId ?? NO_GROUP, 'hosts in numbers', () =>
     hostNumbers(fleet, fleet.backing(groupId)),
   );
 
@@ -211,8 +212,8 @@ export function zoneKey(
   scope: Row<'placementRule'>['scope'],
 ): string {
   if (scope === 'host') return hostId;
-  if (scope === 'rack') return fleet.only('host', hostId, 'rackId').rackId ?? hostId;
-  return fleet.only('host', hostId, 'siteId').siteId ?? hostId;
+  if (scope === 'rack') return fleet.pick('host', hostId, 'rackId').rackId ?? hostId;
+  return fleet.pick('host', hostId, 'siteId').siteId ?? hostId;
 }
 
 /** "Together" and "apart" of the guests that are asked of; "pinned" has narrowed their candidates. */
@@ -223,11 +224,11 @@ function recordedLimits(fleet: Fleet, guests: readonly Row<'guest'>[], zones: Zo
     ),
   );
   return [...ruleIds].sort().flatMap((id) => {
-    const { rule, scope } = fleet.only('placementRule', id, 'rule', 'scope');
+    const { rule, scope } = fleet.pick('placementRule', id, 'rule', 'scope');
     if (rule === 'pinned') return [];
     const members = fleet
       .referring('placementMember', 'ruleId', id)
-      .map(({ guestId }) => fleet.only('guest', guestId, ...MEMBER));
+      .map(({ guestId }) => fleet.pick('guest', guestId, ...MEMBER));
     return zones.limit(members, scope, rule === 'apart' ? 1 : null) ?? [];
   });
 }

@@ -5,7 +5,7 @@ import type { Fleet, Row } from '../record/index.js';
 export function pinnedTo(fleet: Fleet, guestId: string): Set<string> | null {
   let hosts: Set<string> | null = null;
   for (const { ruleId } of fleet.referring('placementMember', 'guestId', guestId)) {
-    const { rule, hostId } = fleet.only('placementRule', ruleId, 'rule', 'hostId');
+    const { rule, hostId } = fleet.pick('placementRule', ruleId, 'rule', 'hostId');
     if (rule !== 'pinned') continue;
     const only = hostId === null ? [] : [hostId];
     hosts = new Set(hosts === null ? only : only.filter((id) => hosts!.has(id)));

@@ -116,7 +116,7 @@ describe('a fleet', () => {
     const remove = (kind: Kind, id: string) =>
       apply({ op: 'delete', kind, id, seen: fleet.revision, before: {} });
     const reads: Record<string, () => unknown> = {
-      'its name': () => fleet.only('host', 'h1', 'name').name,
+      'its name': () => fleet.pick('host', 'h1', 'name').name,
       'its ports': () => fleet.partsOnly('port', 'hostId', 'h1').map(({ name }) => name),
       'who is at the site': () => fleet.idsReferring('host', 'siteId', 's').join(),
       'whether there is another': () => fleet.has('host', 'h2'),
@@ -162,7 +162,7 @@ describe('a fleet', () => {
     expect(woken(() => alter('dependency', 'n1', { onGuestId: 'g1' }))).toEqual([
       'whether a guest is needed',
     ]);
-    expect(() => fleet.only('host', 'h3', 'name')).toThrow('no host h3');
+    expect(() => fleet.pick('host', 'h3', 'name')).toThrow('no host h3');
   });
   it('is gone through in the order of ids, however its rows came', () => {
     const fleet = new Fleet();

@@ -54,7 +54,7 @@ export class RowReader {
    * Some fields of a row: what is computed of them stands whatever else alters of it or its parts.
    * @throws Error if there is no such row
    */
-  only<K extends Kind, F extends keyof Row<K> & string>(
+  pick<K extends Kind, F extends keyof Row<K> & string>(
     kind: K,
     id: string,
     ...fields: readonly F[]
