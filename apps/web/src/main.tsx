@@ -1,8 +1,7 @@
 import { QueryClient, QueryClientProvider, notifyManager } from '@tanstack/react-query';
-import { StrictMode } from 'react';
+import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
-import { Toaster } from 'sonner';
 import { ProblemError } from './frame/api.js';
 import { watchPresses, whenReleased } from './frame/pressed.js';
 import { Session } from './frame/session.js';
@@ -10,6 +9,9 @@ import { Shell } from './frame/shell.js';
 import { applyLight } from './frame/theme.js';
 import { PAGES } from './routes.js';
 import './style.css';
+
+/** Nothing is said before something was done: what says it comes after the first screen. */
+const Toaster = lazy(async () => ({ default: (await import('sonner')).Toaster }));
 
 applyLight();
 watchPresses(document);
@@ -35,7 +37,9 @@ createRoot(document.getElementById('root')!).render(
           </Routes>
         </Session>
       </BrowserRouter>
-      <Toaster position="bottom-right" offset={60} toastOptions={{ className: 'insel-toast' }} />
+      <Suspense>
+        <Toaster position="bottom-right" offset={60} toastOptions={{ className: 'insel-toast' }} />
+      </Suspense>
     </QueryClientProvider>
   </StrictMode>,
 );

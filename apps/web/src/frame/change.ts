@@ -3,10 +3,10 @@ import type { Preview, Problem, Written } from '@insel/contract';
 import type { Change, ChangeType, Expectation, Extras, Input } from '@insel/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { call, problemOf } from './api.js';
 import { because } from './because.js';
 import { untilReleased } from './pressed.js';
+import { say, sayRefused } from './say.js';
 import { fromStandpoint } from './standpoint.js';
 
 const QUICK_MS = 400;
@@ -77,11 +77,9 @@ export function useChange() {
         setProblem(null);
         const fresh = client.invalidateQueries();
         if (!options.quiet) {
-          toast(capital(written.title), {
-            action: {
-              label: 'Undo',
-              onClick: () => void undo(written.revision).then(() => client.invalidateQueries()),
-            },
+          void say(capital(written.title), {
+            label: 'Undo',
+            onClick: () => void undo(written.revision).then(() => client.invalidateQueries()),
           });
         }
         // Whoever edits on at once must not meet the revision of before: what is shown is read anew first, as long as that is quick.
@@ -117,8 +115,8 @@ export function useChange() {
 
 /** Takes back one entry of the log; says how it went. */
 export async function undo(revision: number): Promise<void> {
-  const refused = await undone(revision, (written) => toast(capital(written.title)));
-  if (refused) toast.error(refused);
+  const refused = await undone(revision, ({ title }) => void say(capital(title)));
+  if (refused) void sayRefused(refused);
 }
 
 /** Takes an entry back. @returns why it cannot be, in words; empty where it was */

@@ -1,11 +1,15 @@
 import type { Account, SessionState } from '@insel/contract';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { createContext, useContext, useEffect, type ReactNode } from 'react';
-import { SignIn } from '../areas/account/sign-in.js';
-import { SetUp } from '../areas/account/set-up.js';
+import { createContext, lazy, Suspense, useContext, useEffect, type ReactNode } from 'react';
 import { call, noteRevision, WINDOW } from './api.js';
 import { askAgain, begun } from './marks.js';
 import { useStandpoint } from './standpoint.js';
+
+/** Who is signed in already, as on every reload, needs neither. */
+const SignIn = lazy(async () => ({
+  default: (await import('../areas/account/sign-in.js')).SignIn,
+}));
+const SetUp = lazy(async () => ({ default: (await import('../areas/account/set-up.js')).SetUp }));
 
 const AccountContext = createContext<Account | null>(null);
 const DemoContext = createContext(false);
@@ -49,8 +53,8 @@ export function Session({ children }: { children: ReactNode }) {
   if (session.isPending) return null;
   const account = session.data?.account;
   if (!account) {
-    if (session.data?.needsSetUp) return <SetUp first />;
-    return letIn() ? <SetUp first={false} /> : <SignIn />;
+    const first = session.data?.needsSetUp === true;
+    return <Suspense>{first || letIn() ? <SetUp first={first} /> : <SignIn />}</Suspense>;
   }
   return (
     <AccountContext value={account}>

@@ -1,6 +1,6 @@
-import { toast } from 'sonner';
 import { read } from './read.js';
 import { undo } from './change.js';
+import { say } from './say.js';
 
 /** Takes back my last change that can be taken back, if it is the last thing I did. */
 export async function undoMine(): Promise<void> {
@@ -10,5 +10,5 @@ export async function undoMine(): Promise<void> {
   for (const { undoes } of mine) if (undoes !== null) undone.add(undoes);
   const last = mine.find((row) => row.undoes === null && !undone.has(row.revision));
   if (last?.undoable) return undo(last.revision);
-  toast('There is no change of yours to undo here; the log shows what can be corrected.');
+  void say('There is no change of yours to undo here; the log shows what can be corrected.');
 }
