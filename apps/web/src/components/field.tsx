@@ -1,14 +1,24 @@
+import type { UseFormRegisterReturn } from 'react-hook-form';
 import { cloneElement, useId, type ReactElement, type ReactNode } from 'react';
+
+/** What a field takes of a form: what its control needs and holds, and what is wrong with it. */
+export interface Held extends UseFormRegisterReturn {
+  value: string;
+  error: string | undefined;
+}
 
 /** A labelled control with its error beneath it. */
 export function Field({
   label,
-  error,
+  of,
+  error = of?.error,
   hint,
   children,
   wide = false,
 }: {
   label: string;
+  /** Where it stands for a field of a form. */
+  of?: Held;
   error?: string;
   hint?: ReactNode;
   children: ReactElement<Record<string, unknown>>;
@@ -21,6 +31,7 @@ export function Field({
         {label}
       </label>
       {cloneElement(children, {
+        ...controlOf(of),
         id,
         'aria-invalid': error ? true : undefined,
         'aria-describedby': error || hint ? `${id}-note` : undefined,
@@ -35,6 +46,12 @@ export function Field({
       )}
     </div>
   );
+}
+
+function controlOf(held: Held | undefined) {
+  if (!held) return {};
+  const { error: _, ...control } = held;
+  return control;
 }
 
 /** Errors by field from a problem document or from the contract's own check. */

@@ -1,5 +1,6 @@
 /** The end of a form that makes a change: what was refused, the reason for the log, the written reason that overrides objections. */
 import type { Preview, Problem } from '@insel/contract';
+import type { KeptForm } from './kept-form.js';
 import { ProblemNote } from './problem.js';
 
 interface Said {
@@ -8,43 +9,46 @@ interface Said {
   override?: string;
 }
 
-export function Sending({
-  label,
-  busy,
-  problem,
-  preview,
-  said,
-  set,
-  onSend,
-}: {
-  label: string;
+/** A form that is sent: one that makes a change, or many of them in turn. */
+export interface Sendable<V extends Said> extends KeptForm<V> {
   busy: boolean;
   problem: Problem | null;
   preview?: Preview;
-  said: Said;
-  set: (said: Partial<Said>) => void;
-  onSend: () => Promise<unknown>;
+  send: () => Promise<void>;
+}
+
+export function Sending<V extends Said>({
+  label,
+  form: { form, held, values, errors, busy, problem, preview, send },
+}: {
+  label: string;
+  form: Sendable<V>;
 }) {
   const blocked = problem?.overridable || preview?.objections.some((found) => found.overridable);
+  const { error: _, ...reason } = held('reason');
+  const { error: __, ...override } = held('override');
+  const marked = form.formState.isSubmitted && Object.keys(errors).length > 0;
   return (
     <>
       <ProblemNote problem={problem} />
+      {marked && !problem && (
+        <p role="alert" className="mt-2 font-bold text-signal">
+          ■ Not sent: what is marked above needs another look.
+        </p>
+      )}
       <div className="mt-4 flex max-w-[560px] flex-col gap-2">
         <label className="flex flex-col text-xs font-bold text-faint">
           Reason, for the log
-          <input value={said.reason} onChange={(event) => set({ reason: event.target.value })} />
+          <input {...reason} />
         </label>
-        {blocked && said.override !== undefined && (
+        {blocked && values.override !== undefined && (
           <label className="flex flex-col text-xs font-bold text-signal">
             Reason to do it all the same
-            <input
-              value={said.override}
-              onChange={(event) => set({ override: event.target.value })}
-            />
+            <input {...override} />
           </label>
         )}
         <div>
-          <button type="button" className="press" disabled={busy} onClick={() => void onSend()}>
+          <button type="button" className="press" disabled={busy} onClick={() => void send()}>
             {label}
           </button>
         </div>

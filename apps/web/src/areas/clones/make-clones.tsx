@@ -1,14 +1,14 @@
-import { checkInput, type GuestListRow, type Preview } from '@insel/contract';
+import type { GuestListRow, Preview } from '@insel/contract';
 import { MOST_CLONES, parseMemory, readPattern, SPREAD_RULES, type SpreadRule } from '@insel/core';
 import { useState, type KeyboardEvent } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { useDraft } from '../../frame/draft.js';
-import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
 import { Choose } from '../../components/choose.js';
-import { Consequences, usePreview } from '../../components/consequences.js';
+import { useChangeForm } from '../../components/change-form.js';
+import { Consequences } from '../../components/consequences.js';
 import { Sending } from '../../components/sending.js';
-import { errorsOf, Field, type Errors } from '../../components/field.js';
+import { useKeptForm } from '../../components/kept-form.js';
+import { Field, type Errors } from '../../components/field.js';
 import { useRead } from '../../frame/read.js';
 import { BatchTime } from './batch-time.js';
 import { BatchTolerance } from './batch-tolerance.js';
@@ -46,7 +46,8 @@ const SPREAD_WORDS: Record<SpreadRule, string> = {
 export function MakeClonesPage() {
   const go = useNavigate();
   const [search] = useSearchParams();
-  const [draft, set, forget] = useDraft<Draft>(`clones:${search.get('of') ?? ''}`, () => EMPTY);
+  const kept = useKeptForm<Draft>(`clones:${search.get('of') ?? ''}`, () => EMPTY);
+  const { values: draft, set, held } = kept;
   const originId = draft.originId || search.get('of') || '';
   const origin = useRead('guest', originId !== '' ? { id: originId } : null).data?.guest;
   const lineName = useRead('templates').data?.find(({ versions }) =>
@@ -54,50 +55,23 @@ export function MakeClonesPage() {
   )?.name;
   const groups = useRead('guestGroups').data ?? [];
   const services = useRead('services').data ?? [];
-  const { make, busy, problem } = useChange();
-  const [errors, setErrors] = useState<Errors>({});
-  const count = Math.max(0, Math.min(MOST_CLONES, Number(draft.count) || 0));
+  const count = countOf(draft);
   const pattern = draft.pattern || (origin ? `${lineName ?? origin.name}-{n}` : '');
-  const read = readPattern(pattern);
-  const input = {
-    originId,
-    copy: draft.copy,
-    pattern,
-    start: Number(draft.start),
-    taking: draft.taking,
-    addressUse: draft.addressUse,
-    spread: draft.spread,
-    ...sizeOf(draft),
-    ...given({
-      groupId: draft.groupId,
-      serviceId: draft.serviceId,
-      owner: draft.owner,
-      endDate: draft.endDate,
-    }),
-    clones: Array.from({ length: count }, (_, i) => asked(draft.cells[i] ?? {})),
-  };
-  const result = checkInput('clone.make', input);
-  const preview = usePreview('clone.make', result.ok ? result.value : null);
-  const made = useLastMade(preview);
-  const send = async () => {
-    const found: Errors = result.ok
-      ? {}
-      : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence]));
-    if (!originId) found.originId = 'Choose the guest to copy.';
-    setErrors(found);
-    if (!result.ok || Object.keys(found).length) return;
-    const written = await make('clone.make', result.value, draft);
-    if (!written) return;
-    forget();
-    const ids = written.created.filter(({ kind }) => kind === 'guest').map(({ id }) => id);
-    // A longer address than this some browsers and servers cut off.
-    void go(ids.length <= 40 ? `/clones/batch?ids=${ids.join(',')}` : '/clones');
-  };
-  const error: Errors = { ...objected(preview), ...errorsOf(problem), ...errors };
-  const text = (field: keyof Draft) => ({
-    value: draft[field] as string,
-    onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }),
+  const names = readPattern(pattern);
+  const form = useChangeForm(kept, {
+    type: 'clone.make',
+    read: (typed) => inputOf(typed, originId, typed.pattern || pattern),
+    typedIn: { memoryMiB: 'memory' },
+    sent: ({ created }) => {
+      const ids = created.filter(({ kind }) => kind === 'guest').map(({ id }) => id);
+      // A longer address than this some browsers and servers cut off.
+      void go(ids.length <= 40 ? `/clones/batch?ids=${ids.join(',')}` : '/clones');
+    },
   });
+  const { preview } = form;
+  const made = useLastMade(preview);
+  const errors: Errors = { ...objected(preview), ...form.errors };
+  const at = (name: keyof Draft) => ({ ...held(name), error: errors[name] });
   return (
     <Making
       title="Make clones"
@@ -111,7 +85,7 @@ export function MakeClonesPage() {
       form={
         <form onSubmit={(event) => event.preventDefault()} onKeyDown={toTheButton}>
           <div className="grid max-w-[760px] grid-cols-3 gap-3">
-            <Field label="Copy of" error={error.originId}>
+            <Field label="Copy of" error={errors.originId}>
               <Choose<GuestListRow>
                 list="guests"
                 value={originId}
@@ -119,24 +93,24 @@ export function MakeClonesPage() {
                 detail={(row) => `${row.template ? 'template, ' : ''}${row.state}`}
               />
             </Field>
-            <Field label="How many">
+            <Field label="How many" of={held('count')}>
               <input
                 className="mono"
                 inputMode="numeric"
                 autoFocus={search.has('of')}
                 onFocus={(event) => event.target.select()}
-                {...text('count')}
               />
             </Field>
             <Field
               label="Kind"
+              of={held('copy')}
               hint={
                 draft.copy === 'dependent'
                   ? 'its base may never be altered or removed'
                   : 'costs its full size'
               }
             >
-              <select {...text('copy')}>
+              <select>
                 <option value="full">full copies</option>
                 <option value="by hand">disks copied by hand, guests around them</option>
                 <option value="dependent">dependent on the base</option>
@@ -144,25 +118,24 @@ export function MakeClonesPage() {
             </Field>
             <Field
               label="Names"
-              error={error.pattern ?? (read.ok ? undefined : read.sentence)}
+              error={errors.pattern ?? (names.ok ? undefined : names.sentence)}
               hint="{01..12}, {a..d}, {n} counts, {host}, {site}"
             >
               <input value={pattern} onChange={(event) => set({ pattern: event.target.value })} />
             </Field>
             <Field
               label="First number"
-              error={error.start}
-              hint={read.ok && read.ends !== null ? 'the range says it' : undefined}
+              of={at('start')}
+              hint={names.ok && names.ends !== null ? 'the range says it' : undefined}
             >
               <input
                 className="mono"
                 inputMode="numeric"
-                disabled={read.ok && read.ends !== null}
-                {...text('start')}
+                disabled={names.ok && names.ends !== null}
               />
             </Field>
-            <Field label="Hosts" error={error.spread}>
-              <select {...text('spread')}>
+            <Field label="Hosts" of={at('spread')}>
+              <select>
                 {SPREAD_RULES.map((rule) => (
                   <option key={rule} value={rule}>
                     {SPREAD_WORDS[rule]}
@@ -170,15 +143,15 @@ export function MakeClonesPage() {
                 ))}
               </select>
             </Field>
-            <Field label="Addresses" error={error.taking}>
-              <select {...text('taking')}>
+            <Field label="Addresses" of={at('taking')}>
+              <select>
                 <option value="run">consecutive</option>
                 <option value="single">the lowest free ones</option>
                 <option value="none">none but those written below</option>
               </select>
             </Field>
-            <Field label="They are" error={error.addressUse}>
-              <select {...text('addressUse')}>
+            <Field label="They are" of={at('addressUse')}>
+              <select>
                 <option value="static">set inside each</option>
                 <option value="reservation">reserved at the DHCP server</option>
               </select>
@@ -189,17 +162,17 @@ export function MakeClonesPage() {
               What differs from the origin
             </summary>
             <div className="grid grid-cols-3 gap-3">
-              <Field label="vCPU" error={error.vcpu} hint="empty: as the origin">
-                <input className="mono" inputMode="numeric" {...text('vcpu')} />
+              <Field label="vCPU" of={at('vcpu')} hint="empty: as the origin">
+                <input className="mono" inputMode="numeric" />
               </Field>
-              <Field label="Memory" error={error.memoryMiB} hint="such as 2 GiB">
-                <input className="mono" {...text('memory')} />
+              <Field label="Memory" of={at('memory')} hint="such as 2 GiB">
+                <input className="mono" />
               </Field>
-              <Field label="Owner" error={error.owner}>
-                <input {...text('owner')} />
+              <Field label="Owner" of={at('owner')}>
+                <input />
               </Field>
-              <Field label="Group" error={error.groupId}>
-                <select {...text('groupId')}>
+              <Field label="Group" of={at('groupId')}>
+                <select>
                   <option value="">as the origin</option>
                   {groups.map(({ id, name }) => (
                     <option key={id} value={id}>
@@ -208,8 +181,8 @@ export function MakeClonesPage() {
                   ))}
                 </select>
               </Field>
-              <Field label="Service they provide" error={error.serviceId}>
-                <select {...text('serviceId')}>
+              <Field label="Service they provide" of={at('serviceId')}>
+                <select>
                   <option value="">none</option>
                   {services.map(({ id, name }) => (
                     <option key={id} value={id}>
@@ -218,30 +191,21 @@ export function MakeClonesPage() {
                   ))}
                 </select>
               </Field>
-              <Field label="Wanted until" error={error.endDate}>
-                <input className="mono" placeholder="2027-06-30" {...text('endDate')} />
+              <Field label="Wanted until" of={at('endDate')}>
+                <input className="mono" placeholder="2027-06-30" />
               </Field>
             </div>
           </details>
-          <div></div>
           {originId !== '' && count > 0 && (
             <CloneTable
               count={count}
               made={made}
               cells={draft.cells}
               onCells={(cells) => set({ cells })}
-              faults={error}
+              faults={errors}
             />
           )}
-          <Sending
-            label={`Plan ${count} ${count === 1 ? 'clone' : 'clones'}`}
-            busy={busy}
-            problem={problem}
-            preview={preview}
-            said={draft}
-            set={set}
-            onSend={() => send()}
-          />
+          <Sending label={`Plan ${count} ${count === 1 ? 'clone' : 'clones'}`} form={form} />
         </form>
       }
     />
@@ -254,6 +218,25 @@ function toTheButton(event: KeyboardEvent<HTMLFormElement>) {
   if (key !== 'Enter' || defaultPrevented || !(target instanceof HTMLInputElement)) return;
   event.preventDefault();
   event.currentTarget.querySelector<HTMLElement>('button.press')?.focus();
+}
+
+const countOf = ({ count }: Draft) => Math.max(0, Math.min(MOST_CLONES, Number(count) || 0));
+
+function inputOf(draft: Draft, originId: string, pattern: string): [object, Errors] {
+  const { copy, taking, addressUse, spread, groupId, serviceId, owner, endDate } = draft;
+  const input = {
+    originId,
+    copy,
+    pattern,
+    start: Number(draft.start),
+    taking,
+    addressUse,
+    spread,
+    ...sizeOf(draft),
+    ...given({ groupId, serviceId, owner, endDate }),
+    clones: Array.from({ length: countOf(draft) }, (_, i) => asked(draft.cells[i] ?? {})),
+  };
+  return [input, originId ? {} : { originId: 'Choose the guest to copy.' }];
 }
 
 /** What is not empty. */

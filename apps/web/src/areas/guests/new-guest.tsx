@@ -1,4 +1,4 @@
-import { checkInput, type HostListRow } from '@insel/contract';
+import type { HostListRow } from '@insel/contract';
 import {
   FAMILIES,
   formatBoth,
@@ -7,15 +7,14 @@ import {
   parseBytes,
   parseMemory,
 } from '@insel/core';
-import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { useDraft } from '../../frame/draft.js';
-import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
 import { Choose } from '../../components/choose.js';
-import { Consequences, usePreview } from '../../components/consequences.js';
+import { useChangeForm } from '../../components/change-form.js';
+import { Consequences } from '../../components/consequences.js';
 import { Sending } from '../../components/sending.js';
-import { errorsOf, Field, type Errors } from '../../components/field.js';
+import { useKeptForm } from '../../components/kept-form.js';
+import { Field, type Errors } from '../../components/field.js';
 import { useRead } from '../../frame/read.js';
 import { NamedSelect } from '../../components/named-select.js';
 
@@ -39,22 +38,69 @@ const EMPTY = {
 };
 type Draft = typeof EMPTY;
 
+/** What is sent that is typed in a field of another name. */
+const TYPED_IN = {
+  memoryMiB: 'memory',
+  'volumes.0.poolId': 'poolId',
+  'volumes.0.bytes': 'size',
+  'adapters.0.networkId': 'networkId',
+  'adapters.0.mac': 'mac',
+  'adapters.0.address.ip': 'ip',
+  'adapters.0.ip': 'ip',
+} as const;
+
+interface Chosen {
+  hostId: string;
+  poolId: string;
+  networkId: string;
+  recording: boolean;
+}
+
+function inputOf(draft: Draft, { hostId, poolId, networkId, recording }: Chosen): [object, Errors] {
+  const memory = parseMemory(draft.memory);
+  const size = parseBytes(draft.size);
+  const [mac, ip, wanted] = [draft.mac.trim(), draft.ip.trim(), draft.size.trim()];
+  const input = {
+    name: draft.name.trim(),
+    hostId,
+    family: draft.family,
+    ...(draft.profileId ? { profileId: draft.profileId } : {}),
+    purpose: draft.purpose,
+    vcpu: Number(draft.vcpu),
+    memoryMiB: memory.ok ? memory.value : 0,
+    volumes: wanted
+      ? [{ poolId, bytes: size.ok ? size.value : 0, label: 'system', thin: draft.thin }]
+      : [],
+    adapters: networkId
+      ? [
+          {
+            networkId,
+            ...(mac ? { mac } : {}),
+            address: ip ? { as: 'given', ip } : { as: recording ? 'none' : 'next' },
+          },
+        ]
+      : [],
+    ...(recording ? { state: draft.state } : {}),
+  };
+  const faults: Errors = {
+    ...(memory.ok ? {} : { memoryMiB: memory.sentence }),
+    ...(size.ok || !wanted ? {} : { 'volumes.0.bytes': size.sentence }),
+  };
+  return [input, faults];
+}
+
 /** Plans a guest with room and address; with ?record takes one as it exists. */
 export function NewGuest() {
   const go = useNavigate();
   const [search] = useSearchParams();
   const recording = search.has('record');
   const type = recording ? 'guest.record' : 'guest.plan';
-  const [draft, set, forget] = useDraft<Draft>(
-    recording ? 'guest-record' : 'guest-plan',
-    () => EMPTY,
-  );
   const offering = useRead('hosts', { state: 'in service', sort: 'name', take: 1 });
+  const profiles = useRead('profiles').data ?? [];
+  const kept = useKeptForm<Draft>(recording ? 'guest-record' : 'guest-plan', () => EMPTY);
+  const { values: draft, set, held } = kept;
   const hostId = draft.hostId || search.get('host') || offering.data?.rows[0]?.id || '';
   const host = useRead('host', hostId !== '' ? { id: hostId } : null).data;
-  const profiles = useRead('profiles').data ?? [];
-  const { make, busy, problem } = useChange();
-  const [errors, setErrors] = useState<Errors>({});
   const poolId = host?.pools.some((pool) => pool.id === draft.poolId)
     ? draft.poolId
     : (host?.pools[0]?.id ?? '');
@@ -64,60 +110,14 @@ export function NewGuest() {
     .flatMap((found) => (found.network ? [found.network] : []));
   const wanted = draft.networkId || search.get('network');
   const networkId = networks.find((network) => network.id === wanted)?.id ?? networks[0]?.id ?? '';
-  const memory = parseMemory(draft.memory);
   const size = parseBytes(draft.size);
-  const input = {
-    name: draft.name.trim(),
-    hostId,
-    family: draft.family,
-    ...(draft.profileId ? { profileId: draft.profileId } : {}),
-    purpose: draft.purpose,
-    vcpu: Number(draft.vcpu),
-    memoryMiB: memory.ok ? memory.value : 0,
-    volumes: draft.size.trim()
-      ? [{ poolId, bytes: size.ok ? size.value : 0, label: 'system', thin: draft.thin }]
-      : [],
-    adapters: networkId
-      ? [
-          {
-            networkId,
-            ...(draft.mac.trim() ? { mac: draft.mac.trim() } : {}),
-            address: draft.ip.trim()
-              ? { as: 'given' as const, ip: draft.ip.trim() }
-              : { as: recording ? ('none' as const) : ('next' as const) },
-          },
-        ]
-      : [],
-    ...(recording ? { state: draft.state } : {}),
-  };
-  const result = checkInput(type, input);
-  const faults: Errors = {
-    ...(memory.ok ? {} : { memoryMiB: memory.sentence }),
-    ...(size.ok || !draft.size.trim() ? {} : { 'volumes.0.bytes': size.sentence }),
-  };
-  const preview = usePreview(
+  const form = useChangeForm<'guest.plan' | 'guest.record', Draft>(kept, {
     type,
-    result.ok && Object.keys(faults).length === 0 ? result.value : null,
-  );
-  const send = async () => {
-    const found: Errors = {
-      ...(result.ok
-        ? {}
-        : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence]))),
-      ...faults,
-    };
-    setErrors(found);
-    if (!result.ok || Object.keys(found).length) return;
-    const written = await make(type, result.value, draft);
-    if (!written) return;
-    forget();
-    void go(`/guests/${written.subjects[0]!.id}`);
-  };
-  const error = { ...errorsOf(problem), ...errors };
-  const text = (field: keyof Draft) => ({
-    value: draft[field] as string,
-    onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }),
+    read: (typed) => inputOf(typed, { hostId, poolId, networkId, recording }),
+    typedIn: TYPED_IN,
+    sent: ({ subjects }) => void go(`/guests/${subjects[0]!.id}`),
   });
+  const { preview, errors } = form;
   return (
     <Making
       title={recording ? 'Record a guest that exists' : 'Plan a guest'}
@@ -136,18 +136,18 @@ export function NewGuest() {
       form={
         <form onSubmit={(event) => event.preventDefault()}>
           <div className="grid max-w-[760px] grid-cols-3 gap-3">
-            <Field label="Name" error={error.name}>
-              <input autoFocus {...text('name')} />
+            <Field label="Name" of={held('name')}>
+              <input autoFocus />
             </Field>
-            <Field label="Family">
-              <select {...text('family')}>
+            <Field label="Family" of={held('family')}>
+              <select>
                 {FAMILIES.map((family) => (
                   <option key={family}>{family}</option>
                 ))}
               </select>
             </Field>
-            <Field label="Purpose">
-              <input {...text('purpose')} />
+            <Field label="Purpose" of={held('purpose')}>
+              <input />
             </Field>
             <Field label="Role" hint={recording ? undefined : 'or let it be sized by its role'}>
               <select
@@ -165,7 +165,7 @@ export function NewGuest() {
                 ))}
               </select>
             </Field>
-            <Field label="Host" error={error.hostId}>
+            <Field label="Host" error={errors.hostId}>
               <Choose<HostListRow>
                 list="hosts"
                 query={{ sort: 'name' }}
@@ -176,13 +176,13 @@ export function NewGuest() {
                 }
               />
             </Field>
-            <Field label="vCPU" error={error.vcpu}>
-              <input className="mono" inputMode="numeric" {...text('vcpu')} />
+            <Field label="vCPU" of={held('vcpu')}>
+              <input className="mono" inputMode="numeric" />
             </Field>
-            <Field label="Memory" error={error.memoryMiB}>
-              <input className="mono" {...text('memory')} />
+            <Field label="Memory" of={held('memory')}>
+              <input className="mono" />
             </Field>
-            <Field label="Pool" error={error['volumes.0.poolId']}>
+            <Field label="Pool" error={errors.poolId}>
               <NamedSelect
                 value={poolId}
                 onChange={(event) => set({ poolId: event.target.value })}
@@ -191,10 +191,10 @@ export function NewGuest() {
             </Field>
             <Field
               label="Volume"
-              error={error['volumes.0.bytes']}
+              of={held('size')}
               hint={size.ok ? formatBoth(size.value) : undefined}
             >
-              <input className="mono" {...text('size')} />
+              <input className="mono" />
             </Field>
             <Field label="Allocation">
               <select
@@ -205,7 +205,7 @@ export function NewGuest() {
                 <option value="thin">grow later (thin)</option>
               </select>
             </Field>
-            <Field label="Network" error={error['adapters.0.networkId']}>
+            <Field label="Network" error={errors.networkId}>
               <NamedSelect
                 value={networkId}
                 onChange={(event) => set({ networkId: event.target.value })}
@@ -214,21 +214,21 @@ export function NewGuest() {
             </Field>
             <Field
               label="Address"
-              error={error['adapters.0.ip']}
+              of={held('ip')}
               hint={recording ? 'as it is configured' : 'empty: the next free one'}
             >
-              <input className="mono" {...text('ip')} />
+              <input className="mono" />
             </Field>
             <Field
               label="MAC"
-              error={error['adapters.0.mac']}
+              of={held('mac')}
               hint={recording ? 'as it is, if known' : 'empty: generated'}
             >
-              <input className="mono" {...text('mac')} />
+              <input className="mono" />
             </Field>
             {recording && (
-              <Field label="State">
-                <select {...text('state')}>
+              <Field label="State" of={held('state')}>
+                <select>
                   {GUEST_STATES.map((state) => (
                     <option key={state}>{state}</option>
                   ))}
@@ -236,15 +236,7 @@ export function NewGuest() {
               </Field>
             )}
           </div>
-          <Sending
-            label={recording ? 'Record the guest' : 'Plan the guest'}
-            busy={busy}
-            problem={problem}
-            preview={preview}
-            said={draft}
-            set={set}
-            onSend={() => send()}
-          />
+          <Sending label={recording ? 'Record the guest' : 'Plan the guest'} form={form} />
         </form>
       }
     />

@@ -1,15 +1,16 @@
 /** From "a machine that does X for N people" to a guest that fits: role and load, size, place, devices, names, then the plan. */
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { useNavigate } from 'react-router';
-import { useDraft } from '../../frame/draft.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
 import { useSettled } from '../../components/use-settled.js';
-import { Consequences, usePreview } from '../../components/consequences.js';
+import { useChangeForm } from '../../components/change-form.js';
+import { Consequences } from '../../components/consequences.js';
 import { Sending } from '../../components/sending.js';
-import { errorsOf, Field } from '../../components/field.js';
-import { EMPTY_SIZE, sizePlan, sizeQuestion, type SizeDraft } from './size-form.js';
+import { useKeptForm } from '../../components/kept-form.js';
+import { NamedSelect } from '../../components/named-select.js';
+import { Field } from '../../components/field.js';
+import { EMPTY_SIZE, readSize, sizePlan, sizeQuestion, type SizeDraft } from './size-form.js';
 import { Places } from './size-places.js';
 import { useRead } from '../../frame/read.js';
 import { Purpose } from './size-purpose.js';
@@ -20,41 +21,37 @@ import { Devices, StepsBrief } from './size-devices.js';
 export function SizePage() {
   const go = useNavigate();
   const mayPlan = useMayPlan();
-  const [draft, set, forget] = useDraft<SizeDraft>('guest-size', () => EMPTY_SIZE);
-  const [tried, setTried] = useState(false);
+  const kept = useKeptForm<SizeDraft>('guest-size', () => EMPTY_SIZE);
+  const { values: draft, set, held, ticked } = kept;
   const profiles = useRead('profiles').data ?? [];
   const networks = useRead('networks', { take: 200 }).data?.rows ?? [];
   const media = useRead('media').data ?? [];
   const profile = profiles.find((found) => found.id === draft.profileId);
-  const networkIds = Array.from(
-    { length: profile?.adapters ?? 0 },
-    (_, i) => draft.networkIds[i] ?? '',
-  );
+  const networkIdsOf = (typed: SizeDraft) =>
+    Array.from({ length: profile?.adapters ?? 0 }, (_, i) => typed.networkIds[i] ?? '');
+  const networkIds = networkIdsOf(draft);
   const question = sizeQuestion(draft, profile, networkIds);
   const sized = useRead('guestSize', useSettled(question), { keep: true, once: true });
   const answer = sized.data;
   const fault = question ? sized.error : null;
   const medium = media.find((found) => found.id === draft.mediumId);
-  const plan =
-    question &&
-    sizePlan(
-      draft,
-      profile,
-      answer,
-      networkIds,
-      medium ? (medium.install === 'network' ? 'network' : 'full') : null,
-    );
-  const preview = usePreview('guest.plan', plan);
-  const { make, busy, problem } = useChange();
-  const errors = errorsOf(problem);
-  const send = async () => {
-    setTried(true);
-    if (!plan) return;
-    const written = await make('guest.plan', plan, draft);
-    if (!written) return;
-    forget();
-    void go(`/guests/${written.subjects[0]!.id}/build`);
-  };
+  const install = medium && (medium.install === 'network' ? 'network' : 'full');
+  const planOf = (typed: SizeDraft) =>
+    sizePlan(typed, profile, answer, networkIdsOf(typed), install ?? null);
+  const form = useChangeForm(kept, {
+    type: 'guest.plan',
+    read: (typed) => {
+      const plan = planOf(typed);
+      const unread = Object.entries(readSize(typed).faults);
+      if (plan || unread.length > 0) return [plan ?? {}, Object.fromEntries(unread)];
+      return typed.name.trim()
+        ? [{}, { hostId: 'No host is known that it could go to.' }]
+        : [{}, { name: 'Give it a name.' }];
+    },
+    typedIn: { mediumIds: 'mediumId' },
+    sent: ({ subjects }) => void go(`/guests/${subjects[0]!.id}/build`),
+  });
+  const { preview, errors } = form;
   return (
     <Making
       title="Size a guest"
@@ -64,7 +61,7 @@ export function SizePage() {
             <p className="mb-3 border-b border-ink pb-2 font-bold">{answer.suggested.sentence}</p>
           )}
           {fault && <p className="text-signal">{fault.message}</p>}
-          {plan ? (
+          {planOf(draft) ? (
             <Consequences preview={preview} planning />
           ) : (
             <p className="text-faint">
@@ -104,13 +101,10 @@ export function SizePage() {
                   poolId={draft.poolId}
                   choosePool={(poolId) => set({ poolId })}
                 />
+                {errors.hostId && <p className="font-bold text-signal">{errors.hostId}</p>}
                 <label className="mt-1 flex items-center gap-2">
-                  <input
-                    type="checkbox"
-                    checked={draft.thin}
-                    onChange={(event) => set({ thin: event.target.checked })}
-                  />{' '}
-                  Its volumes grow later (thin), instead of being allocated now
+                  <input type="checkbox" {...ticked('thin')} /> Its volumes grow later (thin),
+                  instead of being allocated now
                 </label>
               </Section>
               <Section title="Devices">
@@ -118,31 +112,18 @@ export function SizePage() {
               </Section>
               <Section title="Name and medium">
                 <div className="grid grid-cols-3 gap-3">
-                  <Field
-                    label="Name"
-                    error={
-                      errors.name ?? (tried && !draft.name.trim() ? 'Give it a name.' : undefined)
-                    }
-                  >
-                    <input
-                      value={draft.name}
-                      onChange={(event) => set({ name: event.target.value })}
-                    />
+                  <Field label="Name" of={held('name')}>
+                    <input />
                   </Field>
-                  <Field label="Purpose">
-                    <input
-                      value={draft.purpose}
-                      onChange={(event) => set({ purpose: event.target.value })}
-                    />
+                  <Field label="Purpose" of={held('purpose')}>
+                    <input />
                   </Field>
-                  <Field label="Owner">
-                    <input
-                      value={draft.owner}
-                      onChange={(event) => set({ owner: event.target.value })}
-                    />
+                  <Field label="Owner" of={held('owner')}>
+                    <input />
                   </Field>
                   <Field
                     label="Installed from"
+                    of={held('mediumId')}
                     hint={
                       medium?.newer
                         ? `◆ ${medium.newer.name} is newer`
@@ -151,35 +132,16 @@ export function SizePage() {
                           : undefined
                     }
                   >
-                    <select
-                      value={draft.mediumId}
-                      onChange={(event) => set({ mediumId: event.target.value })}
-                    >
-                      <option value="">nothing yet</option>
-                      {media
-                        .filter(
-                          (found) => found.family === profile.family && found.install !== 'drivers',
-                        )
-                        .map((found) => (
-                          <option key={found.id} value={found.id}>
-                            {found.name}
-                          </option>
-                        ))}
-                    </select>
+                    <NamedSelect
+                      none="nothing yet"
+                      rows={media.filter(
+                        ({ family, install }) => family === profile.family && install !== 'drivers',
+                      )}
+                    />
                   </Field>
                 </div>
               </Section>
-              {mayPlan && (
-                <Sending
-                  label="Plan the guest"
-                  busy={busy}
-                  problem={problem}
-                  preview={preview}
-                  said={draft}
-                  set={set}
-                  onSend={() => send()}
-                />
-              )}
+              {mayPlan && <Sending label="Plan the guest" form={form} />}
             </>
           )}
         </form>

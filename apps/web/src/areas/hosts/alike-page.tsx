@@ -1,15 +1,41 @@
 /** The next hosts like this one: names and addresses go on, the rest is kept; every cell can be altered before they are planned. */
-import { useState } from 'react';
+import type { AlikeView } from '@insel/contract';
 import { useNavigate, useParams } from 'react-router';
 import { useUrlState } from '../../frame/url-state.js';
-import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
-import { Consequences, usePreview } from '../../components/consequences.js';
+import { useChangeForm } from '../../components/change-form.js';
+import { Consequences } from '../../components/consequences.js';
 import { Sending } from '../../components/sending.js';
+import { useKeptForm } from '../../components/kept-form.js';
 import { Field } from '../../components/field.js';
 import { useRead } from '../../frame/read.js';
 
-type Cells = Record<number, { name?: string; ip?: string; unit?: string; serial?: string }>;
+interface Cell {
+  name?: string;
+  ip?: string;
+  unit?: string;
+  serial?: string;
+}
+interface Draft {
+  /** What is typed instead of what goes on by itself. */
+  cells: Record<number, Cell>;
+  reason: string;
+  override: string;
+}
+
+function hostOf({ name, body }: AlikeView, cell: Cell): object {
+  const own = cell.name?.trim() || name;
+  return {
+    ...body,
+    name: own,
+    pools: body.pools?.map((pool) => ({ ...pool, name: pool.name.replace(name, own) })),
+    ...(cell.serial ? { serial: cell.serial } : {}),
+    ...(cell.unit ? { rackUnit: Number(cell.unit) } : {}),
+    ...(body.management
+      ? { management: { ...body.management, ...(cell.ip ? { ip: cell.ip.trim() } : {}) } }
+      : {}),
+  };
+}
 
 export function AlikePage() {
   const { id = '' } = useParams();
@@ -18,40 +44,24 @@ export function AlikePage() {
   const count = Math.max(1, Math.min(100, Number(search.get('count')) || 1));
   const sheet = useRead('host', { id }).data;
   const alike = useRead('hostsAlike', { id, count }).data;
-  const [cells, setCells] = useState<Cells>({});
-  const [said, setSaid] = useState({ reason: '', override: '' });
-  const { make, busy, problem } = useChange();
-  const hosts = (alike ?? []).map((one, i) => {
-    const cell = cells[i] ?? {};
-    const { body } = one;
-    const name = cell.name?.trim() || one.name;
-    return {
-      ...body,
-      name,
-      pools: body.pools?.map((pool) => ({ ...pool, name: pool.name.replace(one.name, name) })),
-      ...(cell.serial ? { serial: cell.serial } : {}),
-      ...(cell.unit ? { rackUnit: Number(cell.unit) } : {}),
-      ...(body.management
-        ? { management: { ...body.management, ...(cell.ip ? { ip: cell.ip.trim() } : {}) } }
-        : {}),
-    };
-  });
-  const preview = usePreview('host.record-many', hosts.length ? { hosts } : null);
-  const alter = (i: number, field: keyof Cells[number], value: string) =>
-    setCells({ ...cells, [i]: { ...cells[i], [field]: value } });
-  const send = async () => {
-    const written = await make('host.record-many', { hosts }, said);
-    if (written)
+  const kept = useKeptForm<Draft>(`alike:${id}`, () => ({ cells: {}, reason: '', override: '' }));
+  const form = useChangeForm(kept, {
+    type: 'host.record-many',
+    read: ({ cells }) => [{ hosts: (alike ?? []).map((one, i) => hostOf(one, cells[i] ?? {})) }],
+    previews: () => (alike ?? []).length > 0,
+    sent: ({ subjects }) =>
       void go(
-        written.subjects.length === 1
-          ? `/hosts/${written.subjects[0]!.id}/build-sheet`
-          : '/hosts?state=planned',
-      );
+        subjects.length === 1 ? `/hosts/${subjects[0]!.id}/build-sheet` : '/hosts?state=planned',
+      ),
+  });
+  const cell = (i: number, field: keyof Cell, label: string) => {
+    const { error, ...control } = kept.held(`cells.${i}.${field}`);
+    return { 'aria-label': `${label} of host ${i + 1}`, title: error, ...control };
   };
   return (
     <Making
       title={`Next like ${sheet?.host.name ?? '…'}`}
-      consequences={<Consequences preview={preview} planning />}
+      consequences={<Consequences preview={form.preview} planning />}
       form={
         <form onSubmit={(event) => event.preventDefault()}>
           <p className="max-w-[700px] text-faint">
@@ -87,52 +97,33 @@ export function AlikePage() {
                 <tr key={i} className="border-b border-dashed border-pencil">
                   <td>
                     <input
-                      aria-label={`Name of host ${i + 1}`}
                       className="w-[170px]"
                       placeholder={one.name}
-                      value={cells[i]?.name ?? ''}
-                      onChange={(event) => alter(i, 'name', event.target.value)}
+                      {...cell(i, 'name', 'Name')}
                     />
                   </td>
                   <td>
                     <input
-                      aria-label={`Address of host ${i + 1}`}
                       className="mono w-[160px]"
                       placeholder={one.ip ?? 'none free'}
-                      value={cells[i]?.ip ?? ''}
-                      onChange={(event) => alter(i, 'ip', event.target.value)}
+                      {...cell(i, 'ip', 'Address')}
                     />
                   </td>
                   <td>
                     <input
-                      aria-label={`Unit of host ${i + 1}`}
                       className="mono w-[60px]"
                       placeholder={one.rackUnit === null ? '–' : String(one.rackUnit)}
-                      value={cells[i]?.unit ?? ''}
-                      onChange={(event) => alter(i, 'unit', event.target.value)}
+                      {...cell(i, 'unit', 'Unit')}
                     />
                   </td>
                   <td>
-                    <input
-                      aria-label={`Serial of host ${i + 1}`}
-                      className="mono w-[140px]"
-                      value={cells[i]?.serial ?? ''}
-                      onChange={(event) => alter(i, 'serial', event.target.value)}
-                    />
+                    <input className="mono w-[140px]" {...cell(i, 'serial', 'Serial')} />
                   </td>
                 </tr>
               ))}
             </tbody>
           </table>
-          <Sending
-            label={`Plan ${count} ${count === 1 ? 'host' : 'hosts'}`}
-            busy={busy}
-            problem={problem}
-            preview={preview}
-            said={said}
-            set={(more) => setSaid({ ...said, ...more })}
-            onSend={() => send()}
-          />
+          <Sending label={`Plan ${count} ${count === 1 ? 'host' : 'hosts'}`} form={form} />
         </form>
       }
     />

@@ -1,12 +1,12 @@
 /** The parts of a host, typed in as lists: modules, disks and the arrays they form, ports, NUMA nodes. */
-import { checkInput, type HostSheet, type Problem } from '@insel/contract';
+import type { HostSheet, Problem } from '@insel/contract';
 import { formatBoth, parseBytes, type ArrayLevel, type DiskClass } from '@insel/core';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { useDraft } from '../../frame/draft.js';
-import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
-import { errorsOf, type Errors } from '../../components/field.js';
+import { useChangeForm } from '../../components/change-form.js';
+import { useKeptForm } from '../../components/kept-form.js';
+import type { Errors } from '../../components/field.js';
 import { PartsTable, type PartRow } from '../../components/parts-table.js';
 import { ProblemNote } from '../../components/problem.js';
 import { ArrayOptions } from './array-options.js';
@@ -23,46 +23,31 @@ export function HardwarePage() {
 function HardwareForm({ sheet }: { sheet: HostSheet }) {
   const go = useNavigate();
   const { host } = sheet;
-  const [draft, set, forget] = useDraft<Draft>(`hardware:${host.id}`, () => draftOf(sheet));
+  const kept = useKeptForm<Draft>(`hardware:${host.id}`, () => draftOf(sheet));
+  const { values: draft, set, forget } = kept;
   const [against, setAgainst] = useState({ id: host.id, revision: host.revision });
-  const { make, busy, problem } = useChange();
-  const [errors, setErrors] = useState<Errors>({});
   const columns = columnsOf(draft.arrays.map((array) => String(array.name)));
-  const send = async () => {
-    const [hardware, faults] = hardwareOf(draft);
-    const input = { hostId: host.id, hardware };
-    const result = checkInput('host.set-hardware', input);
-    const found: Errors = {
-      ...(result.ok
-        ? {}
-        : Object.fromEntries(
-            result.complaints.map(({ field, sentence }) => [
-              field.replace('hardware.', ''),
-              sentence,
-            ]),
-          )),
-      ...faults,
-    };
-    setErrors(found);
-    if (
-      Object.keys(found).length ||
-      !result.ok ||
-      !(await make('host.set-hardware', result.value, { seen: against }))
-    )
-      return;
-    forget();
-    void go(`/hosts/${host.id}`);
-  };
+  const form = useChangeForm(kept, {
+    type: 'host.set-hardware',
+    read: (typed) => {
+      const [hardware, faults] = hardwareOf(typed);
+      return [{ hostId: host.id, hardware }, inHardware(faults)];
+    },
+    previews: () => false,
+    options: { seen: against },
+    sent: () => void go(`/hosts/${host.id}`),
+  });
+  const { send, busy, problem } = form;
   const leave = () => {
     forget();
     void go(`/hosts/${host.id}`);
   };
-  const all: Errors = { ...errorsOf(problem), ...errors };
   const of = (list: List): Errors =>
     Object.fromEntries(
-      Object.entries(all).flatMap(([field, sentence]) =>
-        field.startsWith(`${list}.`) ? [[field.slice(list.length + 1), sentence]] : [],
-      ),
+      Object.entries(form.errors).flatMap(([field, sentence]) => {
+        const [, part, rest] = /^(?:hardware\.)?(\w+)\.(.*)$/.exec(field) ?? [];
+        return part === list ? [[rest!, sentence]] : [];
+      }),
     );
   const table = (list: List, title: string, name: string) => (
     <PartsTable
@@ -142,6 +127,10 @@ function HardwareForm({ sheet }: { sheet: HostSheet }) {
     />
   );
 }
+
+/** Under the names of what is sent. */
+const inHardware = (faults: Errors): Errors =>
+  Object.fromEntries(Object.entries(faults).map(([at, why]) => [`hardware.${at}`, why]));
 
 /** Somebody altered the host meanwhile: how many parts each side has, and which to keep. */
 function Stale({

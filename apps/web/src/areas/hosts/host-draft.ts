@@ -28,6 +28,17 @@ export const EMPTY = {
 
 export type Draft = typeof EMPTY;
 
+/** What is sent that is typed in a field of another name. */
+export const TYPED_IN = {
+  siteId: 'site',
+  installedMiB: 'installed',
+  visibleMiB: 'visible',
+  'pools.0.name': 'poolName',
+  'pools.0.usableBytes': 'poolSize',
+  'management.ip': 'ip',
+  'management.networkId': 'networkId',
+} as const;
+
 /** Facts that have no field in the form: parts, flags, firmware. */
 function restOf(machine: ThisMachine | undefined): Partial<Input<'host.record'>> {
   if (!machine) return {};

@@ -4,12 +4,13 @@ import { formatBinary, formatMemory, parseBytes, parseMemory, volumeBytesFor } f
 import { useSearchParams } from 'react-router';
 import { Making } from '../../components/area.js';
 import { Choose } from '../../components/choose.js';
-import { Field } from '../../components/field.js';
-import { useDraft } from '../../frame/draft.js';
+import { Field, type Errors } from '../../components/field.js';
+import { useKeptForm } from '../../components/kept-form.js';
+import { Sending } from '../../components/sending.js';
 import { useRead } from '../../frame/read.js';
 import { moveInput, NO_MOVE_FIELDS } from './move-fields.js';
 import { MoveKinds } from './move-kinds.js';
-import { Beside, MoveTail, ofComputer, PlanIt, usePlan } from './physical-form.js';
+import { Beside, MoveTail, ofComputer, usePlan } from './physical-form.js';
 
 interface DiskDraft {
   pool: string;
@@ -32,50 +33,59 @@ const EMPTY_FROM = {
   override: '',
 };
 
+function sizeOf(disk: DiskDraft | undefined, bytes: number): number {
+  const typed = disk?.size.trim();
+  const read = typed ? parseBytes(typed) : null;
+  return read?.ok ? read.value : volumeBytesFor(bytes);
+}
+
 export function FromComputer() {
   const [search] = useSearchParams();
   const asked = search.get('device') ?? '';
-  const [draft, set, forget] = useDraft(`physical:${asked}`, () => EMPTY_FROM);
+  const kept = useKeptForm(`physical:${asked}`, () => EMPTY_FROM);
+  const { values: draft, set, held } = kept;
   const deviceId = draft.deviceId || asked;
   const device = useRead('device', deviceId ? { id: deviceId } : null).data?.device;
   const host = useRead('host', draft.targetHostId ? { id: draft.targetHostId } : null).data;
   const pools = host?.pools ?? [];
   const advised = device?.computer?.asGuest;
-  const memory = draft.memory.trim() ? parseMemory(draft.memory) : null;
   const disks = device?.computer?.disks ?? [];
-  const moving = disks.filter(({ id }) => !draft.disks[id]?.stays);
-  const sizeOf = (id: string, bytes: number) => {
-    const typed = draft.disks[id]?.size.trim();
-    const read = typed ? parseBytes(typed) : null;
-    return read?.ok ? read.value : volumeBytesFor(bytes);
-  };
-  const input = {
-    deviceId,
-    targetHostId: draft.targetHostId,
-    name: draft.name.trim() || (device?.name ?? ''),
-    vcpu: draft.vcpu.trim() ? Number(draft.vcpu) : (advised?.vcpu.value ?? 1),
-    memoryMiB: memory?.ok ? memory.value : (advised?.memory.value ?? 1),
-    disks: moving.map(({ id, bytes }) => ({
-      computerDiskId: id,
-      poolId: draft.disks[id]?.pool || (pools[0]?.id ?? ''),
-      bytes: sizeOf(id, bytes),
-      thin: true,
-    })),
-    keepsBoth: draft.keepsBoth,
-    ...(draft.owner.trim() ? { owner: draft.owner.trim() } : {}),
-    ...moveInput(draft),
-  };
-  const complete = Boolean(device && host && moving.length > 0 && pools.length > 0);
-  const plan = usePlan('migration.plan-from-physical', input, complete);
+  const movingOf = (typed: typeof EMPTY_FROM) => disks.filter(({ id }) => !typed.disks[id]?.stays);
+  const form = usePlan(kept, {
+    type: 'migration.plan-from-physical',
+    read: (typed) => {
+      const memory = typed.memory.trim() ? parseMemory(typed.memory) : null;
+      const input = {
+        deviceId,
+        targetHostId: typed.targetHostId,
+        name: typed.name.trim() || (device?.name ?? ''),
+        vcpu: typed.vcpu.trim() ? Number(typed.vcpu) : (advised?.vcpu.value ?? 1),
+        memoryMiB: memory?.ok ? memory.value : (advised?.memory.value ?? 1),
+        disks: movingOf(typed).map(({ id, bytes }) => ({
+          computerDiskId: id,
+          poolId: typed.disks[id]?.pool || (pools[0]?.id ?? ''),
+          bytes: sizeOf(typed.disks[id], bytes),
+          thin: true,
+        })),
+        keepsBoth: typed.keepsBoth,
+        ...(typed.owner.trim() ? { owner: typed.owner.trim() } : {}),
+        ...moveInput(typed),
+      };
+      const faults: Errors = memory?.ok === false ? { memoryMiB: memory.sentence } : {};
+      return [input, faults];
+    },
+    typedIn: { memoryMiB: 'memory' },
+    complete: Boolean(device && host && movingOf(draft).length > 0 && pools.length > 0),
+  });
+  const { errors } = form;
   const setDisk = (id: string, change: Partial<DiskDraft>) =>
     set({ disks: { ...draft.disks, [id]: { ...(draft.disks[id] ?? NO_DISK), ...change } } });
-  const { error } = plan;
   return (
     <Making
       title="Make a computer a guest"
       consequences={
         <Beside
-          route={complete ? plan.route : undefined}
+          route={form.route}
           hint="Choose a computer whose disks are recorded, and a host: checks and the estimate appear here."
         />
       }
@@ -83,7 +93,7 @@ export function FromComputer() {
         <form onSubmit={(event) => event.preventDefault()}>
           <MoveKinds now="from" />
           <div className="grid max-w-[760px] grid-cols-1 gap-3 sm:grid-cols-2">
-            <Field label="Computer" error={error.deviceId}>
+            <Field label="Computer" error={errors.deviceId}>
               <Choose<DeviceListRow>
                 list="devices"
                 query={ofComputer}
@@ -92,7 +102,7 @@ export function FromComputer() {
                 detail={(row) => `${row.addresses.join(', ')}, ${row.state}`}
               />
             </Field>
-            <Field label="To host" error={error.targetHostId}>
+            <Field label="To host" error={errors.targetHostId}>
               <Choose<HostListRow>
                 list="hosts"
                 value={draft.targetHostId}
@@ -100,42 +110,33 @@ export function FromComputer() {
                 detail={(row) => `${formatMemory(row.memoryLeftMiB, 'down')} left, ${row.state}`}
               />
             </Field>
-            <Field label="Name of the guest" error={error.name} hint="empty: as the computer">
-              <input value={draft.name} onChange={(event) => set({ name: event.target.value })} />
+            <Field label="Name of the guest" of={held('name')} hint="empty: as the computer">
+              <input />
             </Field>
-            <Field label="Who looks after it" error={error.owner}>
-              <input value={draft.owner} onChange={(event) => set({ owner: event.target.value })} />
+            <Field label="Who looks after it" of={held('owner')}>
+              <input />
             </Field>
             <Field
               label="vCPU"
-              error={error.vcpu}
+              of={held('vcpu')}
               hint={
                 advised?.vcpu.value == null
                   ? 'its cores are not recorded'
                   : `empty: ${advised.vcpu.value}`
               }
             >
-              <input
-                className="mono"
-                inputMode="numeric"
-                value={draft.vcpu}
-                onChange={(event) => set({ vcpu: event.target.value })}
-              />
+              <input className="mono" inputMode="numeric" />
             </Field>
             <Field
               label="Memory"
-              error={memory?.ok === false ? memory.sentence : error.memoryMiB}
+              of={held('memory')}
               hint={
                 advised?.memory.value == null
                   ? 'its memory is not recorded'
                   : `empty: ${formatMemory(advised.memory.value)}`
               }
             >
-              <input
-                className="mono"
-                value={draft.memory}
-                onChange={(event) => set({ memory: event.target.value })}
-              />
+              <input className="mono" />
             </Field>
             <fieldset className="col-span-full">
               <legend className="text-xs font-bold text-faint">Disks</legend>
@@ -184,11 +185,11 @@ export function FromComputer() {
                     : 'Of the computer.'}
                 </p>
               )}
-              {error.disks && <p className="text-xs font-bold text-signal">{error.disks}</p>}
+              {errors.disks && <p className="text-xs font-bold text-signal">{errors.disks}</p>}
             </fieldset>
-            <MoveTail draft={draft} set={set} plan={plan} side="source" />
+            <MoveTail form={kept} side="source" />
           </div>
-          <PlanIt draft={draft} set={set} plan={plan} forget={forget} />
+          <Sending label="Plan the migration" form={form} />
         </form>
       }
     />

@@ -1,19 +1,13 @@
-import {
-  checkInput,
-  type GuestListRow,
-  type HostListRow,
-  type MigrationRoute,
-} from '@insel/contract';
+import type { GuestListRow, HostListRow, MigrationRoute } from '@insel/contract';
 import { formatBinary, formatMemory, METHODS, MOVE_METHODS, type Input } from '@insel/core';
-import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { useDraft } from '../../frame/draft.js';
-import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
 import { Choose } from '../../components/choose.js';
-import { Consequences, usePreview } from '../../components/consequences.js';
+import { useChangeForm } from '../../components/change-form.js';
+import { Consequences } from '../../components/consequences.js';
 import { Sending } from '../../components/sending.js';
-import { errorsOf, Field, type Errors } from '../../components/field.js';
+import { useKeptForm } from '../../components/kept-form.js';
+import { Field } from '../../components/field.js';
 import { AsLastTime } from './as-last-time.js';
 import { Checks, EstimateLines } from './checks.js';
 import { LinkField, MethodField, moveInput, NO_MOVE_FIELDS, WindowFields } from './move-fields.js';
@@ -49,42 +43,35 @@ function useRoute(input: Input<'migration.plan'>): MigrationRoute | undefined {
 export function NewMigration() {
   const go = useNavigate();
   const [search] = useSearchParams();
-  const [draft, set, forget] = useDraft(`migration:${search.get('guest') ?? ''}`, () => EMPTY);
+  const kept = useKeptForm(`migration:${search.get('guest') ?? ''}`, () => EMPTY);
+  const { values: draft, set, held } = kept;
   const guestId = draft.guestId || search.get('guest') || '';
   const target = useRead(
     'host',
     draft.targetHostId !== '' ? { id: draft.targetHostId } : null,
   ).data;
-  const { make, busy, problem } = useChange();
-  const [errors, setErrors] = useState<Errors>({});
-  const input = {
-    guestId,
-    targetHostId: draft.targetHostId,
-    targetPoolId: target?.pools.some((pool) => pool.id === draft.targetPoolId)
-      ? draft.targetPoolId
-      : null,
-    running: draft.running,
-    ...(draft.running && draft.writes.trim()
-      ? { dirtyBytesPerSecond: Math.round(Number(draft.writes) * 1e6) }
-      : {}),
-    ...moveInput(draft),
-  };
-  const result = checkInput('migration.plan', input);
-  const preview = usePreview('migration.plan', result.ok ? result.value : null);
-  const route = useRoute(input);
-  const send = async () => {
-    setErrors(
-      result.ok
-        ? {}
-        : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence])),
-    );
-    if (!result.ok) return;
-    const written = await make('migration.plan', result.value, draft);
-    if (!written) return;
-    forget();
-    void go(`/migrations/${written.subjects[0]!.id}`);
-  };
-  const error = { ...errorsOf(problem), ...errors };
+  const read = (typed: typeof EMPTY): [Input<'migration.plan'>] => [
+    {
+      guestId: typed.guestId || guestId,
+      targetHostId: typed.targetHostId,
+      targetPoolId: target?.pools.some((pool) => pool.id === typed.targetPoolId)
+        ? typed.targetPoolId
+        : null,
+      running: typed.running,
+      ...(typed.running && typed.writes.trim()
+        ? { dirtyBytesPerSecond: Math.round(Number(typed.writes) * 1e6) }
+        : {}),
+      ...moveInput(typed),
+    },
+  ];
+  const form = useChangeForm(kept, {
+    type: 'migration.plan',
+    read,
+    typedIn: { dirtyBytesPerSecond: 'writes' },
+    sent: ({ subjects }) => void go(`/migrations/${subjects[0]!.id}`),
+  });
+  const { preview, errors } = form;
+  const route = useRoute(read(draft)[0]);
   return (
     <Making
       title="Migrate a guest"
@@ -106,7 +93,7 @@ export function NewMigration() {
         <form onSubmit={(event) => event.preventDefault()}>
           <MoveKinds now="guest" />
           <div className="grid max-w-[760px] grid-cols-1 gap-3 sm:grid-cols-2">
-            <Field label="Guest" error={error.guestId}>
+            <Field label="Guest" error={errors.guestId}>
               <Choose<GuestListRow>
                 list="guests"
                 value={guestId}
@@ -114,7 +101,7 @@ export function NewMigration() {
                 detail={(row) => `on ${row.host.name}, ${row.state}`}
               />
             </Field>
-            <Field label="To host" error={error.targetHostId}>
+            <Field label="To host" error={errors.targetHostId}>
               <Choose<HostListRow>
                 list="hosts"
                 value={draft.targetHostId}
@@ -122,7 +109,7 @@ export function NewMigration() {
                 detail={(row) => `${formatMemory(row.memoryLeftMiB, 'down')} left, ${row.state}`}
               />
             </Field>
-            <Field label="Volumes go to" error={error.targetPoolId}>
+            <Field label="Volumes go to" error={errors.targetPoolId}>
               <select
                 value={draft.targetPoolId}
                 onChange={(event) => set({ targetPoolId: event.target.value })}
@@ -136,7 +123,7 @@ export function NewMigration() {
               </select>
             </Field>
             <LinkField of={draft} set={set} />
-            <Field label="How" error={error.running}>
+            <Field label="How" error={errors.running}>
               <select
                 value={draft.running ? 'running' : 'stopped'}
                 onChange={(event) => set({ running: event.target.value === 'running', method: '' })}
@@ -148,36 +135,19 @@ export function NewMigration() {
             <MethodField
               of={draft}
               set={set}
-              error={error}
+              error={errors}
               methods={MOVE_METHODS.filter((method) =>
                 ['either', draft.running ? 'running' : 'stopped'].includes(METHODS[method].of),
               )}
             />
             {draft.running && (
-              <Field
-                label="Memory it writes, MB/s"
-                error={error.dirtyBytesPerSecond}
-                hint="empty: nobody knows"
-              >
-                <input
-                  className="mono"
-                  inputMode="decimal"
-                  value={draft.writes}
-                  onChange={(event) => set({ writes: event.target.value })}
-                />
+              <Field label="Memory it writes, MB/s" of={held('writes')} hint="empty: nobody knows">
+                <input className="mono" inputMode="decimal" />
               </Field>
             )}
-            <WindowFields of={draft} set={set} error={error} />
+            <WindowFields of={draft} set={set} error={errors} />
           </div>
-          <Sending
-            label="Plan the migration"
-            busy={busy}
-            problem={problem}
-            preview={preview}
-            said={draft}
-            set={set}
-            onSend={() => send()}
-          />
+          <Sending label="Plan the migration" form={form} />
         </form>
       }
     />

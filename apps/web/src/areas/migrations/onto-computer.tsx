@@ -5,11 +5,12 @@ import { useSearchParams } from 'react-router';
 import { Making } from '../../components/area.js';
 import { Choose } from '../../components/choose.js';
 import { Field } from '../../components/field.js';
-import { useDraft } from '../../frame/draft.js';
+import { useKeptForm } from '../../components/kept-form.js';
+import { Sending } from '../../components/sending.js';
 import { useRead } from '../../frame/read.js';
 import { moveInput, NO_MOVE_FIELDS } from './move-fields.js';
 import { MoveKinds } from './move-kinds.js';
-import { Beside, MoveTail, ofComputer, PlanIt, usePlan } from './physical-form.js';
+import { Beside, MoveTail, ofComputer, usePlan } from './physical-form.js';
 
 const EMPTY_ONTO = {
   ...NO_MOVE_FIELDS,
@@ -25,32 +26,40 @@ const EMPTY_ONTO = {
 
 export function OntoComputer({ deviceId: asked }: { deviceId: string }) {
   const [search] = useSearchParams();
-  const [draft, set, forget] = useDraft(`onto:${asked}`, () => EMPTY_ONTO);
+  const kept = useKeptForm(`onto:${asked}`, () => EMPTY_ONTO);
+  const { values: draft, set } = kept;
   const guestId = draft.guestId || search.get('guest') || '';
   const deviceId = draft.deviceId || asked;
   const guest = useRead('guest', guestId ? { id: guestId } : null).data;
   const device = useRead('device', deviceId ? { id: deviceId } : null).data?.device;
   const disks = device?.computer?.disks ?? [];
   const volumes = (guest?.volumes ?? []).filter(({ use }) => use === 'disk');
-  const diskOf = (volumeId: string, i: number) => draft.disks[volumeId] ?? disks[i]?.id ?? '';
-  const input: Input<'migration.plan-to-physical'> = {
-    guestId,
-    deviceId,
-    disks: volumes.flatMap(({ id }, i) =>
-      diskOf(id, i) ? [{ volumeId: id, computerDiskId: diskOf(id, i) }] : [],
-    ),
-    keepsBoth: draft.keepsBoth,
-    ...moveInput(draft),
-  };
-  const complete = Boolean(guest && device && input.disks.length > 0);
-  const plan = usePlan('migration.plan-to-physical', input, complete);
-  const { error } = plan;
+  const diskOf = (typed: typeof EMPTY_ONTO, volumeId: string, i: number) =>
+    typed.disks[volumeId] ?? disks[i]?.id ?? '';
+  const read = (typed: typeof EMPTY_ONTO): [Input<'migration.plan-to-physical'>] => [
+    {
+      guestId,
+      deviceId,
+      disks: volumes.flatMap(({ id }, i) => {
+        const computerDiskId = diskOf(typed, id, i);
+        return computerDiskId ? [{ volumeId: id, computerDiskId }] : [];
+      }),
+      keepsBoth: typed.keepsBoth,
+      ...moveInput(typed),
+    },
+  ];
+  const form = usePlan(kept, {
+    type: 'migration.plan-to-physical',
+    read,
+    complete: Boolean(guest && device && read(draft)[0].disks.length > 0),
+  });
+  const { errors } = form;
   return (
     <Making
       title="Put a guest onto a computer"
       consequences={
         <Beside
-          route={complete ? plan.route : undefined}
+          route={form.route}
           hint="Choose a guest, and a computer whose disks are recorded: checks and the estimate appear here."
         />
       }
@@ -58,7 +67,7 @@ export function OntoComputer({ deviceId: asked }: { deviceId: string }) {
         <form onSubmit={(event) => event.preventDefault()}>
           <MoveKinds now="onto" />
           <div className="grid max-w-[760px] grid-cols-1 gap-3 sm:grid-cols-2">
-            <Field label="Guest" error={error.guestId}>
+            <Field label="Guest" error={errors.guestId}>
               <Choose<GuestListRow>
                 list="guests"
                 value={guestId}
@@ -66,7 +75,7 @@ export function OntoComputer({ deviceId: asked }: { deviceId: string }) {
                 detail={(row) => `on ${row.host.name}, ${row.state}`}
               />
             </Field>
-            <Field label="Computer" error={error.deviceId}>
+            <Field label="Computer" error={errors.deviceId}>
               <Choose<DeviceListRow>
                 list="devices"
                 query={ofComputer}
@@ -86,7 +95,7 @@ export function OntoComputer({ deviceId: asked }: { deviceId: string }) {
                   </span>
                   <select
                     aria-label={`Disk for ${label}`}
-                    value={diskOf(id, i)}
+                    value={diskOf(draft, id, i)}
                     onChange={(event) =>
                       set({ disks: { ...draft.disks, [id]: event.target.value } })
                     }
@@ -103,11 +112,11 @@ export function OntoComputer({ deviceId: asked }: { deviceId: string }) {
                 </div>
               ))}
               {volumes.length === 0 && <p className="text-faint">Of the guest.</p>}
-              {error.disks && <p className="text-xs font-bold text-signal">{error.disks}</p>}
+              {errors.disks && <p className="text-xs font-bold text-signal">{errors.disks}</p>}
             </fieldset>
-            <MoveTail draft={draft} set={set} plan={plan} side="target" />
+            <MoveTail form={kept} side="target" />
           </div>
-          <PlanIt draft={draft} set={set} plan={plan} forget={forget} />
+          <Sending label="Plan the migration" form={form} />
         </form>
       }
     />

@@ -1,12 +1,11 @@
 /** What both forms of a move between hardware and guests share: planning it, what stands beside it. */
-import { checkInput, type PhysicalRoute } from '@insel/contract';
+import type { PhysicalRoute } from '@insel/contract';
 import { METHODS, MOVE_METHODS, type Input } from '@insel/core';
-import { useState } from 'react';
+import type { Path } from 'react-hook-form';
 import { useNavigate } from 'react-router';
-import { usePreview } from '../../components/consequences.js';
-import { Sending } from '../../components/sending.js';
-import { errorsOf, type Errors } from '../../components/field.js';
-import { useChange } from '../../frame/change.js';
+import { useChangeForm } from '../../components/change-form.js';
+import type { Errors } from '../../components/field.js';
+import type { KeptForm } from '../../components/kept-form.js';
 import { useRead } from '../../frame/read.js';
 import { Checks, EstimateLines } from './checks.js';
 import { LinkField, MethodField, WindowFields, type MoveFields } from './move-fields.js';
@@ -17,27 +16,36 @@ export const ofComputer = { kind: 'computer' as const };
 
 type Physical = 'migration.plan-from-physical' | 'migration.plan-to-physical';
 
+interface MoveDraft extends MoveFields {
+  keepsBoth: boolean;
+  reason: string;
+  override: string;
+}
+
 /** Planning it: what is typed is checked, previewed and sent. */
-export function usePlan<T extends Physical>(type: T, input: Input<T>, complete: boolean) {
+export function usePlan<T extends Physical, V extends MoveDraft>(
+  kept: KeptForm<V>,
+  { type, read, typedIn, complete }: Planning<T, V>,
+) {
   const go = useNavigate();
-  const { make, busy, problem } = useChange();
-  const [errors, setErrors] = useState<Errors>({});
-  const result = checkInput(type, input);
-  const preview = usePreview(type, complete && result.ok ? result.value : null);
-  const route = useRead('physicalRoute', complete ? { type, input } : null, { keep: true }).data;
-  const send = async (said: { reason: string; override: string }, forget: () => void) => {
-    setErrors(
-      result.ok
-        ? {}
-        : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence])),
-    );
-    if (!result.ok) return;
-    const written = await make(type, result.value, said);
-    if (!written) return;
-    forget();
-    void go(`/migrations/${written.subjects[0]!.id}`);
-  };
-  return { busy, problem, preview, error: { ...errorsOf(problem), ...errors }, route, send };
+  const form = useChangeForm(kept, {
+    type,
+    read,
+    typedIn,
+    previews: () => complete,
+    sent: ({ subjects }) => void go(`/migrations/${subjects[0]!.id}`),
+  });
+  const [input] = read(kept.values);
+  const asked = complete ? { type, input: input as Input<T> } : null;
+  return { ...form, route: useRead('physicalRoute', asked, { keep: true }).data };
+}
+
+interface Planning<T extends Physical, V> {
+  type: T;
+  read: (draft: V) => [input: object, faults?: Errors];
+  typedIn?: Record<string, Path<V>>;
+  /** All is chosen that checks and estimate need. */
+  complete: boolean;
 }
 
 export function Beside({ route, hint }: { route: PhysicalRoute | undefined; hint: string }) {
@@ -57,52 +65,24 @@ export function Beside({ route, hint }: { route: PhysicalRoute | undefined; hint
   );
 }
 
-interface MoveDraft extends MoveFields {
-  keepsBoth: boolean;
-  reason: string;
-  override: string;
-}
-interface Tail {
-  draft: MoveDraft;
-  set: (change: Partial<MoveDraft>) => void;
-  plan: ReturnType<typeof usePlan>;
-}
-
 /** How it travels, when, and whether both stay. */
-export const MoveTail = ({
-  draft,
-  set,
-  plan: { error },
+export const MoveTail = <V extends MoveDraft>({
+  form: { values, set, errors, ticked },
   side,
-}: Tail & { side: 'source' | 'target' }) => (
-  <>
-    <MethodField of={draft} set={set} error={error} methods={methodsOfComputers(side)} />
-    <LinkField of={draft} set={set} />
-    <WindowFields of={draft} set={set} error={error} />
-    <label className="col-span-full flex min-h-6 items-center gap-2">
-      <input
-        type="checkbox"
-        checked={draft.keepsBoth}
-        onChange={(event) => set({ keepsBoth: event.target.checked })}
-      />
-      It is a copy: both stay, and the new one gets an identity of its own
-    </label>
-  </>
-);
-
-export const PlanIt = ({
-  draft,
-  set,
-  plan: { problem, preview, busy, send },
-  forget,
-}: Tail & { forget: () => void }) => (
-  <Sending
-    label="Plan the migration"
-    busy={busy}
-    problem={problem}
-    preview={preview}
-    said={draft}
-    set={set}
-    onSend={() => send(draft, forget)}
-  />
-);
+}: {
+  form: KeptForm<V>;
+  side: 'source' | 'target';
+}) => {
+  const alter = set as (change: Partial<MoveFields>) => void;
+  return (
+    <>
+      <MethodField of={values} set={alter} error={errors} methods={methodsOfComputers(side)} />
+      <LinkField of={values} set={alter} />
+      <WindowFields of={values} set={alter} error={errors} />
+      <label className="col-span-full flex min-h-6 items-center gap-2">
+        <input type="checkbox" {...ticked('keepsBoth')} />
+        It is a copy: both stay, and the new one gets an identity of its own
+      </label>
+    </>
+  );
+};

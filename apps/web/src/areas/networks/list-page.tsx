@@ -1,9 +1,9 @@
 /** A pasted list of names, addresses and MACs, hundreds of lines with all their faults: seen first, then taken as it is. */
 import { useNavigate } from 'react-router';
-import { useDraft } from '../../frame/draft.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
+import { useChangeForm } from '../../components/change-form.js';
+import { useKeptForm } from '../../components/kept-form.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
@@ -13,29 +13,19 @@ import { NamedSelect } from '../../components/named-select.js';
 export function ListPage() {
   const go = useNavigate();
   const mayPlan = useMayPlan();
-  const [draft, set, forget] = useDraft('address-list', () => ({
-    text: '',
-    networkId: '',
-    reason: '',
-  }));
+  const kept = useKeptForm('address-list', () => ({ text: '', networkId: '', reason: '' }));
+  const { values: draft, set, held } = kept;
   const settled = useSettled(draft.text, 300);
   const networks = useRead('networks', { take: 200 }).data?.rows ?? [];
-  const { make, busy, problem } = useChange();
   const seen = useRead('listPreview', settled.trim() ? { text: settled } : null, { once: true });
   const rows = settled.trim() ? (seen.data?.rows ?? []) : [];
   const count = (does: string) => rows.filter((row) => row.does === does).length;
-  const send = async () => {
-    if (
-      !(await make(
-        'list.take',
-        { text: draft.text, networkId: draft.networkId || null },
-        { reason: draft.reason },
-      ))
-    )
-      return;
-    forget();
-    void go('/networks/devices');
-  };
+  const { send, busy, problem } = useChangeForm(kept, {
+    type: 'list.take',
+    read: ({ text, networkId }) => [{ text, networkId: networkId || null }],
+    previews: () => false,
+    sent: () => void go('/networks/devices'),
+  });
   return (
     <Making
       title="Take a list in"
@@ -64,13 +54,11 @@ export function ListPage() {
       }
       form={
         <form onSubmit={(event) => event.preventDefault()}>
-          <Field label="Lines copied from wherever they are">
+          <Field label="Lines copied from wherever they are" of={held('text')}>
             <textarea
               autoFocus
               className="mono h-40 w-full text-[12px]"
               placeholder={'annex-ap 172.22.14.60 00-00-5E-00-53-A1\nlamp-camera, 172.22.14.61'}
-              value={draft.text}
-              onChange={(event) => set({ text: event.target.value })}
             />
           </Field>
           <p className="my-1">
@@ -84,19 +72,11 @@ export function ListPage() {
             />
           </p>
           <div className="grid max-w-[640px] grid-cols-2 gap-3">
-            <Field label="Network, where the address does not tell">
-              <NamedSelect
-                value={draft.networkId}
-                onChange={(event) => set({ networkId: event.target.value })}
-                rows={networks}
-                none="none"
-              />
+            <Field label="Network, where the address does not tell" of={held('networkId')}>
+              <NamedSelect rows={networks} none="none" />
             </Field>
-            <Field label="Reason, for the log">
-              <input
-                value={draft.reason}
-                onChange={(event) => set({ reason: event.target.value })}
-              />
+            <Field label="Reason, for the log" of={held('reason')}>
+              <input />
             </Field>
           </div>
           {mayPlan && (

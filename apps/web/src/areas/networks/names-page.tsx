@@ -2,7 +2,7 @@
 import type { ReadQuery } from '@insel/contract';
 import { useState } from 'react';
 import { problemOf } from '../../frame/api.js';
-import { useDraft } from '../../frame/draft.js';
+import { useKeptForm } from '../../components/kept-form.js';
 import { Field } from '../../components/field.js';
 import { Part } from '../../components/sheet.js';
 import { useRead } from '../../frame/read.js';
@@ -58,7 +58,7 @@ function FileText({ name, text }: { name: string; text: string }) {
 
 function Zones() {
   const subnets = useRead('subnets').data ?? [];
-  const [draft, set] = useDraft('zones', () => ({
+  const { values: draft, held } = useKeptForm('zones', () => ({
     domain: '',
     primary: '',
     mailbox: '',
@@ -85,33 +85,38 @@ function Zones() {
   // Numbers go as they are typed: what is no number is told at its field.
   const query = said as unknown as ReadQuery<'zones'>;
   const zones = useRead('zones', filled ? query : null, { keep: true, once: true });
-  const text = (field: keyof typeof draft, placeholder: string) => ({
-    className: 'mono',
-    placeholder: known[field] || placeholder,
-    value: draft[field],
-    onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }),
-  });
+  const told = (field: keyof typeof draft, placeholder: string) => (
+    <input className="mono" placeholder={known[field] || placeholder} />
+  );
   return (
     <Part title="Zones">
       <p className="text-faint">Left empty, a field says what the record says.</p>
       <div className="grid grid-cols-3 gap-3">
-        <Field label="Domain">
-          <input {...text('domain', 'nordholm.example')} />
+        <Field label="Domain" of={held('domain')}>
+          {told('domain', 'nordholm.example')}
         </Field>
-        <Field label="Primary server">
-          <input {...text('primary', 'names-1.nordholm.example')} />
+        <Field label="Primary server" of={held('primary')}>
+          {told('primary', 'names-1.nordholm.example')}
         </Field>
-        <Field label="Mailbox">
-          <input {...text('mailbox', 'hostmaster.nordholm.example')} />
+        <Field label="Mailbox" of={held('mailbox')}>
+          {told('mailbox', 'hostmaster.nordholm.example')}
         </Field>
-        <Field label="Servers of the zone">
-          <input {...text('servers', 'names-1…, names-2…')} />
+        <Field label="Servers of the zone" of={held('servers')}>
+          {told('servers', 'names-1…, names-2…')}
         </Field>
-        <Field label="Serial served now" hint="empty: today’s first; counted on by RFC 1982">
-          <input inputMode="numeric" {...text('oldSerial', '2026112400')} />
+        <Field
+          label="Serial served now"
+          of={held('oldSerial')}
+          hint="empty: today’s first; counted on by RFC 1982"
+        >
+          <input className="mono" inputMode="numeric" placeholder="2026112400" />
         </Field>
-        <Field label="Reverse zones of" hint="a block: parts of a /24 by RFC 2317">
-          <select value={draft.prefix} onChange={(event) => set({ prefix: event.target.value })}>
+        <Field
+          label="Reverse zones of"
+          of={held('prefix')}
+          hint="a block: parts of a /24 by RFC 2317"
+        >
+          <select>
             <option value="">no reverse zone</option>
             {subnets.map((subnet) => (
               <option key={subnet.id} value={subnet.prefix}>

@@ -1,12 +1,11 @@
-import { checkInput } from '@insel/contract';
 import { broadcast, formatAddress, netmask, parsePrefix, usable } from '@insel/core';
-import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useDraft } from '../../frame/draft.js';
-import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
+import { useChangeForm } from '../../components/change-form.js';
+import { useKeptForm } from '../../components/kept-form.js';
+import { NamedSelect } from '../../components/named-select.js';
 import { Sending } from '../../components/sending.js';
-import { errorsOf, Field, type Errors } from '../../components/field.js';
+import { Field, type Errors } from '../../components/field.js';
 import { Fact } from '../../components/sheet.js';
 import { useRead } from '../../frame/read.js';
 
@@ -24,142 +23,115 @@ const EMPTY = {
   firstIp: '',
   lastIp: '',
   reason: '',
-  override: '',
 };
+
+/** The subnet stands in fields of its own; each is named as what is sent of it. */
+const TYPED_IN = {
+  vlanId: 'vlan',
+  'subnet.prefix': 'prefix',
+  'subnet.gateway': 'gateway',
+  'subnet.domain': 'domain',
+  'subnet.nameServers': 'nameServers',
+  'subnet.ranges.0.firstIp': 'firstIp',
+  'subnet.ranges.0.lastIp': 'lastIp',
+} as const;
+
+function read(draft: typeof EMPTY): [object, Errors] {
+  const { name, purpose, siteId, mtu, prefix, domainId, firstIp } = draft;
+  const block = prefix.trim() ? parsePrefix(prefix) : undefined;
+  const range = { use: 'dynamic', firstIp: firstIp.trim(), lastIp: draft.lastIp.trim() };
+  const subnet = {
+    prefix: prefix.trim(),
+    gateway: draft.gateway.trim() || null,
+    ...(domainId ? { domainId } : {}),
+    domain: draft.domain.trim(),
+    nameServers: draft.nameServers.split(/[\s,]+/).filter(Boolean),
+    ranges: range.firstIp ? [range] : [],
+  };
+  const input = {
+    name: name.trim(),
+    purpose,
+    vlanId: draft.vlan.trim() === '' ? null : Number(draft.vlan),
+    mtu: Number(mtu),
+    siteId: siteId || null,
+    ...(subnet.prefix ? { subnet } : {}),
+  };
+  if (!block || block.ok) return [input, {}];
+  const { sentence, suggestion } = block;
+  const said = suggestion ? `${sentence} Write ${suggestion}.` : sentence;
+  return [input, { 'subnet.prefix': said }];
+}
 
 export function NewNetwork() {
   const go = useNavigate();
-  const [draft, set, forget] = useDraft('network', () => EMPTY);
-  const sites = useRead('sites');
-  const domains = useRead('routingDomains');
-  const { make, busy, problem } = useChange();
-  const [errors, setErrors] = useState<Errors>({});
-  const input = {
-    name: draft.name.trim(),
-    purpose: draft.purpose,
-    vlanId: draft.vlan.trim() === '' ? null : Number(draft.vlan),
-    mtu: Number(draft.mtu),
-    siteId: draft.siteId || null,
-    ...(draft.prefix.trim()
-      ? {
-          subnet: {
-            prefix: draft.prefix.trim(),
-            gateway: draft.gateway.trim() || null,
-            ...(draft.domainId ? { domainId: draft.domainId } : {}),
-            domain: draft.domain.trim(),
-            nameServers: draft.nameServers.split(/[\s,]+/).filter(Boolean),
-            ranges: draft.firstIp.trim()
-              ? [
-                  {
-                    use: 'dynamic' as const,
-                    firstIp: draft.firstIp.trim(),
-                    lastIp: draft.lastIp.trim(),
-                  },
-                ]
-              : [],
-          },
-        }
-      : {}),
-  };
-  const send = async () => {
-    const result = checkInput('network.record', input);
-    const block = draft.prefix.trim() ? parsePrefix(draft.prefix) : undefined;
-    const found: Errors = result.ok
-      ? {}
-      : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence]));
-    if (block && !block.ok)
-      found['subnet.prefix'] = [block.sentence, block.suggestion && `Write ${block.suggestion}.`]
-        .filter(Boolean)
-        .join(' ');
-    setErrors(found);
-    if (Object.keys(found).length) return;
-    const written = await make('network.record', input, { reason: draft.reason });
-    if (!written) return;
-    forget();
-    void go(`/networks/${written.subjects[0]!.id}`);
-  };
-  const error = { ...errorsOf(problem), ...errors };
-  const text = (field: keyof typeof EMPTY) => ({
-    value: draft[field],
-    onChange: (event: { target: { value: string } }) => set({ [field]: event.target.value }),
-  });
+  const sites = useRead('sites').data;
+  const domains = useRead('routingDomains').data ?? [];
+  const form = useChangeForm(
+    useKeptForm('network', () => EMPTY),
+    {
+      type: 'network.record',
+      read,
+      typedIn: TYPED_IN,
+      sent: ({ subjects }) => void go(`/networks/${subjects[0]!.id}`),
+    },
+  );
+  const { held, values } = form;
   return (
     <Making
       title="Record a network"
-      consequences={<BlockFacts text={draft.prefix} />}
+      consequences={<BlockFacts text={values.prefix} />}
       form={
         <form onSubmit={(event) => event.preventDefault()}>
           <div className="grid max-w-[760px] grid-cols-3 gap-3">
-            <Field label="Name" error={error.name}>
-              <input autoFocus {...text('name')} />
+            <Field label="Name" of={held('name')}>
+              <input autoFocus />
             </Field>
-            <Field label="Purpose">
-              <input {...text('purpose')} />
+            <Field label="Purpose" of={held('purpose')}>
+              <input />
             </Field>
-            <Field label="Site">
-              <select {...text('siteId')}>
-                <option value="">no site</option>
-                {sites.data?.map((site) => (
-                  <option key={site.id} value={site.id}>
-                    {site.name}
-                  </option>
-                ))}
-              </select>
+            <Field label="Site" of={held('siteId')}>
+              <NamedSelect rows={sites} none="no site" />
             </Field>
-            <Field label="VLAN" error={error.vlanId} hint="empty: untagged">
-              <input className="mono" inputMode="numeric" {...text('vlan')} />
+            <Field label="VLAN" of={held('vlan')} hint="empty: untagged">
+              <input className="mono" inputMode="numeric" />
             </Field>
-            <Field label="MTU" error={error.mtu}>
-              <input className="mono" inputMode="numeric" {...text('mtu')} />
+            <Field label="MTU" of={held('mtu')}>
+              <input className="mono" inputMode="numeric" />
             </Field>
-            <Field label="Routing domain" hint="blocks may repeat across domains">
-              <select {...text('domainId')}>
-                {(domains.data ?? []).map((domain, i) => (
+            <Field
+              label="Routing domain"
+              of={held('domainId')}
+              hint="blocks may repeat across domains"
+            >
+              <select>
+                {domains.map((domain, i) => (
                   <option key={domain.id} value={i === 0 ? '' : domain.id}>
                     {domain.name}
                   </option>
                 ))}
               </select>
             </Field>
-            <Field
-              label="Subnet"
-              error={error['subnet.prefix'] ?? error.prefix}
-              hint="such as 192.0.2.0/24; empty: none yet"
-            >
-              <input className="mono" {...text('prefix')} />
+            <Field label="Subnet" of={held('prefix')} hint="such as 192.0.2.0/24; empty: none yet">
+              <input className="mono" />
             </Field>
-            <Field label="Gateway" error={error['subnet.gateway'] ?? error.gateway}>
-              <input className="mono" {...text('gateway')} />
+            <Field label="Gateway" of={held('gateway')}>
+              <input className="mono" />
             </Field>
-            <Field label="Name servers" error={error.nameServers}>
-              <input className="mono" {...text('nameServers')} />
+            <Field label="Name servers" of={held('nameServers')}>
+              <input className="mono" />
             </Field>
-            <Field label="Domain of its names">
-              <input className="mono" {...text('domain')} />
+            <Field label="Domain of its names" of={held('domain')}>
+              <input className="mono" />
             </Field>
             <span className="col-span-2" />
-            <Field
-              label="Dynamic range, first"
-              error={error['subnet.ranges.0.firstIp'] ?? error.firstIp}
-              hint="empty: none"
-            >
-              <input className="mono" {...text('firstIp')} />
+            <Field label="Dynamic range, first" of={held('firstIp')} hint="empty: none">
+              <input className="mono" />
             </Field>
-            <Field
-              label="Dynamic range, last"
-              error={error['subnet.ranges.0.lastIp'] ?? error.lastIp}
-            >
-              <input className="mono" {...text('lastIp')} />
+            <Field label="Dynamic range, last" of={held('lastIp')}>
+              <input className="mono" />
             </Field>
           </div>
-          <Sending
-            label="Record the network"
-            busy={busy}
-            problem={problem}
-            said={{ reason: draft.reason }}
-            set={set}
-            onSend={() => send()}
-          />
+          <Sending label="Record the network" form={form} />
         </form>
       }
     />

@@ -11,12 +11,13 @@ import {
   formatAddress,
   uniqueLocalPrefix,
 } from '@insel/core';
+import type { ChangeEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { useUrlState } from '../../frame/url-state.js';
-import { useDraft } from '../../frame/draft.js';
 import { useMayPlan } from '../../frame/session.js';
-import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
+import { useChangeForm } from '../../components/change-form.js';
+import { useKeptForm } from '../../components/kept-form.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
@@ -25,23 +26,34 @@ import { NamedSelect } from '../../components/named-select.js';
 
 const EXAMPLE = '60 guests, 12 management, 2 links, 30 % growth';
 
+interface Draft {
+  block: string;
+  needs: string;
+  domainId: string;
+  siteId: string;
+  vlan: string;
+  /** Names typed instead of those that the needs say. */
+  names: Record<string, string>;
+  reason: string;
+}
+
 export function PlanPage() {
   const go = useNavigate();
   const [search, setUrl] = useUrlState();
   const mayPlan = useMayPlan();
-  const [draft, set, forget] = useDraft('prefix-plan', () => ({
+  const kept = useKeptForm<Draft>('prefix-plan', () => ({
     block: search.get('block') ?? '',
     needs: search.get('needs') ?? '',
     domainId: '',
     siteId: '',
     vlan: '',
-    names: {} as Record<string, string>,
+    names: {},
     reason: '',
   }));
+  const { values: draft, set, held } = kept;
   const subnets = useRead('subnets').data ?? [];
   const domains = useRead('routingDomains').data ?? [];
   const sites = useRead('sites').data ?? [];
-  const { make, busy, problem } = useChange();
   const block = parsePrefix(draft.block);
   const needs = readNeeds(draft.needs);
   const domainId = draft.domainId || domains[0]?.id || '';
@@ -59,14 +71,14 @@ export function PlanPage() {
           taken.map((subnet) => prefixOf(subnet.prefix)),
         )
       : null;
-  const nameOf = (name: string) => draft.names[name] ?? name.replace(/\s+/g, '-');
-  const send = async () => {
-    if (!result?.ok) return;
-    const first = draft.vlan.trim() === '' ? null : Number(draft.vlan);
-    const networks = result.plan.planned.map((row, i) => ({
-      name: nameOf(row.name),
+  const nameOf = (name: string, names = draft.names) => names[name] ?? name.replace(/\s+/g, '-');
+  const networksOf = ({ vlan, names, siteId }: Draft) => {
+    if (!result?.ok) return [];
+    const first = vlan.trim() === '' ? null : Number(vlan);
+    return result.plan.planned.map((row, i) => ({
+      name: nameOf(row.name, names),
       vlanId: first === null ? null : first + i,
-      siteId: draft.siteId || null,
+      siteId: siteId || null,
       subnet: {
         prefix: formatPrefix(row.block),
         domainId,
@@ -77,17 +89,24 @@ export function PlanPage() {
             }),
       },
     }));
-    if (!(await make('network.record-many', { networks }, { reason: draft.reason }))) return;
-    forget();
-    void go('/networks');
   };
-  const text = (field: 'block' | 'needs' | 'vlan' | 'reason') => ({
-    value: draft[field],
-    onChange: (event: { target: { value: string } }) => (
-      set({ [field]: event.target.value }),
-      field === 'block' || field === 'needs' ? setUrl({ [field]: event.target.value }) : undefined
-    ),
+  const { send, busy, problem } = useChangeForm(kept, {
+    type: 'network.record-many',
+    read: (typed) => [{ networks: networksOf(typed) }],
+    typedIn: { 'networks.0.vlanId': 'vlan' },
+    previews: () => false,
+    sent: () => void go('/networks'),
   });
+  const inUrl = (field: 'block' | 'needs') => {
+    const { error: _, ...control } = held(field);
+    return {
+      ...control,
+      onChange: (event: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => {
+        setUrl({ [field]: event.target.value });
+        return control.onChange(event);
+      },
+    };
+  };
   return (
     <Making
       title="Divide a subnet"
@@ -116,7 +135,7 @@ export function PlanPage() {
               }
               hint="such as 172.22.64.0/22"
             >
-              <input autoFocus className="mono" {...text('block')} />
+              <input autoFocus className="mono" {...inUrl('block')} />
             </Field>
             <Field label="Routing domain" hint="blocks used in it are kept clear of">
               <NamedSelect
@@ -145,7 +164,7 @@ export function PlanPage() {
               error={draft.needs && !needs.ok ? needs.sentence : undefined}
               hint={`such as: ${EXAMPLE}; the gateway is counted for you`}
             >
-              <textarea rows={2} placeholder={EXAMPLE} {...text('needs')} />
+              <textarea rows={2} placeholder={EXAMPLE} {...inUrl('needs')} />
             </Field>
           </div>
           {result && !result.ok && (
@@ -162,19 +181,18 @@ export function PlanPage() {
           )}
           {result?.ok && mayPlan && (
             <div className="mt-4 grid grid-cols-3 gap-3">
-              <Field label="Site of all of them">
-                <NamedSelect
-                  value={draft.siteId}
-                  onChange={(event) => set({ siteId: event.target.value })}
-                  rows={sites}
-                  none="no site"
-                />
+              <Field label="Site of all of them" of={held('siteId')}>
+                <NamedSelect rows={sites} none="no site" />
               </Field>
-              <Field label="VLAN ids from" hint="counted on, one each; empty: untagged">
-                <input className="mono" inputMode="numeric" {...text('vlan')} />
+              <Field
+                label="VLAN ids from"
+                of={held('vlan')}
+                hint="counted on, one each; empty: untagged"
+              >
+                <input className="mono" inputMode="numeric" />
               </Field>
-              <Field label="Reason, for the log">
-                <input {...text('reason')} />
+              <Field label="Reason, for the log" of={held('reason')}>
+                <input />
               </Field>
               <div className="col-span-full">
                 <button type="button" className="press" disabled={busy} onClick={() => void send()}>

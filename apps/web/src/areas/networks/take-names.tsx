@@ -1,27 +1,29 @@
 /** Names as they were found: taken in from where they are served. */
+import { useChangeForm } from '../../components/change-form.js';
+import { useKeptForm } from '../../components/kept-form.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { useSettled } from '../../components/use-settled.js';
 import { useChange } from '../../frame/change.js';
-import { useDraft } from '../../frame/draft.js';
 import { useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
 
 export function TakeIn() {
   const mayPlan = useMayPlan();
-  const [draft, set, forget] = useDraft('take-names', () => ({ text: '', origin: '', source: '' }));
+  const kept = useKeptForm('take-names', () => ({ text: '', origin: '', source: '' }));
+  const { values: draft, set, held } = kept;
   const settled = useSettled(draft, 300);
-  const { make, busy, problem } = useChange();
   const { text: pasted, origin } = settled;
   const seen = useRead('namesCompared', pasted.trim() ? { text: pasted, origin } : null, {
     once: true,
   });
-  const take = async () => {
-    if (!(await make('names.take', { ...draft, source: draft.source || 'pasted' }))) return;
-    forget();
-    set({ text: '', source: '' });
-  };
+  const { send, busy, problem } = useChangeForm(kept, {
+    type: 'names.take',
+    read: (typed) => [{ ...typed, source: typed.source || 'pasted' }],
+    previews: () => false,
+    sent: () => set({ text: '', source: '' }),
+  });
   const data = settled.text.trim() ? seen.data : undefined;
   return (
     <Part title="Take in">
@@ -30,29 +32,22 @@ export function TakeIn() {
         differs becomes findings. It alters no machine.
       </p>
       <div className="grid grid-cols-1 gap-3 md:grid-cols-[1fr_240px]">
-        <Field label="Zone file or hosts file">
+        <Field label="Zone file or hosts file" of={held('text')}>
           <textarea
             className="mono h-28 text-[12px]"
             placeholder={'$ORIGIN nordholm.example.\ntide-db IN A 172.22.12.31'}
-            value={draft.text}
-            onChange={(event) => set({ text: event.target.value })}
           />
         </Field>
         <div className="flex flex-col gap-2">
-          <Field label="Origin, where the file says none">
-            <input
-              className="mono"
-              placeholder="nordholm.example"
-              value={draft.origin}
-              onChange={(event) => set({ origin: event.target.value })}
-            />
+          <Field label="Origin, where the file says none" of={held('origin')}>
+            <input className="mono" placeholder="nordholm.example" />
           </Field>
-          <Field label="Which file is it" hint="taken again, it replaces itself">
-            <input
-              placeholder="nordholm.example.zone"
-              value={draft.source}
-              onChange={(event) => set({ source: event.target.value })}
-            />
+          <Field
+            label="Which file is it"
+            of={held('source')}
+            hint="taken again, it replaces itself"
+          >
+            <input placeholder="nordholm.example.zone" />
           </Field>
         </div>
       </div>
@@ -93,7 +88,7 @@ export function TakeIn() {
               type="button"
               className="press mt-1"
               disabled={busy || data.names.length === 0}
-              onClick={() => void take()}
+              onClick={() => void send()}
             >
               Take these names in
             </button>

@@ -1,7 +1,7 @@
 /** Two or three things that could be bought, compared by what they give: how much later it runs out, for rack unit, watt and price. */
 import type { GrowthView } from '@insel/contract';
 import { runsOut, type Growth } from '@insel/core';
-import { useDraft } from '../../frame/draft.js';
+import { useKeptForm } from '../../components/kept-form.js';
 import { amount } from './growth-page.js';
 
 interface Candidate {
@@ -46,11 +46,17 @@ export function BuyList({
   view: GrowthView;
   given: Given;
 }) {
-  const [draft, set] = useDraft(`buy:${growth.place.id}:${growth.resource}`, () => ({
+  const {
+    values: draft,
+    set,
+    held,
+  } = useKeptForm(`buy:${growth.place.id}:${growth.resource}`, () => ({
     candidates: given.usual.map((name): Candidate => ({ ...NEW, name })),
   }));
-  const alter = (i: number, more: Partial<Candidate>) =>
-    set({ candidates: draft.candidates.map((one, n) => (n === i ? { ...one, ...more } : one)) });
+  const typed = (path: string) => {
+    const { error: _, ...control } = held(`candidates.${path}`);
+    return control;
+  };
   const now = growth.runway;
   return (
     <>
@@ -71,8 +77,7 @@ export function BuyList({
                 <input
                   aria-label={`${FIELD[field]} of candidate ${i + 1}`}
                   className={`font-normal text-ink ${field === 'name' ? 'w-[130px]' : 'mono w-[84px]'}`}
-                  value={one[field]}
-                  onChange={(event) => alter(i, { [field]: event.target.value })}
+                  {...typed(`${i}.${field}`)}
                 />
               </label>
             ))}

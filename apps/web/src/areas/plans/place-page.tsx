@@ -6,7 +6,7 @@ import { Area } from '../../components/area.js';
 import { Field, type Errors } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { usePhone } from '../../components/use-phone.js';
-import { useDraft } from '../../frame/draft.js';
+import { useKeptForm } from '../../components/kept-form.js';
 import { read, useRead } from '../../frame/read.js';
 import { FoundPlaces } from './found-places.js';
 import { LotCard } from './lots.js';
@@ -93,7 +93,7 @@ const EMPTY = {
 
 function Question({ look, busy }: { look: (asked: AskedBatch) => Promise<void>; busy: boolean }) {
   const groups = useRead('hostGroups').data ?? [];
-  const [draft, set] = useDraft('place-batch', () => EMPTY);
+  const { values: draft, set, ticked } = useKeptForm('place-batch', () => EMPTY);
   const [errors, setErrors] = useState<Errors[]>([]);
   const largest = groups.reduce<(typeof groups)[number] | undefined>(
     (most, one) => (most && most.hosts.length >= one.hosts.length ? most : one),
@@ -165,19 +165,11 @@ function Question({ look, busy }: { look: (asked: AskedBatch) => Promise<void>; 
       </fieldset>
       {aim === 'licences' && <Prices prices={draft.prices} set={(prices) => set({ prices })} />}
       <label className="flex min-h-6 items-center gap-2">
-        <input
-          type="checkbox"
-          checked={keepTolerance}
-          onChange={(event) => set({ keepTolerance: event.target.checked })}
-        />
+        <input type="checkbox" {...ticked('keepTolerance')} />
         Hosts that may fail now must still be able to
       </label>
       <label className="flex min-h-6 items-center gap-2">
-        <input
-          type="checkbox"
-          checked={makesRoom}
-          onChange={(event) => set({ makesRoom: event.target.checked })}
-        />
+        <input type="checkbox" {...ticked('makesRoom')} />
         Others may move to make room
       </label>
       {makesRoom && (

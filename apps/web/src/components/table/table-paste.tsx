@@ -5,9 +5,9 @@
 import { counted, type Input, type NumberNotation } from '@insel/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useDraft } from '../../frame/draft.js';
 import { Making } from '../area.js';
 import { Consequences, usePreview } from '../consequences.js';
+import { useKeptForm } from '../kept-form.js';
 import { Sending } from '../sending.js';
 import { textWithout, useReadTable, type TableDraft, type TableKind } from './read-table.js';
 import { ROWS_A_PART, useRecordParts } from './record-parts.js';
@@ -16,13 +16,14 @@ import { Pasted, Faults, FarSoFar } from './pasted.js';
 
 export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
   const go = useNavigate();
-  const [draft, set, forget] = useDraft(`${kind.one}-table`, () => ({
+  const kept = useKeptForm(`${kind.one}-table`, () => ({
     ...FRESH,
     notations: {} as Partial<Record<C, NumberNotation>>,
     columns: null as (C | null)[] | null,
     reason: '',
     override: '',
   }));
+  const { values: draft, set, forget } = kept;
   const table = useReadTable(kind, draft);
   const { record, progress, stop, busy, problem } = useRecordParts(kind.one, kind.many);
   const [tried, setTried] = useState(false);
@@ -99,12 +100,11 @@ export function TablePaste<C extends string>({ kind }: { kind: TableKind<C> }) {
           {refused !== null && <p className="font-bold text-signal">Row {refused + 1}:</p>}
           <Sending
             label={`Record ${table.rows.length} ${table.rows.length === 1 ? kind.one : kind.many}`}
-            busy={busy}
-            problem={problem}
-            preview={preview}
-            said={draft}
-            set={set}
-            onSend={() => send(whole ? [...table.rows.keys()] : [])}
+            form={{
+              ...kept,
+              ...{ busy, problem, preview },
+              send: () => send(whole ? [...table.rows.keys()] : []),
+            }}
           />
           {table.faulty.length > 0 && good.length > 0 && table.unsaid.length === 0 && (
             <button

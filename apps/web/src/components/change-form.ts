@@ -1,0 +1,94 @@
+/** A form that makes a change: checked by the class the server checks with, previewed while it is typed, sent, and forgotten. */
+import { toNestErrors } from '@hookform/resolvers';
+import { checkInput, type Preview, type Problem, type Written } from '@insel/contract';
+import type { ChangeType, Input } from '@insel/core';
+import { useEffect } from 'react';
+import type { FieldErrors, FieldValues, Path, Resolver } from 'react-hook-form';
+import { usePreview } from './consequences.js';
+import { errorsOf, type Errors } from './field.js';
+import { useChange, type MakeOptions } from '../frame/change.js';
+import type { KeptForm } from './kept-form.js';
+
+export interface ChangeForm<T extends ChangeType, V extends FieldValues> extends KeptForm<V> {
+  /** What would be sent now; null while something is wrong with it. */
+  input: Input<T> | null;
+  preview: Preview | undefined;
+  busy: boolean;
+  problem: Problem | null;
+  /** Checks, makes the change, forgets what was typed. */
+  send: () => Promise<void>;
+}
+
+interface Making<T extends ChangeType, V extends FieldValues> {
+  type: T;
+  /** What is sent of what is typed; and what cannot be read of it, by field of what is sent. */
+  read: (values: V) => [input: object, faults?: Errors];
+  /** Fields of what is sent that are typed in a field of another name. */
+  typedIn?: Record<string, Path<V>>;
+  /** Not all is there yet that a preview needs. */
+  previews?: (values: V) => boolean;
+  /** What the change needs before it, such as a site of a new name. @returns nothing where that did not go */
+  before?: (input: Input<T>) => Promise<Input<T> | undefined>;
+  options?: MakeOptions;
+  sent: (written: Written) => void;
+}
+
+export function useChangeForm<T extends ChangeType, V extends FieldValues>(
+  form: KeptForm<V>,
+  making: Making<T, V>,
+): ChangeForm<T, V> {
+  const { type, typedIn = {}, before, options, sent } = making;
+  const { make, busy, problem, setProblem } = useChange();
+  const resolver: Resolver<V> = (values, _, about) => {
+    const { errors } = checkedOf(making, values);
+    const held = Object.entries(errors).map(([field, message]) => [
+      typedIn[field] ?? field,
+      { type: 'value', message },
+    ]);
+    return held.length === 0
+      ? { values, errors: {} }
+      : { values: {}, errors: toNestErrors<V>(Object.fromEntries(held) as FieldErrors, about) };
+  };
+  useEffect(() => void (form.check.current = resolver));
+  const { input, errors } = checkedOf(making, form.values);
+  const ready = Object.keys(errors).length === 0;
+  const previewed = ready && (making.previews?.(form.values) ?? true);
+  const preview = usePreview(type, previewed ? input : null);
+  const { setError } = form.form;
+  // What the server refused stands at its field until that field is altered.
+  useEffect(() => {
+    for (const [field, message] of Object.entries(errorsOf(problem)))
+      setError(typedIn[field] ?? (field as Path<V>), { type: 'server', message });
+  }, [problem]);
+  const submit = async () => {
+    setProblem(null);
+    const { input: checked } = checkedOf(making, form.form.getValues());
+    const whole = before ? await before(checked) : checked;
+    if (!whole) return;
+    const { reason, override } = form.form.getValues() as { reason?: string; override?: string };
+    const written = await make(type, whole, { reason, override, ...options });
+    if (!written) return;
+    form.forget();
+    sent(written);
+  };
+  return {
+    ...form,
+    input: ready ? input : null,
+    preview,
+    busy,
+    problem,
+    send: () => form.form.handleSubmit(submit)(),
+  };
+}
+
+/** The input, and the sentences that stand against it: of what cannot be read first, since what is sent instead is made up. */
+function checkedOf<T extends ChangeType, V extends FieldValues>(
+  { type, read }: Pick<Making<T, V>, 'type' | 'read'>,
+  values: V,
+): { input: Input<T>; errors: Errors } {
+  const [input, faults = {}] = read(values);
+  const result = checkInput(type, input);
+  if (result.ok) return { input: result.value, errors: faults };
+  const complaints = result.complaints.map(({ field, sentence }) => [field, sentence] as const);
+  return { input: input as Input<T>, errors: { ...Object.fromEntries(complaints), ...faults } };
+}

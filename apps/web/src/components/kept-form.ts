@@ -1,0 +1,108 @@
+/** A long form, on React Hook Form: what is typed is kept in this tab until it is sent; a reload or a lost connection loses nothing. */
+import { useCallback, useEffect, useMemo, useRef, type RefObject } from 'react';
+import {
+  get,
+  useForm,
+  type DefaultValues,
+  type FieldValues,
+  type Path,
+  type PathValue,
+  type Resolver,
+  type UseFormRegisterReturn,
+  type UseFormReturn,
+} from 'react-hook-form';
+import type { Errors, Held } from './field.js';
+
+/** Path of a field: its name, or within a part "cells.3.name". */
+type FieldOf<V extends FieldValues> = (keyof V & string) | `${keyof V & string}.${string}`;
+
+export interface KeptForm<V extends FieldValues> {
+  form: UseFormReturn<V>;
+  /** What checks it; a form without one lets everything pass. */
+  check: RefObject<Resolver<V> | undefined>;
+  /** As typed up to now. */
+  values: V;
+  set: (change: Partial<V>) => void;
+  /** @example <Field label="Name" of={held('name')}><input /></Field> */
+  held: (name: FieldOf<V>) => Held;
+  /** @example <input type="checkbox" {...ticked('thin')} /> */
+  ticked: (name: FieldOf<V>) => UseFormRegisterReturn & { checked: boolean };
+  /** Sentences by the path of the field they stand at. */
+  errors: Errors;
+  /** What is kept is no longer wanted: it was sent, or dropped. */
+  forget: () => void;
+}
+
+/** @param kept name under which it is kept; another one is another form */
+export function useKeptForm<V extends FieldValues>(kept: string, initial: () => V): KeptForm<V> {
+  const place = `draft:${kept}`;
+  const first = useMemo(() => ({ ...initial(), ...read<V>(place) }), [place]);
+  const check = useRef<Resolver<V>>(undefined);
+  const form = useForm<V>({
+    defaultValues: first as DefaultValues<V>,
+    resolver: (...typed) => check.current?.(...typed) ?? { values: typed[0], errors: {} },
+  });
+  const values = form.watch();
+  useEffect(
+    () =>
+      form.subscribe({
+        formState: { values: true },
+        callback: (state) => write(place, state.values),
+      }),
+    [form, place],
+  );
+  const { errors: found, isSubmitted } = form.formState;
+  const set = useCallback(
+    (change: Partial<V>) => {
+      for (const [name, value] of Object.entries(change))
+        form.setValue(name as Path<V>, value as PathValue<V, Path<V>>, {
+          shouldValidate: isSubmitted,
+        });
+    },
+    [form, isSubmitted],
+  );
+  const errors = flat(found);
+  const held = (name: FieldOf<V>): Held => ({
+    ...form.register(name as Path<V>),
+    value: (get(values, name) as string | undefined) ?? '',
+    error: errors[name],
+  });
+  const ticked = (name: FieldOf<V>) => ({
+    ...form.register(name as Path<V>),
+    checked: get(values, name) === true,
+  });
+  const forget = useCallback(() => sessionStorage.removeItem(place), [place]);
+  return { form, check, values, set, held, ticked, errors, forget };
+}
+
+function read<V>(place: string): Partial<V> {
+  try {
+    return JSON.parse(sessionStorage.getItem(place) ?? '{}') as Partial<V>;
+  } catch {
+    return {};
+  }
+}
+
+/** A text that is too long for the tab's storage is not kept through a reload; it is still here. */
+function write(place: string, values: object): void {
+  try {
+    sessionStorage.setItem(place, JSON.stringify(values));
+  } catch {
+    sessionStorage.removeItem(place);
+  }
+}
+
+/** What an error of the library holds beside the errors of its parts. */
+const OWN = new Set(['type', 'message', 'types', 'ref']);
+
+/** Messages of a form's errors by path: "disks.3.bytes". What is wrong with a list as a whole stands at the list. */
+function flat(error: object, at = ''): Errors {
+  const { message } = error as { message?: unknown };
+  const parts = Object.entries(error).filter(([name, part]) => !OWN.has(name) && part);
+  return Object.assign(
+    typeof message === 'string' ? { [at]: message } : {},
+    ...parts.map(([name, part]: [string, object]) =>
+      flat(part, name === 'root' ? at : at ? `${at}.${name}` : name),
+    ),
+  ) as Errors;
+}
