@@ -224,6 +224,64 @@ test('several hosts are edited at once from the list, by keyboard', async () => 
   await expect(page.getByRole('button', { name: 'Purpose: spare, edit' })).toBeVisible();
 });
 
+test('a list is ordered by its headings, and a range is chosen by keys or with Shift', async () => {
+  await page.goto(`${BASE()}/hosts`);
+  const names = () => page.getByRole('gridcell').filter({ hasText: /^[a-z]+(-\d)?$/ });
+  const heading = page.getByRole('columnheader', { name: 'Host' });
+  await heading.getByRole('button').click();
+  await expect(heading).toHaveAttribute('aria-sort', 'ascending');
+  const first = await names().first().innerText();
+  await heading.getByRole('button').click();
+  await expect(heading).toHaveAttribute('aria-sort', 'descending');
+  await expect(page).toHaveURL(/sort=name&order=down/);
+  await expect(names().first()).not.toHaveText(first);
+  await page.locator('[data-list]').focus();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('x');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Shift+X');
+  const bulk = page.getByRole('region', { name: 'Edit the chosen hosts' });
+  await expect(bulk).toContainText('3 chosen');
+  const ticks = page.getByRole('checkbox', { name: /^Choose / });
+  await ticks.nth(4).click({ modifiers: ['Shift'] });
+  await expect(bulk).toContainText('5 chosen');
+  // Chosen rows stay chosen in another order, and where they are out of sight.
+  await heading.getByRole('button').click();
+  await expect(bulk).toContainText('5 chosen');
+  await ticks.first().check();
+  await ticks.first().uncheck();
+  await expect(bulk).toContainText('5 chosen');
+});
+
+test('a refused form marks the field and goes there, until it is altered; a reload loses nothing', async () => {
+  await page.goto(`${BASE()}/hosts/new`);
+  await page.getByLabel('Name', { exact: true }).fill('fulmar');
+  await page.getByLabel('Memory installed').fill('lots');
+  await page.getByRole('button', { name: 'Record the host' }).click();
+  const memory = page.getByLabel('Memory installed');
+  await expect(memory).toHaveAttribute('aria-invalid', 'true');
+  await expect(memory).toBeFocused();
+  await expect(page.getByRole('alert')).toContainText('Not sent: what is marked above');
+  await page.reload();
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('fulmar');
+  await expect(memory).toHaveValue('lots');
+  await page.getByRole('button', { name: 'Record the host' }).click();
+  await expect(memory).toHaveAttribute('aria-invalid', 'true');
+  await memory.fill('64 GiB');
+  await expect(memory).not.toHaveAttribute('aria-invalid');
+  await expect(page.getByRole('alert')).toHaveCount(0);
+  // What only the server knows stands at its field as well.
+  await page.getByLabel('State', { exact: true }).selectOption('planned');
+  await page.getByLabel('Name', { exact: true }).fill('ful mar');
+  await page.getByRole('button', { name: 'Record the host' }).click();
+  const name = page.getByLabel('Name', { exact: true });
+  await expect(name).toHaveAttribute('aria-invalid', 'true');
+  await name.fill('fulmar');
+  await expect(name).not.toHaveAttribute('aria-invalid');
+  await page.evaluate(() => sessionStorage.removeItem('draft:host'));
+});
+
 test('the next host like one is planned, built from its sheet and put into service', async () => {
   await openHost('kestrel');
   await onSheet(page, 'Next like this');

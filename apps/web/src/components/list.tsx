@@ -2,16 +2,18 @@
 import type { ListWindow, ReadQuery } from '@insel/contract';
 import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { PencilMark, usePlanMarks } from '../frame/in-plan.js';
 import { read, readOptions } from '../frame/read.js';
 import { useStandpoint } from '../frame/standpoint.js';
-import { addressNow } from '../frame/url-state.js';
 import { TakeList } from './take-list.js';
-import { usePhone, useWide } from './use-phone.js';
+import { usePhone } from './use-phone.js';
 import type { Seen } from '../frame/change.js';
-import { sideOf, Cells, type Column } from './list-row.js';
+import type { Choice } from './choice.js';
+import { ListHead, PhoneOrder } from './list-head.js';
+import { Cells } from './list-row.js';
+import { idOf, useListTable, type Column, type ListRow } from './list-table.js';
 
 const WINDOW = 100;
 /** What of the address bar narrows or orders a list. */
@@ -34,6 +36,9 @@ const PHONE_ROW = 54;
 /** Lists of the contract that are shown in this way. */
 export type RecordLists = 'hosts' | 'networks' | 'guests' | 'migrations';
 
+/** What was answered, window by window. */
+const pagesOf = (results: UseQueryResult[]) => results.map(({ data }) => data);
+
 export function RecordList<T extends Seen>({
   area,
   columns,
@@ -49,9 +54,9 @@ export function RecordList<T extends Seen>({
   nameOf: (row: T) => string;
   narrow: boolean;
   filter?: ReactNode;
-  chosen?: { rows: ReadonlyMap<string, Seen>; toggle: (row: Seen) => void };
+  chosen?: Choice;
 }) {
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
   const { id: openId } = useParams();
   const go = useNavigate();
   const scroller = useRef<HTMLDivElement>(null);
@@ -73,36 +78,26 @@ export function RecordList<T extends Seen>({
   });
   useEffect(() => virtual.measure(), [virtual, height]);
   const shown = virtual.getVirtualItems();
-  const windows = [
-    ...new Set(shown.map((item) => Math.floor(item.index / WINDOW) * WINDOW)),
-  ].filter((from) => from > 0);
-  const rest = useQueries({
-    queries: windows.map(windowAt),
-  }) as UseQueryResult<ListWindow<T>>[];
-  const rowAt = (index: number): T | undefined => {
+  const windows = [...new Set(shown.map((item) => Math.floor(item.index / WINDOW) * WINDOW))];
+  const pages = useQueries({ queries: windows.map(windowAt), combine: pagesOf }) as (
+    ListWindow<T> | undefined
+  )[];
+  // A range is chosen among the rows in sight: between others lie rows that nobody has seen.
+  const rows = useMemo(() => pages.flatMap((page) => page?.rows ?? []), [pages]);
+  const table = useListTable(columns, rows, { narrow, chosen });
+  const rowAt = (index: number): ListRow<T> | undefined => {
     const from = Math.floor(index / WINDOW) * WINDOW;
-    const page = from === 0 ? head.data : rest[windows.indexOf(from)]?.data;
-    return page?.rows[index - from];
+    const row = pages[windows.indexOf(from)]?.rows[index - from];
+    return row && table.getRowModel().rowsById[row.id];
   };
   const marks = usePlanMarks();
-  const wide = useWide();
-  const visible = columns.filter(
-    (column) => !((narrow || phone) && column.spare) && !(column.wide && !wide),
-  );
+  const visible = table.getVisibleLeafColumns().map(({ columnDef }) => columnDef.meta!);
   const ticks = chosen ? '18px ' : '';
   const template = phone
     ? `${ticks}1fr auto`
     : `${ticks}${visible.map((column) => column.width).join(' ')}`;
-  const open = (row: T | undefined) => {
+  const open = (row: ListRow<T> | undefined) => {
     if (row) void go({ pathname: `/${area}/${row.id}`, search: search.toString() });
-  };
-  const sorted = search.get('sort') ?? '';
-  const sortBy = (column: Column<T>) => {
-    const next = addressNow();
-    const again = search.get('sort') === column.sort && search.get('order') !== 'down';
-    next.set('sort', column.sort!);
-    next.set('order', again ? 'down' : 'up');
-    setSearch(next);
   };
   useEffect(() => {
     const index = head.data?.rows.findIndex((row) => row.id === openId) ?? -1;
@@ -125,96 +120,29 @@ export function RecordList<T extends Seen>({
       setAt(next);
       void virtual.scrollToIndex(next);
     } else if (event.key === 'Enter') open(rowAt(at));
-    else if (event.key === 'x' && chosen) {
+    else if (event.key.toLowerCase() === 'x' && chosen) {
       const row = rowAt(at);
-      if (row) chosen.toggle(row);
+      const { shiftKey } = event;
+      row?.getToggleSelectedHandler()({ target: { checked: !row.getIsSelected() }, shiftKey });
     }
   };
   return (
     <div className="flex h-full min-h-0 flex-col">
       {filter}
-      {phone && (
-        <div className="no-print flex items-center gap-2 border-b border-ink px-2 py-1 text-[13px]">
-          <select
-            aria-label="In the order of"
-            value={sorted}
-            onChange={(event) => {
-              const next = addressNow();
-              if (event.target.value) next.set('sort', event.target.value);
-              else next.delete('sort');
-              next.delete('order');
-              setSearch(next);
-            }}
-          >
-            <option value="">in the usual order</option>
-            {columns.map(
-              ({ sort, title }) =>
-                sort && (
-                  <option key={sort} value={sort}>
-                    by {title.toLowerCase()}
-                  </option>
-                ),
-            )}
-          </select>
-          {sorted && (
-            <button
-              type="button"
-              className="act"
-              onClick={() => sortBy({ sort: sorted } as Column<T>)}
-            >
-              {search.get('order') === 'down' ? 'last to first' : 'first to last'}
-            </button>
-          )}
-        </div>
-      )}
+      {phone && <PhoneOrder table={table} />}
       <div
         role="grid"
         aria-label={area}
         aria-rowcount={total}
         className="flex min-h-0 flex-1 flex-col"
       >
-        <div
-          role="row"
-          className={`grid items-center gap-2 border-b border-ink px-2 text-xs font-bold ${phone ? 'sr-only' : ''}`}
-          style={{ gridTemplateColumns: template, height: ROW }}
-        >
-          {chosen && (
-            <span role="columnheader">
-              <span className="sr-only">Chosen</span>
-            </span>
-          )}
-          {visible.map((column, i) => (
-            <span
-              key={column.title}
-              role="columnheader"
-              aria-sort={
-                search.get('sort') === column.sort && column.sort
-                  ? search.get('order') === 'down'
-                    ? 'descending'
-                    : 'ascending'
-                  : undefined
-              }
-              className={`whitespace-nowrap ${sideOf(visible, i)}`}
-            >
-              {column.sort ? (
-                <button
-                  type="button"
-                  className="cursor-pointer font-bold"
-                  onClick={() => sortBy(column)}
-                >
-                  {column.title}
-                  {search.get('sort') === column.sort
-                    ? search.get('order') === 'down'
-                      ? ' ↓'
-                      : ' ↑'
-                    : ''}
-                </button>
-              ) : (
-                column.title
-              )}
-            </span>
-          ))}
-        </div>
+        <ListHead
+          table={table}
+          template={template}
+          height={ROW}
+          ticks={chosen !== undefined}
+          phone={phone}
+        />
         <div
           ref={scroller}
           data-list
@@ -249,18 +177,17 @@ export function RecordList<T extends Seen>({
                     <span role="gridcell">
                       <input
                         type="checkbox"
-                        aria-label={`Choose ${nameOf(row)}`}
-                        checked={chosen.rows.has(row.id)}
+                        aria-label={`Choose ${nameOf(row.original)}`}
+                        checked={row.getIsSelected()}
                         onClick={(event) => event.stopPropagation()}
-                        onChange={() => chosen.toggle(row)}
+                        onChange={row.getToggleSelectedHandler()}
                       />
                     </span>
                   )}
                   {row ? (
                     <Cells
                       row={row}
-                      columns={visible}
-                      name={nameOf(row)}
+                      name={nameOf(row.original)}
                       phone={phone}
                       mark={<PencilMark how={marks.get(row.id)} />}
                     />
@@ -280,7 +207,7 @@ export function RecordList<T extends Seen>({
         <TakeList<T>
           name={area}
           total={total}
-          columns={visible}
+          columns={columns.filter((column) => table.getColumn(idOf(column))?.getIsVisible())}
           page={(from, take) =>
             read(area, { ...query, from, take } as ReadQuery<RecordLists>) as unknown as Promise<
               ListWindow<T>

@@ -63,6 +63,7 @@ export const KEY_HELP: [string, string][] = [
   ['↑ ↓ Home End Page', 'rows of a list'],
   ['Enter', 'open the row; keep an edit'],
   ['x', 'choose the row, to edit several at once'],
+  ['Shift x', 'choose all from the last chosen row to this one'],
   ['Esc', 'drop an edit; close'],
   ['n', 'new here'],
   ['e', 'edit the first value of the sheet; Tab goes on'],

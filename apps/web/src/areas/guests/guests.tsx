@@ -6,7 +6,7 @@ import { Area } from '../../components/area.js';
 import { useChoice } from '../../components/choice.js';
 import { Filter } from '../../components/filter.js';
 import { RecordList } from '../../components/list.js';
-import { type Column } from '../../components/list-row.js';
+import type { Column } from '../../components/list-table.js';
 import { Mark } from '../../components/mark.js';
 import { BulkGuests } from './bulk.js';
 import { GuestSheetView } from './guest-sheet.js';
@@ -90,7 +90,8 @@ const COLUMNS: Column<GuestListRow>[] = [
 export function Guests() {
   const { id } = useParams();
   const mayPlan = useMayPlan();
-  const { rows, toggle, clear } = useChoice();
+  const choice = useChoice();
+  const { rows, clear } = choice;
   return (
     <Area
       width={486}
@@ -100,7 +101,7 @@ export function Guests() {
           columns={COLUMNS}
           nameOf={(row) => row.name}
           narrow={Boolean(id)}
-          chosen={mayPlan ? { rows, toggle } : undefined}
+          chosen={mayPlan ? choice : undefined}
           filter={
             <>
               <Filter make="/guests/new" label="Plan a guest" states={GUEST_STATES}>

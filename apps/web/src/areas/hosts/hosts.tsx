@@ -8,7 +8,7 @@ import { useChoice } from '../../components/choice.js';
 import { Filter } from '../../components/filter.js';
 import { Gauge } from '../../components/gauge.js';
 import { RecordList } from '../../components/list.js';
-import { type Column } from '../../components/list-row.js';
+import type { Column } from '../../components/list-table.js';
 import { Mark } from '../../components/mark.js';
 import { NarrowBy } from '../../components/narrow-by.js';
 import { ActionMenu } from '../../components/sheet-actions.js';
@@ -85,7 +85,8 @@ export function Hosts() {
   const { id } = useParams();
   const account = useAccount();
   const mayPlan = useMayPlan();
-  const { rows, toggle, clear } = useChoice();
+  const choice = useChoice();
+  const { rows, clear } = choice;
   const empty = (
     <>
       Hosts are the machines that run your guests.{' '}
@@ -114,7 +115,7 @@ export function Hosts() {
           empty={empty}
           nameOf={(row) => row.name}
           narrow={Boolean(id)}
-          chosen={mayPlan ? { rows, toggle } : undefined}
+          chosen={mayPlan ? choice : undefined}
           filter={
             <>
               <Filter make="/hosts/new" label="Record a host" states={HOST_STATES} ways={<Ways />}>

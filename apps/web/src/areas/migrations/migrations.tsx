@@ -4,7 +4,7 @@ import { Link, useParams } from 'react-router';
 import { Area } from '../../components/area.js';
 import { Filter } from '../../components/filter.js';
 import { RecordList } from '../../components/list.js';
-import { type Column } from '../../components/list-row.js';
+import type { Column } from '../../components/list-table.js';
 import { Mark } from '../../components/mark.js';
 import { MigrationSheetView } from './migration-sheet.js';
 
