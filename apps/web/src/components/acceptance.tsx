@@ -1,9 +1,10 @@
 /** Living with a finding until a day: the form, and what is said while it lasts. */
 import type { Finding } from '@insel/core';
-import { useState } from 'react';
 import { useChange } from '../frame/change.js';
 import { useMayPlan } from '../frame/session.js';
-import { errorsOf, Field } from './field.js';
+import { useChangeForm } from './change-form.js';
+import { Field } from './field.js';
+import { useShortForm } from './kept-form.js';
 import { ProblemNote } from './problem.js';
 import { DayInput } from './iso-inputs.js';
 
@@ -12,32 +13,24 @@ const USUAL_MS = 90 * 86_400_000;
 const usualDay = (): string => new Date(Date.now() + USUAL_MS).toISOString().slice(0, 10);
 
 export function AcceptForm({ finding, close }: { finding: Finding; close: () => void }) {
-  const { make, busy, problem } = useChange();
-  const [until, setUntil] = useState(usualDay);
-  const [reason, setReason] = useState('');
-  const error = errorsOf(problem);
-  const send = async () => {
-    if (await make('finding.accept', { findingId: finding.id, until }, { reason })) close();
-  };
+  const kept = useShortForm(() => ({ until: usualDay(), reason: '' }));
+  const { values, set, held } = kept;
+  const { send, busy, problem, errors } = useChangeForm(kept, {
+    type: 'finding.accept',
+    read: ({ until }) => [{ findingId: finding.id, until }],
+    sent: close,
+  });
   return (
     <form
       aria-label={`Accept: ${finding.evidence}`}
       className="my-1 grid max-w-[640px] grid-cols-[150px_1fr] gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void send();
-      }}
+      onSubmit={(event) => void send(event)}
     >
-      <Field label="Accepted until" error={error.until}>
-        <DayInput value={until} onValue={setUntil} />
+      <Field label="Accepted until" error={errors.until}>
+        <DayInput value={values.until} onValue={(until) => set({ until })} />
       </Field>
-      <Field label="Because" error={error.reason}>
-        <input
-          autoFocus
-          value={reason}
-          placeholder="why it can be lived with"
-          onChange={(event) => setReason(event.target.value)}
-        />
+      <Field label="Because" of={held('reason')}>
+        <input autoFocus placeholder="why it can be lived with" />
       </Field>
       <p className="col-span-2 text-xs text-faint">
         It is told again when the day has passed, or when what it says alters.

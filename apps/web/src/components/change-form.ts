@@ -1,13 +1,13 @@
 /** A form that makes a change: checked by the class the server checks with, previewed while it is typed, sent, and forgotten. */
-import { toNestErrors } from '@hookform/resolvers';
 import { checkInput, type Preview, type Problem, type Written } from '@insel/contract';
 import type { ChangeType, Input } from '@insel/core';
 import { useEffect } from 'react';
-import type { FieldErrors, FieldValues, Path, Resolver } from 'react-hook-form';
+import type { BaseSyntheticEvent } from 'react';
+import type { FieldValues, Path } from 'react-hook-form';
 import { usePreview } from './consequences.js';
 import { errorsOf, type Errors } from './field.js';
 import { useChange, type MakeOptions } from '../frame/change.js';
-import type { KeptForm } from './kept-form.js';
+import { resolving, type KeptForm } from './kept-form.js';
 
 export interface ChangeForm<T extends ChangeType, V extends FieldValues> extends KeptForm<V> {
   /** What would be sent now; null while something is wrong with it. */
@@ -16,16 +16,19 @@ export interface ChangeForm<T extends ChangeType, V extends FieldValues> extends
   busy: boolean;
   problem: Problem | null;
   /** Checks, makes the change, forgets what was typed. */
-  send: () => Promise<void>;
+  send: (event?: BaseSyntheticEvent) => Promise<void>;
 }
+
+/** Sentences by field; nothing where nothing is wrong. */
+export type Faults = Readonly<Record<string, string | undefined>>;
 
 interface Making<T extends ChangeType, V extends FieldValues> {
   type: T;
   /** What is sent of what is typed; and what cannot be read of it, by field of what is sent. */
-  read: (values: V) => [input: object, faults?: Errors];
+  read: (values: V) => [input: object, faults?: Faults];
   /** Fields of what is sent that are typed in a field of another name. */
   typedIn?: Record<string, Path<V>>;
-  /** Not all is there yet that a preview needs. */
+  /** Whether all is there that a preview needs; without it none is asked for. */
   previews?: (values: V) => boolean;
   /** What the change needs before it, such as a site of a new name. @returns nothing where that did not go */
   before?: (input: Input<T>) => Promise<Input<T> | undefined>;
@@ -39,20 +42,11 @@ export function useChangeForm<T extends ChangeType, V extends FieldValues>(
 ): ChangeForm<T, V> {
   const { type, typedIn = {}, before, options, sent } = making;
   const { make, busy, problem, setProblem } = useChange();
-  const resolver: Resolver<V> = (values, _, about) => {
-    const { errors } = checkedOf(making, values);
-    const held = Object.entries(errors).map(([field, message]) => [
-      typedIn[field] ?? field,
-      { type: 'value', message },
-    ]);
-    return held.length === 0
-      ? { values, errors: {} }
-      : { values: {}, errors: toNestErrors<V>(Object.fromEntries(held) as FieldErrors, about) };
-  };
+  const resolver = resolving<V>((values) => checkedOf(making, values).errors, typedIn);
   useEffect(() => void (form.check.current = resolver));
   const { input, errors } = checkedOf(making, form.values);
   const ready = Object.keys(errors).length === 0;
-  const previewed = ready && (making.previews?.(form.values) ?? true);
+  const previewed = ready && making.previews?.(form.values) === true;
   const preview = usePreview(type, previewed ? input : null);
   const { setError } = form.form;
   // What the server refused stands at its field until that field is altered.
@@ -77,7 +71,7 @@ export function useChangeForm<T extends ChangeType, V extends FieldValues>(
     preview,
     busy,
     problem,
-    send: () => form.form.handleSubmit(submit)(),
+    send: form.form.handleSubmit(submit),
   };
 }
 
@@ -87,8 +81,14 @@ function checkedOf<T extends ChangeType, V extends FieldValues>(
   values: V,
 ): { input: Input<T>; errors: Errors } {
   const [input, faults = {}] = read(values);
+  const unread = Object.entries(faults).filter(([, why]) => why !== undefined);
   const result = checkInput(type, input);
-  if (result.ok) return { input: result.value, errors: faults };
-  const complaints = result.complaints.map(({ field, sentence }) => [field, sentence] as const);
-  return { input: input as Input<T>, errors: { ...Object.fromEntries(complaints), ...faults } };
+  const complaints = result.ok ? [] : result.complaints;
+  return {
+    input: result.ok ? result.value : (input as Input<T>),
+    errors: {
+      ...errorsOf({ sentence: '', errors: complaints }),
+      ...(Object.fromEntries(unread) as Errors),
+    },
+  };
 }

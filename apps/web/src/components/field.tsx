@@ -1,9 +1,13 @@
 import type { UseFormRegisterReturn } from 'react-hook-form';
 import { cloneElement, useId, type ReactElement, type ReactNode } from 'react';
 
-/** What a field takes of a form: what its control needs and holds, and what is wrong with it. */
-export interface Held extends UseFormRegisterReturn {
+/** What a control takes of a form. */
+export interface Control extends UseFormRegisterReturn {
   value: string;
+  'aria-invalid': true | undefined;
+}
+/** The same, and what is wrong with it. */
+export interface Held extends Control {
   error: string | undefined;
 }
 
@@ -53,6 +57,14 @@ function controlOf(held: Held | undefined) {
   const { error: _, ...control } = held;
   return control;
 }
+
+/** What is wrong with a form of one line, beneath it. */
+export const Wrong = ({ errors }: { errors: Errors }) =>
+  [...new Set(Object.values(errors))].map((sentence) => (
+    <p key={sentence} role="alert" className="basis-full text-xs font-bold text-signal">
+      {sentence}
+    </p>
+  ));
 
 /** Errors by field from a problem document or from the contract's own check. */
 export type Errors = Record<string, string>;

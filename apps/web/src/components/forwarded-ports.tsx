@@ -4,9 +4,28 @@ import { useState } from 'react';
 import { useMayPlan } from '../frame/session.js';
 import { useChange } from '../frame/change.js';
 import { asWhole } from './editable.js';
+import { useChangeForm } from './change-form.js';
+import { Wrong, type Errors } from './field.js';
+import { useShortForm } from './kept-form.js';
 import { ProblemNote } from './problem.js';
 
-const EMPTY = { protocol: 'tcp' as 'tcp' | 'udp', port: '', at: '', to: '', toPort: '', why: '' };
+const EMPTY = { protocol: 'tcp', port: '', at: '', to: '', toPort: '', why: '' };
+type Draft = typeof EMPTY;
+
+function read(draft: Draft): [object, Errors] {
+  const [port, inner] = [asWhole(draft.port), asWhole(draft.toPort || draft.port)];
+  const [to, at] = [parseAddress(draft.to), draft.at.trim() ? parseAddress(draft.at) : null];
+  const errors: Errors = {};
+  if (!port.ok) errors.port = `Port: ${port.sentence}`;
+  if (!to.ok) errors.toIp = to.sentence;
+  if (draft.toPort && !inner.ok) errors.toPort = `Port inside: ${inner.sentence}`;
+  if (at && !at.ok) errors.atIp = at.sentence;
+  const input = {
+    ...{ protocol: draft.protocol, port: port.ok ? port.value : 0, atIp: draft.at.trim() || null },
+    ...{ toIp: draft.to, toPort: inner.ok ? inner.value : 0, purpose: draft.why.trim() },
+  };
+  return [input, errors];
+}
 
 export function ForwardedPorts({
   ports,
@@ -19,40 +38,30 @@ export function ForwardedPorts({
 }) {
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();
-  const [draft, setDraft] = useState<typeof EMPTY | null>(null);
-  const [fault, setFault] = useState('');
-  const send = async () => {
-    if (!draft) return;
-    const [port, inner] = [asWhole(draft.port), asWhole(draft.toPort || draft.port)];
-    const [to, at] = [parseAddress(draft.to), draft.at.trim() ? parseAddress(draft.at) : null];
-    const sentence = !port.ok
-      ? `Port: ${port.sentence}`
-      : !to.ok
-        ? to.sentence
-        : !inner.ok
-          ? `Port inside: ${inner.sentence}`
-          : at && !at.ok
-            ? at.sentence
-            : '';
-    setFault(sentence);
-    if (sentence || !port.ok || !inner.ok) return;
-    const written = await make('forwarded-port.record', {
-      ...holder,
-      ...{ protocol: draft.protocol, port: port.value, atIp: draft.at.trim() || null },
-      ...{ toIp: draft.to, toPort: inner.value, purpose: draft.why.trim() },
-    });
-    if (written) setDraft(null);
-  };
-  const field = (key: 'port' | 'at' | 'to' | 'toPort' | 'why', label: string, width: string) => (
+  const [open, setOpen] = useState(false);
+  const kept = useShortForm(() => EMPTY);
+  const form = useChangeForm(kept, {
+    type: 'forwarded-port.record',
+    read: (typed) => {
+      const [port, errors] = read(typed);
+      return [{ ...holder, ...port }, errors];
+    },
+    typedIn: { toIp: 'to', atIp: 'at' },
+    sent: () => setOpen(false),
+  });
+  const field = (key: keyof Draft, label: string, width: string) => (
     <input
       autoFocus={key === 'port'}
       aria-label={`${label} of a forwarded port of ${name}`}
       placeholder={label.toLowerCase()}
       className={`${key === 'why' ? '' : 'mono'} ${width}`}
-      value={draft![key]}
-      onChange={(event) => setDraft({ ...draft!, [key]: event.target.value })}
+      {...kept.control(key)}
     />
   );
+  const begin = () => {
+    kept.form.reset();
+    setOpen(true);
+  };
   return (
     <div>
       {ports.map((row) => (
@@ -81,21 +90,15 @@ export function ForwardedPorts({
         </p>
       ))}
       {mayPlan &&
-        (draft ? (
+        (open ? (
           <form
             className="flex flex-wrap items-center gap-2"
-            onSubmit={(event) => {
-              event.preventDefault();
-              void send();
-            }}
+            onSubmit={(event) => void form.send(event)}
           >
             {field('port', 'Port', 'w-[64px]')}
             <select
               aria-label={`Protocol of a forwarded port of ${name}`}
-              value={draft.protocol}
-              onChange={(event) =>
-                setDraft({ ...draft, protocol: event.target.value as 'tcp' | 'udp' })
-              }
+              {...kept.control('protocol')}
             >
               <option value="tcp">TCP</option>
               <option value="udp">UDP</option>
@@ -108,17 +111,17 @@ export function ForwardedPorts({
             <button type="submit" className="act">
               Record the forwarded port
             </button>
-            <button type="button" className="act" onClick={() => setDraft(null)}>
+            <button type="button" className="act" onClick={() => setOpen(false)}>
               Drop
             </button>
           </form>
         ) : (
-          <button type="button" className="act text-[13px]" onClick={() => setDraft(EMPTY)}>
+          <button type="button" className="act text-[13px]" onClick={begin}>
             Record a forwarded port
           </button>
         ))}
-      {fault && <p className="text-xs font-bold text-signal">{fault}</p>}
-      <ProblemNote problem={problem} />
+      {open && <Wrong errors={form.errors} />}
+      <ProblemNote problem={form.problem ?? problem} />
     </div>
   );
 }

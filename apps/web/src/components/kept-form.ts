@@ -1,9 +1,11 @@
-/** A long form, on React Hook Form: what is typed is kept in this tab until it is sent; a reload or a lost connection loses nothing. */
+/** What is typed, on React Hook Form: kept in this tab until it is sent, so that a reload or a lost connection loses nothing. */
+import { toNestErrors } from '@hookform/resolvers';
 import { useCallback, useEffect, useMemo, useRef, type RefObject } from 'react';
 import {
   get,
   useForm,
   type DefaultValues,
+  type FieldErrors,
   type FieldValues,
   type Path,
   type PathValue,
@@ -11,7 +13,7 @@ import {
   type UseFormRegisterReturn,
   type UseFormReturn,
 } from 'react-hook-form';
-import type { Errors, Held } from './field.js';
+import type { Control, Errors, Held } from './field.js';
 
 /** Path of a field: its name, or within a part "cells.3.name". */
 type FieldOf<V extends FieldValues> = (keyof V & string) | `${keyof V & string}.${string}`;
@@ -25,6 +27,8 @@ export interface KeptForm<V extends FieldValues> {
   set: (change: Partial<V>) => void;
   /** @example <Field label="Name" of={held('name')}><input /></Field> */
   held: (name: FieldOf<V>) => Held;
+  /** @example <input aria-label="Name" {...control('name')} /> */
+  control: (name: FieldOf<V>) => Control;
   /** @example <input type="checkbox" {...ticked('thin')} /> */
   ticked: (name: FieldOf<V>) => UseFormRegisterReturn & { checked: boolean };
   /** Sentences by the path of the field they stand at. */
@@ -33,9 +37,16 @@ export interface KeptForm<V extends FieldValues> {
   forget: () => void;
 }
 
+/** One of a few fields: what is typed goes with it. */
+export const useShortForm = <V extends FieldValues>(initial: () => V): KeptForm<V> =>
+  useKeptForm<V>(null, initial);
+
 /** @param kept name under which it is kept; another one is another form */
-export function useKeptForm<V extends FieldValues>(kept: string, initial: () => V): KeptForm<V> {
-  const place = `draft:${kept}`;
+export function useKeptForm<V extends FieldValues>(
+  kept: string | null,
+  initial: () => V,
+): KeptForm<V> {
+  const place = kept === null ? null : `draft:${kept}`;
   const first = useMemo(() => ({ ...initial(), ...read<V>(place) }), [place]);
   const check = useRef<Resolver<V>>(undefined);
   const form = useForm<V>({
@@ -62,20 +73,40 @@ export function useKeptForm<V extends FieldValues>(kept: string, initial: () => 
     [form, isSubmitted],
   );
   const errors = flat(found);
-  const held = (name: FieldOf<V>): Held => ({
+  const control = (name: FieldOf<V>): Control => ({
     ...form.register(name as Path<V>),
     value: (get(values, name) as string | undefined) ?? '',
-    error: errors[name],
+    'aria-invalid': errors[name] === undefined ? undefined : true,
   });
+  const held = (name: FieldOf<V>): Held => ({ ...control(name), error: errors[name] });
   const ticked = (name: FieldOf<V>) => ({
     ...form.register(name as Path<V>),
     checked: get(values, name) === true,
   });
-  const forget = useCallback(() => sessionStorage.removeItem(place), [place]);
-  return { form, check, values, set, held, ticked, errors, forget };
+  const forget = useCallback(() => write(place, null), [place]);
+  return { form, check, values, set, held, control, ticked, errors, forget };
 }
 
-function read<V>(place: string): Partial<V> {
+/**
+ * A resolver of the library, out of what is said against the values.
+ * @param typedIn fields of what is sent that are typed in a field of another name
+ */
+export const resolving =
+  <V extends FieldValues>(
+    against: (values: V) => Errors,
+    typedIn: Record<string, string> = {},
+  ): Resolver<V> =>
+  (values, _, about) => {
+    const said = Object.entries(against(values)).map(([field, message]) => [
+      typedIn[field] ?? field,
+      { type: 'value', message },
+    ]);
+    if (said.length === 0) return { values, errors: {} };
+    return { values: {}, errors: toNestErrors<V>(Object.fromEntries(said) as FieldErrors, about) };
+  };
+
+function read<V>(place: string | null): Partial<V> {
+  if (place === null) return {};
   try {
     return JSON.parse(sessionStorage.getItem(place) ?? '{}') as Partial<V>;
   } catch {
@@ -84,12 +115,14 @@ function read<V>(place: string): Partial<V> {
 }
 
 /** A text that is too long for the tab's storage is not kept through a reload; it is still here. */
-function write(place: string, values: object): void {
+function write(place: string | null, values: object | null): void {
+  if (place === null) return;
   try {
-    sessionStorage.setItem(place, JSON.stringify(values));
+    if (values) return sessionStorage.setItem(place, JSON.stringify(values));
   } catch {
-    sessionStorage.removeItem(place);
+    // Nothing is kept then.
   }
+  sessionStorage.removeItem(place);
 }
 
 /** What an error of the library holds beside the errors of its parts. */

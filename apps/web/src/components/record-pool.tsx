@@ -1,19 +1,41 @@
 /** A pool is recorded: on the host whose sheet is open, or on those that are chosen. */
 import { formatBoth, parseBytes } from '@insel/core';
 import { useState } from 'react';
-import { useChange } from '../frame/change.js';
 import { useRead } from '../frame/read.js';
 import { useMayPlan } from '../frame/session.js';
+import { useChangeForm } from './change-form.js';
+import { Wrong } from './field.js';
+import { useShortForm } from './kept-form.js';
 import { ProblemNote } from './problem.js';
 
 /** @param hostId where it is; left out: asked for */
 export function RecordPool({ hostId, done }: { hostId?: string; done?: (id: string) => void }) {
   const mayPlan = useMayPlan();
-  const { make, busy, problem } = useChange();
   const [open, setOpen] = useState(false);
-  const [draft, setDraft] = useState({ name: '', size: '', hostIds: [] as string[] });
+  const kept = useShortForm(() => ({ name: '', size: '', hostIds: [] as string[] }));
+  const { values: draft, set, control } = kept;
   const hosts = useRead('hosts', hostId === undefined && open ? { take: 200 } : null).data?.rows;
-  const hostIds = hostId === undefined ? draft.hostIds : [hostId];
+  const { send, busy, problem, errors } = useChangeForm(kept, {
+    type: 'pool.record',
+    read: ({ name, size, hostIds }) => {
+      const bytes = parseBytes(size);
+      return [
+        {
+          name,
+          usableBytes: bytes.ok ? bytes.value : 0,
+          hostIds: hostId === undefined ? hostIds : [hostId],
+        },
+        bytes.ok ? {} : { usableBytes: bytes.sentence },
+      ];
+    },
+    typedIn: { usableBytes: 'size' },
+    sent: ({ created }) => {
+      setOpen(false);
+      kept.form.reset();
+      const made = created.find(({ kind }) => kind === 'pool');
+      if (made) done?.(made.id);
+    },
+  });
   if (!mayPlan) return null;
   if (!open)
     return (
@@ -22,40 +44,14 @@ export function RecordPool({ hostId, done }: { hostId?: string; done?: (id: stri
       </button>
     );
   const bytes = parseBytes(draft.size);
-  const send = async () => {
-    if (!bytes.ok) return;
-    const written = await make('pool.record', {
-      name: draft.name,
-      usableBytes: bytes.value,
-      hostIds,
-    });
-    if (!written) return;
-    setOpen(false);
-    setDraft({ name: '', size: '', hostIds: [] });
-    const made = written.created.find(({ kind }) => kind === 'pool');
-    if (made) done?.(made.id);
-  };
   return (
-    <form
-      className="mt-1 flex flex-wrap items-center gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void send();
-      }}
-    >
-      <input
-        autoFocus
-        aria-label="Name of the pool"
-        placeholder="Name"
-        value={draft.name}
-        onChange={(event) => setDraft({ ...draft, name: event.target.value })}
-      />
+    <form className="mt-1 flex flex-wrap items-center gap-2" onSubmit={(event) => void send(event)}>
+      <input autoFocus aria-label="Name of the pool" placeholder="Name" {...control('name')} />
       <input
         aria-label="Usable size"
         placeholder="4 TB"
         className="mono w-[110px]"
-        value={draft.size}
-        onChange={(event) => setDraft({ ...draft, size: event.target.value })}
+        {...control('size')}
       />
       <span className="text-xs text-faint">
         {draft.size && (bytes.ok ? formatBoth(bytes.value) : bytes.sentence)}
@@ -69,8 +65,7 @@ export function RecordPool({ hostId, done }: { hostId?: string; done?: (id: stri
                 type="checkbox"
                 checked={draft.hostIds.includes(host.id)}
                 onChange={(event) =>
-                  setDraft({
-                    ...draft,
+                  set({
                     hostIds: event.target.checked
                       ? [...draft.hostIds, host.id]
                       : draft.hostIds.filter((id) => id !== host.id),
@@ -88,6 +83,7 @@ export function RecordPool({ hostId, done }: { hostId?: string; done?: (id: stri
       <button type="button" className="act" onClick={() => setOpen(false)}>
         Drop
       </button>
+      <Wrong errors={errors} />
       <ProblemNote problem={problem} />
     </form>
   );

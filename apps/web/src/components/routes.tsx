@@ -4,13 +4,29 @@ import { useState } from 'react';
 import { useMayPlan } from '../frame/session.js';
 import { useChange } from '../frame/change.js';
 import { asWhole } from './editable.js';
+import { useChangeForm } from './change-form.js';
+import { Wrong, type Errors } from './field.js';
+import { useShortForm } from './kept-form.js';
 import { ProblemNote } from './problem.js';
 
-interface RouteDraft {
-  destination: string;
-  via: string;
-  nowhere: boolean;
-  metric: string;
+const EMPTY = { destination: '', via: '', does: 'by', metric: '' };
+
+/** What cannot be read of it; an address of the wrong form is said by what reads it, with how to write it. */
+function read({ destination, via, does, metric }: typeof EMPTY): [object, Errors] {
+  const [to, hop] = [parsePrefix(destination), parseAddress(via)];
+  const weight = metric.trim() === '' ? null : asWhole(metric);
+  const nowhere = does === 'nowhere';
+  const errors: Errors = {};
+  if (!to.ok)
+    errors.destination = to.suggestion ? `${to.sentence} Write ${to.suggestion}.` : to.sentence;
+  if (!nowhere && !hop.ok) errors.via = hop.sentence;
+  if (weight && !weight.ok) errors.metric = `Metric: ${weight.sentence}`;
+  const input = {
+    destination,
+    via: nowhere ? null : via,
+    metric: weight?.ok ? weight.value : null,
+  };
+  return [input, errors];
 }
 
 export function Routes({
@@ -24,32 +40,20 @@ export function Routes({
 }) {
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();
-  const [draft, setDraft] = useState<RouteDraft | null>(null);
-  const [fault, setFault] = useState('');
-  const send = async () => {
-    if (!draft) return;
-    const { destination, nowhere } = draft;
-    const [to, hop] = [parsePrefix(destination), parseAddress(draft.via)];
-    const metric = draft.metric.trim() === '' ? null : asWhole(draft.metric);
-    const sentence = !to.ok
-      ? [to.sentence, to.suggestion && `Write ${to.suggestion}.`].filter(Boolean).join(' ')
-      : !nowhere && !hop.ok
-        ? hop.sentence
-        : metric && !metric.ok
-          ? `Metric: ${metric.sentence}`
-          : '';
-    setFault(sentence);
-    const via = nowhere ? null : draft.via;
-    if (
-      !sentence &&
-      (await make('route.record', {
-        ...holder,
-        destination,
-        via,
-        metric: metric?.ok ? metric.value : null,
-      }))
-    )
-      setDraft(null);
+  const [open, setOpen] = useState(false);
+  const kept = useShortForm(() => EMPTY);
+  const { control, values } = kept;
+  const form = useChangeForm(kept, {
+    type: 'route.record',
+    read: (typed) => {
+      const [route, errors] = read(typed);
+      return [{ ...holder, ...route }, errors];
+    },
+    sent: () => setOpen(false),
+  });
+  const begin = () => {
+    kept.form.reset();
+    setOpen(true);
   };
   return (
     <div className="mt-1">
@@ -78,37 +82,28 @@ export function Routes({
         </p>
       ))}
       {mayPlan &&
-        (draft ? (
+        (open ? (
           <form
             className="flex flex-wrap items-center gap-2"
-            onSubmit={(event) => {
-              event.preventDefault();
-              void send();
-            }}
+            onSubmit={(event) => void form.send(event)}
           >
             <input
               autoFocus
               aria-label={`Destination of a route of ${name}`}
               placeholder="192.0.2.0/24"
               className="mono w-[150px]"
-              value={draft.destination}
-              onChange={(event) => setDraft({ ...draft, destination: event.target.value })}
+              {...control('destination')}
             />
-            <select
-              aria-label={`What a route of ${name} does`}
-              value={draft.nowhere ? 'nowhere' : 'by'}
-              onChange={(event) => setDraft({ ...draft, nowhere: event.target.value !== 'by' })}
-            >
+            <select aria-label={`What a route of ${name} does`} {...control('does')}>
               <option value="by">by</option>
               <option value="nowhere">leads nowhere</option>
             </select>
-            {!draft.nowhere && (
+            {values.does === 'by' && (
               <input
                 aria-label={`Next hop of a route of ${name}`}
                 placeholder="192.0.2.1"
                 className="mono w-[140px]"
-                value={draft.via}
-                onChange={(event) => setDraft({ ...draft, via: event.target.value })}
+                {...control('via')}
               />
             )}
             <input
@@ -116,27 +111,22 @@ export function Routes({
               placeholder="metric"
               inputMode="numeric"
               className="mono w-[80px]"
-              value={draft.metric}
-              onChange={(event) => setDraft({ ...draft, metric: event.target.value })}
+              {...control('metric')}
             />
             <button type="submit" className="act">
               Record the route
             </button>
-            <button type="button" className="act" onClick={() => setDraft(null)}>
+            <button type="button" className="act" onClick={() => setOpen(false)}>
               Drop
             </button>
           </form>
         ) : (
-          <button
-            type="button"
-            className="act text-[13px]"
-            onClick={() => setDraft({ destination: '', via: '', nowhere: false, metric: '' })}
-          >
+          <button type="button" className="act text-[13px]" onClick={begin}>
             Record a static route
           </button>
         ))}
-      {fault && <p className="text-xs font-bold text-signal">{fault}</p>}
-      <ProblemNote problem={problem} />
+      {open && <Wrong errors={form.errors} />}
+      <ProblemNote problem={form.problem ?? problem} />
     </div>
   );
 }

@@ -19,14 +19,12 @@ export interface Sendable<V extends Said> extends KeptForm<V> {
 
 export function Sending<V extends Said>({
   label,
-  form: { form, held, values, errors, busy, problem, preview, send },
+  form: { form, control, values, errors, busy, problem, preview, send },
 }: {
   label: string;
   form: Sendable<V>;
 }) {
   const blocked = problem?.overridable || preview?.objections.some((found) => found.overridable);
-  const { error: _, ...reason } = held('reason');
-  const { error: __, ...override } = held('override');
   const marked = form.formState.isSubmitted && Object.keys(errors).length > 0;
   return (
     <>
@@ -39,12 +37,12 @@ export function Sending<V extends Said>({
       <div className="mt-4 flex max-w-[560px] flex-col gap-2">
         <label className="flex flex-col text-xs font-bold text-faint">
           Reason, for the log
-          <input {...reason} />
+          <input {...control('reason')} />
         </label>
         {blocked && values.override !== undefined && (
           <label className="flex flex-col text-xs font-bold text-signal">
             Reason to do it all the same
-            <input {...override} />
+            <input {...control('override')} />
           </label>
         )}
         <div>

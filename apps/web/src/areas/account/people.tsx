@@ -1,8 +1,9 @@
-import { AddPersonBody, checked, ROLES, type Person, type Problem } from '@insel/contract';
+import { AddPersonBody, ROLES, type Person, type Problem } from '@insel/contract';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call, problemOf } from '../../frame/api.js';
-import { Field, type Errors } from '../../components/field.js';
+import { useBodyForm } from '../../components/body-form.js';
+import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { AccountLog } from './account-log.js';
 import { Tokens } from './tokens.js';
@@ -13,29 +14,25 @@ const NOBODY = { name: '', role: 'planner' as Person['role'], password: '' };
 export function People() {
   const client = useQueryClient();
   const people = useQuery({ queryKey: ['people'], queryFn: () => call<Person[]>('GET', 'people') });
-  const [body, setBody] = useState(NOBODY);
-  const [errors, setErrors] = useState<Errors>({});
   const [problem, setProblem] = useState<Problem | null>(null);
   const send = async (method: string, path: string, value: object) => {
     try {
       await call(method, path, { body: value });
       setProblem(null);
       await client.invalidateQueries({ queryKey: ['people'] });
-      return true;
     } catch (error) {
       setProblem(problemOf(error));
-      return false;
     }
   };
-  const add = async () => {
-    const result = checked(AddPersonBody, body);
-    setErrors(
-      result.ok
-        ? {}
-        : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence])),
-    );
-    if (result.ok && (await send('POST', 'people', body))) setBody(NOBODY);
-  };
+  const adding = useBodyForm(
+    AddPersonBody,
+    () => NOBODY,
+    async (body) => {
+      await call('POST', 'people', { body });
+      await client.invalidateQueries({ queryKey: ['people'] });
+      adding.form.reset();
+    },
+  );
   return (
     <div className="h-full overflow-y-auto px-6 py-4">
       <h1 className="mb-3">People</h1>
@@ -80,35 +77,25 @@ export function People() {
         </tbody>
       </table>
       <h2 className="mb-2 font-bold">Add a person</h2>
-      <div className="grid w-[640px] grid-cols-3 gap-3">
-        <Field label="Name" error={errors.name}>
-          <input
-            value={body.name}
-            onChange={(event) => setBody({ ...body, name: event.target.value })}
-          />
-        </Field>
-        <Field label="Role" error={errors.role}>
-          <select
-            value={body.role}
-            onChange={(event) => setBody({ ...body, role: event.target.value as Person['role'] })}
-          >
-            {ROLES.map((role) => (
-              <option key={role}>{role}</option>
-            ))}
-          </select>
-        </Field>
-        <Field label="Password" error={errors.password}>
-          <input
-            type="password"
-            autoComplete="new-password"
-            value={body.password}
-            onChange={(event) => setBody({ ...body, password: event.target.value })}
-          />
-        </Field>
-      </div>
-      <button type="button" className="press mt-3" onClick={() => void add()}>
-        Add
-      </button>
+      <form className="w-[640px]" onSubmit={(event) => void adding.send(event)}>
+        <div className="grid grid-cols-3 gap-3">
+          <Field label="Name" of={adding.held('name')}>
+            <input />
+          </Field>
+          <Field label="Role" of={adding.held('role')}>
+            <select>
+              {ROLES.map((role) => (
+                <option key={role}>{role}</option>
+              ))}
+            </select>
+          </Field>
+          <Field label="Password" of={adding.held('password')}>
+            <input type="password" autoComplete="new-password" />
+          </Field>
+        </div>
+        <ProblemNote problem={adding.problem} />
+        <button className="press mt-3">Add</button>
+      </form>
       <div className="mt-8 grid grid-cols-1 gap-8 xl:grid-cols-[420px_1fr]">
         <Tokens everybody />
         <AccountLog />

@@ -1,8 +1,9 @@
 /** What licences allow and how much of each is used, by arithmetic that stands here and can be altered. */
 import type { EntitlementView } from '@insel/contract';
-import { ENTITLEMENT_UNITS, FAMILIES, type Input } from '@insel/core';
-import { useState } from 'react';
+import { ENTITLEMENT_UNITS, FAMILIES } from '@insel/core';
 import { Editable, asText } from '../../components/editable.js';
+import { useChangeForm } from '../../components/change-form.js';
+import { useShortForm } from '../../components/kept-form.js';
 import { Field } from '../../components/field.js';
 import { Gauge } from '../../components/gauge.js';
 import { SheetFindings } from '../../components/finding-line.js';
@@ -11,7 +12,7 @@ import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts } from '../../components/sheet.js';
 import { OneOf, TextEdit } from '../../components/small-edits.js';
 import { Figure } from '../../components/workings.js';
-import { editing, useChange } from '../../frame/change.js';
+import { editing } from '../../frame/change.js';
 import { useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
@@ -128,56 +129,40 @@ const EMPTY = { name: '', unit: 'copy', count: '', family: 'any', label: '' };
 
 function AddLicence() {
   const mayPlan = useMayPlan();
-  const { make, busy, problem } = useChange();
-  const [draft, setDraft] = useState(EMPTY);
-  if (!mayPlan) return null;
-  const text = (field: keyof typeof EMPTY) => ({
-    value: draft[field],
-    onChange: (event: { target: { value: string } }) =>
-      setDraft({ ...draft, [field]: event.target.value }),
+  const kept = useShortForm(() => EMPTY);
+  const { held } = kept;
+  const { send, busy, problem } = useChangeForm(kept, {
+    type: 'entitlement.record',
+    read: (typed) => [{ ...typed, count: typed.count.trim() ? Number(typed.count) : Number.NaN }],
+    sent: () => kept.form.reset(),
   });
-  const record = async () => {
-    const input = { ...draft, count: Number(draft.count) } as Input<'entitlement.record'>;
-    if (await make('entitlement.record', input)) setDraft(EMPTY);
-  };
+  if (!mayPlan) return null;
   return (
-    <form
-      className="mt-4 max-w-[860px]"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void record();
-      }}
-    >
+    <form className="mt-4 max-w-[860px]" onSubmit={(event) => void send(event)}>
       <h2 className="text-[13px] font-bold">Record a licence</h2>
       <div className="grid grid-cols-2 gap-3 md:grid-cols-5">
-        <Field label="Name">
-          <input required {...text('name')} />
+        <Field label="Name" of={held('name')}>
+          <input />
         </Field>
-        <Field label="Allowed">
-          <input
-            required
-            inputMode="numeric"
-            pattern="[0-9]+"
-            className="mono"
-            {...text('count')}
-          />
+        <Field label="Allowed" of={held('count')}>
+          <input inputMode="numeric" className="mono" />
         </Field>
-        <Field label="Counted by">
-          <select {...text('unit')}>
+        <Field label="Counted by" of={held('unit')}>
+          <select>
             {ENTITLEMENT_UNITS.map((unit) => (
               <option key={unit}>{unit}</option>
             ))}
           </select>
         </Field>
-        <Field label="Of the family">
-          <select {...text('family')}>
+        <Field label="Of the family" of={held('family')}>
+          <select>
             {['any', ...FAMILIES].map((family) => (
               <option key={family}>{family}</option>
             ))}
           </select>
         </Field>
-        <Field label="With the label">
-          <input {...text('label')} />
+        <Field label="With the label" of={held('label')}>
+          <input />
         </Field>
       </div>
       <button type="submit" className="act mt-2" disabled={busy}>

@@ -62,6 +62,7 @@ export function MakeClonesPage() {
     type: 'clone.make',
     read: (typed) => inputOf(typed, originId, typed.pattern || pattern),
     typedIn: { memoryMiB: 'memory' },
+    previews: () => true,
     sent: ({ created }) => {
       const ids = created.filter(({ kind }) => kind === 'guest').map(({ id }) => id);
       // A longer address than this some browsers and servers cut off.

@@ -115,6 +115,7 @@ export function NewGuest() {
     type,
     read: (typed) => inputOf(typed, { hostId, poolId, networkId, recording }),
     typedIn: TYPED_IN,
+    previews: () => true,
     sent: ({ subjects }) => void go(`/guests/${subjects[0]!.id}`),
   });
   const { preview, errors } = form;

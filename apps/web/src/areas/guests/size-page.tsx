@@ -49,6 +49,7 @@ export function SizePage() {
         : [{}, { name: 'Give it a name.' }];
     },
     typedIn: { mediumIds: 'mediumId' },
+    previews: () => true,
     sent: ({ subjects }) => void go(`/guests/${subjects[0]!.id}/build`),
   });
   const { preview, errors } = form;

@@ -54,10 +54,10 @@ export function AlikePage() {
         subjects.length === 1 ? `/hosts/${subjects[0]!.id}/build-sheet` : '/hosts?state=planned',
       ),
   });
-  const cell = (i: number, field: keyof Cell, label: string) => {
-    const { error, ...control } = kept.held(`cells.${i}.${field}`);
-    return { 'aria-label': `${label} of host ${i + 1}`, title: error, ...control };
-  };
+  const cell = (i: number, field: keyof Cell, label: string) => ({
+    'aria-label': `${label} of host ${i + 1}`,
+    ...kept.control(`cells.${i}.${field}`),
+  });
   return (
     <Making
       title={`Next like ${sheet?.host.name ?? '…'}`}

@@ -33,7 +33,6 @@ function HardwareForm({ sheet }: { sheet: HostSheet }) {
       const [hardware, faults] = hardwareOf(typed);
       return [{ hostId: host.id, hardware }, inHardware(faults)];
     },
-    previews: () => false,
     options: { seen: against },
     sent: () => void go(`/hosts/${host.id}`),
   });

@@ -1,56 +1,49 @@
 /** A network inside a host alone, and another one that it carries. */
 import type { HostSheet } from '@insel/contract';
-import { KINDS, type Input } from '@insel/core';
+import { KINDS } from '@insel/core';
 import { useState } from 'react';
 import { useMayPlan } from '../../frame/session.js';
 import { useChange } from '../../frame/change.js';
+import { useChangeForm } from '../../components/change-form.js';
+import { Wrong } from '../../components/field.js';
+import { useShortForm } from '../../components/kept-form.js';
 import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
 import { NamedSelect } from '../../components/named-select.js';
 
 export const MODES = KINDS.virtualSwitch.fields.mode!.choices!;
 
-type Mode = Input<'host.add-inside'>['mode'];
-
 /** A network inside this host: translated, routed, for host and guests, or for guests alone. */
 export function InsideNetwork({ sheet }: { sheet: HostSheet }) {
   const mayPlan = useMayPlan();
-  const { make, problem } = useChange();
-  const [draft, setDraft] = useState<Omit<Input<'host.add-inside'>, 'hostId'> | null>(null);
+  const [open, setOpen] = useState(false);
+  const kept = useShortForm(() => ({ name: '', mode: 'NAT', prefix: '' }));
+  const { control, values } = kept;
+  const { send, problem, errors } = useChangeForm(kept, {
+    type: 'host.add-inside',
+    read: (typed) => [{ hostId: sheet.host.id, ...typed }],
+    sent: () => {
+      kept.form.reset();
+      setOpen(false);
+    },
+  });
   if (!mayPlan) return null;
-  if (!draft)
+  if (!open)
     return (
-      <button
-        type="button"
-        className="act mr-3 text-[13px]"
-        onClick={() => setDraft({ name: '', mode: 'NAT', prefix: '' })}
-      >
+      <button type="button" className="act mr-3 text-[13px]" onClick={() => setOpen(true)}>
         Add a network inside this host
       </button>
     );
   return (
-    <form
-      className="mt-1 flex flex-wrap items-center gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void make('host.add-inside', { hostId: sheet.host.id, ...draft }).then(
-          (written) => written && setDraft(null),
-        );
-      }}
-    >
+    <form className="mt-1 flex flex-wrap items-center gap-2" onSubmit={(event) => void send(event)}>
       <input
         autoFocus
         aria-label="Name of the inside network"
         placeholder="name"
         className="w-[130px]"
-        value={draft.name}
-        onChange={(event) => setDraft({ ...draft, name: event.target.value })}
+        {...control('name')}
       />
-      <select
-        aria-label="Mode of the inside network"
-        value={draft.mode}
-        onChange={(event) => setDraft({ ...draft, mode: event.target.value as Mode })}
-      >
+      <select aria-label="Mode of the inside network" {...control('mode')}>
         {MODES.filter((mode) => mode !== 'bridged').map((mode) => (
           <option key={mode}>{mode}</option>
         ))}
@@ -59,16 +52,15 @@ export function InsideNetwork({ sheet }: { sheet: HostSheet }) {
         aria-label="Block of the inside network"
         placeholder="192.168.60.0/24"
         className="mono w-[150px]"
-        value={draft.prefix}
-        onChange={(event) => setDraft({ ...draft, prefix: event.target.value })}
+        {...control('prefix')}
       />
       <button type="submit" className="act">
         Record it
       </button>{' '}
-      <button type="button" className="act" onClick={() => setDraft(null)}>
+      <button type="button" className="act" onClick={() => setOpen(false)}>
         Drop
       </button>
-      {draft.mode === 'NAT' && (
+      {values.mode === 'NAT' && (
         <p className="basis-full text-[13px] text-faint">
           On this platform{' '}
           {sheet.platform.natShared
@@ -77,6 +69,7 @@ export function InsideNetwork({ sheet }: { sheet: HostSheet }) {
           . Its block may repeat elsewhere: it gets a routing domain of its own.
         </p>
       )}
+      <Wrong errors={errors} />
       <ProblemNote problem={problem} />
     </form>
   );

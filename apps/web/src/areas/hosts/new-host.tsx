@@ -27,6 +27,7 @@ export function NewHost() {
     type: 'host.record',
     read: (draft) => inputOf(draft, platforms?.[0]?.id ?? '', sites, from),
     typedIn: TYPED_IN,
+    previews: () => true,
     before: async (input) => {
       const { site } = kept.values;
       if (!site || input.siteId) return input;

@@ -4,7 +4,7 @@ import { formatBinary, formatMemory, parseBytes, parseMemory, volumeBytesFor } f
 import { useSearchParams } from 'react-router';
 import { Making } from '../../components/area.js';
 import { Choose } from '../../components/choose.js';
-import { Field, type Errors } from '../../components/field.js';
+import { Field } from '../../components/field.js';
 import { useKeptForm } from '../../components/kept-form.js';
 import { Sending } from '../../components/sending.js';
 import { useRead } from '../../frame/read.js';
@@ -71,8 +71,7 @@ export function FromComputer() {
         ...(typed.owner.trim() ? { owner: typed.owner.trim() } : {}),
         ...moveInput(typed),
       };
-      const faults: Errors = memory?.ok === false ? { memoryMiB: memory.sentence } : {};
-      return [input, faults];
+      return [input, { memoryMiB: memory?.ok === false ? memory.sentence : undefined }];
     },
     typedIn: { memoryMiB: 'memory' },
     complete: Boolean(device && host && movingOf(draft).length > 0 && pools.length > 0),

@@ -68,6 +68,7 @@ export function NewMigration() {
     type: 'migration.plan',
     read,
     typedIn: { dirtyBytesPerSecond: 'writes' },
+    previews: () => true,
     sent: ({ subjects }) => void go(`/migrations/${subjects[0]!.id}`),
   });
   const { preview, errors } = form;

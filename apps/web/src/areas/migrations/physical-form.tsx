@@ -3,8 +3,7 @@ import type { PhysicalRoute } from '@insel/contract';
 import { METHODS, MOVE_METHODS, type Input } from '@insel/core';
 import type { Path } from 'react-hook-form';
 import { useNavigate } from 'react-router';
-import { useChangeForm } from '../../components/change-form.js';
-import type { Errors } from '../../components/field.js';
+import { useChangeForm, type Faults } from '../../components/change-form.js';
 import type { KeptForm } from '../../components/kept-form.js';
 import { useRead } from '../../frame/read.js';
 import { Checks, EstimateLines } from './checks.js';
@@ -42,7 +41,7 @@ export function usePlan<T extends Physical, V extends MoveDraft>(
 
 interface Planning<T extends Physical, V> {
   type: T;
-  read: (draft: V) => [input: object, faults?: Errors];
+  read: (draft: V) => [input: object, faults?: Faults];
   typedIn?: Record<string, Path<V>>;
   /** All is chosen that checks and estimate need. */
   complete: boolean;

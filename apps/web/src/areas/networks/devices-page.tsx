@@ -1,10 +1,12 @@
 /** Equipment that is neither host nor guest: a list, and the open one with its ports, addresses and routes. */
-import { DEVICE_KINDS, type Row } from '@insel/core';
+import { DEVICE_KINDS } from '@insel/core';
 import { useState } from 'react';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
-import { useChange } from '../../frame/change.js';
 import { Mark } from '../../components/mark.js';
+import { useChangeForm } from '../../components/change-form.js';
+import { Wrong } from '../../components/field.js';
+import { useShortForm } from '../../components/kept-form.js';
 import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
 import { DeviceSheet } from './device-sheet.js';
@@ -74,51 +76,38 @@ export function DevicesPage() {
 }
 
 function NewDevice({ open }: { open: (id: string) => void }) {
-  const { make, problem } = useChange();
-  const [draft, setDraft] = useState<{ name: string; kind: Row<'device'>['kind'] } | null>(null);
-  if (!draft)
+  const [asking, setAsking] = useState(false);
+  const kept = useShortForm(() => ({ name: '', kind: 'router' }));
+  const { send, problem, errors, control } = useChangeForm(kept, {
+    type: 'device.record',
+    read: ({ name, kind }) => [
+      { name, kind, forwards: kind === 'router' || kind === 'firewall', ports: [] },
+    ],
+    sent: ({ created }) => {
+      kept.form.reset();
+      setAsking(false);
+      open(created.find((row) => row.kind === 'device')!.id);
+    },
+  });
+  if (!asking)
     return (
-      <button
-        type="button"
-        className="act ml-auto"
-        onClick={() => setDraft({ name: '', kind: 'router' })}
-      >
+      <button type="button" className="act ml-auto" onClick={() => setAsking(true)}>
         Record equipment
       </button>
     );
-  const send = async () => {
-    const written = await make('device.record', {
-      ...draft,
-      forwards: draft.kind === 'router' || draft.kind === 'firewall',
-      ports: [],
-    });
-    if (!written) return;
-    setDraft(null);
-    open(written.created.find((row) => row.kind === 'device')!.id);
-  };
   return (
     <form
       className="ml-auto flex flex-wrap items-center gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void send();
-      }}
+      onSubmit={(event) => void send(event)}
     >
       <input
         autoFocus
         aria-label="Name of new equipment"
         placeholder="name"
         className="w-[130px]"
-        value={draft.name}
-        onChange={(event) => setDraft({ ...draft, name: event.target.value })}
+        {...control('name')}
       />
-      <select
-        aria-label="Kind of the new equipment"
-        value={draft.kind}
-        onChange={(event) =>
-          setDraft({ ...draft, kind: event.target.value as Row<'device'>['kind'] })
-        }
-      >
+      <select aria-label="Kind of the new equipment" {...control('kind')}>
         {DEVICE_KINDS.map((kind) => (
           <option key={kind}>{kind}</option>
         ))}
@@ -126,6 +115,7 @@ function NewDevice({ open }: { open: (id: string) => void }) {
       <button type="submit" className="act">
         Record it
       </button>
+      <Wrong errors={errors} />
       <ProblemNote problem={problem} />
     </form>
   );

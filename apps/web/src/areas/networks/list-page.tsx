@@ -23,7 +23,6 @@ export function ListPage() {
   const { send, busy, problem } = useChangeForm(kept, {
     type: 'list.take',
     read: ({ text, networkId }) => [{ text, networkId: networkId || null }],
-    previews: () => false,
     sent: () => void go('/networks/devices'),
   });
   return (

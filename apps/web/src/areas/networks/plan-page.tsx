@@ -50,7 +50,7 @@ export function PlanPage() {
     names: {},
     reason: '',
   }));
-  const { values: draft, set, held } = kept;
+  const { values: draft, set, held, control } = kept;
   const subnets = useRead('subnets').data ?? [];
   const domains = useRead('routingDomains').data ?? [];
   const sites = useRead('sites').data ?? [];
@@ -94,19 +94,15 @@ export function PlanPage() {
     type: 'network.record-many',
     read: (typed) => [{ networks: networksOf(typed) }],
     typedIn: { 'networks.0.vlanId': 'vlan' },
-    previews: () => false,
     sent: () => void go('/networks'),
   });
-  const inUrl = (field: 'block' | 'needs') => {
-    const { error: _, ...control } = held(field);
-    return {
-      ...control,
-      onChange: (event: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => {
-        setUrl({ [field]: event.target.value });
-        return control.onChange(event);
-      },
-    };
-  };
+  const inUrl = (field: 'block' | 'needs') => ({
+    ...control(field),
+    onChange: (event: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => {
+      setUrl({ [field]: event.target.value });
+      return control(field).onChange(event);
+    },
+  });
   return (
     <Making
       title="Divide a subnet"

@@ -21,7 +21,6 @@ export function TakeIn() {
   const { send, busy, problem } = useChangeForm(kept, {
     type: 'names.take',
     read: (typed) => [{ ...typed, source: typed.source || 'pasted' }],
-    previews: () => false,
     sent: () => set({ text: '', source: '' }),
   });
   const data = settled.text.trim() ? seen.data : undefined;

@@ -49,14 +49,10 @@ export function BuyList({
   const {
     values: draft,
     set,
-    held,
+    control,
   } = useKeptForm(`buy:${growth.place.id}:${growth.resource}`, () => ({
     candidates: given.usual.map((name): Candidate => ({ ...NEW, name })),
   }));
-  const typed = (path: string) => {
-    const { error: _, ...control } = held(`candidates.${path}`);
-    return control;
-  };
   const now = growth.runway;
   return (
     <>
@@ -77,7 +73,7 @@ export function BuyList({
                 <input
                   aria-label={`${FIELD[field]} of candidate ${i + 1}`}
                   className={`font-normal text-ink ${field === 'name' ? 'w-[130px]' : 'mono w-[84px]'}`}
-                  {...typed(`${i}.${field}`)}
+                  {...control(`candidates.${i}.${field}`)}
                 />
               </label>
             ))}

@@ -1,10 +1,10 @@
 /** All plans, and a new one. */
 import type { PlanRow } from '@insel/contract';
-import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { errorsOf, Field } from '../../components/field.js';
+import { useChangeForm } from '../../components/change-form.js';
+import { useShortForm } from '../../components/kept-form.js';
+import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
-import { useChange } from '../../frame/change.js';
 
 export function PlanList({ plans, openId }: { plans: readonly PlanRow[]; openId: string }) {
   if (plans.length === 0) return <p className="text-faint">No plan is drawn yet.</p>;
@@ -40,34 +40,23 @@ export function PlanList({ plans, openId }: { plans: readonly PlanRow[]; openId:
 }
 
 export function BeginPlan() {
-  const { make, problem } = useChange();
   const go = useNavigate();
-  const [draft, setDraft] = useState({ name: '', purpose: '' });
-  const error = errorsOf(problem);
-  const begin = async () => {
-    const written = await make('plan.record', draft);
-    const made = written?.created.find(({ kind }) => kind === 'plan');
-    if (made) void go(`/plans/${made.id}`);
-  };
+  const kept = useShortForm(() => ({ name: '', purpose: '' }));
+  const { send, problem, held } = useChangeForm(kept, {
+    type: 'plan.record',
+    read: (typed) => [typed],
+    sent: ({ created }) => {
+      const made = created.find(({ kind }) => kind === 'plan');
+      if (made) void go(`/plans/${made.id}`);
+    },
+  });
   return (
-    <form
-      className="mt-4 flex flex-col gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void begin();
-      }}
-    >
-      <Field label="Name of a new plan" error={error.name}>
-        <input
-          value={draft.name}
-          onChange={(event) => setDraft({ ...draft, name: event.target.value })}
-        />
+    <form className="mt-4 flex flex-col gap-2" onSubmit={(event) => void send(event)}>
+      <Field label="Name of a new plan" of={held('name')}>
+        <input />
       </Field>
-      <Field label="What for" error={error.purpose}>
-        <input
-          value={draft.purpose}
-          onChange={(event) => setDraft({ ...draft, purpose: event.target.value })}
-        />
+      <Field label="What for" of={held('purpose')}>
+        <input />
       </Field>
       <button type="submit" className="act self-start">
         Begin a plan

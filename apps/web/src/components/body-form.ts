@@ -1,0 +1,40 @@
+/** A form that is sent as the body of a request which makes no change of the record: an account, a token. */
+import { checked, type Problem } from '@insel/contract';
+import { useEffect, useState, type BaseSyntheticEvent } from 'react';
+import type { FieldValues, Path } from 'react-hook-form';
+import { problemOf } from '../frame/api.js';
+import { errorsOf } from './field.js';
+import { resolving, useShortForm, type KeptForm } from './kept-form.js';
+
+export interface BodyForm<V extends FieldValues> extends KeptForm<V> {
+  problem: Problem | null;
+  send: (event?: BaseSyntheticEvent) => Promise<void>;
+}
+
+/** @param type class of the contract that checks it, here as on the server */
+export function useBodyForm<V extends FieldValues>(
+  type: new () => object,
+  initial: () => V,
+  sent: (body: V) => Promise<void>,
+): BodyForm<V> {
+  const kept = useShortForm<V>(initial);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  useEffect(() => {
+    kept.check.current = resolving<V>((values) => {
+      const read = checked(type, values);
+      return read.ok ? {} : errorsOf({ sentence: '', errors: read.complaints });
+    });
+  });
+  const send = kept.form.handleSubmit(async (body) => {
+    try {
+      await sent(body);
+      setProblem(null);
+    } catch (error) {
+      const refused = problemOf(error);
+      setProblem(refused);
+      for (const [field, message] of Object.entries(errorsOf(refused)))
+        kept.form.setError(field as Path<V>, { type: 'server', message });
+    }
+  });
+  return { ...kept, problem, send };
+}
