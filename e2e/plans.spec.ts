@@ -17,7 +17,7 @@ const plan = () => page.getByRole('article', { name: 'Plan Quieter nights' });
 test('a plan is begun, and without a name it says so', async () => {
   await page.goto(`${BASE()}/plans`);
   await page.getByRole('button', { name: 'Begin a plan' }).click();
-  await expect(page.getByRole('alert')).toContainText('Write a name');
+  await expect(page.getByLabel('Name of a new plan')).toHaveAccessibleDescription(/Write a name/);
   await page.getByLabel('Name of a new plan').fill('Quieter nights');
   await page.getByLabel('What for', { exact: true }).fill('Fewer guests are up at night.');
   await page.getByRole('button', { name: 'Begin a plan' }).click();
