@@ -79,9 +79,13 @@ export function RecordList<T extends Seen>({
   useEffect(() => virtual.measure(), [virtual, height]);
   const shown = virtual.getVirtualItems();
   const windows = [...new Set(shown.map((item) => Math.floor(item.index / WINDOW) * WINDOW))];
-  const pages = useQueries({ queries: windows.map(windowAt), combine: pagesOf }) as (
-    ListWindow<T> | undefined
-  )[];
+  // Of the first window what stood there before stays in sight until it is read anew.
+  const rest = useQueries({
+    queries: windows.filter((from) => from > 0).map(windowAt),
+    combine: pagesOf,
+  }) as (ListWindow<T> | undefined)[];
+  const atTop = windows[0] === 0;
+  const pages = useMemo(() => (atTop ? [head.data, ...rest] : rest), [atTop, head.data, rest]);
   // A range is chosen among the rows in sight: between others lie rows that nobody has seen.
   const rows = useMemo(() => pages.flatMap((page) => page?.rows ?? []), [pages]);
   const table = useListTable(columns, rows, { narrow, chosen });
