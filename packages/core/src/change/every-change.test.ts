@@ -15,7 +15,7 @@ import { CHANGE_TYPES, descriptionOf, undoable, type ChangeType } from './descri
 import { everyChange } from './every-change.js';
 import { expectationsOf, unmet } from './expectations.js';
 import { STAND_ALONE_DESCRIPTIONS } from './stand-alone.js';
-import { changeOf } from './stored-change.js';
+import { changeOf, pastedTexts } from './stored-change.js';
 import { World } from './testing.js';
 
 /** Decisions as the version of log shape 4 made them, of changes as it kept them; times in the form of shape 5. What came later is not among them. */
@@ -128,4 +128,11 @@ describe('the history in which every change happens', () => {
     const undoing = { ...entry, patches: undone.patches };
     expect(replayed([...log, undoing])).toEqual(replayed(log.slice(0, -1)));
   });
+});
+
+it('long texts that were pasted are told from what else an entry holds', () => {
+  const text = { sha256: 'ab'.repeat(32), bytes: 70_000, begins: 'gannet' };
+  const input = { text, hostId: 'one', part: { number: 1 }, count: 3, none: null };
+  expect(pastedTexts({ change: { type: 'host.take-facts', input }, shape: 15 })).toEqual([text]);
+  expect(pastedTexts({ change: { type: 'host.edit' }, shape: 15 })).toEqual([]);
 });

@@ -78,6 +78,23 @@ describe('a change of platform', () => {
     expect(stuck).toMatchObject([{ host: { name: 'gannet' }, guest: 'giant' }]);
     expect(stuck[0]!.why).toMatch(/^tern: .* left, .* asked$/);
   });
+  it('a pool that the first guest of a stage fills takes no second one', () => {
+    const disks = (name: string, last: number) => {
+      const { input, ...rest } = world.found(name, 'gannet', 512, `192.0.2.${last}`);
+      const poolId = world.id('pool', 'gannet-data');
+      world.make({ ...rest, input: { ...input, volumes: [{ poolId, bytes: 6e11 }] } });
+    };
+    disks('a', 11);
+    disks('b', 12);
+    for (const name of ['skua', 'eider'])
+      world.make({
+        type: 'host.edit',
+        input: { id: world.id('host', name), state: 'maintenance' },
+      });
+    expect(asked().stuck).toMatchObject([
+      { host: { name: 'gannet' }, why: 'tern: no pool that it reaches has the room' },
+    ]);
+  });
   it('without a host of the new platform nothing moves', () => {
     guest('a', 'gannet', 1024, 11);
     world.make({ type: 'host.edit', input: { id: world.id('host', 'tern'), state: 'failed' } });

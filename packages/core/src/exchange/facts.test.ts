@@ -336,6 +336,13 @@ describe('a Redfish system', () => {
       modules: null,
     });
   });
+  it('counts only what is a whole number above none', () => {
+    const { Processors: _p, Memory: _m, ...summary } = REDFISH;
+    const sockets = (Count: unknown) =>
+      understood({ ...summary, ProcessorSummary: { ...summary.ProcessorSummary, Count } }).sockets;
+    expect([0, -1, 1.5, '2', null].map(sockets)).toEqual([null, null, null, null, null]);
+    expect(sockets(4)).toBe(4);
+  });
   it('that is virtual says so, and another resource is refused', () => {
     expect(understood({ ...REDFISH, SystemType: 'Virtual' }).isGuest).toContain('virtual');
     expect(readFacts('{"@odata.type":"#Chassis.v1_0_0.Chassis","Id":"1"}')).toMatchObject({

@@ -131,6 +131,20 @@ describe('hosts for a guest', () => {
       full.filter((found) => found.fits).map((found) => [found.name, found.tolerance.answer]),
     ).toEqual([['gannet', 'lost']]);
   });
+  it('of a group of 24 hosts it is asked still, of one more no longer', () => {
+    world.make({ type: 'host-group.record', input: { name: 'fleet' } });
+    const groupId = world.id('hostGroup', 'fleet');
+    const join = (ids: string[]) => world.make({ type: 'host.edit-many', input: { ids, groupId } });
+    const more = Array.from({ length: 23 }, (_, i) => world.host(`skua-${i}`, 16));
+    const [last, ...others] = more;
+    join([world.id('host', 'gannet'), world.id('host', 'tern'), ...others]);
+    const answer = () => rank().find(({ name }) => name === 'gannet')!.tolerance;
+    expect(answer().answer).not.toBe('not asked');
+    join([last!]);
+    expect(answer()).toEqual({
+      ...{ answer: 'not asked', sentence: 'the group has more than 24 hosts' },
+    });
+  });
 });
 
 describe('pools for a guest', () => {

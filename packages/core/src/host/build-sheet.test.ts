@@ -38,6 +38,15 @@ describe('the build sheet', () => {
     expect(named('', 'S-7')).toBe('serial S-7');
     expect(named('', '')).toBeNull();
   });
+  it('says how many power supplies it has, and of several that each wants a feed of its own', () => {
+    const power = (powerSupplies: number) => {
+      world.make({ type: 'host.edit', input: { id: gannet(), powerSupplies } });
+      const all = sheet().sections.flatMap((section) => section.lines);
+      return all.find(({ text }) => text.startsWith('Power:'))!.text;
+    };
+    expect(power(2)).toBe('Power: 2 supplies, each on a feed of its own');
+    expect(power(1)).toBe('Power: 1 supply');
+  });
   it('carries every value to type, read off the record', () => {
     world.make({
       type: 'host.edit',

@@ -106,6 +106,28 @@ describe('a pool of 500 GiB with a limit of 150 %', () => {
     world.make({ type: 'migration.step', input: { id: migration!.id, step: 'start' } });
     expect(figures()).toEqual({ free: 500, left: 450, fill: 0, allocated: 0, thin: 300 });
   });
+  it('room held for the thick volume of the same move is taken at once', () => {
+    world.make({
+      type: 'guest.record',
+      input: {
+        ...{ name: 'far', hostId: world.id('host', 'tern'), family: 'Linux', state: 'stopped' },
+        ...{ vcpu: 1, memoryMiB: 512, adapters: [] },
+        volumes: [300, 100, 50].map((gib, i) => ({
+          ...{ poolId: world.id('pool', 'tern-data'), bytes: gib * GIB, thin: i === 0 },
+        })),
+      },
+    });
+    world.make({
+      type: 'migration.plan',
+      input: {
+        ...{ guestId: world.id('guest', 'far'), targetHostId: world.id('host', 'gannet') },
+        ...{ targetPoolId: poolId, running: false, linkBitsPerSecond: 1e9 },
+      },
+    });
+    const [migration] = [...world.fleet.all('migration')];
+    world.make({ type: 'migration.step', input: { id: migration!.id, step: 'start' } });
+    expect(figures()).toMatchObject({ free: 350, left: 300, thin: 300 });
+  });
   it('is ranked by real room for a thick volume, by the promise for a thin one', () => {
     put('one', 400);
     const fits = (gib: number, how: 'thick' | 'thin') =>

@@ -156,6 +156,17 @@ describe('a computer that becomes a guest', () => {
       code: 'check-legacy-boot-disk',
     });
   });
+  it('the guest is made up with the boot mode of the computer, where that is known', () => {
+    const madeUp = () => steps().find(({ key }) => key === 'devices')!.title;
+    world.make(intoGuest());
+    expect(madeUp()).toMatch(/^Guest made up: legacy, a controller/);
+  });
+  it('a boot mode that nobody knows is looked up at the source', () => {
+    sheet({ bootMode: 'unknown' });
+    world.make(intoGuest({}, 'it starts all the same'));
+    const { title } = steps().find(({ key }) => key === 'devices')!;
+    expect(title).toMatch(/^Guest made up: its boot mode as at the source, a controller/);
+  });
   it('a volume a byte smaller than its disk takes no image; files it does', () => {
     const [one] = (intoGuest() as { input: Input<'migration.plan-from-physical'> }).input.disks;
     const disks = [{ ...one!, bytes: FULL - 1 }];

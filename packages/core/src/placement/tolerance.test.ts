@@ -4,6 +4,7 @@ import { capacity } from '../host/capacity.js';
 import { isRefusal } from '../record/index.js';
 import { failureDomain, failureDomains } from './failure.js';
 import { pairTolerance } from './pairs.js';
+import { zoneKey } from './fleet-question.js';
 import { failureFates, tolerance } from './fleet-tolerance.js';
 import { failureOutcome } from './tolerance.js';
 import { toleranceMoved } from './tolerance-with.js';
@@ -490,9 +491,28 @@ it('what belongs to a rack alters, and the kept answer with it', () => {
     const domain = failureDomain(world.fleet, 'rack', rackId);
     return domain && failureFates(world.fleet, domain).answer;
   };
+  const before = failureDomain(world.fleet, 'rack', rackId)!;
   expect(line()).toBe('some do not');
   world.make({ type: 'host.edit', input: { id: world.id('host', 'tern'), rackId: null } });
   expect(line()).toBeNull();
+  // Who still holds what belonged to it before is answered as it is now.
+  world.host('eider', 16);
+  put('eider');
+  expect(failureFates(world.fleet, before)).toMatchObject({ counts: { restart: 1 } });
+});
+
+it('hosts of one rack or one site are one place; where neither is recorded each is one of its own', () => {
+  world.make({ type: 'site.record', input: { name: 'Pier' } });
+  const siteId = [...world.fleet.all('site')].find(({ name }) => name === 'Pier')!.id;
+  world.make({ type: 'rack.record', input: { name: 'P1', siteId, units: 24 } });
+  const rackId = [...world.fleet.all('rack')][0]!.id;
+  const [gannet, tern] = [world.id('host', 'gannet'), world.id('host', 'tern')];
+  world.make({ type: 'host.edit', input: { id: gannet, rackId, siteId } });
+  world.make({ type: 'host.edit', input: { id: tern, rackId: null, siteId } });
+  const placesOf = (id: string) =>
+    (['host', 'rack', 'site'] as const).map((scope) => zoneKey(world.fleet, id, scope));
+  expect(placesOf(gannet)).toEqual([gannet, rackId, siteId]);
+  expect(placesOf(tern)).toEqual([tern, tern, siteId]);
 });
 
 describe('what is kept of failures', () => {
