@@ -156,6 +156,22 @@ describe('a computer that becomes a guest', () => {
       code: 'check-legacy-boot-disk',
     });
   });
+  it('a pool that has just the room takes it, one that lacks a byte does not', () => {
+    const tried = (usableBytes: number, thin: boolean) => {
+      const poolId = world.id('pool', 'gannet-data');
+      world.make({
+        type: 'pool.edit',
+        input: { id: poolId, usableBytes, promiseLimitPercent: 100 },
+      });
+      const [one] = (intoGuest() as { input: Input<'migration.plan-from-physical'> }).input.disks;
+      return world.try(intoGuest({ disks: [{ ...one!, thin }] }));
+    };
+    const lacks = { code: 'check-pool-room' };
+    for (const thin of [true, false]) {
+      expect(tried(FULL + GIB, thin)).not.toMatchObject(lacks);
+      expect(tried(FULL + GIB - 1, thin)).toMatchObject(lacks);
+    }
+  });
   it('the guest is made up with the boot mode of the computer, where that is known', () => {
     const madeUp = () => steps().find(({ key }) => key === 'devices')!.title;
     world.make(intoGuest());
