@@ -1,13 +1,12 @@
 /** Lists in an order that the record keeps, and narrowed to what is asked for: that is kept until the record alters. */
-import type { Fleet, Key, Kind, Row } from '@insel/core';
+import type { Direction, Fleet, Key, Kind, Row } from '@insel/core';
 
-type Order = 'up' | 'down';
 /** The key of a row by the name of a column. */
 export type Sorts<K extends Kind> = Readonly<Record<string, (fleet: Fleet, row: Row<K>) => Key>>;
 
 interface Asked {
   sort?: string;
-  order?: Order;
+  order?: Direction;
   /** Which part of the list is shown. */
   from?: number;
   take?: number;

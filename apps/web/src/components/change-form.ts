@@ -22,7 +22,7 @@ export interface ChangeForm<T extends ChangeType, V extends FieldValues> extends
 /** Sentences by field; nothing where nothing is wrong. */
 export type Faults = Readonly<Record<string, string | undefined>>;
 
-interface Making<T extends ChangeType, V extends FieldValues> {
+export interface Making<T extends ChangeType, V extends FieldValues> {
   type: T;
   /** What is sent of what is typed; and what cannot be read of it, by field of what is sent. */
   read: (values: V) => [input: object, faults?: Faults];

@@ -1,12 +1,10 @@
 /** Ports of one machine that lead on to others: to add and to remove. */
 import { parseAddress, type Row } from '@insel/core';
-import { useState } from 'react';
 import { useMayPlan } from '../frame/session.js';
 import { useChange } from '../frame/change.js';
 import { asWhole } from './editable.js';
-import { useChangeForm } from './change-form.js';
 import { Wrong, type Errors } from './field.js';
-import { useShortForm } from './kept-form.js';
+import { useLineForm } from './line-form.js';
 import { ProblemNote } from './problem.js';
 
 const EMPTY = { protocol: 'tcp', port: '', at: '', to: '', toPort: '', why: '' };
@@ -38,16 +36,13 @@ export function ForwardedPorts({
 }) {
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();
-  const [open, setOpen] = useState(false);
-  const kept = useShortForm(() => EMPTY);
-  const form = useChangeForm(kept, {
+  const { control, open, begin, drop, send, ...form } = useLineForm(() => EMPTY, {
     type: 'forwarded-port.record',
     read: (typed) => {
       const [port, errors] = read(typed);
       return [{ ...holder, ...port }, errors];
     },
     typedIn: { toIp: 'to', atIp: 'at' },
-    sent: () => setOpen(false),
   });
   const field = (key: keyof Draft, label: string, width: string) => (
     <input
@@ -55,13 +50,9 @@ export function ForwardedPorts({
       aria-label={`${label} of a forwarded port of ${name}`}
       placeholder={label.toLowerCase()}
       className={`${key === 'why' ? '' : 'mono'} ${width}`}
-      {...kept.control(key)}
+      {...control(key)}
     />
   );
-  const begin = () => {
-    kept.form.reset();
-    setOpen(true);
-  };
   return (
     <div>
       {ports.map((row) => (
@@ -93,13 +84,10 @@ export function ForwardedPorts({
         (open ? (
           <form
             className="flex flex-wrap items-center gap-2"
-            onSubmit={(event) => void form.send(event)}
+            onSubmit={(event) => void send(event)}
           >
             {field('port', 'Port', 'w-[64px]')}
-            <select
-              aria-label={`Protocol of a forwarded port of ${name}`}
-              {...kept.control('protocol')}
-            >
+            <select aria-label={`Protocol of a forwarded port of ${name}`} {...control('protocol')}>
               <option value="tcp">TCP</option>
               <option value="udp">UDP</option>
             </select>
@@ -111,7 +99,7 @@ export function ForwardedPorts({
             <button type="submit" className="act">
               Record the forwarded port
             </button>
-            <button type="button" className="act" onClick={() => setOpen(false)}>
+            <button type="button" className="act" onClick={drop}>
               Drop
             </button>
           </form>

@@ -156,3 +156,25 @@ function Cell({
     />
   );
 }
+
+/** The end of a table that is typed into. */
+export const KeepParts = ({
+  label,
+  busy,
+  keep,
+  drop,
+}: {
+  label: string;
+  busy: boolean;
+  keep: () => Promise<unknown>;
+  drop: () => void;
+}) => (
+  <p className="mt-1 flex gap-4">
+    <button type="button" className="press" disabled={busy} onClick={() => void keep()}>
+      {label}
+    </button>
+    <button type="button" className="act" onClick={drop}>
+      Drop what I typed
+    </button>
+  </p>
+);

@@ -1,21 +1,15 @@
 /** A pool is recorded: on the host whose sheet is open, or on those that are chosen. */
 import { formatBoth, parseBytes } from '@insel/core';
-import { useState } from 'react';
 import { useRead } from '../frame/read.js';
 import { useMayPlan } from '../frame/session.js';
-import { useChangeForm } from './change-form.js';
 import { Wrong } from './field.js';
-import { useShortForm } from './kept-form.js';
+import { useLineForm } from './line-form.js';
 import { ProblemNote } from './problem.js';
 
 /** @param hostId where it is; left out: asked for */
 export function RecordPool({ hostId, done }: { hostId?: string; done?: (id: string) => void }) {
   const mayPlan = useMayPlan();
-  const [open, setOpen] = useState(false);
-  const kept = useShortForm(() => ({ name: '', size: '', hostIds: [] as string[] }));
-  const { values: draft, set, control } = kept;
-  const hosts = useRead('hosts', hostId === undefined && open ? { take: 200 } : null).data?.rows;
-  const { send, busy, problem, errors } = useChangeForm(kept, {
+  const form = useLineForm(() => ({ name: '', size: '', hostIds: [] as string[] }), {
     type: 'pool.record',
     read: ({ name, size, hostIds }) => {
       const bytes = parseBytes(size);
@@ -30,16 +24,16 @@ export function RecordPool({ hostId, done }: { hostId?: string; done?: (id: stri
     },
     typedIn: { usableBytes: 'size' },
     sent: ({ created }) => {
-      setOpen(false);
-      kept.form.reset();
       const made = created.find(({ kind }) => kind === 'pool');
       if (made) done?.(made.id);
     },
   });
+  const { values: draft, set, control, send, busy, problem, errors, open } = form;
+  const hosts = useRead('hosts', hostId === undefined && open ? { take: 200 } : null).data?.rows;
   if (!mayPlan) return null;
   if (!open)
     return (
-      <button type="button" className="act" onClick={() => setOpen(true)}>
+      <button type="button" className="act" onClick={form.begin}>
         {hostId === undefined ? 'Record a pool' : 'Add a pool'}
       </button>
     );
@@ -80,7 +74,7 @@ export function RecordPool({ hostId, done }: { hostId?: string; done?: (id: stri
       <button type="submit" className="act" disabled={busy}>
         Keep
       </button>
-      <button type="button" className="act" onClick={() => setOpen(false)}>
+      <button type="button" className="act" onClick={form.drop}>
         Drop
       </button>
       <Wrong errors={errors} />

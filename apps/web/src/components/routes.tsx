@@ -1,12 +1,10 @@
 /** Static routes of one machine: destination and next hop, or nowhere, to add and to remove. */
 import { parseAddress, parsePrefix, type Row } from '@insel/core';
-import { useState } from 'react';
 import { useMayPlan } from '../frame/session.js';
 import { useChange } from '../frame/change.js';
 import { asWhole } from './editable.js';
-import { useChangeForm } from './change-form.js';
 import { Wrong, type Errors } from './field.js';
-import { useShortForm } from './kept-form.js';
+import { useLineForm } from './line-form.js';
 import { ProblemNote } from './problem.js';
 
 const EMPTY = { destination: '', via: '', does: 'by', metric: '' };
@@ -40,21 +38,13 @@ export function Routes({
 }) {
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();
-  const [open, setOpen] = useState(false);
-  const kept = useShortForm(() => EMPTY);
-  const { control, values } = kept;
-  const form = useChangeForm(kept, {
+  const { control, values, open, begin, drop, send, ...form } = useLineForm(() => EMPTY, {
     type: 'route.record',
     read: (typed) => {
       const [route, errors] = read(typed);
       return [{ ...holder, ...route }, errors];
     },
-    sent: () => setOpen(false),
   });
-  const begin = () => {
-    kept.form.reset();
-    setOpen(true);
-  };
   return (
     <div className="mt-1">
       {routes.map((route) => (
@@ -85,7 +75,7 @@ export function Routes({
         (open ? (
           <form
             className="flex flex-wrap items-center gap-2"
-            onSubmit={(event) => void form.send(event)}
+            onSubmit={(event) => void send(event)}
           >
             <input
               autoFocus
@@ -116,7 +106,7 @@ export function Routes({
             <button type="submit" className="act">
               Record the route
             </button>
-            <button type="button" className="act" onClick={() => setOpen(false)}>
+            <button type="button" className="act" onClick={drop}>
               Drop
             </button>
           </form>

@@ -14,7 +14,7 @@ export { blocksOf, readBlocks } from './kinds/blocks.js';
 export { gainedWith } from './gaining.js';
 export * from './log.js';
 export * from './name-taken.js';
-export type { Key } from './ordered.js';
+export type { Direction, Key } from './ordered.js';
 export * from './patch.js';
 export * from './refusal.js';
 export type { MacKind, NamedKind } from './row-reader.js';

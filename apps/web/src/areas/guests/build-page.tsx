@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
 import { useChange } from '../../frame/change.js';
+import { BuildSection, Undecided } from '../../components/build-sections.js';
 import { PrintedDifferences } from '../../components/differences.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Progress } from '../../components/progress.js';
@@ -74,24 +75,13 @@ export function GuestBuildPage() {
           <span className="text-faint">it is {sheet.guest.state}</span>
         </p>
         <ProblemNote problem={problem} anyway={anyway} />
-        {undecided.length > 0 && (
-          <p className="no-print my-2 text-amber">
-            <b>◆ Not decided yet:</b> {undecided.join(', ')}. Decide them now, not at the console.
-          </p>
-        )}
+        <Undecided what={undecided} />
         {sections.map((section) => (
-          <section
-            key={section.title}
-            aria-label={section.title}
-            className="mt-3 break-inside-avoid-page"
-          >
-            <h2 className="border-b border-ink font-bold">{section.title}</h2>
-            <ul>
-              {section.steps.map((step) => (
-                <Step key={step.key} guestId={id} step={step} tick={ticks[step.key]} />
-              ))}
-            </ul>
-          </section>
+          <BuildSection key={section.title} title={section.title}>
+            {section.steps.map((step) => (
+              <Step key={step.key} guestId={id} step={step} tick={ticks[step.key]} />
+            ))}
+          </BuildSection>
         ))}
         <PrintedDifferences />
       </div>

@@ -1,10 +1,11 @@
 /** What a guest forwards, and how it answers. */
 import type { GuestSheet } from '@insel/contract';
 import { ForwardedPorts } from '../../components/forwarded-ports.js';
+import { GatewayFacts } from '../../components/gateway-facts.js';
 import { Habits } from '../../components/habits.js';
 import { Routes } from '../../components/routes.js';
 import { Part, Facts, Fact } from '../../components/sheet.js';
-import { TextEdit, AddressEdit, YesNo } from '../../components/small-edits.js';
+import { TextEdit, YesNo } from '../../components/small-edits.js';
 import { editing } from '../../frame/change.js';
 
 export function RoutingPart({
@@ -22,40 +23,7 @@ export function RoutingPart({
         <Fact name="Domain">
           <TextEdit at={at('domain')} name="Domain" value={guest.domain} mono />
         </Fact>
-        <Fact name="Gateway">
-          <AddressEdit
-            at={at('gateway')}
-            name="Gateway"
-            value={guest.gateway}
-            none={guest.noGateway ? 'none, on purpose' : 'as its subnet says'}
-          />
-        </Fact>
-        <Fact name="Has no gateway">
-          <YesNo
-            at={at('noGateway')}
-            name="Has no gateway"
-            value={guest.noGateway}
-            yes="on purpose"
-            no="–"
-          />
-        </Fact>
-        <Fact name="Gateway, IPv6">
-          <AddressEdit
-            at={at('gateway6')}
-            name="Gateway, IPv6"
-            value={guest.gateway6}
-            none="as its subnet says"
-          />
-        </Fact>
-        <Fact name="Gateway on-link">
-          <YesNo
-            at={at('gatewayOnLink')}
-            name="Gateway on-link"
-            value={guest.gatewayOnLink}
-            yes="outside its subnet on purpose"
-            no="–"
-          />
-        </Fact>
+        <GatewayFacts at={at} of={guest} />
         <Fact name="Forwards">
           <YesNo
             at={at('forwards')}

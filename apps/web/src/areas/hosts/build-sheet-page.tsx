@@ -8,6 +8,7 @@ import { editing, useChange } from '../../frame/change.js';
 import { asText, asWhole, Editable } from '../../components/editable.js';
 import { Field } from '../../components/field.js';
 import { localOf, MinuteInput, minuteHere } from '../../components/iso-inputs.js';
+import { BuildSection, Undecided } from '../../components/build-sections.js';
 import { PrintedDifferences } from '../../components/differences.js';
 import { ProblemNote } from '../../components/problem.js';
 import { OneOf } from '../../components/small-edits.js';
@@ -45,24 +46,13 @@ export function BuildSheetPage() {
             </Link>
           </span>
         </div>
-        {undecided.length > 0 && (
-          <p className="no-print my-2 text-amber">
-            <b>◆ Not decided yet:</b> {undecided.join(', ')}. Decide them now, not at the console.
-          </p>
-        )}
+        <Undecided what={undecided} />
         {sections.map((section) => (
-          <section
-            key={section.title}
-            aria-label={section.title}
-            className="mt-3 break-inside-avoid-page"
-          >
-            <h2 className="border-b border-ink font-bold">{section.title}</h2>
-            <ul>
-              {section.lines.map((line, i) => (
-                <Line key={i} line={line} host={sheet.host} />
-              ))}
-            </ul>
-          </section>
+          <BuildSection key={section.title} title={section.title}>
+            {section.lines.map((line, i) => (
+              <Line key={i} line={line} host={sheet.host} />
+            ))}
+          </BuildSection>
         ))}
         <PrintedDifferences />
         {mayPlan && unbuilt && <Results sheet={sheet} />}

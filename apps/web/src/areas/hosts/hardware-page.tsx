@@ -7,7 +7,7 @@ import { Making } from '../../components/area.js';
 import { useChangeForm } from '../../components/change-form.js';
 import { useKeptForm } from '../../components/kept-form.js';
 import type { Errors } from '../../components/field.js';
-import { PartsTable, type PartRow } from '../../components/parts-table.js';
+import { KeepParts, PartsTable, type PartRow } from '../../components/parts-table.js';
 import { ProblemNote } from '../../components/problem.js';
 import { ArrayOptions } from './array-options.js';
 import { useRead } from '../../frame/read.js';
@@ -113,14 +113,7 @@ function HardwareForm({ sheet }: { sheet: HostSheet }) {
           ) : (
             <ProblemNote problem={problem} />
           )}
-          <p className="mt-4 flex gap-4">
-            <button type="button" className="press" disabled={busy} onClick={() => void send()}>
-              Keep these parts
-            </button>
-            <button type="button" className="act" onClick={leave}>
-              Drop what I typed
-            </button>
-          </p>
+          <KeepParts label="Keep these parts" busy={busy} keep={send} drop={leave} />
         </form>
       }
     />

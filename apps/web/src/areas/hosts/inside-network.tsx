@@ -1,12 +1,10 @@
 /** A network inside a host alone, and another one that it carries. */
 import type { HostSheet } from '@insel/contract';
 import { KINDS } from '@insel/core';
-import { useState } from 'react';
 import { useMayPlan } from '../../frame/session.js';
 import { useChange } from '../../frame/change.js';
-import { useChangeForm } from '../../components/change-form.js';
 import { Wrong } from '../../components/field.js';
-import { useShortForm } from '../../components/kept-form.js';
+import { useLineForm } from '../../components/line-form.js';
 import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
 import { NamedSelect } from '../../components/named-select.js';
@@ -16,21 +14,17 @@ export const MODES = KINDS.virtualSwitch.fields.mode!.choices!;
 /** A network inside this host: translated, routed, for host and guests, or for guests alone. */
 export function InsideNetwork({ sheet }: { sheet: HostSheet }) {
   const mayPlan = useMayPlan();
-  const [open, setOpen] = useState(false);
-  const kept = useShortForm(() => ({ name: '', mode: 'NAT', prefix: '' }));
-  const { control, values } = kept;
-  const { send, problem, errors } = useChangeForm(kept, {
-    type: 'host.add-inside',
-    read: (typed) => [{ hostId: sheet.host.id, ...typed }],
-    sent: () => {
-      kept.form.reset();
-      setOpen(false);
+  const { control, values, errors, send, problem, open, begin, drop } = useLineForm(
+    () => ({ name: '', mode: 'NAT', prefix: '' }),
+    {
+      type: 'host.add-inside',
+      read: (typed) => [{ hostId: sheet.host.id, ...typed }],
     },
-  });
+  );
   if (!mayPlan) return null;
   if (!open)
     return (
-      <button type="button" className="act mr-3 text-[13px]" onClick={() => setOpen(true)}>
+      <button type="button" className="act mr-3 text-[13px]" onClick={begin}>
         Add a network inside this host
       </button>
     );
@@ -57,7 +51,7 @@ export function InsideNetwork({ sheet }: { sheet: HostSheet }) {
       <button type="submit" className="act">
         Record it
       </button>{' '}
-      <button type="button" className="act" onClick={() => setOpen(false)}>
+      <button type="button" className="act" onClick={drop}>
         Drop
       </button>
       {values.mode === 'NAT' && (

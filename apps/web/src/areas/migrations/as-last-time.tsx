@@ -19,11 +19,7 @@ export function AsLastTime({
         </Link>
         : {METHODS[method].words}, {formatLinkSpeed(linkBitsPerSecond)}
         {copySeconds !== null && `, the copy took ${formatDuration(copySeconds)}`}.{' '}
-        <button
-          type="button"
-          className="act"
-          onClick={() => set({ method, link: String(linkBitsPerSecond) })}
-        >
+        <button type="button" className="act" onClick={() => set({ method, linkBitsPerSecond })}>
           As last time
         </button>
       </p>

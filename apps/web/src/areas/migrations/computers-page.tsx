@@ -2,11 +2,12 @@
 import { formatBinary, formatDuration, type Consolidated } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { LinkField } from '../../components/link-field.js';
 import { Field } from '../../components/field.js';
 import { Figure } from '../../components/workings.js';
 import { useRead } from '../../frame/read.js';
 import { Sums } from './consolidation-sums.js';
-import { LinkField } from './move-fields.js';
+
 import { SettleFirst } from './settle-first.js';
 import { NamedSelect } from '../../components/named-select.js';
 
@@ -14,7 +15,7 @@ export function ComputersPage() {
   const computers = useRead('devices', { kind: 'computer', take: 60 }).data;
   const groups = useRead('hostGroups').data ?? [];
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
-  const [draft, setDraft] = useState({ groupId: '', hours: '8', link: '1000000000' });
+  const [draft, setDraft] = useState({ groupId: '', hours: '8', linkBitsPerSecond: 1e9 });
   const set = (more: Partial<typeof draft>) => setDraft({ ...draft, ...more });
   // What is off or retired has gone over already, or waits for a guest.
   const running = (computers?.rows ?? []).filter(({ state }) => state === 'in service');
@@ -25,7 +26,7 @@ export function ComputersPage() {
     deviceIds: chosen.map(({ id }) => id),
     groupId: draft.groupId || null,
     windowHours: hours,
-    linkBitsPerSecond: Number(draft.link),
+    linkBitsPerSecond: draft.linkBitsPerSecond,
   };
   const found = useRead('consolidation', sound && chosen.length > 0 ? asked : null, {
     keep: true,
@@ -63,7 +64,10 @@ export function ComputersPage() {
               onChange={(event) => set({ hours: event.target.value })}
             />
           </Field>
-          <LinkField of={draft} set={set} />
+          <LinkField
+            value={draft.linkBitsPerSecond}
+            onChange={(rate) => set({ linkBitsPerSecond: rate })}
+          />
         </div>
       )}
       {found.error && <p className="text-signal">{found.error.message}</p>}

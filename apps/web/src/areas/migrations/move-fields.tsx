@@ -3,30 +3,22 @@ import { METHODS, type MoveMethod } from '@insel/core';
 import { Field, type Errors } from '../../components/field.js';
 import { MinuteInput, utcOf } from '../../components/iso-inputs.js';
 
-const LINKS: [string, string][] = [
-  ['100000000', '100 Mbit/s'],
-  ['1000000000', '1 Gbit/s'],
-  ['2500000000', '2.5 Gbit/s'],
-  ['10000000000', '10 Gbit/s'],
-  ['25000000000', '25 Gbit/s'],
-];
-
 export interface MoveFields {
-  link: string;
+  linkBitsPerSecond: number;
   method: string;
   windowFrom: string;
   windowUntil: string;
 }
 export const NO_MOVE_FIELDS: MoveFields = {
-  link: '1000000000',
+  linkBitsPerSecond: 1e9,
   method: '',
   windowFrom: '',
   windowUntil: '',
 };
 
 /** As the change takes them. */
-export const moveInput = ({ link, method, windowFrom, windowUntil }: MoveFields) => ({
-  linkBitsPerSecond: Number(link),
+export const moveInput = ({ linkBitsPerSecond, method, windowFrom, windowUntil }: MoveFields) => ({
+  linkBitsPerSecond,
   ...(method ? { method: method as MoveMethod } : {}),
   ...(windowFrom ? { windowFrom: utcOf(windowFrom) } : {}),
   ...(windowUntil ? { windowUntil: utcOf(windowUntil) } : {}),
@@ -37,24 +29,6 @@ interface Props {
   set: (change: Partial<MoveFields>) => void;
   error: Errors;
 }
-
-export const LinkField = ({
-  of,
-  set,
-}: {
-  of: Pick<MoveFields, 'link'>;
-  set: (change: Pick<MoveFields, 'link'>) => void;
-}) => (
-  <Field label="Slowest link between them">
-    <select value={of.link} onChange={(event) => set({ link: event.target.value })}>
-      {LINKS.map(([value, label]) => (
-        <option key={value} value={value}>
-          {label}
-        </option>
-      ))}
-    </select>
-  </Field>
-);
 
 export const MethodField = ({
   of,

@@ -7,10 +7,11 @@ import { useChangeForm } from '../../components/change-form.js';
 import { Consequences } from '../../components/consequences.js';
 import { Sending } from '../../components/sending.js';
 import { useKeptForm } from '../../components/kept-form.js';
+import { LinkField } from '../../components/link-field.js';
 import { Field } from '../../components/field.js';
 import { AsLastTime } from './as-last-time.js';
 import { Checks, EstimateLines } from './checks.js';
-import { LinkField, MethodField, moveInput, NO_MOVE_FIELDS, WindowFields } from './move-fields.js';
+import { MethodField, moveInput, NO_MOVE_FIELDS, WindowFields } from './move-fields.js';
 import { MoveKinds } from './move-kinds.js';
 import { useRead } from '../../frame/read.js';
 
@@ -123,7 +124,10 @@ export function NewMigration() {
                 ))}
               </select>
             </Field>
-            <LinkField of={draft} set={set} />
+            <LinkField
+              value={draft.linkBitsPerSecond}
+              onChange={(rate) => set({ linkBitsPerSecond: rate })}
+            />
             <Field label="How" error={errors.running}>
               <select
                 value={draft.running ? 'running' : 'stopped'}

@@ -3,11 +3,12 @@ import type { PhysicalRoute } from '@insel/contract';
 import { METHODS, MOVE_METHODS, type Input } from '@insel/core';
 import type { Path } from 'react-hook-form';
 import { useNavigate } from 'react-router';
+import { LinkField } from '../../components/link-field.js';
 import { useChangeForm, type Faults } from '../../components/change-form.js';
 import type { KeptForm } from '../../components/kept-form.js';
 import { useRead } from '../../frame/read.js';
 import { Checks, EstimateLines } from './checks.js';
-import { LinkField, MethodField, WindowFields, type MoveFields } from './move-fields.js';
+import { MethodField, WindowFields, type MoveFields } from './move-fields.js';
 
 const methodsOfComputers = (side: 'source' | 'target') =>
   MOVE_METHODS.filter((method) => ['both', side].includes(METHODS[method].ofComputers ?? ''));
@@ -76,7 +77,10 @@ export const MoveTail = <V extends MoveDraft>({
   return (
     <>
       <MethodField of={values} set={alter} error={errors} methods={methodsOfComputers(side)} />
-      <LinkField of={values} set={alter} />
+      <LinkField
+        value={values.linkBitsPerSecond}
+        onChange={(rate) => alter({ linkBitsPerSecond: rate })}
+      />
       <WindowFields of={values} set={alter} error={errors} />
       <label className="col-span-full flex min-h-6 items-center gap-2">
         <input type="checkbox" {...ticked('keepsBoth')} />

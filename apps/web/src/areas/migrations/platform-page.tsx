@@ -2,6 +2,7 @@
 import { counted, formatDuration, type PlatformChange, type PlatformStage } from '@insel/core';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { LinkField } from '../../components/link-field.js';
 import { Field } from '../../components/field.js';
 import { DayInput } from '../../components/iso-inputs.js';
 import { ProblemNote } from '../../components/problem.js';
@@ -9,7 +10,7 @@ import { Part } from '../../components/sheet.js';
 import { useChange } from '../../frame/change.js';
 import { useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
-import { LinkField } from './move-fields.js';
+
 import { SettleFirst } from './settle-first.js';
 
 const whole = (text: string, most: number): number | null =>
@@ -18,7 +19,7 @@ const whole = (text: string, most: number): number | null =>
 export function PlatformPage() {
   const platforms = useRead('platforms').data ?? [];
   const [draft, setDraft] = useState({
-    ...{ from: '', to: '', hours: '8', every: '7', until: '', link: '1000000000' },
+    ...{ from: '', to: '', hours: '8', every: '7', until: '', linkBitsPerSecond: 1e9 },
   });
   const set = (more: Partial<typeof draft>) => setDraft({ ...draft, ...more });
   const hours = whole(draft.hours, 168);
@@ -31,7 +32,7 @@ export function PlatformPage() {
     complete
       ? {
           ...{ fromPlatformId: draft.from, toPlatformId: draft.to },
-          ...{ windowHours: hours, everyDays: every, linkBitsPerSecond: Number(draft.link) },
+          ...{ windowHours: hours, everyDays: every, linkBitsPerSecond: draft.linkBitsPerSecond },
           ...(day ? { until: day } : {}),
         }
       : null,
@@ -75,7 +76,10 @@ export function PlatformPage() {
         <Field label="Ended by" hint="empty: the first licence that ends">
           <DayInput value={draft.until} onValue={(until) => set({ until })} />
         </Field>
-        <LinkField of={draft} set={set} />
+        <LinkField
+          value={draft.linkBitsPerSecond}
+          onChange={(rate) => set({ linkBitsPerSecond: rate })}
+        />
       </div>
       {found.error && <p className="text-signal">{found.error.message}</p>}
       {!complete && (

@@ -6,7 +6,12 @@ import { Link } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
 import { useChange } from '../../frame/change.js';
 import { errorsOf } from '../../components/field.js';
-import { PartsTable, type PartColumn, type PartRow } from '../../components/parts-table.js';
+import {
+  KeepParts,
+  PartsTable,
+  type PartColumn,
+  type PartRow,
+} from '../../components/parts-table.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { useRead } from '../../frame/read.js';
@@ -236,14 +241,7 @@ export function Ports({ device }: { device: DeviceView }) {
           address; only from: blocks whose packets do, where not all.
         </p>
       )}
-      <p className="mt-1 flex gap-4">
-        <button type="button" className="press" disabled={busy} onClick={() => void send()}>
-          Keep these ports
-        </button>
-        <button type="button" className="act" onClick={() => setRows(null)}>
-          Drop what I typed
-        </button>
-      </p>
+      <KeepParts label="Keep these ports" busy={busy} keep={send} drop={() => setRows(null)} />
       <ProblemNote problem={problem} />
     </Part>
   );

@@ -6,11 +6,12 @@ import { editing, useChange } from '../../frame/change.js';
 import { SheetActions } from '../../components/sheet-actions.js';
 import { SheetFindings } from '../../components/finding-line.js';
 import { ProblemNote } from '../../components/problem.js';
+import { GatewayFacts } from '../../components/gateway-facts.js';
 import { Habits } from '../../components/habits.js';
 import { ForwardedPorts } from '../../components/forwarded-ports.js';
 import { Routes } from '../../components/routes.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
-import { AddressEdit, NotesEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
+import { NotesEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
 import { useRead } from '../../frame/read.js';
 import { ComputerPart } from './computer-part.js';
 import { Ports } from './device-ports.js';
@@ -73,40 +74,7 @@ export function DeviceSheet({ id }: { id: string }) {
           <Fact name="Forwards">
             <YesNo at={at('forwards')} name="Forwards" value={device.forwards} />
           </Fact>
-          <Fact name="Gateway">
-            <AddressEdit
-              at={at('gateway')}
-              name="Gateway"
-              value={device.gateway}
-              none={device.noGateway ? 'none, on purpose' : 'as its subnet says'}
-            />
-          </Fact>
-          <Fact name="Has no gateway">
-            <YesNo
-              at={at('noGateway')}
-              name="Has no gateway"
-              value={device.noGateway}
-              yes="on purpose"
-              no="–"
-            />
-          </Fact>
-          <Fact name="Gateway, IPv6">
-            <AddressEdit
-              at={at('gateway6')}
-              name="Gateway, IPv6"
-              value={device.gateway6}
-              none="as its subnet says"
-            />
-          </Fact>
-          <Fact name="Gateway on-link">
-            <YesNo
-              at={at('gatewayOnLink')}
-              name="Gateway on-link"
-              value={device.gatewayOnLink}
-              yes="outside its subnet on purpose"
-              no="–"
-            />
-          </Fact>
+          <GatewayFacts at={at} of={device} />
           <Habits at={at} of={device} />
         </Facts>
         <Routes routes={device.routes} holder={{ deviceId: id }} name={device.name} />

@@ -1,12 +1,10 @@
 /** Equipment that is neither host nor guest: a list, and the open one with its ports, addresses and routes. */
 import { DEVICE_KINDS } from '@insel/core';
-import { useState } from 'react';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { Mark } from '../../components/mark.js';
-import { useChangeForm } from '../../components/change-form.js';
 import { Wrong } from '../../components/field.js';
-import { useShortForm } from '../../components/kept-form.js';
+import { useLineForm } from '../../components/line-form.js';
 import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
 import { DeviceSheet } from './device-sheet.js';
@@ -76,22 +74,17 @@ export function DevicesPage() {
 }
 
 function NewDevice({ open }: { open: (id: string) => void }) {
-  const [asking, setAsking] = useState(false);
-  const kept = useShortForm(() => ({ name: '', kind: 'router' }));
-  const { send, problem, errors, control } = useChangeForm(kept, {
+  const form = useLineForm(() => ({ name: '', kind: 'router' }), {
     type: 'device.record',
     read: ({ name, kind }) => [
       { name, kind, forwards: kind === 'router' || kind === 'firewall', ports: [] },
     ],
-    sent: ({ created }) => {
-      kept.form.reset();
-      setAsking(false);
-      open(created.find((row) => row.kind === 'device')!.id);
-    },
+    sent: ({ created }) => open(created.find((row) => row.kind === 'device')!.id),
   });
-  if (!asking)
+  const { control, errors, send, problem } = form;
+  if (!form.open)
     return (
-      <button type="button" className="act ml-auto" onClick={() => setAsking(true)}>
+      <button type="button" className="act ml-auto" onClick={form.begin}>
         Record equipment
       </button>
     );

@@ -4,7 +4,12 @@ import { parseVlans } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { errorsOf } from '../../components/field.js';
-import { type PartColumn, type PartRow, PartsTable } from '../../components/parts-table.js';
+import {
+  KeepParts,
+  type PartColumn,
+  type PartRow,
+  PartsTable,
+} from '../../components/parts-table.js';
 import { ProblemNote } from '../../components/problem.js';
 import { useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
@@ -151,14 +156,7 @@ export function Ports({ found }: { found: PhysicalSwitchView }) {
           </button>
         </span>
       </PartsTable>
-      <p className="mt-1 flex gap-4">
-        <button type="button" className="press" disabled={busy} onClick={() => void send()}>
-          Keep these ports
-        </button>
-        <button type="button" className="act" onClick={() => setRows(null)}>
-          Drop what I typed
-        </button>
-      </p>
+      <KeepParts label="Keep these ports" busy={busy} keep={send} drop={() => setRows(null)} />
       <ProblemNote problem={problem} />
     </div>
   );

@@ -2,17 +2,11 @@
 import { type Aim, type EvenBy, AIMS, EVEN_BY } from '@insel/core';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { LinkField } from '../../components/link-field.js';
 import { Field } from '../../components/field.js';
 import { useRead } from '../../frame/read.js';
 import type { AskedRound } from './found-round.js';
-import {
-  NO_GROUP,
-  useHostsOf,
-  GroupField,
-  LinkField,
-  SecondsField,
-  type Members,
-} from './search-parts.js';
+import { NO_GROUP, useHostsOf, GroupField, SecondsField, type Members } from './search-parts.js';
 import { NamedSelect } from '../../components/named-select.js';
 
 /** One thing more than what a single search can do. */

@@ -2,10 +2,8 @@
 import type { LotBody, PlaceBatchBody, PlacedBatchView } from '@insel/contract';
 import { BATCH_AIMS, MOST_LOTS, type BatchAim } from '@insel/core';
 import { useState } from 'react';
-import { Area } from '../../components/area.js';
+import { LinkField } from '../../components/link-field.js';
 import { Field, type Errors } from '../../components/field.js';
-import { ProblemNote } from '../../components/problem.js';
-import { usePhone } from '../../components/use-phone.js';
 import { useKeptForm } from '../../components/kept-form.js';
 import { read, useRead } from '../../frame/read.js';
 import { FoundPlaces } from './found-places.js';
@@ -13,10 +11,9 @@ import { LotCard } from './lots.js';
 import { EMPTY_LOT, readLot, type LotDraft } from './lot-draft.js';
 import {
   GroupField,
-  LinkField,
   NO_GROUP,
+  SearchPage,
   SecondsField,
-  UnderWay,
   useHostsOf,
   useSearch,
 } from './search-parts.js';
@@ -35,48 +32,22 @@ interface Found {
 }
 
 export function PlacePage() {
-  const { look, name, found, problem, forget } = useSearch(
-    async (search, asked: AskedBatch): Promise<Found> => ({
-      asked,
-      answer: await read('placedBatch', { ...asked, search }),
-    }),
-  );
-  const phone = usePhone();
-  const asked = name !== null || found !== null || problem !== null;
+  const { look, ...search } = useSearch(async (searching, asked: AskedBatch): Promise<Found> => ({
+    asked,
+    answer: await read('placedBatch', { ...asked, search: searching }),
+  }));
+  const { found, name } = search;
   return (
-    <Area
+    <SearchPage
       width={400}
-      list={
-        <div className="h-full overflow-y-auto px-4 py-3">
-          <h1>Place new guests</h1>
-          <p className="mb-2 text-faint">
-            Guests that are to be, in lots that are alike each. Rules, pools, networks and
-            processors are asked of as for any guest.
-          </p>
-          <Question look={look} busy={name !== null} />
-        </div>
-      }
-      sheet={
-        phone && !asked ? null : (
-          <>
-            {phone && name === null && (
-              <button type="button" className="act mb-2" onClick={forget}>
-                Ask something else
-              </button>
-            )}
-            {name !== null && <UnderWay search={name} />}
-            <ProblemNote problem={problem} />
-            {found && <FoundPlaces key={found.answer.revision} {...found} />}
-            {!found && name === null && !problem && (
-              <p className="text-faint">
-                Where they go stands here: how many on which host, what each host has left and which
-                may still fail, what is proved of it, and for whoever has no place what it lacks.
-              </p>
-            )}
-          </>
-        )
-      }
-    />
+      title="Place new guests"
+      about="Guests that are to be, in lots that are alike each. Rules, pools, networks and processors are asked of as for any guest."
+      question={<Question look={look} busy={name !== null} />}
+      search={search}
+      hint="Where they go stands here: how many on which host, what each host has left and which may still fail, what is proved of it, and for whoever has no place what it lacks."
+    >
+      {found && <FoundPlaces key={found.answer.revision} {...found} />}
+    </SearchPage>
   );
 }
 

@@ -1,17 +1,14 @@
 /** What every search for moves or places is asked with, how far it is, and its end. */
 import type { Problem } from '@insel/contract';
 import { counted } from '@insel/core';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
+import { Area } from '../../components/area.js';
 import { Field } from '../../components/field.js';
+import { ProblemNote } from '../../components/problem.js';
+import { usePhone } from '../../components/use-phone.js';
 import { ProblemError } from '../../frame/api.js';
 import { read, useRead } from '../../frame/read.js';
 
-const LINKS: [number, string][] = [
-  [100e6, '100 Mbit/s'],
-  [1e9, '1 Gbit/s'],
-  [10e9, '10 Gbit/s'],
-  [25e9, '25 Gbit/s'],
-];
 /** Hosts that are of no group back each other, too. */
 export const NO_GROUP = 'none';
 
@@ -38,6 +35,57 @@ export function useSearch<Asked, Found>(ask: (search: string, asked: Asked) => P
     setProblem(null);
   };
   return { look, name, found, problem, forget };
+}
+
+/** The question beside what was found; on a phone what was found stands in place of the question. */
+export function SearchPage({
+  title,
+  about,
+  question,
+  search: { name, found, problem, forget },
+  children,
+  hint,
+  width,
+}: {
+  title: string;
+  about: string;
+  question: ReactNode;
+  search: Pick<ReturnType<typeof useSearch>, 'name' | 'found' | 'problem' | 'forget'>;
+  /** What was found. */
+  children: ReactNode;
+  /** What will stand there. */
+  hint: string;
+  width: number;
+}) {
+  const phone = usePhone();
+  const asked = name !== null || found !== null || problem !== null;
+  return (
+    <Area
+      width={width}
+      list={
+        <div className="h-full overflow-y-auto px-4 py-3">
+          <h1>{title}</h1>
+          <p className="mb-2 text-faint">{about}</p>
+          {question}
+        </div>
+      }
+      sheet={
+        phone && !asked ? null : (
+          <>
+            {phone && name === null && (
+              <button type="button" className="act mb-2" onClick={forget}>
+                Ask something else
+              </button>
+            )}
+            {name !== null && <UnderWay search={name} />}
+            <ProblemNote problem={problem} />
+            {children}
+            {!found && name === null && !problem && <p className="text-faint">{hint}</p>}
+          </>
+        )
+      }
+    />
+  );
 }
 
 export interface Members {
@@ -77,26 +125,6 @@ export function GroupField({ value, onChange }: { value: string; onChange: (id: 
   );
 }
 
-export function LinkField({
-  value,
-  onChange,
-}: {
-  value: number;
-  onChange: (bitsPerSecond: number) => void;
-}) {
-  return (
-    <Field label="Slowest link between them">
-      <select value={value} onChange={(event) => onChange(Number(event.target.value))}>
-        {LINKS.map(([rate, words]) => (
-          <option key={rate} value={rate}>
-            {words}
-          </option>
-        ))}
-      </select>
-    </Field>
-  );
-}
-
 export function SecondsField({
   value,
   onChange,
@@ -118,7 +146,7 @@ export function SecondsField({
 }
 
 /** How far it is, asked twice a second; stopping keeps the best. */
-export function UnderWay({ search }: { search: string }) {
+function UnderWay({ search }: { search: string }) {
   const far = useRead('searching', { search }, { every: 500 }).data;
   const [stopping, setStopping] = useState(false);
   return (
