@@ -11,23 +11,31 @@ export interface BodyForm<V extends FieldValues> extends KeptForm<V> {
   send: (event?: BaseSyntheticEvent) => Promise<void>;
 }
 
-/** @param type class of the contract that checks it, here as on the server */
-export function useBodyForm<V extends FieldValues>(
+/** @param type class of the contract that checks what is typed, here as on the server */
+export const useBodyForm = <V extends FieldValues>(
   type: new () => object,
   initial: () => V,
   sent: (body: V) => Promise<void>,
+): BodyForm<V> => useReadBodyForm(type, initial, (typed) => typed, sent);
+
+/** @param read the body of what is typed, where these differ */
+export function useReadBodyForm<V extends FieldValues, B extends object>(
+  type: new () => object,
+  initial: () => V,
+  read: (typed: V) => B,
+  sent: (body: B) => Promise<void>,
 ): BodyForm<V> {
   const kept = useShortForm<V>(initial);
   const [problem, setProblem] = useState<Problem | null>(null);
   useEffect(() => {
     kept.check.current = resolving<V>((values) => {
-      const read = checked(type, values);
-      return read.ok ? {} : errorsOf({ sentence: '', errors: read.complaints });
+      const found = checked(type, read(values));
+      return found.ok ? {} : errorsOf({ sentence: '', errors: found.complaints });
     });
   });
-  const send = kept.form.handleSubmit(async (body) => {
+  const send = kept.form.handleSubmit(async (typed) => {
     try {
-      await sent(body);
+      await sent(read(typed));
       setProblem(null);
     } catch (error) {
       const refused = problemOf(error);

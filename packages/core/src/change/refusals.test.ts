@@ -259,6 +259,16 @@ const ELSEWHERE = new Set([
 
 const RULE = /(?:\brule: |\bhostRule\(|\bruleAt\(\s*'\w+',\s*)\s*'([a-z-]+)'/g;
 
+it('a rule says how many guests it takes at least', () => {
+  const world = smallWorld();
+  const said = (rule: 'apart' | 'pinned', guestIds: string[]) =>
+    world.try({ type: 'rule.set', input: { name: 'one', rule, guestIds } });
+  expect(said('pinned', [])).toMatchObject({ sentence: '"pinned" takes at least 1 guest.' });
+  expect(said('apart', [guest(world)])).toMatchObject({
+    sentence: '"apart" takes at least 2 guests.',
+  });
+});
+
 it('no code and no rule is without a test that names it', () => {
   const root = new URL('../../../../', import.meta.url).pathname;
   const files = (folder: string) =>

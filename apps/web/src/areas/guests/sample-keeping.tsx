@@ -1,12 +1,13 @@
 /** How long measured samples are kept as they were taken, by the hour and by the day. */
-import { checked, SampleKeepingBody, type Problem, type SampleKeeping } from '@insel/contract';
+import { SampleKeepingBody, type SampleKeeping } from '@insel/contract';
 import { counted } from '@insel/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { requestOf } from '@insel/contract/read-paths';
+import { useReadBodyForm } from '../../components/body-form.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
-import { call, problemOf } from '../../frame/api.js';
+import { call } from '../../frame/api.js';
 import { useRead } from '../../frame/read.js';
 import { useAccount } from '../../frame/session.js';
 
@@ -52,50 +53,29 @@ const FIELDS = [
 
 function KeepForm({ keeping, close }: { keeping: SampleKeeping; close: () => void }) {
   const client = useQueryClient();
-  const [draft, setDraft] = useState({
-    wholeDays: String(keeping.wholeDays),
-    hourDays: String(keeping.hourDays),
-    dayDays: keeping.dayDays === null ? '' : String(keeping.dayDays),
-  });
-  const [errors, setErrors] = useState<Record<string, string>>({});
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const send = async () => {
-    const body = {
-      wholeDays: Number(draft.wholeDays),
-      hourDays: Number(draft.hourDays),
-      dayDays: draft.dayDays.trim() === '' ? null : Number(draft.dayDays),
-    };
-    const result = checked(SampleKeepingBody, body);
-    setErrors(
-      result.ok
-        ? {}
-        : Object.fromEntries(result.complaints.map(({ field, sentence }) => [field, sentence])),
-    );
-    if (!result.ok) return;
-    try {
+  const { held, send, problem } = useReadBodyForm(
+    SampleKeepingBody,
+    () => ({
+      wholeDays: String(keeping.wholeDays),
+      hourDays: String(keeping.hourDays),
+      dayDays: keeping.dayDays === null ? '' : String(keeping.dayDays),
+    }),
+    ({ wholeDays, hourDays, dayDays }) => ({
+      wholeDays: Number(wholeDays),
+      hourDays: Number(hourDays),
+      dayDays: dayDays.trim() === '' ? null : Number(dayDays),
+    }),
+    async (body) => {
       await call('PUT', PATH, { body });
       await client.invalidateQueries();
       close();
-    } catch (error) {
-      setProblem(problemOf(error));
-    }
-  };
+    },
+  );
   return (
-    <form
-      className="mt-2 flex flex-wrap items-end gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void send();
-      }}
-    >
+    <form className="mt-2 flex flex-wrap items-end gap-3" onSubmit={(event) => void send(event)}>
       {FIELDS.map(([name, label]) => (
-        <Field key={name} label={label} error={errors[name]}>
-          <input
-            inputMode="numeric"
-            className="mono w-[180px]"
-            value={draft[name]}
-            onChange={(event) => setDraft({ ...draft, [name]: event.target.value })}
-          />
+        <Field key={name} label={label} of={held(name)}>
+          <input inputMode="numeric" className="mono w-[180px]" />
         </Field>
       ))}
       <button type="submit" className="act">

@@ -7,7 +7,8 @@ import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
 import { useChange } from '../../frame/change.js';
 import { Choose } from '../../components/choose.js';
-import { errorsOf } from '../../components/field.js';
+import { Wrong } from '../../components/field.js';
+import { useLineForm } from '../../components/line-form.js';
 import { SheetFindings } from '../../components/finding-line.js';
 import { ProblemNote } from '../../components/problem.js';
 
@@ -136,44 +137,27 @@ function Service({ service, marked }: { service: ServiceView; marked: boolean })
 }
 
 function NewService() {
-  const { make, problem } = useChange();
-  const errors = errorsOf(problem);
-  const [open, setOpen] = useState(false);
-  const [name, setName] = useState('');
-  const [what, setWhat] = useState<string>('names');
+  const form = useLineForm(() => ({ name: '', what: 'names' }), {
+    type: 'service.record',
+    read: (typed) => [typed],
+  });
+  const { open, begin, drop, control, send, problem, errors } = form;
   if (!open)
     return (
-      <button type="button" className="act mt-1" onClick={() => setOpen(true)}>
+      <button type="button" className="act mt-1" onClick={begin}>
         Record a service
       </button>
     );
-  const send = async () => {
-    if (!(await make('service.record', { name, what }))) return;
-    setOpen(false);
-    setName('');
-  };
   return (
-    <form
-      className="mt-1 flex flex-wrap items-center gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void send();
-      }}
-    >
+    <form className="mt-1 flex flex-wrap items-center gap-2" onSubmit={(event) => void send(event)}>
       <input
         autoFocus
         aria-label="Name of the service"
         placeholder="name"
         className="w-[150px]"
-        aria-invalid={Boolean(errors.name)}
-        value={name}
-        onChange={(event) => setName(event.target.value)}
+        {...control('name')}
       />
-      <select
-        aria-label="What the service is"
-        value={what}
-        onChange={(event) => setWhat(event.target.value)}
-      >
+      <select aria-label="What the service is" {...control('what')}>
         {SERVICE_KINDS.map((kind) => (
           <option key={kind}>{kind}</option>
         ))}
@@ -181,9 +165,10 @@ function NewService() {
       <button type="submit" className="act">
         Keep
       </button>
-      <button type="button" className="act" onClick={() => setOpen(false)}>
+      <button type="button" className="act" onClick={drop}>
         Drop
       </button>
+      <Wrong errors={errors} />
       <ProblemNote problem={problem} />
     </form>
   );

@@ -1,11 +1,14 @@
 /** The disks of a computer: seen, and typed as a table. */
 import type { ComputerView, DeviceView } from '@insel/contract';
 import { fieldsOf, formatBinary, formatBoth, parseBytes, type Row } from '@insel/core';
-import { useState } from 'react';
-import { PartsTable, type PartColumn, type PartRow } from '../../components/parts-table.js';
+import { usePartsForm } from '../../components/parts-form.js';
+import {
+  KeepParts,
+  PartsTable,
+  type PartColumn,
+  type PartRow,
+} from '../../components/parts-table.js';
 import { ProblemNote } from '../../components/problem.js';
-import { errorsOf } from '../../components/field.js';
-import { useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
 
 const disk = fieldsOf('computerDisk');
@@ -29,9 +32,13 @@ export function ComputerDisks({
   disks: ComputerView['disks'];
 }) {
   const mayPlan = useMayPlan();
-  const { make, busy, problem } = useChange();
-  const [rows, setRows] = useState<PartRow[] | null>(null);
-  if (!rows)
+  const form = usePartsForm({
+    ...{ type: 'computer.set', id: device.id, list: 'disks', read: readRows },
+    columns: { bytes: 'size', usedBytes: 'used', sectorBytes: 'sector' },
+    options: { seen: device },
+  });
+  const { rows, set, open, begin, drop, errors, busy, problem, send } = form;
+  if (!open)
     return (
       <div className="mt-2" aria-label="Disks">
         {disks.map((one) => (
@@ -39,23 +46,12 @@ export function ComputerDisks({
         ))}
         {disks.length === 0 && <p className="text-faint">No disk is recorded.</p>}
         {mayPlan && (
-          <button type="button" className="act" onClick={() => setRows(disks.map(typed))}>
+          <button type="button" className="act" onClick={() => begin(disks.map(typed))}>
             Edit the disks
           </button>
         )}
       </div>
     );
-  const { read, faults } = readRows(rows);
-  const send = async () => {
-    if (Object.keys(faults).length) return;
-    if (await make('computer.set', { id: device.id, disks: read }, { seen: device })) setRows(null);
-  };
-  const fromServer = Object.fromEntries(
-    Object.entries(errorsOf(problem)).map(([field, sentence]) => [
-      field.replace(/^disks\./, ''),
-      sentence,
-    ]),
-  );
   return (
     <>
       <PartsTable
@@ -63,18 +59,11 @@ export function ComputerDisks({
         name="disk"
         columns={COLUMNS}
         rows={rows}
-        set={setRows}
+        set={set}
         fresh={() => ({ ...FRESH, bay: `disk ${rows.length + 1}`, boot: rows.length === 0 })}
-        errors={{ ...fromServer, ...faults }}
+        errors={errors}
       />
-      <p className="mt-1 flex gap-4">
-        <button type="button" className="press" disabled={busy} onClick={() => void send()}>
-          Keep these disks
-        </button>
-        <button type="button" className="act" onClick={() => setRows(null)}>
-          Drop what I typed
-        </button>
-      </p>
+      <KeepParts label="Keep these disks" busy={busy} keep={send} drop={drop} />
       <ProblemNote problem={problem} />
     </>
   );
@@ -129,7 +118,7 @@ function readRows(rows: readonly PartRow[]) {
     faults[`${i}.${field}`] = found.sentence;
     return null;
   };
-  const read = rows.map((row, i) => {
+  const parts = rows.map((row, i) => {
     const bytes = size(i, 'size', row.size);
     if (bytes === null && !faults[`${i}.size`])
       faults[`${i}.size`] = 'Write its size, as 500 GB or in bytes.';
@@ -145,5 +134,5 @@ function readRows(rows: readonly PartRow[]) {
       boot: Boolean(row.boot),
     };
   });
-  return { read, faults };
+  return { parts, faults };
 }

@@ -1,11 +1,10 @@
 /** Ports of a device, and the lines in them. */
 import type { DeviceView } from '@insel/contract';
-import { formatLinkSpeed, parseAddress, type Row } from '@insel/core';
-import { useState } from 'react';
+import { formatLinkSpeed, parseAddress } from '@insel/core';
 import { Link } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
-import { useChange } from '../../frame/change.js';
-import { errorsOf } from '../../components/field.js';
+import type { Errors } from '../../components/field.js';
+import { usePartsForm } from '../../components/parts-form.js';
 import {
   KeepParts,
   PartsTable,
@@ -41,21 +40,64 @@ const listed = (text: unknown) =>
     .split(/[\s,]+/)
     .filter(Boolean);
 
+/** What cannot be read, by row and column. */
+function faultsOf(rows: readonly PartRow[]): Errors {
+  const faults: Errors = {};
+  rows.forEach((row, i) => {
+    if (row.speed && !/^\d{1,6}$/.test(String(row.speed)))
+      faults[`${i}.speed`] = 'Write the speed in Mbit/s, as 1000.';
+    for (const text of listed(row.addresses)) {
+      const [ip, length] = text.split('/');
+      const found = parseAddress(ip!);
+      if (!found.ok) faults[`${i}.addresses`] = found.sentence;
+      else if (length !== undefined && !/^\d{1,3}$/.test(length))
+        faults[`${i}.addresses`] = `${text}: write the prefix length as a number.`;
+    }
+  });
+  return faults;
+}
+
+const portOf = (row: PartRow) => ({
+  name: String(row.name),
+  mac: String(row.mac).trim() || null,
+  up: Boolean(row.up),
+  tagged: Boolean(row.tagged),
+  outside: Boolean(row.outside),
+  masquerade: Boolean(row.masquerade),
+  masqueradeFrom: String(row.masqueradeFrom),
+  bitsPerSecond: row.speed ? Number(row.speed) * 1e6 : null,
+  duplex: row.duplex,
+  addresses: listed(row.addresses).map((text) => ({
+    ip: text.split('/')[0]!,
+    prefixLength: text.includes('/') ? Number(text.split('/')[1]) : null,
+  })),
+});
+
 export function Ports({ device }: { device: DeviceView }) {
   const mayPlan = useMayPlan();
-  const { make, busy, problem } = useChange();
   const networks = useRead('networks', { take: 200 }).data?.rows ?? [];
   const plugs = useRead('plugs').data?.switches ?? [];
-  const [rows, setRows] = useState<PartRow[] | null>(null);
-  const plugName = (portId: string | null) =>
-    plugs
-      .flatMap((found) =>
-        found.ports.map((port) => ({ id: port.id, name: `${found.name}, ${port.name}` })),
-      )
-      .find((port) => port.id === portId)?.name ?? '';
+  const plugged = plugs.flatMap((found) =>
+    found.ports.map(({ id, name, taken }) => ({ id, taken, name: `${found.name}, ${name}` })),
+  );
+  const plugName = (portId: string | null) => plugged.find(({ id }) => id === portId)?.name ?? '';
   const networkName = (id: string | null) =>
     networks.find((network) => network.id === id)?.name ?? '';
-  if (!rows) {
+  const form = usePartsForm({
+    ...{ type: 'device.set-ports', id: device.id, list: 'ports' },
+    read: (typed) => ({
+      faults: faultsOf(typed),
+      parts: typed.map((row) => ({
+        ...portOf(row),
+        networkId: networks.find(({ name }) => name === row.network)?.id ?? null,
+        switchPortId: plugged.find(({ name }) => name === row.plug)?.id ?? null,
+      })),
+    }),
+    columns: { networkId: 'network', switchPortId: 'plug', bitsPerSecond: 'speed' },
+    options: { seen: device },
+  });
+  const { rows, set, open, begin, drop, errors, busy, problem, send } = form;
+  if (!open) {
     return (
       <Part title="Ports">
         {device.ports.map((port) => (
@@ -103,7 +145,7 @@ export function Ports({ device }: { device: DeviceView }) {
             type="button"
             className="act"
             onClick={() =>
-              setRows(
+              begin(
                 device.ports.map((port) => ({
                   name: port.name,
                   network: networkName(port.networkId),
@@ -155,62 +197,13 @@ export function Ports({ device }: { device: DeviceView }) {
       width: '150px',
       choices: [
         '',
-        ...plugs.flatMap((found) =>
-          found.ports
-            .filter((port) => !port.taken || taken.has(port.id))
-            .map((port) => `${found.name}, ${port.name}`),
-        ),
+        ...plugged.filter((port) => !port.taken || taken.has(port.id)).map(({ name }) => name),
       ],
     },
     { field: 'up', title: 'Up', width: '24px', flag: true },
     { field: 'tagged', title: 'Tag', width: '26px', flag: true },
     ...(device.computer ? OF_COMPUTERS : OF_ROUTERS),
   ];
-  const faults: Record<string, string> = {};
-  rows.forEach((row, i) => {
-    if (row.speed && !/^\d{1,6}$/.test(String(row.speed)))
-      faults[`${i}.speed`] = 'Write the speed in Mbit/s, as 1000.';
-    for (const text of listed(row.addresses)) {
-      const [ip, length] = text.split('/');
-      const found = parseAddress(ip!);
-      if (!found.ok) faults[`${i}.addresses`] = found.sentence;
-      else if (length !== undefined && !/^\d{1,3}$/.test(length))
-        faults[`${i}.addresses`] = `${text}: write the prefix length as a number.`;
-    }
-  });
-  const send = async () => {
-    if (Object.keys(faults).length) return;
-    const portId = (text: unknown) =>
-      plugs
-        .flatMap((found) =>
-          found.ports.map((port) => ({ id: port.id, name: `${found.name}, ${port.name}` })),
-        )
-        .find((port) => port.name === text)?.id ?? null;
-    const ports = rows.map((row) => ({
-      name: String(row.name),
-      networkId: networks.find((network) => network.name === row.network)?.id ?? null,
-      mac: String(row.mac).trim() || null,
-      switchPortId: portId(row.plug),
-      up: Boolean(row.up),
-      tagged: Boolean(row.tagged),
-      outside: Boolean(row.outside),
-      masquerade: Boolean(row.masquerade),
-      masqueradeFrom: String(row.masqueradeFrom),
-      bitsPerSecond: row.speed ? Number(row.speed) * 1e6 : null,
-      duplex: row.duplex as Row<'devicePort'>['duplex'],
-      addresses: listed(row.addresses).map((text) => ({
-        ip: text.split('/')[0]!,
-        prefixLength: text.includes('/') ? Number(text.split('/')[1]) : null,
-      })),
-    }));
-    if (await make('device.set-ports', { id: device.id, ports }, { seen: device })) setRows(null);
-  };
-  const fromServer = Object.fromEntries(
-    Object.entries(errorsOf(problem)).map(([field, sentence]) => [
-      field.replace(/^ports\./, '').replace(/addresses.*$/, 'addresses'),
-      sentence,
-    ]),
-  );
   return (
     <Part title="Ports">
       <PartsTable
@@ -218,7 +211,7 @@ export function Ports({ device }: { device: DeviceView }) {
         name="port"
         columns={columns}
         rows={rows}
-        set={setRows}
+        set={set}
         fresh={() => ({
           name: `port ${rows.length + 1}`,
           network: '',
@@ -233,7 +226,7 @@ export function Ports({ device }: { device: DeviceView }) {
           speed: '',
           duplex: 'unknown',
         })}
-        errors={{ ...fromServer, ...faults }}
+        errors={errors}
       />
       {!device.computer && (
         <p className="text-xs text-faint">
@@ -241,7 +234,7 @@ export function Ports({ device }: { device: DeviceView }) {
           address; only from: blocks whose packets do, where not all.
         </p>
       )}
-      <KeepParts label="Keep these ports" busy={busy} keep={send} drop={() => setRows(null)} />
+      <KeepParts label="Keep these ports" busy={busy} keep={send} drop={drop} />
       <ProblemNote problem={problem} />
     </Part>
   );

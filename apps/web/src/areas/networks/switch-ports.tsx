@@ -3,7 +3,8 @@ import type { PhysicalSwitchView } from '@insel/contract';
 import { parseVlans } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { errorsOf } from '../../components/field.js';
+import type { Errors } from '../../components/field.js';
+import { usePartsForm } from '../../components/parts-form.js';
 import {
   KeepParts,
   type PartColumn,
@@ -11,7 +12,6 @@ import {
   PartsTable,
 } from '../../components/parts-table.js';
 import { ProblemNote } from '../../components/problem.js';
-import { useChange } from '../../frame/change.js';
 import { useMayPlan } from '../../frame/session.js';
 import { pathOf } from './path-of.js';
 
@@ -30,12 +30,36 @@ const rowsOf = (found: PhysicalSwitchView): PartRow[] =>
     up: port.up,
     purpose: port.purpose,
   }));
+/** Ports as the change takes them, and what cannot be read. */
+function readPorts(rows: readonly PartRow[]) {
+  const faults: Errors = {};
+  const parts = rows.map((row, i) => {
+    const [untagged, tagged] = [String(row.untagged).trim(), String(row.tagged)];
+    const vlans = parseVlans(tagged);
+    if (!vlans.ok) faults[`${i}.tagged`] = vlans.sentence;
+    if (untagged !== '' && !/^([1-9]\d{0,2}|[1-3]\d{3}|40[0-8]\d|409[0-4])$/.test(untagged))
+      faults[`${i}.untagged`] = 'A VLAN id is 1 to 4094; empty drops untagged frames.';
+    return {
+      name: String(row.name),
+      untaggedVlan: untagged === '' ? null : Number(untagged),
+      taggedVlans: tagged,
+      up: Boolean(row.up),
+      purpose: String(row.purpose),
+    };
+  });
+  return { parts, faults };
+}
+
 export function Ports({ found }: { found: PhysicalSwitchView }) {
   const mayPlan = useMayPlan();
-  const { make, busy, problem } = useChange();
-  const [rows, setRows] = useState<PartRow[] | null>(null);
+  const form = usePartsForm({
+    ...{ type: 'physical-switch.set-ports', id: found.id, list: 'ports', read: readPorts },
+    columns: { untaggedVlan: 'untagged', taggedVlans: 'tagged' },
+    options: { seen: found },
+  });
+  const { rows, set, open, begin, drop, errors, busy, problem, send } = form;
   const [count, setCount] = useState('24');
-  if (!rows) {
+  if (!open) {
     return (
       <div className="mt-2">
         <table className="text-left text-[13px]">
@@ -75,39 +99,17 @@ export function Ports({ found }: { found: PhysicalSwitchView }) {
           </tbody>
         </table>
         {mayPlan && (
-          <button type="button" className="act" onClick={() => setRows(rowsOf(found))}>
+          <button type="button" className="act" onClick={() => begin(rowsOf(found))}>
             Edit the ports
           </button>
         )}
       </div>
     );
   }
-  const faults: Record<string, string> = {};
-  rows.forEach((row, i) => {
-    const tagged = parseVlans(String(row.tagged));
-    if (!tagged.ok) faults[`${i}.tagged`] = tagged.sentence;
-    if (
-      String(row.untagged).trim() !== '' &&
-      !/^([1-9]\d{0,2}|[1-3]\d{3}|40[0-8]\d|409[0-4])$/.test(String(row.untagged).trim())
-    )
-      faults[`${i}.untagged`] = 'A VLAN id is 1 to 4094; empty drops untagged frames.';
-  });
-  const send = async () => {
-    if (Object.keys(faults).length) return;
-    const ports = rows.map((row) => ({
-      name: String(row.name),
-      untaggedVlan: String(row.untagged).trim() === '' ? null : Number(row.untagged),
-      taggedVlans: String(row.tagged),
-      up: Boolean(row.up),
-      purpose: String(row.purpose),
-    }));
-    if (await make('physical-switch.set-ports', { id: found.id, ports }, { seen: found }))
-      setRows(null);
-  };
   const addMany = () => {
     const from = rows.length + 1;
     const last = rows.at(-1);
-    setRows([
+    set([
       ...rows,
       ...Array.from({ length: Math.min(512, Number(count) || 0) }, (_, i) => ({
         name: String(from + i),
@@ -118,15 +120,6 @@ export function Ports({ found }: { found: PhysicalSwitchView }) {
       })),
     ]);
   };
-  const fromServer = Object.fromEntries(
-    Object.entries(errorsOf(problem)).map(([field, sentence]) => [
-      field
-        .replace(/^ports\./, '')
-        .replace('taggedVlans', 'tagged')
-        .replace('untaggedVlan', 'untagged'),
-      sentence,
-    ]),
-  );
   return (
     <div className="mt-2">
       <PartsTable
@@ -134,7 +127,7 @@ export function Ports({ found }: { found: PhysicalSwitchView }) {
         name="port"
         columns={COLUMNS}
         rows={rows}
-        set={setRows}
+        set={set}
         fresh={() => ({
           name: String(rows.length + 1),
           untagged: '',
@@ -142,7 +135,7 @@ export function Ports({ found }: { found: PhysicalSwitchView }) {
           up: true,
           purpose: '',
         })}
-        errors={{ ...fromServer, ...faults }}
+        errors={errors}
       >
         <span>
           <input
@@ -156,7 +149,7 @@ export function Ports({ found }: { found: PhysicalSwitchView }) {
           </button>
         </span>
       </PartsTable>
-      <KeepParts label="Keep these ports" busy={busy} keep={send} drop={() => setRows(null)} />
+      <KeepParts label="Keep these ports" busy={busy} keep={send} drop={drop} />
       <ProblemNote problem={problem} />
     </div>
   );
