@@ -93,7 +93,7 @@ const PAGES: ReadonlySet<ReadName> = new Set([
 ]);
 
 describe('answers that a window was given', () => {
-  it('are told of when they alter: every read, for every change', () => {
+  it('are told of when they alter: every read, for every change', { timeout: 300_000 }, () => {
     const world = new World();
     const { fleet } = world;
     const watches = new Watches();
