@@ -58,24 +58,27 @@ function controlOf(held: Held | undefined) {
   return control;
 }
 
-/** What is wrong with a form of one line, beneath it. */
-export const Wrong = ({ errors }: { errors: Errors }) =>
-  [...new Set(Object.values(errors))].map((sentence) => (
+/** What is wrong with a form of one line, beneath it; what the server refused is told by its note already. */
+export const Wrong = ({ errors, problem }: { errors: Errors; problem: Refused | null }) => {
+  const told = new Set(Object.values(errorsOf(problem)));
+  const sentences = new Set(Object.values(errors).filter((sentence) => !told.has(sentence)));
+  return [...sentences].map((sentence) => (
     <p key={sentence} role="alert" className="basis-full text-xs font-bold text-signal">
       {sentence}
     </p>
   ));
+};
+
+interface Refused {
+  field?: string;
+  sentence: string;
+  errors?: { field: string; sentence: string }[];
+}
 
 /** Errors by field from a problem document or from the contract's own check. */
 export type Errors = Record<string, string>;
 
-export function errorsOf(
-  problem: {
-    field?: string;
-    sentence: string;
-    errors?: { field: string; sentence: string }[];
-  } | null,
-): Errors {
+export function errorsOf(problem: Refused | null): Errors {
   if (!problem) return {};
   const list =
     problem.errors ?? (problem.field ? [{ field: problem.field, sentence: problem.sentence }] : []);

@@ -108,7 +108,7 @@ export function ForwardedPorts({
             Record a forwarded port
           </button>
         ))}
-      {open && <Wrong errors={form.errors} />}
+      {open && <Wrong errors={form.errors} problem={form.problem} />}
       <ProblemNote problem={form.problem ?? problem} />
     </div>
   );

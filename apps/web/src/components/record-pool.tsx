@@ -77,7 +77,7 @@ export function RecordPool({ hostId, done }: { hostId?: string; done?: (id: stri
       <button type="button" className="act" onClick={form.drop}>
         Drop
       </button>
-      <Wrong errors={errors} />
+      <Wrong errors={errors} problem={problem} />
       <ProblemNote problem={problem} />
     </form>
   );

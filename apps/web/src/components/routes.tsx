@@ -115,7 +115,7 @@ export function Routes({
             Record a static route
           </button>
         ))}
-      {open && <Wrong errors={form.errors} />}
+      {open && <Wrong errors={form.errors} problem={form.problem} />}
       <ProblemNote problem={form.problem ?? problem} />
     </div>
   );

@@ -168,7 +168,7 @@ function NewService() {
       <button type="button" className="act" onClick={drop}>
         Drop
       </button>
-      <Wrong errors={errors} />
+      <Wrong errors={errors} problem={problem} />
       <ProblemNote problem={problem} />
     </form>
   );

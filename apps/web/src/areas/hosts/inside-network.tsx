@@ -63,7 +63,7 @@ export function InsideNetwork({ sheet }: { sheet: HostSheet }) {
           . Its block may repeat elsewhere: it gets a routing domain of its own.
         </p>
       )}
-      <Wrong errors={errors} />
+      <Wrong errors={errors} problem={problem} />
       <ProblemNote problem={problem} />
     </form>
   );

@@ -108,7 +108,7 @@ function NewDevice({ open }: { open: (id: string) => void }) {
       <button type="submit" className="act">
         Record it
       </button>
-      <Wrong errors={errors} />
+      <Wrong errors={errors} problem={problem} />
       <ProblemNote problem={problem} />
     </form>
   );
