@@ -96,11 +96,14 @@ const run = async (tests) => {
   // A loop that never ends would go on in a worker of its own when only its parent is killed.
   const ends = () => process.kill(-child.pid, 'SIGKILL');
   const clock = setTimeout(ends, most);
+  process.once('exit', ends);
   const [status] = await once(child, 'exit');
+  process.off('exit', ends);
   clearTimeout(clock);
   return status === 0 ? 'passed' : status === null ? 'never ended' : 'failed';
 };
 const ALL = 'packages/core/src';
+for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => process.exit(1));
 
 console.log(`${all.length} conditions in ${sources.length} files; seed ${seed}, ${wanted} drawn`);
 const began = Date.now();

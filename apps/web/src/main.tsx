@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider, notifyManager } from '@tanstack/react-query';
-import { lazy, StrictMode, Suspense } from 'react';
+import { lazy, StrictMode, Suspense, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { ProblemError } from './frame/api.js';
@@ -10,8 +10,18 @@ import { applyLight } from './frame/theme.js';
 import { PAGES } from './routes.js';
 import './style.css';
 
-/** Nothing is said before something was done: what says it comes after the first screen. */
-const Toaster = lazy(async () => ({ default: (await import('sonner')).Toaster }));
+/** Nothing is said before something was done: what says it comes after the first screen, and all goes on without it. */
+const Corner = lazy(async (): Promise<{ default: () => ReactNode }> => {
+  try {
+    const { Toaster } = await import('sonner');
+    const toastOptions = { className: 'insel-toast' };
+    return {
+      default: () => <Toaster position="bottom-right" offset={60} toastOptions={toastOptions} />,
+    };
+  } catch {
+    return { default: () => null };
+  }
+});
 
 applyLight();
 watchPresses(document);
@@ -38,7 +48,7 @@ createRoot(document.getElementById('root')!).render(
         </Session>
       </BrowserRouter>
       <Suspense>
-        <Toaster position="bottom-right" offset={60} toastOptions={{ className: 'insel-toast' }} />
+        <Corner />
       </Suspense>
     </QueryClientProvider>
   </StrictMode>,

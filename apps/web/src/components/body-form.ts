@@ -1,10 +1,10 @@
 /** A form that is sent as the body of a request which makes no change of the record: an account, a token. */
 import { checked, type Problem } from '@insel/contract';
 import { useEffect, useState, type BaseSyntheticEvent } from 'react';
-import type { FieldValues, Path } from 'react-hook-form';
+import type { FieldValues } from 'react-hook-form';
 import { problemOf } from '../frame/api.js';
-import { errorsOf } from './field.js';
-import { resolving, useShortForm, type KeptForm } from './kept-form.js';
+import { byField } from './field.js';
+import { markRefused, resolving, useShortForm, type KeptForm } from './kept-form.js';
 
 export interface BodyForm<V extends FieldValues> extends KeptForm<V> {
   problem: Problem | null;
@@ -30,7 +30,7 @@ export function useReadBodyForm<V extends FieldValues, B extends object>(
   useEffect(() => {
     kept.check.current = resolving<V>((values) => {
       const found = checked(type, read(values));
-      return found.ok ? {} : errorsOf({ sentence: '', errors: found.complaints });
+      return found.ok ? {} : byField(found.complaints);
     });
   });
   const send = kept.form.handleSubmit(async (typed) => {
@@ -40,8 +40,7 @@ export function useReadBodyForm<V extends FieldValues, B extends object>(
     } catch (error) {
       const refused = problemOf(error);
       setProblem(refused);
-      for (const [field, message] of Object.entries(errorsOf(refused)))
-        kept.form.setError(field as Path<V>, { type: 'server', message });
+      markRefused(kept, refused);
     }
   });
   return { ...kept, problem, send };

@@ -1,3 +1,4 @@
+import type { Problem } from '@insel/contract';
 import type { UseFormRegisterReturn } from 'react-hook-form';
 import { cloneElement, useId, type ReactElement, type ReactNode } from 'react';
 
@@ -58,8 +59,29 @@ function controlOf(held: Held | undefined) {
   return control;
 }
 
-/** What is wrong with a form of one line, beneath it; what the server refused is told by its note already. */
-export const Wrong = ({ errors, problem }: { errors: Errors; problem: Refused | null }) => {
+/** Sentences by the path of the field they stand at: "disks.3.bytes". */
+export type Errors = Record<string, string>;
+
+export const byField = (said: readonly { field: string; sentence: string }[]): Errors =>
+  Object.fromEntries(said.map(({ field, sentence }) => [field, sentence]));
+
+/** What a refusal says of fields. */
+export const errorsOf = (problem: Problem | null): Errors =>
+  problem
+    ? byField(problem.errors ?? (problem.field ? [{ ...problem, field: problem.field }] : []))
+    : {};
+
+/** Why a text could not be read, and how to write it. */
+export const whyUnread = ({
+  sentence,
+  suggestion,
+}: {
+  sentence: string;
+  suggestion?: string;
+}): string => (suggestion ? `${sentence} Write ${suggestion}.` : sentence);
+
+/** What is wrong and stands at no field of its own; what the server refused is told by its note already. */
+export const Wrong = ({ errors, problem }: { errors: Errors; problem: Problem | null }) => {
   const told = new Set(Object.values(errorsOf(problem)));
   const sentences = new Set(Object.values(errors).filter((sentence) => !told.has(sentence)));
   return [...sentences].map((sentence) => (
@@ -68,19 +90,3 @@ export const Wrong = ({ errors, problem }: { errors: Errors; problem: Refused | 
     </p>
   ));
 };
-
-interface Refused {
-  field?: string;
-  sentence: string;
-  errors?: { field: string; sentence: string }[];
-}
-
-/** Errors by field from a problem document or from the contract's own check. */
-export type Errors = Record<string, string>;
-
-export function errorsOf(problem: Refused | null): Errors {
-  if (!problem) return {};
-  const list =
-    problem.errors ?? (problem.field ? [{ field: problem.field, sentence: problem.sentence }] : []);
-  return Object.fromEntries(list.map(({ field, sentence }) => [field, sentence]));
-}

@@ -1,5 +1,6 @@
 /** What is typed, on React Hook Form: kept in this tab until it is sent, so that a reload or a lost connection loses nothing. */
 import { toNestErrors } from '@hookform/resolvers';
+import type { Problem } from '@insel/contract';
 import { useCallback, useEffect, useMemo, useRef, type RefObject } from 'react';
 import {
   get,
@@ -13,10 +14,10 @@ import {
   type UseFormRegisterReturn,
   type UseFormReturn,
 } from 'react-hook-form';
-import type { Control, Errors, Held } from './field.js';
+import { errorsOf, type Control, type Errors, type Held } from './field.js';
 
 /** Path of a field: its name, or within a part "cells.3.name". */
-type FieldOf<V extends FieldValues> = (keyof V & string) | `${keyof V & string}.${string}`;
+export type FieldOf<V extends FieldValues> = (keyof V & string) | `${keyof V & string}.${string}`;
 
 export interface KeptForm<V extends FieldValues> {
   form: UseFormReturn<V>;
@@ -51,6 +52,8 @@ export function useKeptForm<V extends FieldValues>(
   const check = useRef<Resolver<V>>(undefined);
   const form = useForm<V>({
     defaultValues: first as DefaultValues<V>,
+    // Under another name it begins anew, with what is kept under that one.
+    values: first,
     resolver: (...typed) => check.current?.(...typed) ?? { values: typed[0], errors: {} },
   });
   const values = form.watch();
@@ -104,6 +107,20 @@ export const resolving =
     if (said.length === 0) return { values, errors: {} };
     return { values: {}, errors: toNestErrors<V>(Object.fromEntries(said) as FieldErrors, about) };
   };
+
+/** What is wrong at no field of its own: within a part, or between fields. */
+export const unplaced = <V extends FieldValues>({ errors, values }: KeptForm<V>): Errors =>
+  Object.fromEntries(Object.entries(errors).filter(([path]) => !(path in values)));
+
+/** What the server refused stands at its field until that field is altered. */
+export function markRefused<V extends FieldValues>(
+  { form }: KeptForm<V>,
+  problem: Problem | null,
+  typedIn: Record<string, string> = {},
+): void {
+  for (const [field, message] of Object.entries(errorsOf(problem)))
+    form.setError((typedIn[field] ?? field) as Path<V>, { type: 'server', message });
+}
 
 function read<V>(place: string | null): Partial<V> {
   if (place === null) return {};

@@ -2,10 +2,10 @@
 import type { ChangeType } from '@insel/core';
 import { useState } from 'react';
 import type { FieldValues } from 'react-hook-form';
-import { useChangeForm, type ChangeForm, type Making } from './change-form.js';
+import { useChangeForm, type ChangeForm, type ChangeFormOptions } from './change-form.js';
 import { useShortForm } from './kept-form.js';
 
-export interface LineForm<T extends ChangeType, V extends FieldValues> extends ChangeForm<T, V> {
+export interface LineForm<V extends FieldValues> extends ChangeForm<V> {
   open: boolean;
   begin: () => void;
   drop: () => void;
@@ -13,16 +13,16 @@ export interface LineForm<T extends ChangeType, V extends FieldValues> extends C
 
 export function useLineForm<T extends ChangeType, V extends FieldValues>(
   empty: () => V,
-  making: Omit<Making<T, V>, 'sent'> & Partial<Pick<Making<T, V>, 'sent'>>,
-): LineForm<T, V> {
+  how: Omit<ChangeFormOptions<T, V>, 'sent'> & Partial<Pick<ChangeFormOptions<T, V>, 'sent'>>,
+): LineForm<V> {
   const [open, setOpen] = useState(false);
   const kept = useShortForm(empty);
   const drop = () => setOpen(false);
   const form = useChangeForm(kept, {
-    ...making,
+    ...how,
     sent: (written) => {
       drop();
-      making.sent?.(written);
+      how.sent?.(written);
     },
   });
   const begin = () => {

@@ -3,7 +3,7 @@ import { parseAddress, parsePrefix, type Row } from '@insel/core';
 import { useMayPlan } from '../frame/session.js';
 import { useChange } from '../frame/change.js';
 import { asWhole } from './editable.js';
-import { Wrong, type Errors } from './field.js';
+import { whyUnread, Wrong, type Errors } from './field.js';
 import { useLineForm } from './line-form.js';
 import { ProblemNote } from './problem.js';
 
@@ -15,8 +15,7 @@ function read({ destination, via, does, metric }: typeof EMPTY): [object, Errors
   const weight = metric.trim() === '' ? null : asWhole(metric);
   const nowhere = does === 'nowhere';
   const errors: Errors = {};
-  if (!to.ok)
-    errors.destination = to.suggestion ? `${to.sentence} Write ${to.suggestion}.` : to.sentence;
+  if (!to.ok) errors.destination = whyUnread(to);
   if (!nowhere && !hop.ok) errors.via = hop.sentence;
   if (weight && !weight.ok) errors.metric = `Metric: ${weight.sentence}`;
   const input = {

@@ -1,6 +1,7 @@
 /** The end of a form that makes a change: what was refused, the reason for the log, the written reason that overrides objections. */
 import type { Preview, Problem } from '@insel/contract';
-import type { KeptForm } from './kept-form.js';
+import { Wrong } from './field.js';
+import { unplaced, type KeptForm } from './kept-form.js';
 import { ProblemNote } from './problem.js';
 
 interface Said {
@@ -19,13 +20,18 @@ export interface Sendable<V extends Said> extends KeptForm<V> {
 
 export function Sending<V extends Said>({
   label,
-  form: { form, control, values, errors, busy, problem, preview, send },
+  form,
+  placed,
 }: {
   label: string;
   form: Sendable<V>;
+  /** Paths within parts whose sentences the page shows itself. */
+  placed?: RegExp;
 }) {
+  const { control, values, errors, busy, problem, preview, send } = form;
   const blocked = problem?.overridable || preview?.objections.some((found) => found.overridable);
-  const marked = form.formState.isSubmitted && Object.keys(errors).length > 0;
+  const marked = form.form.formState.isSubmitted && Object.keys(errors).length > 0;
+  const others = Object.entries(unplaced(form)).filter(([path]) => !placed?.test(path));
   return (
     <>
       <ProblemNote problem={problem} />
@@ -34,6 +40,7 @@ export function Sending<V extends Said>({
           ■ Not sent: what is marked above needs another look.
         </p>
       )}
+      <Wrong errors={Object.fromEntries(others)} problem={problem} />
       <div className="mt-4 flex max-w-[560px] flex-col gap-2">
         <label className="flex flex-col text-xs font-bold text-faint">
           Reason, for the log

@@ -5,12 +5,18 @@ interface Button {
   onClick: () => void;
 }
 
-/** The library comes with the first sentence or soon after the first screen, not before it. */
-const corner = async () => (await import('sonner')).toast;
+/** The library comes soon after the first screen, not before it; where it does not come the log says the same. */
+const corner = async () => {
+  try {
+    return (await import('sonner')).toast;
+  } catch {
+    return null;
+  }
+};
 
 export const say = async (sentence: string, action?: Button): Promise<void> =>
-  void (await corner())(sentence, action && { action });
+  void (await corner())?.(sentence, action && { action });
 
 /** Says that something did not go, and why. */
 export const sayRefused = async (sentence: string): Promise<void> =>
-  void (await corner()).error(sentence);
+  void (await corner())?.error(sentence);

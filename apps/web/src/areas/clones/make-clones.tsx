@@ -8,6 +8,7 @@ import { useChangeForm } from '../../components/change-form.js';
 import { Consequences } from '../../components/consequences.js';
 import { Sending } from '../../components/sending.js';
 import { useKeptForm } from '../../components/kept-form.js';
+import { NamedSelect } from '../../components/named-select.js';
 import { Field, type Errors } from '../../components/field.js';
 import { useRead } from '../../frame/read.js';
 import { BatchTime } from './batch-time.js';
@@ -173,24 +174,10 @@ export function MakeClonesPage() {
                 <input />
               </Field>
               <Field label="Group" of={at('groupId')}>
-                <select>
-                  <option value="">as the origin</option>
-                  {groups.map(({ id, name }) => (
-                    <option key={id} value={id}>
-                      {name}
-                    </option>
-                  ))}
-                </select>
+                <NamedSelect rows={groups} none="as the origin" />
               </Field>
               <Field label="Service they provide" of={at('serviceId')}>
-                <select>
-                  <option value="">none</option>
-                  {services.map(({ id, name }) => (
-                    <option key={id} value={id}>
-                      {name}
-                    </option>
-                  ))}
-                </select>
+                <NamedSelect rows={services} none="none" />
               </Field>
               <Field label="Wanted until" of={at('endDate')}>
                 <input className="mono" placeholder="2027-06-30" />
@@ -206,7 +193,11 @@ export function MakeClonesPage() {
               faults={errors}
             />
           )}
-          <Sending label={`Plan ${count} ${count === 1 ? 'clone' : 'clones'}`} form={form} />
+          <Sending
+            label={`Plan ${count} ${count === 1 ? 'clone' : 'clones'}`}
+            form={form}
+            placed={/^clones\./}
+          />
         </form>
       }
     />

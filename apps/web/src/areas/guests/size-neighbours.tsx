@@ -59,7 +59,10 @@ export function Neighbours({
               ))}
             </select>
           </Field>
-          <Field label="Address" error={errors[`adapters.${i}.ip`]}>
+          <Field
+            label="Address"
+            error={errors[`adapters.${i}.address.ip`] ?? errors[`adapters.${i}.ip`]}
+          >
             <input
               className="mono"
               placeholder="next free one"

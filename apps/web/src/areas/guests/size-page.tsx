@@ -142,7 +142,9 @@ export function SizePage() {
                   </Field>
                 </div>
               </Section>
-              {mayPlan && <Sending label="Plan the guest" form={form} />}
+              {mayPlan && (
+                <Sending label="Plan the guest" form={form} placed={/^(adapters\.\d+\.|hostId$)/} />
+              )}
             </>
           )}
         </form>

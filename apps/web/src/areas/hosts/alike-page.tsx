@@ -37,6 +37,18 @@ function hostOf({ name, body }: AlikeView, cell: Cell): object {
   };
 }
 
+/** Cells of so many hosts, by what is sent of them. */
+const typedIn = (count: number): Record<string, `cells.${string}`> =>
+  Object.assign(
+    {},
+    ...Array.from({ length: count }, (_, i) => ({
+      [`hosts.${i}.name`]: `cells.${i}.name`,
+      [`hosts.${i}.serial`]: `cells.${i}.serial`,
+      [`hosts.${i}.rackUnit`]: `cells.${i}.unit`,
+      [`hosts.${i}.management.ip`]: `cells.${i}.ip`,
+    })),
+  ) as Record<string, `cells.${string}`>;
+
 export function AlikePage() {
   const { id = '' } = useParams();
   const go = useNavigate();
@@ -48,6 +60,7 @@ export function AlikePage() {
   const form = useChangeForm(kept, {
     type: 'host.record-many',
     read: ({ cells }) => [{ hosts: (alike ?? []).map((one, i) => hostOf(one, cells[i] ?? {})) }],
+    typedIn: typedIn(count),
     previews: () => (alike ?? []).length > 0,
     sent: ({ subjects }) =>
       void go(

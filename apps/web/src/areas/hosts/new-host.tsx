@@ -1,7 +1,6 @@
 import type { ThisMachine } from '@insel/contract';
 import { formatBoth, parseBytes } from '@insel/core';
 import { useLocation, useNavigate } from 'react-router';
-import { useChange } from '../../frame/change.js';
 import { Making } from '../../components/area.js';
 import { useChangeForm } from '../../components/change-form.js';
 import { Consequences } from '../../components/consequences.js';
@@ -18,7 +17,6 @@ export function NewHost() {
   const platforms = useRead('platforms').data;
   const sites = useRead('sites').data ?? [];
   const networks = useRead('networks', { take: 200 }).data?.rows ?? [];
-  const { make } = useChange();
   const kept = useKeptForm<Draft>(from ? 'this-machine' : 'host', () => ({
     ...EMPTY,
     ...(from ? draftFrom(from) : {}),
@@ -28,7 +26,7 @@ export function NewHost() {
     read: (draft) => inputOf(draft, platforms?.[0]?.id ?? '', sites, from),
     typedIn: TYPED_IN,
     previews: () => true,
-    before: async (input) => {
+    before: async (input, make) => {
       const { site } = kept.values;
       if (!site || input.siteId) return input;
       const made = await make('site.record', { name: site }, { quiet: true });

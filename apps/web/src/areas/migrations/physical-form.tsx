@@ -1,10 +1,9 @@
 /** What both forms of a move between hardware and guests share: planning it, what stands beside it. */
 import type { PhysicalRoute } from '@insel/contract';
 import { METHODS, MOVE_METHODS, type Input } from '@insel/core';
-import type { Path } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { LinkField } from '../../components/link-field.js';
-import { useChangeForm, type Faults } from '../../components/change-form.js';
+import { useChangeForm, type ChangeFormOptions } from '../../components/change-form.js';
 import type { KeptForm } from '../../components/kept-form.js';
 import { useRead } from '../../frame/read.js';
 import { Checks, EstimateLines } from './checks.js';
@@ -40,10 +39,10 @@ export function usePlan<T extends Physical, V extends MoveDraft>(
   return { ...form, route: useRead('physicalRoute', asked, { keep: true }).data };
 }
 
-interface Planning<T extends Physical, V> {
-  type: T;
-  read: (draft: V) => [input: object, faults?: Faults];
-  typedIn?: Record<string, Path<V>>;
+interface Planning<T extends Physical, V extends MoveDraft> extends Pick<
+  ChangeFormOptions<T, V>,
+  'type' | 'read' | 'typedIn'
+> {
   /** All is chosen that checks and estimate need. */
   complete: boolean;
 }

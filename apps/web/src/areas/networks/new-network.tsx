@@ -5,7 +5,7 @@ import { useChangeForm } from '../../components/change-form.js';
 import { useKeptForm } from '../../components/kept-form.js';
 import { NamedSelect } from '../../components/named-select.js';
 import { Sending } from '../../components/sending.js';
-import { Field, type Errors } from '../../components/field.js';
+import { Field, whyUnread, type Errors } from '../../components/field.js';
 import { Fact } from '../../components/sheet.js';
 import { useRead } from '../../frame/read.js';
 
@@ -57,9 +57,7 @@ function read(draft: typeof EMPTY): [object, Errors] {
     ...(subnet.prefix ? { subnet } : {}),
   };
   if (!block || block.ok) return [input, {}];
-  const { sentence, suggestion } = block;
-  const said = suggestion ? `${sentence} Write ${suggestion}.` : sentence;
-  return [input, { 'subnet.prefix': said }];
+  return [input, { 'subnet.prefix': whyUnread(block) }];
 }
 
 export function NewNetwork() {

@@ -17,8 +17,8 @@ import { useUrlState } from '../../frame/url-state.js';
 import { useMayPlan } from '../../frame/session.js';
 import { Making } from '../../components/area.js';
 import { useChangeForm } from '../../components/change-form.js';
-import { useKeptForm } from '../../components/kept-form.js';
-import { Field } from '../../components/field.js';
+import { unplaced, useKeptForm } from '../../components/kept-form.js';
+import { Field, whyUnread, Wrong } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { useRead } from '../../frame/read.js';
 import { Free, Used, Planned } from './planned-blocks.js';
@@ -90,12 +90,13 @@ export function PlanPage() {
       },
     }));
   };
-  const { send, busy, problem } = useChangeForm(kept, {
+  const form = useChangeForm(kept, {
     type: 'network.record-many',
     read: (typed) => [{ networks: networksOf(typed) }],
     typedIn: { 'networks.0.vlanId': 'vlan' },
     sent: () => void go('/networks'),
   });
+  const { send, busy, problem } = form;
   const inUrl = (field: 'block' | 'needs') => ({
     ...control(field),
     onChange: (event: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => {
@@ -122,13 +123,7 @@ export function PlanPage() {
           <div className="grid grid-cols-2 gap-3 md:grid-cols-3">
             <Field
               label="Block to cut from"
-              error={
-                draft.block && !block.ok
-                  ? [block.sentence, block.suggestion && `Write ${block.suggestion}.`]
-                      .filter(Boolean)
-                      .join(' ')
-                  : undefined
-              }
+              error={draft.block && !block.ok ? whyUnread(block) : undefined}
               hint="such as 172.22.64.0/22"
             >
               <input autoFocus className="mono" {...inUrl('block')} />
@@ -200,6 +195,7 @@ export function PlanPage() {
               </div>
             </div>
           )}
+          <Wrong errors={unplaced(form)} problem={problem} />
           <ProblemNote problem={problem} />
         </form>
       }
