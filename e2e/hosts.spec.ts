@@ -282,6 +282,28 @@ test('a refused form marks the field and goes there, until it is altered; a relo
   await page.evaluate(() => sessionStorage.removeItem('draft:host'));
 });
 
+test('what is wrong within a part is said beneath the form, and the form of another name begins anew', async () => {
+  await openHost('kestrel');
+  await onSheet(page, 'Next like this');
+  await page.getByLabel('Unit of host 1').fill('high');
+  await page.getByRole('button', { name: 'Plan 1 host' }).click();
+  await expect(page.getByLabel('Unit of host 1')).toHaveAttribute('aria-invalid', 'true');
+  await expect(page.getByRole('alert').filter({ hasText: 'whole number' })).toBeVisible();
+  await page.getByLabel('Unit of host 1').fill('');
+  await expect(page.getByRole('alert')).toHaveCount(0);
+  await page.goto(`${BASE()}/guests/new`);
+  await page.getByLabel('Name', { exact: true }).fill('planned-one');
+  await page.evaluate(() => {
+    history.pushState(null, '', '/guests/new?record');
+    dispatchEvent(new PopStateEvent('popstate'));
+  });
+  await expect(page.getByRole('heading', { name: 'Record a guest that exists' })).toBeVisible();
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('');
+  await page.goBack();
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('planned-one');
+  await page.evaluate(() => sessionStorage.clear());
+});
+
 test('the next host like one is planned, built from its sheet and put into service', async () => {
   await openHost('kestrel');
   await onSheet(page, 'Next like this');

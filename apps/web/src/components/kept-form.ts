@@ -52,11 +52,15 @@ export function useKeptForm<V extends FieldValues>(
   const check = useRef<Resolver<V>>(undefined);
   const form = useForm<V>({
     defaultValues: first as DefaultValues<V>,
-    // Under another name it begins anew, with what is kept under that one.
-    values: first,
     resolver: (...typed) => check.current?.(...typed) ?? { values: typed[0], errors: {} },
   });
   const values = form.watch();
+  // Under another name it begins anew, with what is kept under that one.
+  const begun = useRef(place);
+  useEffect(() => {
+    if (begun.current !== place) form.reset(first);
+    begun.current = place;
+  }, [form, place, first]);
   useEffect(
     () =>
       form.subscribe({
