@@ -19,8 +19,8 @@ function read(draft: Draft): [object, Errors] {
   if (draft.toPort && !inner.ok) errors.toPort = `Port inside: ${inner.sentence}`;
   if (at && !at.ok) errors.atIp = at.sentence;
   const input = {
-    ...{ protocol: draft.protocol, port: port.ok ? port.value : 0, atIp: draft.at.trim() || null },
-    ...{ toIp: draft.to, toPort: inner.ok ? inner.value : 0, purpose: draft.why.trim() },
+    ...{ protocol: draft.protocol, port: port.ok ? port.value : 1, atIp: draft.at.trim() || null },
+    ...{ toIp: draft.to, toPort: inner.ok ? inner.value : 1, purpose: draft.why.trim() },
   };
   return [input, errors];
 }

@@ -112,9 +112,12 @@ export const resolving =
     return { values: {}, errors: toNestErrors<V>(Object.fromEntries(said) as FieldErrors, about) };
   };
 
-/** What is wrong at no field of its own: within a part, or between fields. */
-export const unplaced = <V extends FieldValues>({ errors, values }: KeptForm<V>): Errors =>
-  Object.fromEntries(Object.entries(errors).filter(([path]) => !(path in values)));
+/** What is wrong at no field of its own: within a part, or between fields; not again what a field says already. */
+export function unplaced<V extends FieldValues>({ errors, values }: KeptForm<V>): Errors {
+  const all = Object.entries(errors);
+  const placed = new Set(all.flatMap(([path, why]) => (path in values ? [why] : [])));
+  return Object.fromEntries(all.filter(([, why]) => !placed.has(why)));
+}
 
 /** What the server refused stands at its field until that field is altered. */
 export function markRefused<V extends FieldValues>(
