@@ -56,10 +56,10 @@ describe.runIf(made).each([1500, 9000])('a link with an MTU of %d', (mtu) => {
     // A machine that is busy stalls now and then: one of a few tries must have it. 1500 and 9000 lie 5 % apart.
     const shares: number[] = [];
     const isNear = (share: number) => Math.abs(share - 1) < 0.02;
-    while (shares.length < 8 && !shares.some(isNear))
+    while (shares.length < 20 && !shares.some(isNear))
       shares.push((await transfer().catch(() => 0)) / wanted);
     expect(shares.filter(isNear)).toHaveLength(1);
     // Nothing is ever carried faster, but for what lay in the queue at the first block.
     expect(Math.max(...shares)).toBeLessThan(1.03);
-  });
+  }, 180_000);
 });

@@ -9,7 +9,7 @@ import {
 import type { Request, Response } from 'express';
 import { ProblemException } from './problem-exception.js';
 import { StillLoading } from '../record/keeper.js';
-import { NotRecorded, PerhapsRecorded } from '../record/write-path.js';
+import { NotRecorded, PerhapsRecorded } from '../record/not-recorded.js';
 import { isConnectionLost } from '../database/watch.js';
 import { safeText } from '../logging/safe-text.js';
 

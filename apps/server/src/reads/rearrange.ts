@@ -10,7 +10,6 @@ import type {
 } from '@insel/contract';
 import {
   batchProblem,
-  counted,
   GroundMoved,
   layBatch,
   leftBy,
@@ -25,30 +24,17 @@ import {
   roundStop,
   stopAsk,
   type BatchProblem,
-  type BatchSolution,
   type Fleet,
   type HourlyUse,
   type LaidBatch,
   type Patch,
   type RearrangeAsk,
-  type RearrangeProblem,
   type RoundStop,
-  type Solution,
 } from '@insel/core';
-import {
-  lookAt,
-  NothingFound,
-  search,
-  stopSearch,
-  TooManySearches,
-  type SearchResult,
-} from '../computation/searches.js';
-import type { SearchProblem } from '../computation/search-thread.js';
+import { lookAt, stopSearch } from '../computation/searches.js';
 import { notFound, ProblemException } from '../http/problem-exception.js';
 import type { Reads } from './read.js';
-
-/** A record that alters while it is searched is asked anew so often. */
-const ATTEMPTS = 3;
+import { soFar, searched, altered, ATTEMPTS, tooMany } from './searched.js';
 
 export const REARRANGE_READS: Reads<
   'rearranged' | 'patchRound' | 'placedBatch' | 'searching' | 'searchStopped'
@@ -117,7 +103,7 @@ function ofGroup(
   }
 }
 
-const refused = (field: string, sentence: string): ProblemException =>
+export const refused = (field: string, sentence: string): ProblemException =>
   new ProblemException(422, { code: 'rearrange', sentence, field });
 
 async function found(
@@ -225,44 +211,4 @@ function batchChecked(fleet: Fleet, { groupId, lots }: PlaceBatchBody): void {
     ] as const)
       if (id !== null && !fleet.get(kind, id)) throw notFound(kind);
   }
-}
-
-async function searched<P extends SearchProblem>(
-  name: string,
-  problem: P,
-  seconds: number,
-): Promise<SearchResult<P>> {
-  try {
-    return await search(name, problem, seconds);
-  } catch (error) {
-    if (error instanceof TooManySearches) throw tooMany();
-    if (error instanceof NothingFound)
-      throw refused('search', 'The search was stopped before it had found anything.');
-    throw error;
-  }
-}
-
-const tooMany = (): ProblemException =>
-  new ProblemException(503, {
-    code: 'too-many-searches',
-    sentence: 'Three searches are under way, or one of this name.',
-    remedy: 'Wait for one of them, or stop it.',
-  });
-
-/** Whether what was asked is another question by now. */
-function altered(
-  fleet: Fleet,
-  ask: RearrangeAsk,
-  use: readonly HourlyUse[] | undefined,
-  before: RearrangeProblem,
-): boolean {
-  const { problem } = rearrangeProblem(fleet, ask, { use });
-  return JSON.stringify(problem) !== JSON.stringify(before);
-}
-
-function soFar(best: Solution | BatchSolution): string {
-  const without = best.stuck.length > 0 ? `, ${best.stuck.length} without a place` : '';
-  if ('placed' in best) return `${counted(best.moves.length, 'guest')} placed${without}`;
-  const { moves, fewest } = best;
-  return `${counted(moves.length, 'move')}${fewest ? `, ${counted(fewest.used, 'host')}` : ''}${without}`;
 }

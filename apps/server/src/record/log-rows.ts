@@ -88,3 +88,23 @@ export async function append(
     ],
   );
 }
+
+/** Whether the log's entry is the one that was to be written, and not another server's of the same number. */
+export const sameEntry = (one: LogEntry, other: LogEntry): boolean =>
+  one.at === other.at &&
+  one.actorId === other.actorId &&
+  one.title === other.title &&
+  one.patches.length === other.patches.length &&
+  one.patches.every((patch, i) => patch.id === other.patches[i]!.id);
+
+export function answerFor(entry: LogEntry): Written {
+  return {
+    revision: entry.revision,
+    title: entry.title,
+    created: entry.patches
+      .filter((patch) => patch.op === 'create')
+      .slice(0, 1000)
+      .map(({ kind, id }) => ({ kind, id })),
+    subjects: entry.subjects,
+  };
+}

@@ -14,7 +14,6 @@ import {
   type Context,
   type Decision,
   type LogEntry,
-  type Needed,
   type Refusal,
 } from '@insel/core';
 import type { Written } from '@insel/contract';
@@ -26,11 +25,22 @@ import { takesLong, type Decided } from '../computation/long-change.js';
 import { ProblemException } from '../http/problem-exception.js';
 import { contextAt } from './context.js';
 import { FleetKeeper } from './keeper.js';
-import { append, EARLIER, earlierAnswer, entryAt, entryOf, LOG_COLUMNS } from './log-rows.js';
+import {
+  answerFor,
+  append,
+  EARLIER,
+  earlierAnswer,
+  entryAt,
+  entryOf,
+  LOG_COLUMNS,
+  sameEntry,
+} from './log-rows.js';
 import { persist, sqlIn, type Sql } from './rows.js';
 import { keepTexts, redact, stored } from './stored-input.js';
 import type { WriteRequest, WriteResult } from './write-request.js';
 import { WriteTimes } from './write-times.js';
+import { NotRecorded, PerhapsRecorded } from './not-recorded.js';
+import { neededBy } from './needed-by.js';
 
 /** How far a write has come. */
 interface Progress {
@@ -41,20 +51,6 @@ interface Progress {
   committing: boolean;
   /** Nobody waits for it any more: no statement of it is sent. */
   givenUp: boolean;
-}
-
-/** A write that failed before its commit: for certain nothing was altered. */
-export class NotRecorded extends Error {
-  constructor(override readonly cause: unknown) {
-    super('The write failed before its commit.');
-  }
-}
-
-/** The connection was lost in the commit, and the database could not be asked since. */
-export class PerhapsRecorded extends Error {
-  constructor(override readonly cause: unknown) {
-    super('The connection was lost in the commit.');
-  }
 }
 
 /** How long the database is asked what came of a lost commit. */
@@ -275,34 +271,4 @@ export class WritePath {
       patches: decision.patches,
     };
   }
-}
-
-/** Whether the log's entry is the one that was to be written, and not another server's of the same number. */
-const sameEntry = (one: LogEntry, other: LogEntry): boolean =>
-  one.at === other.at &&
-  one.actorId === other.actorId &&
-  one.title === other.title &&
-  one.patches.length === other.patches.length &&
-  one.patches.every((patch, i) => patch.id === other.patches[i]!.id);
-
-/** What the decider needs that the fleet does not hold. */
-async function neededBy(sql: Sql, change: Change): Promise<Needed> {
-  if (change.type === 'undo') return { entry: await entryAt(sql, change.input.revision) };
-  if (change.type !== 'attachment.redact') return {};
-  const [row] = await sql('select text is null as redacted from attachment where sha256 = ?', [
-    change.input.sha256,
-  ]);
-  return { pasted: row && { redacted: row.redacted === true } };
-}
-
-function answerFor(entry: LogEntry): Written {
-  return {
-    revision: entry.revision,
-    title: entry.title,
-    created: entry.patches
-      .filter((patch) => patch.op === 'create')
-      .slice(0, 1000)
-      .map(({ kind, id }) => ({ kind, id })),
-    subjects: entry.subjects,
-  };
 }

@@ -4,7 +4,7 @@
  * them: what needs one is said to be left.
  */
 import { prefixOf } from '../address/index.js';
-import { placeOf } from '../guest/build-steps.js';
+import { placeOf } from '../guest/build-addresses.js';
 import { domainOf } from '../names/machine-names.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { IdentityItem } from './identity.js';

@@ -4,7 +4,7 @@
  * members of a group are spread over what the group asks for, and roles that do not belong together are kept apart.
  */
 import { memoryDemand } from '../guest/demand.js';
-import { rankPools } from '../guest/place.js';
+import { rankPools } from '../guest/rank-pools.js';
 import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';
 import { poolFigures } from '../host/pool.js';

@@ -7,7 +7,8 @@ import { decide, type Change } from '../change/decide.js';
 import { asGuest, volumeBytesFor, type AsGuest } from '../computer/index.js';
 import { rankHosts, type HostRank } from '../guest/place.js';
 import { computerOf } from '../migration/sides.js';
-import { fromPhysicalRoute, openMoveOf } from '../migration/plan-from-physical.js';
+import { fromPhysicalRoute } from '../migration/plan-from-physical.js';
+import { openMoveOf } from '../migration/physical-faults.js';
 import { toleranceMoved, type ToleranceMoved } from '../placement/index.js';
 import {
   isRefusal,

@@ -1,6 +1,6 @@
 /** Where a guest goes in a change of platform: the fullest host of the new one that still takes it. */
 import { countsOnHost, memoryDemand } from '../guest/demand.js';
-import { rankPools } from '../guest/place.js';
+import { rankPools } from '../guest/rank-pools.js';
 import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';
 import { reaches } from '../host/reached-by.js';

@@ -8,6 +8,7 @@ import { flagSet } from '../host/level.js';
 import { NO_FACTS, type FactsResult, type MachineFacts, type ModuleFact } from './machine-facts.js';
 import { string, pairs, whole, PORTABLE, list } from './facts-values.js';
 import { disksOf, systemBaysOf, diskUseOf } from './facts-disks.js';
+import { addressesOf, gatewayOf } from './fact-addresses.js';
 
 /** Longest paste that is read: a large machine prints about 200 kB. */
 export const LONGEST_FACTS = 1_500_000;
@@ -219,33 +220,4 @@ function portsOf(text: string): MachineFacts['ports'] {
     ];
   });
   return ports.length ? ports : null;
-}
-
-function addressesOf(value: unknown): MachineFacts['addresses'] | null {
-  const ports = list(value);
-  return (
-    ports
-      ?.filter((port) => !(Array.isArray(port.flags) && port.flags.includes('LOOPBACK')))
-      .flatMap((port) =>
-        (list(port.addr_info) ?? [])
-          .filter(
-            (info) =>
-              (info.scope === 'global' || info.scope === 'link') &&
-              typeof info.local === 'string' &&
-              Number.isSafeInteger(info.prefixlen),
-          )
-          .filter((info) => !(info.scope === 'link' && info.family === 'inet6'))
-          .map((info) => ({
-            port: string(port.ifname),
-            mac: string(port.address) || null,
-            ip: string(info.local),
-            prefixLength: Number(info.prefixlen),
-          })),
-      ) ?? null
-  );
-}
-
-function gatewayOf(value: unknown): string | null {
-  const route = list(value)?.find((found) => found.dst === 'default');
-  return route ? string(route.gateway) || null : null;
 }

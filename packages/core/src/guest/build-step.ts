@@ -1,4 +1,7 @@
 /** A step of building a guest, and all of them. */
+import type { Fleet, Row } from '../record/index.js';
+import type { Drives } from './devices.js';
+
 export interface BuildStep {
   key: string;
   text: string;
@@ -18,4 +21,16 @@ export interface GuestBuild {
   sections: { title: string; steps: BuildStep[] }[];
   /** Values that the record does not hold yet. */
   undecided: string[];
+}
+
+/** What its steps are made of. */
+export interface Building {
+  fleet: Fleet;
+  guest: Row<'guest'>;
+  host: Row<'host'>;
+  platform: Row<'platform'>;
+  drives: Drives;
+  volumes: Row<'volume'>[];
+  adapters: Row<'adapter'>[];
+  media: Row<'medium'>[];
 }

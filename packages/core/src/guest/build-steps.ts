@@ -2,30 +2,19 @@
  * The steps of building one guest, with every value to type, a caution where one is due, and the first checks. Each step
  * has a key of its own, under which it is ticked with its time. Common practice throughout, no source.
  */
-import { contains, addressOf, prefixOf } from '../address/index.js';
-import { machineName } from '../names/machine-names.js';
-import { formatBinary, formatBoth, formatMemory, GIB, type MiB } from '../quantity/index.js';
+import { formatBoth, formatMemory } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import type { GuestBuild, BuildStep } from './build-step.js';
+import { placeOf, addressSteps } from './build-addresses.js';
+import { checks } from './build-checks.js';
+import { starting, installing, leaving } from './build-installer.js';
+import type { GuestBuild, BuildStep, Building } from './build-step.js';
 import { platformOf } from './demand.js';
-import { drivesOf, type Drives } from './devices.js';
-import { adapterName } from './interface-name.js';
-
-interface At {
-  fleet: Fleet;
-  guest: Row<'guest'>;
-  host: Row<'host'>;
-  platform: Row<'platform'>;
-  drives: Drives;
-  volumes: Row<'volume'>[];
-  adapters: Row<'adapter'>[];
-  media: Row<'medium'>[];
-}
+import { drivesOf } from './devices.js';
 
 export function guestBuild(fleet: Fleet, guestId: string): GuestBuild {
   const guest = fleet.need('guest', guestId);
   const host = fleet.need('host', guest.hostId);
-  const at: At = {
+  const at: Building = {
     fleet,
     guest,
     host,
@@ -75,7 +64,15 @@ export function guestBuild(fleet: Fleet, guestId: string): GuestBuild {
   };
 }
 
-function making({ fleet, guest, host, platform, drives, volumes, adapters }: At): BuildStep[] {
+function making({
+  fleet,
+  guest,
+  host,
+  platform,
+  drives,
+  volumes,
+  adapters,
+}: Building): BuildStep[] {
   const mode =
     guest.processorMode === 'host'
       ? 'the host’s own model'
@@ -145,188 +142,7 @@ function making({ fleet, guest, host, platform, drives, volumes, adapters }: At)
   return steps;
 }
 
-function starting(
-  { fleet, guest, drives, volumes, media }: At,
-  installer: Row<'medium'> | undefined,
-): BuildStep[] {
-  const steps: BuildStep[] = [
-    {
-      key: 'attach',
-      text: 'Attach the medium, connected at power-on',
-      value: installer?.name ?? null,
-      caution: 'Attached but not connected, it is not there when the guest starts.',
-    },
-  ];
-  if (installer)
-    steps.push({
-      key: 'compare',
-      text: 'Its SHA-256: compare all of it, not the last digits',
-      value: installer.sha256 || null,
-    });
-  const needsDrivers =
-    (volumes.some((volume) => volume.bus === 'paravirtual') && !drives.paravirtualDisk) ||
-    (fleet
-      .referring('adapter', 'guestId', guest.id)
-      .some((adapter) => adapter.model === 'paravirtual') &&
-      !drives.paravirtualNetwork);
-  if (needsDrivers)
-    steps.push({
-      key: 'drivers',
-      text: 'Attach the medium with the drivers as well',
-      value: media.find((medium) => medium.install === 'drivers')?.name ?? null,
-    });
-  steps.push(
-    { key: 'medium first', text: 'Boot order: the medium first' },
-    { key: 'power on', text: 'Switch it on and open its console' },
-  );
-  return steps;
-}
-
-/** A rule of thumb handed on by installers: twice a small memory, as much as a middling one, 4 GiB for a large one. */
-export const swapAdvice = (memoryMiB: MiB): MiB =>
-  memoryMiB <= 2048 ? 2 * memoryMiB : memoryMiB <= 8192 ? memoryMiB : 4096;
-
-function diskLayout({ guest, drives, volumes }: At): string {
-  const disks = volumes.filter((volume) => volume.use === 'disk');
-  const [first, ...more] = disks;
-  if (!first) return 'no disk: it runs from its medium';
-  const boot = guest.firmware === 'legacy' ? '' : 'EFI system partition 1 GiB, ';
-  const swap = swapAdvice(guest.memoryMiB) * 1024 ** 2;
-  const system =
-    drives.family === 'NT family'
-      ? `whole of ${first.label}: it keeps its page file itself`
-      : drives.family === 'appliance'
-        ? `as its image says, on ${first.label}`
-        : first.bytes < 2 * swap + 4 * GIB
-          ? `${first.label}: ${boot}a swap file instead of a partition, the rest for the system`
-          : `${first.label}: ${boot}swap ${formatBinary(swap)}, the rest for the system`;
-  return [system, ...more.map((volume) => `${volume.label}: whole, for what it keeps`)].join('; ');
-}
-
-function installing(at: At, way: GuestBuild['way']): BuildStep[] {
-  const { fleet, guest, host } = at;
-  const steps: BuildStep[] = [];
-  if (way === 'network install')
-    steps.push({
-      key: 'network install',
-      text: 'Network install: it is current at once, and needs gateway and name server while it installs',
-      caution: placeOf(at).gateway
-        ? undefined
-        : 'No gateway is decided: it cannot reach anything to install from.',
-    });
-  if (way === 'full medium')
-    steps.push({
-      key: 'full medium',
-      text: 'Full medium: it installs offline; updates follow afterwards',
-    });
-  const disks = at.volumes.filter((volume) => volume.use === 'disk');
-  if (disks[0])
-    steps.push({
-      key: 'target',
-      text: 'Target disk',
-      value: `${disks[0].label}, ${formatBoth(disks[0].bytes)}`,
-      caution:
-        disks.length > 1 ? 'Compare the size: the other volumes must stay untouched.' : undefined,
-    });
-  steps.push({ key: 'layout', text: 'Disk layout (swap by rule of thumb)', value: diskLayout(at) });
-  steps.push({
-    key: 'name',
-    text: 'Full name',
-    value: machineName(fleet, 'guest', guest.id)?.full ?? guest.name,
-  });
-  steps.push(...addressSteps(at));
-  steps.push({ key: 'time zone', text: 'Time zone', value: host.timeZone || null });
-  steps.push({
-    key: 'administrator',
-    text: 'Administrator: a new password',
-    caution: 'Not on this sheet. Note in the record only where it is kept and who may open it.',
-  });
-  return steps;
-}
-
-function addressSteps(at: At): BuildStep[] {
-  const { fleet, guest, adapters } = at;
-  const place = placeOf(at);
-  const steps = adapters.map((adapter, i): BuildStep => {
-    const { name, expected } = adapterName(fleet, guest, adapter);
-    const addresses = fleet.referring('address', 'adapterId', adapter.id).map((address) => {
-      const subnet = fleet.get('subnet', address.subnetId);
-      const length = address.prefixLength ?? (subnet ? prefixOf(subnet.prefix).length : null);
-      return `${address.ip}${length === null ? '' : `/${length}`}${address.use === 'static' ? '' : ` (${address.use})`}`;
-    });
-    return {
-      key: `address ${i + 1}`,
-      text: `Adapter ${i + 1}${name ? `, ${expected ? 'expected as' : 'known as'} ${name}` : ''}: address and prefix`,
-      value: addresses.join(', ') || null,
-      caution:
-        guest.forwards && adapter.id !== place.adapter?.id
-          ? 'An inside: no gateway here, or its answers leave by the wrong side.'
-          : undefined,
-    };
-  });
-  if (adapters.length === 0) return steps;
-  steps.push({
-    key: 'gateway',
-    text: guest.forwards ? 'Gateway, on the outside only' : 'Gateway',
-    value: guest.noGateway ? 'none, on purpose' : place.gateway,
-  });
-  steps.push({
-    key: 'name servers',
-    text: 'Name servers',
-    value: place.nameServers.join(', ') || (guest.noGateway ? 'none' : null),
-  });
-  return steps;
-}
-
-/**
- * Gateway and name servers: on the adapter on whose subnet the noted gateway lies, or else by the first address whose subnet
- * names one that is not the guest itself.
- */
-export function placeOf({ fleet, guest, adapters }: Pick<At, 'fleet' | 'guest' | 'adapters'>): {
-  gateway: string | null;
-  nameServers: readonly string[];
-  adapter: Row<'adapter'> | undefined;
-} {
-  const own = new Set<string>();
-  const places = adapters.flatMap((adapter) =>
-    fleet.referring('address', 'adapterId', adapter.id).flatMap((address) => {
-      own.add(address.ip);
-      const subnet = fleet.get('subnet', address.subnetId);
-      return subnet ? [{ adapter, subnet }] : [];
-    }),
-  );
-  const noted = guest.gateway === null ? undefined : addressOf(guest.gateway);
-  const place =
-    places.find(({ subnet }) => noted && contains(prefixOf(subnet.prefix), noted)) ??
-    places.find(({ subnet }) => subnet.gateway && !own.has(subnet.gateway));
-  return {
-    gateway: guest.gateway ?? place?.subnet.gateway ?? null,
-    nameServers: place?.subnet.nameServers ?? [],
-    adapter: place?.adapter,
-  };
-}
-
-function leaving({ media, volumes }: At): BuildStep[] {
-  const live = volumes.filter((volume) => volume.use === 'disk').length === 0;
-  if (live)
-    return [
-      {
-        key: 'stays',
-        text: 'It has no disk: its medium stays attached and first in the boot order',
-      },
-    ];
-  return [
-    {
-      key: 'eject',
-      text: `Eject ${media.map((medium) => medium.name).join(' and ') || 'the medium'} before it restarts`,
-      caution:
-        'Left in, the installer starts again, and at worst overwrites what it has just installed.',
-    },
-    { key: 'disk first', text: 'Boot order: the disk first again' },
-  ];
-}
-
-function identity({ fleet }: At, clone: Row<'clone'>): BuildStep[] {
+function identity({ fleet }: Building, clone: Row<'clone'>): BuildStep[] {
   const origin = fleet.need('guest', clone.originId).name;
   const items = fleet
     .referring('identityItem', 'cloneId', clone.id)
@@ -341,7 +157,7 @@ function identity({ fleet }: At, clone: Row<'clone'>): BuildStep[] {
   ];
 }
 
-function inside(at: At, copied: boolean): BuildStep[] {
+function inside(at: Building, copied: boolean): BuildStep[] {
   const { guest, adapters, fleet, drives } = at;
   const steps: BuildStep[] = [
     ...(copied ? addressSteps(at) : []),
@@ -377,72 +193,4 @@ function inside(at: At, copied: boolean): BuildStep[] {
       text: 'Let it report freed blocks to its storage (discard), or its volumes only grow',
     });
   return steps;
-}
-
-function checks(at: At): BuildStep[] {
-  const { fleet, guest, adapters } = at;
-  const place = placeOf(at);
-  const own = adapters.flatMap((adapter) =>
-    fleet.referring('address', 'adapterId', adapter.id).map((address) => address.ip),
-  );
-  const peer = peerOf(fleet, guest, adapters);
-  const steps: BuildStep[] = [
-    {
-      key: 'check address',
-      text: 'It has its own address, and no other',
-      value: own.join(', ') || undefined,
-      check: true,
-    },
-  ];
-  if (place.gateway && !guest.noGateway)
-    steps.push({
-      key: 'check gateway',
-      text: 'Its gateway answers',
-      value: place.gateway,
-      check: true,
-    });
-  if (place.nameServers.length)
-    steps.push({
-      key: 'check names',
-      text: 'Its name server resolves its own full name',
-      value: place.nameServers.join(', '),
-      check: true,
-    });
-  if (place.gateway && !guest.noGateway)
-    steps.push({ key: 'check outside', text: 'A name outside resolves and answers', check: true });
-  if (peer)
-    steps.push({
-      key: 'check peer',
-      text: `From a peer, ${peer.name}: it answers`,
-      value: own[0],
-      check: true,
-    });
-  if (guest.forwards)
-    steps.push({
-      key: 'check behind',
-      text: 'From a machine behind it: the outside answers',
-      check: true,
-    });
-  steps.push({
-    key: 'check restart',
-    text: 'Restart it once: it comes back by itself',
-    check: true,
-  });
-  return steps;
-}
-
-/** Another guest in service on the same network. */
-function peerOf(
-  fleet: Fleet,
-  guest: Row<'guest'>,
-  adapters: readonly Row<'adapter'>[],
-): Row<'guest'> | undefined {
-  for (const { networkId } of adapters) {
-    if (!networkId) continue;
-    for (const adapter of fleet.referring('adapter', 'networkId', networkId)) {
-      const other = fleet.need('guest', adapter.guestId);
-      if (other.id !== guest.id && other.state === 'in service') return other;
-    }
-  }
-  return undefined;
 }

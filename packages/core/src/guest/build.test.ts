@@ -2,7 +2,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
 import { IDENTITY_ITEMS, type Values } from '../record/index.js';
-import { checkedAt, guestBuild, guestReferrers, swapAdvice } from './index.js';
+import { swapAdvice } from './build-installer.js';
+import { checkedAt, guestBuild, guestReferrers } from './index.js';
 
 let world: World;
 beforeEach(() => {

@@ -1,6 +1,7 @@
 export * from './add-adapter.js';
 export * from './add-volume.js';
 export type * from './build-step.js';
+export { placeOf } from './build-addresses.js';
 export * from './build-steps.js';
 export * from './delete-volume.js';
 export * from './demand.js';
@@ -18,6 +19,7 @@ export * from './guest-referrers.js';
 export * from './interface-name.js';
 export * from './order-adapters.js';
 export * from './place.js';
+export * from './rank-pools.js';
 export type { PlaceReason } from './place-reasons.js';
 export type { Placing } from './placing.js';
 export * from './plan-guest.js';

@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
 import { firstStart } from '../clone/first-start.js';
 import { findingsOn } from '../finding/index.js';
-import { placeOf } from './build-steps.js';
+import { placeOf } from './build-addresses.js';
 import { adapterName, macOfAdapter } from './interface-name.js';
 
 let world: World;

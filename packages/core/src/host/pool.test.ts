@@ -2,7 +2,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
 import { allFindings } from '../finding/index.js';
-import { rankPools } from '../guest/place.js';
+import { rankPools } from '../guest/rank-pools.js';
 import { GIB } from '../quantity/index.js';
 import { poolFigures } from './pool.js';
 

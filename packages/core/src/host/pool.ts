@@ -5,6 +5,7 @@
 import { counted } from '../quantity/index.js';
 import { fromRecord, practice, type WorkingLine, type Sure } from '../figure/index.js';
 import type { Fleet, Row } from '../record/index.js';
+import { partsOf, linesOf, wordsOf, type Parts, NONE, EMPTY } from './pool-parts.js';
 
 export interface PoolFigures {
   /** Bytes left to promise; negative when promised beyond the limit. */
@@ -168,76 +169,6 @@ function reallyLeft(
   };
 }
 
-interface Part {
-  count: number;
-  bytes: number;
-}
-const NONE: Part = { count: 0, bytes: 0 };
-
-interface Parts {
-  /** Thick volumes that lie there. */
-  thick: Part;
-  /** Thick volumes of guests that are only planned. */
-  planned: Part;
-  thin: Part;
-  /** Of the thin volumes, those of which it is recorded what they have written, and how much. */
-  thinUsed: Part;
-  held: Part;
-  heldThin: Part;
-  snapshots: Part;
-}
-
-const EMPTY: Parts = {
-  thick: NONE,
-  planned: NONE,
-  thin: NONE,
-  thinUsed: NONE,
-  held: NONE,
-  heldThin: NONE,
-  snapshots: NONE,
-};
-
-function partsOf(fleet: Fleet, poolId: string): Parts {
-  const volumes = fleet.referring('volume', 'poolId', poolId);
-  const thin = volumes.filter((volume) => volume.thin);
-  const thick = volumes.filter((volume) => !volume.thin);
-  const isPlanned = (volume: Row<'volume'>) =>
-    fleet.need('guest', volume.guestId).state === 'planned';
-  const holds = fleet.referring('hold', 'poolId', poolId);
-  const heldThin = holds.filter((hold) => holdsThin(fleet, hold));
-  const sum = <R>(rows: readonly R[], bytes: (row: R) => number): Part => ({
-    count: rows.length,
-    bytes: rows.reduce((total, row) => total + bytes(row), 0),
-  });
-  return {
-    thick: sum(
-      thick.filter((volume) => !isPlanned(volume)),
-      ({ bytes }) => bytes,
-    ),
-    planned: sum(thick.filter(isPlanned), ({ bytes }) => bytes),
-    thin: sum(thin, ({ bytes }) => bytes),
-    thinUsed: sum(
-      thin.filter((volume) => volume.usedBytes !== null),
-      ({ usedBytes }) => usedBytes!,
-    ),
-    held: sum(
-      holds.filter((hold) => !heldThin.includes(hold)),
-      ({ bytes }) => bytes,
-    ),
-    heldThin: sum(heldThin, ({ bytes }) => bytes),
-    snapshots: sum(fleet.referring('snapshot', 'poolId', poolId), ({ bytes }) => bytes),
-  };
-}
-
-/** Room held for a thin volume is a promise like the volume itself. */
-function holdsThin(fleet: Fleet, hold: Row<'hold'>): boolean {
-  return fleet.referring('volumeMove', 'migrationId', hold.migrationId).some((move) => {
-    const volume = fleet.get('volume', move.volumeId);
-    const here = hold.side === 'source' ? move.fromPoolId : move.toPoolId;
-    return volume?.thin && volume.bytes === hold.bytes && here === hold.poolId;
-  });
-}
-
 const usableLine = (pool: Row<'pool'>): WorkingLine => ({
   label: 'Usable',
   value: pool.usableBytes,
@@ -245,36 +176,6 @@ const usableLine = (pool: Row<'pool'>): WorkingLine => ({
   operator: '·',
   from: { kind: 'pool', id: pool.id },
 });
-
-const named = (parts: Parts): [string, Part][] => [
-  [counted(parts.thick.count, 'thick volume'), parts.thick],
-  [`${counted(parts.planned.count, 'thick volume')} planned`, parts.planned],
-  [counted(parts.thin.count, 'thin volume'), parts.thin],
-  [counted(parts.held.count + parts.heldThin.count, 'hold') + ' of migrations', heldOf(parts)],
-  [counted(parts.snapshots.count, 'snapshot'), parts.snapshots],
-];
-
-const heldOf = ({ held, heldThin }: Parts): Part => ({
-  count: held.count + heldThin.count,
-  bytes: held.bytes + heldThin.bytes,
-});
-
-function linesOf(parts: Parts, thinWords?: string): WorkingLine[] {
-  return named(parts)
-    .filter(([, part]) => part.count > 0)
-    .map(([label, part]) => ({
-      label: part === parts.thin && thinWords ? thinWords : label,
-      value: part.bytes,
-      unit: 'bytes' as const,
-      operator: '−' as const,
-    }));
-}
-
-const wordsOf = (parts: Parts): string =>
-  named(parts)
-    .filter(([, part]) => part.count > 0)
-    .map(([label]) => label)
-    .join(', ') || 'nothing';
 
 const shareOf = (bytes: number, of: number): number =>
   of === 0 ? (bytes > 0 ? 100 : 0) : (bytes / of) * 100;

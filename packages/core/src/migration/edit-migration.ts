@@ -10,7 +10,7 @@ import {
   some,
   type DeciderOf,
 } from '../record/index.js';
-import { methodFault } from './plan-from-physical.js';
+import { methodFault } from './physical-faults.js';
 import { windowFault } from './window.js';
 
 /** When it may be down, how it travels: until it has begun. Notes at any time. */

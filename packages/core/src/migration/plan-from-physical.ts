@@ -19,13 +19,13 @@ import {
 import { onlyComputers } from '../computer/only-computers.js';
 import { checkObjections } from './checks.js';
 import { draftPhysical, draftSteps, physicalMoveInput } from './draft-move.js';
-import { METHODS } from './method.js';
 import type { DiskToVolume } from './disk-checks.js';
 import { fromPhysicalChecks } from './physical-checks.js';
-import { fromPhysicalSteps } from './physical-steps.js';
+import { fromPhysicalSteps } from './steps-from-physical.js';
 import { methodOf, routeEstimate, type Route } from './route.js';
 import { computerOf } from './sides.js';
 import { windowFault } from './window.js';
+import { openMove, methodFault } from './physical-faults.js';
 
 const guest = fieldsOf('guest');
 const volume = fieldsOf('volume');
@@ -218,40 +218,4 @@ function disksOf(
     found.push({ disk, pool, bytes, thick: !thin });
   }
   return found;
-}
-
-/** Its move that is planned, started or switched, in either direction. */
-export const openMoveOf = (fleet: Fleet, { id }: Row<'device'>): Row<'migration'> | undefined =>
-  [
-    ...fleet.referring('migration', 'sourceDeviceId', id),
-    ...fleet.referring('migration', 'targetDeviceId', id),
-  ].find(({ state }) => state !== 'accepted' && state !== 'rolled back');
-
-/** One move at a time: what is open is finished first. */
-export function openMove(fleet: Fleet, device: Row<'device'>): Refusal | undefined {
-  const open = openMoveOf(fleet, device);
-  return (
-    open &&
-    refuse({
-      code: 'migration-open',
-      field: 'deviceId',
-      sentence: `${device.name} has a migration that is ${open.state}.`,
-      remedy: 'Finish that one first.',
-    })
-  );
-}
-
-export function methodFault(
-  method: Row<'migration'>['method'],
-  side: 'source' | 'target',
-): Refusal | undefined {
-  if (method === null) return undefined;
-  const { ofComputers, words } = METHODS[method];
-  if (ofComputers === 'both' || ofComputers === side) return undefined;
-  return refuse({
-    code: 'method-unfit',
-    field: 'method',
-    sentence: `${words}: that is not done with a computer as its ${side}.`,
-    remedy: 'Choose another method.',
-  });
 }

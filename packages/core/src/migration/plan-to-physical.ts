@@ -16,8 +16,8 @@ import { onlyComputers } from '../computer/only-computers.js';
 import { checkObjections } from './checks.js';
 import { draftPhysical, draftSteps, physicalMoveInput } from './draft-move.js';
 import { toPhysicalChecks } from './onto-checks.js';
-import { toPhysicalSteps } from './physical-steps.js';
-import { methodFault, openMove } from './plan-from-physical.js';
+import { toPhysicalSteps } from './steps-to-physical.js';
+import { methodFault, openMove } from './physical-faults.js';
 import { methodOf, routeEstimate, type Route } from './route.js';
 import { windowFault } from './window.js';
 

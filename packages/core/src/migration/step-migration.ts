@@ -8,7 +8,6 @@ import {
   omittable,
   ref,
   refuse,
-  type ChangeContext,
   type DeciderOf,
   type Draft,
   type Fleet,
@@ -16,13 +15,14 @@ import {
   type Refusal,
   type Row,
 } from '../record/index.js';
-import { countsOnHost, memoryDemand } from '../guest/demand.js';
 import { checkObjections } from './checks.js';
 import { recordChecks } from './checks-of.js';
 import { holdDays } from './decide-by.js';
 import { pausedFault } from './pause-migration.js';
 import { sideOf } from './sides.js';
 import { retireSource, switchComputer, takeBackComputer } from './switch-computer.js';
+import { holdHost, holdPool, dropHolds } from './holds.js';
+import { tickLed } from './tick-led.js';
 
 /** The copy has begun, the guest is on the target, the move is signed off, or it was taken back. */
 export const stepMigration = change({
@@ -109,22 +109,6 @@ export function advance(
   const guest = fleet.need('guest', migration.guestId);
   const run = { start, switch: switchOver, accept, 'roll back': rollBack }[step];
   return run({ fleet, draft, migration, guest, at, input });
-}
-
-/** The step of its list that says the same is ticked with it. */
-function tickLed(
-  fleet: Fleet,
-  draft: Draft,
-  migration: Row<'migration'>,
-  step: MigrationStep,
-  { happenedAt, actor }: ChangeContext,
-): void {
-  const becomes = { start: 'started', switch: 'switched', accept: 'accepted', 'roll back': '' }[
-    step
-  ];
-  for (const row of fleet.referring('moveStep', 'migrationId', migration.id))
-    if (row.becomes === becomes && row.state === 'open')
-      draft.update('moveStep', row.id, { state: 'done', at: happenedAt, by: actor.name });
 }
 
 /** What may be said with a step. */
@@ -248,52 +232,4 @@ function rollBack({ fleet, draft, migration, guest, at }: Step): Refusal[] {
     draft.update('guest', guest.id, { hostId: migration.sourceHostId });
   draft.update('migration', migration.id, { state: 'rolled back', endedAt: at });
   return [];
-}
-
-function holdHost(
-  fleet: Fleet,
-  draft: Draft,
-  migration: Row<'migration'>,
-  guest: Row<'guest'>,
-  side: 'source' | 'target',
-): void {
-  if (!countsOnHost(guest) || migration.sourceHostId === migration.targetHostId) return;
-  const hostId = side === 'source' ? migration.sourceHostId : migration.targetHostId;
-  if (hostId === null) return;
-  const memoryMiB = memoryDemand(fleet, hostId, guest.vcpu, guest.memoryMiB);
-  draft.create('hold', {
-    migrationId: migration.id,
-    side,
-    hostId,
-    vcpu: guest.vcpu,
-    memoryMiB,
-    poolId: null,
-    bytes: 0,
-  });
-}
-
-function holdPool(
-  fleet: Fleet,
-  draft: Draft,
-  migrationId: string,
-  side: 'source' | 'target',
-  volumeId: string,
-  poolId: string,
-  until: string | null,
-): void {
-  draft.create('hold', {
-    migrationId,
-    side,
-    hostId: null,
-    vcpu: 0,
-    memoryMiB: 0,
-    poolId,
-    bytes: fleet.need('volume', volumeId).bytes,
-    until,
-  });
-}
-
-function dropHolds(fleet: Fleet, draft: Draft, migrationId: string): void {
-  for (const hold of fleet.referring('hold', 'migrationId', migrationId))
-    draft.remove('hold', hold.id);
 }

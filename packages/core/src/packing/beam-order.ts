@@ -7,7 +7,7 @@
 import { alike } from './alike.js';
 import { chance } from './chance.js';
 import { Moving, type Move } from './moving.js';
-import type { Ordering } from './order-moves.js';
+import type { Ordering } from './depth-first.js';
 import { largestShares, type Board, type Placing } from './question.js';
 import { movesTo, type Reached } from './walk-placings.js';
 

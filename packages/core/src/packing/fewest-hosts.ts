@@ -8,7 +8,6 @@ import { fewestHostsBound, type HostsBound } from './bounds.js';
 import { closeMany } from './close-many.js';
 import { columnsOf, type Columns } from './columns.js';
 import { fewerByEjection } from './ejection.js';
-import { emptyHosts } from './empty-hosts.js';
 import { likeBefore } from './like-before.js';
 import type { Move } from './moving.js';
 import type { SolveLinear } from './linear-model.js';
@@ -16,6 +15,7 @@ import { orderMoves } from './order-moves.js';
 import { narrowedTo, needAt, usedBy, type PackingQuestion, type Placing } from './question.js';
 import { settle, type Exactly } from './settle.js';
 import { faultsOf } from './verify.js';
+import { emptiedOneByOne } from './emptied-one-by-one.js';
 
 export interface FewestHosts {
   at: Placing;
@@ -43,8 +43,6 @@ export interface Consolidating {
 
 /** Chains host by host cost too much for more units than these. */
 const MANY = 400;
-/** After so many hosts in a row that no chain empties, what makes placings anew finds more. */
-const STUCK_IN_A_ROW = 8;
 /** Steps and rounds of a first try, by which most are settled. */
 const FEW_STEPS = 2_000;
 const FEW_ROUNDS = 60;
@@ -177,39 +175,6 @@ function* closedAtOnce(
 function byBestFit(question: PackingQuestion): Placing | null {
   const { left, at } = fitInRounds(question, 1);
   return left.length === 0 ? at : null;
-}
-
-function* emptiedOneByOne({
-  question,
-  start,
-  costOf,
-  accept = () => true,
-}: Consolidating): Generator<{ at: Placing; moves: Move[] }> {
-  let at = start;
-  let moves: Move[] = [];
-  const kept = new Set<number>();
-  const closed = new Set<number>();
-  for (let host = 0; host < question.hosts; host += 1)
-    if (!usedBy(start).has(host)) closed.add(host);
-  for (let stuck = 0; stuck < STUCK_IN_A_ROW;) {
-    const costs = new Float64Array(question.hosts);
-    for (const [unit, host] of at.entries()) if (host >= 0) costs[host]! += costOf(unit);
-    const next = [...usedBy(at)]
-      .filter((host) => !kept.has(host))
-      .sort((a, b) => costs[a]! - costs[b]! || a - b)[0];
-    if (next === undefined) return;
-    const emptied = emptyHosts({ question, start: at, closed: new Set([...closed, next]), costOf });
-    if (emptied.stuck.length > 0 || !accept(emptied.at)) {
-      kept.add(next);
-      stuck += Number(emptied.stuck.length > 0);
-      continue;
-    }
-    stuck = 0;
-    closed.add(next);
-    at = emptied.at;
-    moves = [...moves, ...emptied.moves];
-    yield { at, moves };
-  }
 }
 
 /** A placing on so many hosts: those with the most room, and the most on them. */

@@ -3,7 +3,7 @@
  * from an end that is within room and rules, though; where the beginning is not, more is allowed here than is forwards.
  */
 import type { Move } from './moving.js';
-import type { Ordering } from './order-moves.js';
+import type { Ordering } from './depth-first.js';
 import { Board, type PackingQuestion, type Placing } from './question.js';
 
 /**

@@ -15,7 +15,8 @@ export {
   type SolveLinear,
 } from './linear-model.js';
 export type { Move } from './moving.js';
-export { faultsOfMoves, orderMoves, type Ordered } from './order-moves.js';
+export { faultsOfMoves } from './faults-of-moves.js';
+export { orderMoves, type Ordered } from './order-moves.js';
 export { placeUnits, type Placed } from './place-units.js';
 export type { Backed } from './place-model.js';
 export {

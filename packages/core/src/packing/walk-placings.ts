@@ -4,7 +4,7 @@
  * no order, however many stop over. Exponential: for few units, or where little can move; it ends after so much work.
  */
 import { Moving, type Move } from './moving.js';
-import type { Ordering } from './order-moves.js';
+import type { Ordering } from './depth-first.js';
 
 /** A placing, by the move that led to it. */
 export interface Reached {

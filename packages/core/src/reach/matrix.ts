@@ -7,7 +7,8 @@ import { containing, last, type Address } from '../address/index.js';
 import { failureOf, type FailureCode } from './failure-words.js';
 import { ping } from './ping.js';
 import { type Echo, type Verdict } from './journey.js';
-import { keyOf, type AddressKey, type Topology } from './topology.js';
+import { type Topology } from './topology.js';
+import { keyOf, type AddressKey } from './own-addresses.js';
 import { type Machine } from './machine.js';
 
 export interface MatrixCell {

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import type { Address } from '../address/index.js';
 import type { Iface, Machine } from './machine.js';
-import { broadcastOf, ownIface } from './topology.js';
+import { broadcastOf, ownIface } from './own-addresses.js';
 
 const iface = (id: string, addresses: Iface['addresses'], up = true): Iface => ({
   ...{ id, name: id, node: 1, up, addresses, masquerade: false, side: 'plain' },

@@ -7,7 +7,7 @@ import {
   type Address,
   type Prefix,
 } from '../address/index.js';
-import { owns, ownIface } from './topology.js';
+import { owns, ownIface } from './own-addresses.js';
 import { type Iface, type Machine } from './machine.js';
 
 export interface Route {

@@ -2,9 +2,16 @@
  * Draws the wiring of the whole record: one pass over virtual switches, devices, physical switches and lines. An adapter of a guest
  * is no node of its own: it is where its switch is (`adapter-place.ts`).
  */
-import { formatVlans } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { NodeNumbers } from './node-numbers.js';
+import {
+  allPortsDown,
+  dropped,
+  hostPortBlocked,
+  lineDown,
+  portBlocked,
+  type Tag,
+} from './wire-blocked.js';
 import { taggedVlans, Wiring, type Blocked } from './wiring.js';
 
 /** @param numbers of a wiring whose nodes are to keep theirs */
@@ -28,28 +35,6 @@ export const nodeKeys = {
   devicePort: (id: string) => `dp:${id}`,
   inside: (adapterId: string) => `alone:${adapterId}`,
 } as const;
-
-/** A host of which every wired port is down is joined to nothing, whichever of them it would go out by. */
-export function allPortsDown(fleet: Fleet, host: Row<'host'>): Blocked | null {
-  const ports = fleet.referring('port', 'hostId', host.id).filter((port) => port.wired);
-  if (ports.length === 0 || ports.some((port) => port.up)) return null;
-  const [only, ...others] = ports;
-  return {
-    code: 'port-down',
-    sentence:
-      others.length === 0
-        ? `Port ${only!.name} of ${host.name}, its only one, is down.`
-        : `All ${ports.length} ports of ${host.name} are down.`,
-    mends: ports.map((port) => ({
-      label: `Record ${port.name} of ${host.name} as up`,
-      change: { type: 'port.edit', input: { id: port.id, up: true } },
-    })),
-    at: { kind: 'host', id: host.id, name: host.name },
-  };
-}
-
-/** Frames of a network on a cable: with its VLAN tag, or without one. */
-type Tag = number | null;
 
 class Drawing {
   /** Where frames of a network were first seen on a recorded switch: its unrecorded cabling is taken to end there. */
@@ -88,27 +73,7 @@ class Drawing {
     const tag: Tag = found.untagged ? null : network.vlanId;
     for (const uplink of uplinks) {
       const port = this.fleet.need('port', uplink.portId);
-      const at = { kind: 'host' as const, id: host.id, name: host.name };
-      const own: Blocked | null = !port.up
-        ? {
-            code: 'port-down',
-            sentence: `Port ${port.name} of ${host.name} is down.`,
-            mends: [
-              {
-                label: `Record ${port.name} of ${host.name} as up`,
-                change: { type: 'port.edit', input: { id: port.id, up: true } },
-              },
-            ],
-            at,
-          }
-        : !port.wired
-          ? {
-              code: 'wireless-bridge',
-              sentence: `${port.name} of ${host.name} is wireless: an access point takes frames only from the station that joined it, so it carries no bridge.`,
-              mends: [],
-              at,
-            }
-          : null;
+      const own = hostPortBlocked(port, host);
       this.plug(node, port.switchPortId, tag, network, `${port.name} of ${host.name}`, own, [
         `port:${port.id}`,
       ]);
@@ -159,7 +124,7 @@ class Drawing {
         node,
         this.wire(network.id),
         label,
-        own ?? this.dropped(port, found, network),
+        own ?? dropped(port, found, network),
         on,
       );
       return;
@@ -171,70 +136,9 @@ class Drawing {
       node,
       target,
       label,
-      own ?? this.portBlocked(port, found, passes ? null : tag, network),
+      own ?? portBlocked(port, found, passes ? null : tag, network),
       on,
     );
-  }
-
-  private dropped(
-    port: Row<'switchPort'>,
-    found: Row<'physicalSwitch'>,
-    network: Row<'network'>,
-  ): Blocked {
-    return {
-      code: 'untagged-nowhere',
-      sentence: `Port ${port.name} of ${found.name} drops frames without a tag.`,
-      mends:
-        network.vlanId === null
-          ? []
-          : [
-              {
-                label: `Let port ${port.name} of ${found.name} take untagged frames as VLAN ${network.vlanId}`,
-                change: this.portChange(port, { untaggedVlan: network.vlanId }),
-              },
-            ],
-      at: { kind: 'physicalSwitch', id: found.id, name: found.name },
-    };
-  }
-
-  private portBlocked(
-    port: Row<'switchPort'>,
-    found: Row<'physicalSwitch'>,
-    missing: Tag,
-    network: { name: string },
-  ): Blocked | null {
-    const at = { kind: 'physicalSwitch' as const, id: found.id, name: found.name };
-    if (!port.up) {
-      return {
-        code: 'switch-port-down',
-        sentence: `Port ${port.name} of ${found.name} is down.`,
-        mends: [
-          {
-            label: `Record port ${port.name} of ${found.name} as up`,
-            change: this.portChange(port, { up: true }),
-          },
-        ],
-        at,
-      };
-    }
-    if (missing === null) return null;
-    return {
-      code: 'vlan-missing',
-      sentence: `Port ${port.name} of ${found.name} does not carry VLAN ${missing} (${network.name}).`,
-      mends: [
-        {
-          label: `Carry VLAN ${missing} on port ${port.name} of ${found.name}`,
-          change: this.portChange(port, {
-            taggedVlans: formatVlans([...taggedVlans(port), missing]),
-          }),
-        },
-      ],
-      at,
-    };
-  }
-
-  private portChange(port: Row<'switchPort'>, fields: Partial<Row<'switchPort'>>) {
-    return { type: 'switch-port.edit' as const, input: { ids: [port.id], ...fields } };
   }
 
   line(line: Row<'switchLine'>): void {
@@ -246,19 +150,7 @@ class Drawing {
       this.fleet.need('physicalSwitch', a.physicalSwitchId),
       this.fleet.need('physicalSwitch', b.physicalSwitchId),
     ];
-    const down: Blocked | null = line.up
-      ? null
-      : {
-          code: 'line-down',
-          sentence: `The line ${line.name} is down.`,
-          mends: [
-            {
-              label: `Record the line ${line.name} as up`,
-              change: { type: 'line.edit', input: { id: line.id, up: true } },
-            },
-          ],
-          at: { kind: 'switchLine', id: line.id, name: line.name },
-        };
+    const down = lineDown(line);
     const label = `line ${line.name}`;
     const on = [`line:${line.id}`, `switchport:${a.id}`, `switchport:${b.id}`];
     const [onA, onB] = [taggedVlans(a), taggedVlans(b)];
@@ -269,8 +161,8 @@ class Drawing {
         label,
         blocked ??
           down ??
-          this.portBlocked(a, left, null, { name: '' }) ??
-          this.portBlocked(b, right, null, { name: '' }),
+          portBlocked(a, left, null, { name: '' }) ??
+          portBlocked(b, right, null, { name: '' }),
         on,
       );
     for (const vlan of onA) if (onB.has(vlan)) join(vlan, vlan, null);
@@ -287,7 +179,7 @@ class Drawing {
       if ((onA.has(vlan) && onB.has(vlan)) || a.untaggedVlan === vlan || b.untaggedVlan === vlan)
         continue;
       const [port, found] = onA.has(vlan) ? [b, right] : [a, left];
-      const blocked = this.portBlocked(port, found, vlan, this.networkOf(vlan))!;
+      const blocked = portBlocked(port, found, vlan, this.networkOf(vlan))!;
       const both = !onA.has(vlan) && !onB.has(vlan);
       const mends = both
         ? [

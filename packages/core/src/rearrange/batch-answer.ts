@@ -4,54 +4,15 @@
  * is brought there once more on the record itself, and room is asked of it: no search's word is taken. Costs guests + hosts.
  */
 import { entitlementUse, namesOf, readPattern } from '../clone/index.js';
-import { counted, fewNames } from '../quantity/index.js';
-import type { Fleet, Patch, Row } from '../record/index.js';
+import type { Fleet, Patch } from '../record/index.js';
 import { hostView, toleranceOf } from './host-shares.js';
 import { moveOf, notHeld, patchesOf } from './made-move.js';
-import type { Rearranged, RearrangedHost, RearrangedMove } from './rearranged.js';
+import type { RearrangedMove } from './rearranged.js';
 import { stuckView } from './stuck-guest.js';
 import { licencesOf, type BatchProblem, type BatchSolution } from './batch-problem.js';
 import type { BatchAsk, LaidBatch, Short } from './lay-batch.js';
-
-export interface PlacedGuest {
-  lot: number;
-  name: string;
-  hostId: string;
-  host: string;
-  /** Null: it has no volume. */
-  poolId: string | null;
-  pool: string | null;
-}
-
-export interface PlacedLot {
-  pattern: string;
-  asked: number;
-  placed: number;
-  /** How many on each host, in the order of their names. */
-  on: { hostId: string; host: string; count: number }[];
-  short: Short[];
-}
-
-export interface LicenceChange {
-  entitlementId: string;
-  name: string;
-  unit: Row<'entitlement'>['unit'];
-  before: number;
-  after: number;
-  allowed: number;
-}
-
-export interface PlacedBatch {
-  headline: string;
-  proof: string;
-  lots: PlacedLot[];
-  guests: PlacedGuest[];
-  /** Guests that move first, to make room. */
-  moves: RearrangedMove[];
-  hosts: RearrangedHost[];
-  tolerance: Rearranged['tolerance'];
-  licences: LicenceChange[];
-}
+import type { PlacedBatch, PlacedLot, LicenceChange, PlacedGuest } from './placed-batch.js';
+import { sentences } from './batch-words.js';
 
 export function placedBatch(
   fleet: Fleet,
@@ -225,78 +186,3 @@ function shortOf(
   );
   return [{ count: stuck.length, why, mend }];
 }
-
-function sentences(
-  { aim, lots: asked, keepTolerance }: BatchAsk,
-  { placed, leastLeft, impossible, stuck }: BatchSolution,
-  {
-    lots,
-    moves,
-    hosts,
-    licences,
-    tolerance,
-  }: Pick<PlacedBatch, 'lots' | 'moves' | 'hosts' | 'licences' | 'tolerance'>,
-): Pick<PlacedBatch, 'headline' | 'proof'> {
-  const all = asked.reduce((sum, { count }) => sum + count, 0);
-  const there = lots.reduce((sum, lot) => sum + lot.placed, 0);
-  const on = new Set(lots.flatMap((lot) => lot.on.map(({ hostId }) => hostId)));
-  const anew = hosts.filter(({ id, before }) => on.has(id) && before.guests === 0).length;
-  const room =
-    moves.length > 0
-      ? `, after ${counted(moves.length, 'move')} that ${moves.length === 1 ? 'makes' : 'make'} room`
-      : '';
-  const begun =
-    aim !== 'fewest'
-      ? ''
-      : `; ${anew === 0 ? 'no empty host is' : `${counted(anew, 'empty host')} ${anew === 1 ? 'is' : 'are'}`} taken into use`;
-  const short = all - there;
-  const headline =
-    short === 0
-      ? `${counted(all, 'guest')} ${all === 1 ? 'goes' : 'go'} to ${counted(on.size, 'host')}${room}${begun}.`
-      : `${there} of ${counted(all, 'guest')} have a place${room}; ${short} ${short === 1 ? 'has' : 'have'} none.`;
-  const parts: string[] = [];
-  if (stuck.length > 0)
-    parts.push(
-      impossible
-        ? 'Proved: there is no place for all of them, whatever moves.'
-        : leastLeft
-          ? 'Proved: as long as nobody moves, no way leaves fewer without a place.'
-          : 'That no more can be placed is not proved.',
-    );
-  if (placed && there > 0) parts.push(boundOf(aim, placed, { hosts, on, licences }));
-  if (moves.length > 0)
-    parts.push(
-      'Where others move, what travels comes first: the aim was not asked of this answer.',
-    );
-  if (keepTolerance && tolerance.lost.length > 0)
-    parts.push(`No way was found that leaves ${fewNames(tolerance.lost)} able to fail as now.`);
-  return { headline, proof: parts.join(' ') };
-}
-
-function boundOf(
-  aim: BatchAsk['aim'],
-  { value, bound, proven }: NonNullable<BatchSolution['placed']>,
-  { hosts, on, licences }: Pick<PlacedBatch, 'hosts' | 'licences'> & { on: ReadonlySet<string> },
-): string {
-  if (aim === 'fewest') {
-    const used = hosts.filter(({ id, before }) => before.guests > 0 || on.has(id)).length;
-    if (proven)
-      return `Proved: no placing gets by with fewer than ${counted(used, 'host')} in use.`;
-    return bound === null
-      ? `${counted(used, 'host')} in use; whether fewer would do is open.`
-      : `No placing uses fewer than ${counted(bound, 'host')}; this one uses ${used}.`;
-  }
-  if (aim === 'even') {
-    const full = percent(value);
-    if (proven)
-      return `Proved: the fullest host that takes any is at ${full}, and cannot be less full.`;
-    return bound === null
-      ? `The fullest host that takes any is at ${full}; whether less would do is open.`
-      : `The fullest host that takes any is at ${full}; below ${percent(bound)} it cannot be.`;
-  }
-  if (licences.length === 0) return 'No licence that is counted by hosts covers any of them.';
-  if (proven) return 'Proved: no placing takes cheaper licences.';
-  return 'Whether cheaper licences would do is open.';
-}
-
-const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;

@@ -21,5 +21,6 @@ export {
   type BatchSolution,
 } from './batch-problem.js';
 export * from './batch-answer.js';
+export type * from './placed-batch.js';
 export { decideDrawBatch, drawBatch, MOST_ALIKE, MOST_LOTS } from './draw-batch.js';
 export { decideDrawMoves, drawMoves, MOST_MOVES } from './draw-moves.js';

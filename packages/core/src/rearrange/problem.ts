@@ -9,7 +9,6 @@ import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';
 import { poolFigures } from '../host/pool.js';
 import { poolsOf } from '../host/reached-by.js';
-import type { Limit } from '../packing/index.js';
 import { hostsFor } from '../placement/candidates.js';
 import { homeOf } from '../placement/failure.js';
 import {
@@ -18,14 +17,13 @@ import {
   OWN_DISK,
   PROCESSORS,
   questionOf,
-  zoneKey,
-  type Zones,
 } from '../placement/fleet-question.js';
 import { measuredUse, type HourlyUse } from './measured-use.js';
 import { sideOf } from '../migration/sides.js';
 import { MIB } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { RearrangeAsk, RearrangeProblem, Unmovable } from './rearrange-ask.js';
+import { spreads, likes } from './apart.js';
 
 /** Of the pools of this host only the one with the most left: what lies on a host alone goes along into it, or stays. */
 export const ownPoolOf = (fleet: Fleet, hostId: string): Row<'pool'> | null =>
@@ -220,66 +218,4 @@ function perHost(
   const found = new Float64Array(hostIds.length * dims);
   for (const [host, id] of hostIds.entries()) found.set(of(id), host * dims);
   return found;
-}
-
-/** Members of a group as far apart as there are places, or as they are now where that is worse. */
-function spreads(
-  fleet: Fleet,
-  guests: readonly Row<'guest'>[],
-  zones: Zones,
-  open: readonly Row<'host'>[],
-  outsideId: string | undefined,
-): Limit[] {
-  const groupIds = new Set(guests.flatMap(({ groupId }) => groupId ?? []));
-  return [...groupIds].sort().flatMap((id) => {
-    const { spread } = fleet.need('guestGroup', id);
-    if (spread === 'none') return [];
-    const members = fleet
-      .referring('guest', 'groupId', id)
-      .filter(({ state, template }) => state !== 'retired' && !template);
-    const places = new Set(open.map((host) => zoneKey(fleet, host.id, spread))).size;
-    return apartAsNow(
-      fleet,
-      members,
-      spread,
-      zones,
-      outsideId,
-      Math.ceil(members.length / Math.max(1, places)),
-    );
-  });
-}
-
-/** Guests of a role that stays apart. */
-function likes(
-  fleet: Fleet,
-  guests: readonly Row<'guest'>[],
-  zones: Zones,
-  outsideId: string | undefined,
-): Limit[] {
-  const profileIds = new Set(guests.flatMap(({ profileId }) => profileId ?? []));
-  return [...profileIds].sort().flatMap((id) => {
-    if (!fleet.need('profile', id).apart) return [];
-    const members = fleet
-      .referring('guest', 'profileId', id)
-      .filter(({ state, template }) => state !== 'retired' && !template);
-    return apartAsNow(fleet, members, 'host', zones, outsideId);
-  });
-}
-
-function apartAsNow(
-  fleet: Fleet,
-  members: readonly Row<'guest'>[],
-  scope: 'host' | 'rack' | 'site',
-  zones: Zones,
-  outsideId: string | undefined,
-  atLeast = 1,
-): Limit[] {
-  const counts = new Map<string, number>();
-  for (const { hostId } of members) {
-    if (hostId === outsideId) continue;
-    const key = zoneKey(fleet, hostId, scope);
-    counts.set(key, (counts.get(key) ?? 0) + 1);
-  }
-  const limit = zones.limit(members, scope, Math.max(atLeast, ...counts.values()));
-  return limit ? [limit] : [];
 }

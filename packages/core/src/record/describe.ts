@@ -3,7 +3,8 @@
  * function beside it, says what follows. Type, validator, document, form, door and stored form come from the description.
  */
 import type { Decide, Role } from './decision.js';
-import type { Fields, InputOf } from './field.js';
+import type { Fields } from './field.js';
+import type { InputOf } from './input-field.js';
 
 /** Insel does it; a person does it and ticks it; it can only be told afterwards, never planned. */
 export type Carried = 'by Insel' | 'by hand' | 'only afterwards';

@@ -6,7 +6,8 @@
 import { Gatherings, type Gathered } from './gathering.js';
 import type { Kind, Row } from './kinds/index.js';
 import { FEW, Mended, type Mend } from './mended.js';
-import { Orders, type Direction, type Key, type OrderedIndex } from './ordered.js';
+import { Orders, type Direction, type OrderedIndex } from './ordered.js';
+import { type Key } from './sorted-entries.js';
 import type { Patch } from './patch.js';
 import { RowReader } from './row-reader.js';
 import { Store, type AnyRow } from './store.js';

@@ -1,2 +1,3 @@
-export { faultsOfSchedule, schedule } from './schedule.js';
+export { faultsOfSchedule } from './faults-of-schedule.js';
+export { schedule } from './schedule.js';
 export type { Schedule, Work } from './work.js';

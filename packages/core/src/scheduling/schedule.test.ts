@@ -1,7 +1,8 @@
 import highs from 'highs';
 import { describe, expect, it } from 'vitest';
 import { chance } from '../packing/chance.js';
-import { faultsOfSchedule, schedule } from './schedule.js';
+import { schedule } from './schedule.js';
+import { faultsOfSchedule } from './faults-of-schedule.js';
 import type { Work } from './work.js';
 
 // Its types are those of its CommonJS build; as a module it is the function itself.

@@ -13,7 +13,8 @@ import { inPencil } from './in-pencil.js';
 import { FailsSelect } from './fails-select.js';
 import { HostMap } from './map.js';
 import { PlaceGrid } from './place-grid.js';
-import { HostSquare, Wash } from './square.js';
+import { HostSquare } from './square.js';
+import { Wash } from './wash.js';
 import { read, useRead } from '../../frame/read.js';
 import { useStandpoint } from '../../frame/standpoint.js';
 

@@ -1,5 +1,5 @@
 import type { GuestListRow, Preview } from '@insel/contract';
-import { MOST_CLONES, parseMemory, readPattern, SPREAD_RULES, type SpreadRule } from '@insel/core';
+import { readPattern, SPREAD_RULES, type SpreadRule } from '@insel/core';
 import { useState, type KeyboardEvent } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { Making } from '../../components/area.js';
@@ -14,28 +14,7 @@ import { useRead } from '../../frame/read.js';
 import { BatchTime } from './batch-time.js';
 import { BatchTolerance } from './batch-tolerance.js';
 import { CloneTable } from './clone-table.js';
-import { type CloneCells, type Cells } from './clone-cell.js';
-
-const EMPTY = {
-  originId: '',
-  count: '3',
-  pattern: '',
-  start: '1',
-  copy: 'full',
-  taking: 'run',
-  addressUse: 'static',
-  spread: 'beside' as SpreadRule,
-  vcpu: '',
-  memory: '',
-  groupId: '',
-  serviceId: '',
-  owner: '',
-  endDate: '',
-  cells: {} as Cells,
-  reason: '',
-  override: '',
-};
-type Draft = typeof EMPTY;
+import { type Draft, EMPTY, countOf, inputOf, somethingMore } from './clones-input.js';
 
 const SPREAD_WORDS: Record<SpreadRule, string> = {
   beside: 'beside the origin',
@@ -211,48 +190,6 @@ function toTheButton(event: KeyboardEvent<HTMLFormElement>) {
   event.preventDefault();
   event.currentTarget.querySelector<HTMLElement>('button.press')?.focus();
 }
-
-const countOf = ({ count }: Draft) => Math.max(0, Math.min(MOST_CLONES, Number(count) || 0));
-
-function inputOf(draft: Draft, originId: string, pattern: string): [object, Errors] {
-  const { copy, taking, addressUse, spread, groupId, serviceId, owner, endDate } = draft;
-  const input = {
-    originId,
-    copy,
-    pattern,
-    start: Number(draft.start),
-    taking,
-    addressUse,
-    spread,
-    ...sizeOf(draft),
-    ...given({ groupId, serviceId, owner, endDate }),
-    clones: Array.from({ length: countOf(draft) }, (_, i) => asked(draft.cells[i] ?? {})),
-  };
-  return [input, originId ? {} : { originId: 'Choose the guest to copy.' }];
-}
-
-/** What is not empty. */
-const given = <T extends Record<string, string>>(fields: T): Partial<T> =>
-  Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== '')) as Partial<T>;
-
-/** As typed; what cannot be read is sent as it is, so that the check says what is wrong with it. */
-function sizeOf({ vcpu, memory }: { vcpu?: string; memory?: string }) {
-  const size = parseMemory(memory ?? '');
-  return {
-    ...(vcpu ? { vcpu: Number(vcpu) } : {}),
-    ...(memory ? { memoryMiB: size.ok ? size.value : Number.NaN } : {}),
-  };
-}
-
-const asked = ({ vcpu, memory, ...cells }: CloneCells) => ({
-  ...cells,
-  ...sizeOf({ vcpu, memory }),
-});
-
-const somethingMore = (draft: Draft): boolean =>
-  [draft.vcpu, draft.memory, draft.groupId, draft.serviceId, draft.owner, draft.endDate].some(
-    (value) => value !== '',
-  );
 
 /** What was made last: it stays in sight while a cell is wrong, so that the cell can be mended. */
 function useLastMade(preview: Preview | undefined): Preview['made'] {

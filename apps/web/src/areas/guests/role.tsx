@@ -20,6 +20,17 @@ import { NamedRow, NumberFact } from '../../components/named-row.js';
 const bytes = (text: string) =>
   text.trim() === '' || text.trim() === '0' ? { ok: true as const, value: 0 } : parseBytes(text);
 
+/** What a system of this role can do and does, in words for yes and for no. */
+const ABILITIES = [
+  ['paravirtualDisk', 'Paravirtual disk', 'driver in its kernel', 'no driver on the first boot'],
+  ['paravirtualNetwork', 'Paravirtual net', 'driver in its kernel', 'no driver on the first boot'],
+  ['uefi', 'UEFI', 'starts from it', 'does not'],
+  ['legacyBoot', 'Legacy boot', 'starts from it', 'does not'],
+  ['apart', 'Its likes', 'never two on one host', 'may share a host'],
+  ['forwards', 'Forwards', 'a router', 'no'],
+  ['nested', 'Hypervisor', 'virtualisation passed through', 'no'],
+] as const;
+
 export function Role({ profile }: { profile: ProfileView }) {
   const mayPlan = useMayPlan();
   const { make } = useChange();
@@ -123,69 +134,11 @@ export function Role({ profile }: { profile: ProfileView }) {
               {storage(`Data, ${step}`, 'stepDataBytes')}
             </>
           )}
-          <Fact name="Paravirtual disk">
-            <YesNo
-              at={at('paravirtualDisk')}
-              name="Paravirtual disk"
-              value={profile.paravirtualDisk}
-              yes="driver in its kernel"
-              no="no driver on the first boot"
-            />
-          </Fact>
-          <Fact name="Paravirtual net">
-            <YesNo
-              at={at('paravirtualNetwork')}
-              name="Paravirtual net"
-              value={profile.paravirtualNetwork}
-              yes="driver in its kernel"
-              no="no driver on the first boot"
-            />
-          </Fact>
-          <Fact name="UEFI">
-            <YesNo
-              at={at('uefi')}
-              name="UEFI"
-              value={profile.uefi}
-              yes="starts from it"
-              no="does not"
-            />
-          </Fact>
-          <Fact name="Legacy boot">
-            <YesNo
-              at={at('legacyBoot')}
-              name="Legacy boot"
-              value={profile.legacyBoot}
-              yes="starts from it"
-              no="does not"
-            />
-          </Fact>
-          <Fact name="Its likes">
-            <YesNo
-              at={at('apart')}
-              name="Its likes"
-              value={profile.apart}
-              yes="never two on one host"
-              no="may share a host"
-            />
-          </Fact>
-          <Fact name="Forwards">
-            <YesNo
-              at={at('forwards')}
-              name="Forwards"
-              value={profile.forwards}
-              yes="a router"
-              no="no"
-            />
-          </Fact>
-          <Fact name="Hypervisor">
-            <YesNo
-              at={at('nested')}
-              name="Hypervisor"
-              value={profile.nested}
-              yes="virtualisation passed through"
-              no="no"
-            />
-          </Fact>
+          {ABILITIES.map(([field, name, yes, no]) => (
+            <Fact key={field} name={name}>
+              <YesNo at={at(field)} name={name} value={profile[field]} {...{ yes, no }} />
+            </Fact>
+          ))}
           <Fact name="Of use after">
             <Editable
               at={at('startSeconds')}

@@ -1,14 +1,14 @@
 /** Adapters of a guest: network, MAC, model, what they are called inside, addresses. */
 import type { AdapterView, GuestSheet } from '@insel/contract';
 import { ADAPTER_MODELS, macNotations, parseMac } from '@insel/core';
-import { useState } from 'react';
 import { Link } from 'react-router';
 import { useMayPlan } from '../../frame/session.js';
 import { editing, useChange } from '../../frame/change.js';
-import { asWhole, Editable } from '../../components/editable.js';
+import { Editable } from '../../components/editable.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { BlocksEdit, OneOf, YesNo } from '../../components/small-edits.js';
+import { AdapterAddresses } from './adapter-addresses.js';
 import { AddAdapter } from './add-adapter.js';
 
 export function AdaptersPart({ sheet }: { sheet: GuestSheet }) {
@@ -46,7 +46,6 @@ function AdapterLine({
 }) {
   const mayPlan = useMayPlan();
   const { make, problem } = useChange();
-  const [ip, setIp] = useState('');
   const at = editing('adapter.edit', adapter);
   const order = earlier(all, i);
   return (
@@ -191,76 +190,7 @@ function AdapterLine({
           </button>
         )}
       </div>
-      {adapter.addresses.map((address) => (
-        <div key={address.id} className="grid grid-cols-1 gap-x-3 md:grid-cols-[150px_1fr_120px]">
-          <span />
-          <span>
-            <span className="mono">{address.ip}</span>
-            <Editable<number | null>
-              at={editing('address.edit', address)('prefixLength')}
-              name={`Prefix length of ${address.ip}`}
-              value={address.prefixLength}
-              show={(value) => (value === null ? '/?' : `/${value}`)}
-              write={(value) => (value === null ? '' : String(value))}
-              parse={(text) =>
-                text.trim() === '' ? { ok: true, value: null } : asWhole(text.replace('/', ''))
-              }
-              mono
-            />{' '}
-            {mayPlan && (
-              <button
-                type="button"
-                className="act text-xs"
-                onClick={() => void make('address.release', { id: address.id }, { seen: address })}
-              >
-                Release
-              </button>
-            )}
-          </span>
-          <span className="text-faint">
-            {address.assigned ? 'assigned' : 'found'},{' '}
-            <OneOf
-              at={editing('address.edit', address)('use')}
-              name={`Use of ${address.ip}`}
-              value={address.use}
-              choices={['static', 'reservation', 'shared', 'lease']}
-            />
-          </span>
-        </div>
-      ))}
-      {mayPlan && (
-        <div className="flex flex-wrap items-center gap-3">
-          {adapter.network && (
-            <button
-              type="button"
-              className="act"
-              onClick={() => void make('address.set', { adapterId: adapter.id, assigned: true })}
-            >
-              Assign the next free address
-            </button>
-          )}
-          <input
-            aria-label="Address found on this adapter"
-            placeholder="record a found address"
-            className="mono w-[180px]"
-            value={ip}
-            onChange={(event) => setIp(event.target.value)}
-          />
-          {ip && (
-            <button
-              type="button"
-              className="act"
-              onClick={() =>
-                void make('address.set', { adapterId: adapter.id, ip, assigned: false }).then(
-                  (written) => written && setIp(''),
-                )
-              }
-            >
-              Record
-            </button>
-          )}
-        </div>
-      )}
+      <AdapterAddresses adapter={adapter} make={make} />
       <ProblemNote problem={problem} />
     </div>
   );
