@@ -21,7 +21,7 @@ import { basename, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { openInstallation, readWords } from './installation.mjs';
 import * as postgres from './postgres.mjs';
-import { ROOT } from './start.mjs';
+import { ROOT } from './packages.mjs';
 
 /** Automatic ones that are kept: of the last days, and the newest of each of the weeks before. */
 const KEPT = { days: 7, weeks: 4 };

@@ -7,7 +7,7 @@ import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { guestId, hostId, networkId, poolId, writeFleet } from '../bench/fleet.mjs';
 import * as postgres from './postgres.mjs';
-import { build, installPackages, ROOT } from './start.mjs';
+import { build, installPackages, ROOT } from './packages.mjs';
 
 installPackages();
 build();

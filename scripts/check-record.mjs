@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { openInstallation, readWords } from './installation.mjs';
 import * as postgres from './postgres.mjs';
-import { ROOT } from './start.mjs';
+import { ROOT } from './packages.mjs';
 
 async function main() {
   const { home, database } = readWords(process.argv.slice(2), ROOT);

@@ -5,7 +5,7 @@
  */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { ROOT } from './start.mjs';
+import { ROOT } from './packages.mjs';
 
 /** Permissive ones, and those that ask no more than that a file or font stays under its licence. */
 const ALLOWED = new Set([

@@ -5,7 +5,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
-import { ROOT } from './start.mjs';
+import { ROOT } from './packages.mjs';
 
 const LIMIT_KB = 200;
 const PAGES = ['index.html', 'src/areas/hosts/hosts.tsx'];

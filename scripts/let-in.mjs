@@ -4,7 +4,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { openInstallation, readWords } from './installation.mjs';
 import * as postgres from './postgres.mjs';
-import { ROOT } from './start.mjs';
+import { ROOT } from './packages.mjs';
 
 async function main() {
   const { home, database, rest } = readWords(process.argv.slice(2), ROOT);

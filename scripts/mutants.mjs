@@ -17,7 +17,7 @@ import {
 import { tmpdir } from 'node:os';
 import { dirname, join, relative } from 'node:path';
 import ts from 'typescript';
-import { ROOT } from './start.mjs';
+import { ROOT } from './packages.mjs';
 
 const seed = Number(process.argv[2] ?? 1);
 const wanted = Number(process.argv[3] ?? 20);

@@ -18,6 +18,7 @@ import {
 } from 'node:fs';
 import { createServer } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
+import { installDebianPackages } from './debian.mjs';
 
 const asRoot = () => process.getuid?.() === 0;
 
@@ -45,37 +46,13 @@ export function ensurePrograms() {
     );
   }
   console.log('Installing PostgreSQL, and xorriso for disc images, from Debian …');
-  installPackages(sudo, ['postgresql', 'xorriso']);
+  installDebianPackages(sudo, ['postgresql', 'xorriso']);
   const bin = findPrograms();
   if (!bin)
     throw new Error(
       'Debian installed postgresql, but its programs are not below /usr/lib/postgresql.',
     );
   return bin;
-}
-
-export function installPackages(sudo, packages) {
-  const apt = [
-    ...sudo,
-    'env',
-    'DEBIAN_FRONTEND=noninteractive',
-    'apt-get',
-    '-o',
-    'DPkg::Lock::Timeout=300',
-  ];
-  for (let attempt = 1; ; attempt += 1) {
-    const update = spawnSync(apt[0], [...apt.slice(1), 'update', '-qq'], {
-      stdio: ['ignore', 'ignore', 'inherit'],
-    });
-    const install = spawnSync(apt[0], [...apt.slice(1), 'install', '-y', '-qq', ...packages], {
-      stdio: ['ignore', 'ignore', 'inherit'],
-    });
-    if (install.status === 0) return;
-    if (attempt === 3)
-      throw new Error(
-        `apt-get could not install ${packages.join(' ')} (update ended with ${update.status}, install with ${install.status}).`,
-      );
-  }
 }
 
 /** As root the server runs as the user postgres, since PostgreSQL refuses to run as root. */

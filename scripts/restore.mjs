@@ -14,7 +14,7 @@ import {
   settingsOf,
 } from './installation.mjs';
 import * as postgres from './postgres.mjs';
-import { ROOT } from './start.mjs';
+import { ROOT } from './packages.mjs';
 
 async function main() {
   const { home, rest } = readWords(process.argv.slice(2), ROOT);

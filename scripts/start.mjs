@@ -5,97 +5,18 @@
  * run a second one beside the first.
  */
 import { spawn, spawnSync } from 'node:child_process';
-import { createHash } from 'node:crypto';
-import {
-  existsSync,
-  mkdirSync,
-  readdirSync,
-  readFileSync,
-  rmSync,
-  statSync,
-  writeFileSync,
-} from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
-import { dirname, join, resolve } from 'node:path';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { DATABASES, remember, settingsOf } from './installation.mjs';
+import { build, installPackages, ROOT } from './packages.mjs';
 import * as postgres from './postgres.mjs';
-
-export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
+import { readArguments } from './start-arguments.mjs';
 
 /** An hour after the start, then looked for every few hours; at most one a day is made. */
 const FIRST_BACKUP_MS = 3_600_000;
 const LOOK_FOR_BACKUP_MS = 4 * 3_600_000;
-
-/** Runs npm ci if the packages are not those of the lock file. */
-export function installPackages() {
-  const lock = createHash('sha256')
-    .update(readFileSync(join(ROOT, 'package-lock.json')))
-    .digest('hex');
-  const mark = join(ROOT, 'node_modules', '.insel-lock');
-  if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return;
-  console.log('Installing packages …');
-  run('npm', ['ci', '--no-fund', '--no-audit', '--loglevel=error']);
-  writeFileSync(mark, lock);
-}
-
-function newest(folder, latest = 0) {
-  for (const entry of readdirSync(folder, { withFileTypes: true })) {
-    if (['node_modules', 'dist', 'dist-types'].includes(entry.name)) continue;
-    const path = join(folder, entry.name);
-    latest = Math.max(latest, entry.isDirectory() ? newest(path, latest) : statSync(path).mtimeMs);
-  }
-  return latest;
-}
-
-/** Builds if a source is newer than the last build. */
-export function build() {
-  const mark = join(ROOT, 'apps', 'web', 'dist', 'index.html');
-  if (
-    existsSync(mark) &&
-    statSync(mark).mtimeMs > Math.max(newest(join(ROOT, 'packages')), newest(join(ROOT, 'apps')))
-  )
-    return;
-  console.log('Building …');
-  run('npm', ['run', 'build', '--silent']);
-}
-
-function run(command, args, env = {}) {
-  const done = spawnSync(command, args, {
-    cwd: ROOT,
-    stdio: ['ignore', 'inherit', 'inherit'],
-    env: { ...process.env, ...env },
-  });
-  if (done.status !== 0)
-    throw new Error(`${command} ${args.join(' ')} ended with ${done.status ?? done.signal}.`);
-}
-
-/** @throws Error with a sentence for what it does not know */
-function readArguments(words) {
-  const found = {
-    database: '',
-    port: process.env.INSEL_PORT ?? '8420',
-    folder: join(ROOT, '.insel'),
-  };
-  const rest = [...words];
-  for (let word = rest.shift(); word !== undefined; word = rest.shift()) {
-    const [name, inline] = word.split(/=(.*)/s);
-    if (name === '--empty') found.database = DATABASES.own;
-    else if (name === '--demo') found.database = DATABASES.demo;
-    else if (name === '--port' || name === '--folder') {
-      const value = inline ?? rest.shift();
-      if (!value) throw new Error(`${name} wants a value.`);
-      found[name.slice(2)] = name === '--folder' ? resolve(value) : value;
-    } else
-      throw new Error(
-        `npm start does not know ${word}. It knows --empty, --demo, --port N, --folder PATH.`,
-      );
-  }
-  if (!/^\d{1,5}$/.test(found.port) || Number(found.port) > 65535) {
-    throw new Error(`A port is a number up to 65535, not ${found.port}.`);
-  }
-  return found;
-}
 
 /** Another start that keeps this folder: its process, and the address once it is ready. */
 function runningIn(home) {

@@ -3,7 +3,7 @@
  * all that was printed for secrets; closes with what failed, once more, and one plain line over all of them. A crash, a
  * time-out, no tests or a missing report counts as failed.
  */
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import {
   appendFileSync,
   existsSync,
@@ -11,14 +11,13 @@ import {
   mkdtempSync,
   readdirSync,
   readFileSync,
-  rmSync,
-  writeFileSync,
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, relative } from 'node:path';
 import { stripVTControlCharacters } from 'node:util';
+import { ensureCheckers, ensureChromium } from './debian.mjs';
+import { installPackages, ROOT } from './packages.mjs';
 import * as postgres from './postgres.mjs';
-import { installPackages, ROOT } from './start.mjs';
 
 const reports = mkdtempSync(join(tmpdir(), 'insel-report-'));
 /** What stages and servers print is kept here as well, to be searched for secrets. */
@@ -211,56 +210,6 @@ const secretsInOutput = () =>
     const servers = files.some((file) => file.startsWith('servers-'));
     return found.length === 0 && servers ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
   });
-
-/** Programs of Debian that the outside checks ask, by package. */
-const CHECKERS = {
-  ip: 'iproute2',
-  nft: 'nftables',
-  ping: 'iputils-ping',
-  'named-checkzone': 'bind9-utils',
-  dnsmasq: 'dnsmasq-base',
-  'kea-dhcp4': 'kea-dhcp4-server',
-  xorriso: 'xorriso',
-  bsdtar: 'libarchive-tools',
-};
-
-/** As root they are installed, without any service of theirs being started; otherwise what is missing is skipped and counted as skipped. */
-function ensureCheckers() {
-  const missing = Object.entries(CHECKERS).filter(
-    ([program]) =>
-      !['/usr/sbin', '/usr/bin', '/sbin', '/bin'].some((folder) =>
-        existsSync(join(folder, program)),
-      ),
-  );
-  if (missing.length === 0) return;
-  if (process.getuid?.() !== 0 || !existsSync('/usr/bin/apt-get')) {
-    console.log(
-      `Outside checks by ${missing.map(([program]) => program).join(', ')} are skipped: installing them takes root on Debian.`,
-    );
-    return;
-  }
-  console.log('Installing the programs of the outside checks from Debian …');
-  const guard = '/usr/sbin/policy-rc.d';
-  const mine = !existsSync(guard);
-  if (mine) writeFileSync(guard, '#!/bin/sh\nexit 101\n', { mode: 0o755 });
-  try {
-    postgres.installPackages(
-      [],
-      missing.map(([, name]) => name),
-    );
-  } finally {
-    if (mine) rmSync(guard, { force: true });
-  }
-}
-
-function ensureChromium() {
-  if (existsSync('/usr/bin/chromium')) return;
-  console.log('Installing Chromium from Debian …');
-  const root = process.getuid?.() === 0;
-  if (!root && spawnSync('sudo', ['-n', 'true']).status !== 0)
-    throw new Error('Chromium is not installed. Run: sudo apt-get install chromium');
-  postgres.installPackages(root ? [] : ['sudo'], ['chromium']);
-}
 
 try {
   postgres.ensurePrograms();

@@ -1,6 +1,6 @@
 /** Entries of the log as rows: read, and written with the revision and the answer to a request's key. */
 import type { Written } from '@insel/contract';
-import type { LogEntry } from '@insel/core';
+import { SHAPE, type Change, type Context, type Decision, type LogEntry } from '@insel/core';
 import { NOTICES } from '../database/notices.js';
 import { jsonOf, type Sql } from './rows.js';
 import type { WriteRequest, WriteResult } from './write-request.js';
@@ -106,5 +106,29 @@ export function answerFor(entry: LogEntry): Written {
       .slice(0, 1000)
       .map(({ kind, id }) => ({ kind, id })),
     subjects: entry.subjects,
+  };
+}
+
+/** @param kept what is kept of the change: without what was pasted */
+export function entryFor(
+  revision: number,
+  change: Change,
+  kept: LogEntry['change'],
+  decision: Decision,
+  context: Context,
+): LogEntry {
+  return {
+    revision,
+    shape: SHAPE,
+    at: context.now,
+    happenedAt: change.happenedAt ? new Date(change.happenedAt).toISOString() : null,
+    actorId: context.actor.id,
+    actorName: context.actor.name,
+    title: decision.title,
+    reason: change.reason?.trim() ?? '',
+    override: decision.overridden.length ? (change.override?.trim() ?? '') : '',
+    change: kept,
+    subjects: decision.subjects,
+    patches: decision.patches,
   };
 }

@@ -8,7 +8,6 @@ import {
   decide,
   isRefusal,
   mayAsk,
-  SHAPE,
   unmet,
   type Change,
   type Context,
@@ -31,6 +30,7 @@ import {
   EARLIER,
   earlierAnswer,
   entryAt,
+  entryFor,
   entryOf,
   LOG_COLUMNS,
   sameEntry,
@@ -185,7 +185,8 @@ export class WritePath {
           : await this.decideNow(sql, request.change, context);
       if (isRefusal(decision)) return { kind: 'refused', refusal: decision };
       const { change, texts } = stored(request.change);
-      const entry = this.entryFor(request.change, change, decision, context);
+      const revision = this.keeper.fleet.revision + 1;
+      const entry = entryFor(revision, request.change, change, decision, context);
       await persist(this.keeper.fleet, decision.patches, entry.revision, sql);
       const written = answerFor(entry);
       await append(sql, entry, request, written);
@@ -248,27 +249,5 @@ export class WritePath {
     if (took > DECIDE_BUDGET_MS)
       this.logger.warn(`deciding ${change.type} took ${Math.round(took)} ms`);
     return decision;
-  }
-
-  private entryFor(
-    change: Change,
-    kept: LogEntry['change'],
-    decision: Decision,
-    context: Context,
-  ): LogEntry {
-    return {
-      revision: this.keeper.fleet.revision + 1,
-      shape: SHAPE,
-      at: context.now,
-      happenedAt: change.happenedAt ? new Date(change.happenedAt).toISOString() : null,
-      actorId: context.actor.id,
-      actorName: context.actor.name,
-      title: decision.title,
-      reason: change.reason?.trim() ?? '',
-      override: decision.overridden.length ? (change.override?.trim() ?? '') : '',
-      change: kept,
-      subjects: decision.subjects,
-      patches: decision.patches,
-    };
   }
 }

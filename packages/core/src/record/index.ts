@@ -7,6 +7,7 @@ export * from './describe.js';
 export * from './field.js';
 export * from './input-field.js';
 export * from './fleet.js';
+export { GroundMoved, type KeptValues } from './kept-answers.js';
 export { holdsSecret, SECRET } from './field-complaint.js';
 export * from './invariants.js';
 export { holderName, machineOf } from './network-invariants.js';
