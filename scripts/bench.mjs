@@ -5,12 +5,13 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { guestId, hostId, networkId, poolId, writeFleet } from '../bench/fleet.mjs';
 import * as postgres from './postgres.mjs';
 import { build, installPackages, ROOT } from './packages.mjs';
 
 installPackages();
 build();
+// Only now are its packages there.
+const { guestId, hostId, networkId, poolId, writeFleet } = await import('../bench/fleet.mjs');
 const SIZE = {
   hosts: Number(process.env.INSEL_BENCH_HOSTS ?? 1000),
   guests: Number(process.env.INSEL_BENCH_GUESTS ?? 50_000),
