@@ -13,6 +13,10 @@ export interface PartColumn {
 
 export type PartRow = Record<string, string | boolean>;
 
+/** Where the sheet is narrow columns give up some of their width, choices more than numbers. */
+const trackOf = ({ width, flag, mono }: PartColumn): string =>
+  flag ? width : `minmax(calc(${width} * ${mono ? 0.8 : 0.5}), ${width})`;
+
 export function PartsTable({
   title,
   name,
@@ -34,7 +38,7 @@ export function PartsTable({
 }) {
   const alter = (i: number, field: string, value: string | boolean) =>
     set(rows.map((row, n) => (n === i ? { ...row, [field]: value } : row)));
-  const template = `${columns.map((column) => column.width).join(' ')} 44px`;
+  const template = `${columns.map(trackOf).join(' ')} 44px`;
   return (
     <section aria-label={title} className="mt-4">
       <h2 className="font-bold">{title}</h2>
@@ -138,7 +142,12 @@ function Cell({
     );
   if (column.choices)
     return (
-      <select {...common} value={String(value)} onChange={(event) => onChange(event.target.value)}>
+      <select
+        {...common}
+        title={String(value)}
+        value={String(value)}
+        onChange={(event) => onChange(event.target.value)}
+      >
         {column.choices.map((choice) => (
           <option key={choice} value={choice}>
             {choice || '–'}

@@ -1,7 +1,17 @@
 import type { ReactNode } from 'react';
 
 /** One part of a sheet, its heading in the margin. */
-export function Part({ title, children }: { title: string; children: ReactNode }) {
+/** @param wide over the whole sheet: what it holds says its title itself */
+export function Part({
+  title,
+  children,
+  wide = false,
+}: {
+  title: string;
+  children: ReactNode;
+  wide?: boolean;
+}) {
+  if (wide) return <section className="border-t border-rule py-2.5">{children}</section>;
   return (
     <section
       aria-label={title}

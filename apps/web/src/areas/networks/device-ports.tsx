@@ -205,7 +205,7 @@ export function Ports({ device }: { device: DeviceView }) {
     ...(device.computer ? OF_COMPUTERS : OF_ROUTERS),
   ];
   return (
-    <Part title="Ports">
+    <Part title="Ports" wide>
       <PartsTable
         title="Ports"
         name="port"
