@@ -225,6 +225,9 @@ test('a device is recorded with a port, and a list with its faults', async () =>
   const device = page.getByRole('article', { name: 'Equipment buoy-gate' });
   await device.getByRole('button', { name: 'Edit the ports' }).click();
   await device.getByRole('button', { name: 'Add a port' }).click();
+  // Its last column is in sight too.
+  const last = (await device.getByRole('button', { name: 'Drop port 1' }).boundingBox())!;
+  expect(last.x + last.width).toBeLessThanOrEqual(1280);
   await device.getByLabel('Addresses found of port 1').fill('172.22.64.1/25');
   await device.getByLabel('Network of port 1').selectOption({ label: 'buoys' });
   await device.getByRole('button', { name: 'Keep these ports' }).click();
