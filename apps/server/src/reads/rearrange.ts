@@ -34,7 +34,7 @@ import {
 import { lookAt, stopSearch } from '../computation/searches.js';
 import { notFound, ProblemException } from '../http/problem-exception.js';
 import type { Reads } from './read.js';
-import { soFar, searched, altered, ATTEMPTS, tooMany } from './searched.js';
+import { altered, ATTEMPTS, refused, searched, soFar, tooMany } from './searched.js';
 
 export const REARRANGE_READS: Reads<
   'rearranged' | 'patchRound' | 'placedBatch' | 'searching' | 'searchStopped'
@@ -102,9 +102,6 @@ function ofGroup(
       throw refused(field, `${host.name} is not of this group: its guests have other places.`);
   }
 }
-
-export const refused = (field: string, sentence: string): ProblemException =>
-  new ProblemException(422, { code: 'rearrange', sentence, field });
 
 async function found(
   fleet: Fleet,

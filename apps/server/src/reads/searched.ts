@@ -17,10 +17,12 @@ import {
   TooManySearches,
 } from '../computation/searches.js';
 import { ProblemException } from '../http/problem-exception.js';
-import { refused } from './rearrange.js';
 
 /** A record that alters while it is searched is asked anew so often. */
 export const ATTEMPTS = 3;
+
+export const refused = (field: string, sentence: string): ProblemException =>
+  new ProblemException(422, { code: 'rearrange', sentence, field });
 
 export async function searched<P extends SearchProblem>(
   name: string,

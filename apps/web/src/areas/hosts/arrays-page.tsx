@@ -17,6 +17,7 @@ import {
   YAxis,
 } from 'recharts';
 import { useUrlState } from '../../frame/url-state.js';
+import { Hatching } from '../../components/hatching.js';
 import { Field } from '../../components/field.js';
 import { ArrayOptions, optionsFor } from './array-options.js';
 
@@ -126,15 +127,7 @@ export function ArraysPage() {
             <ResponsiveContainer width="100%" height={250}>
               <BarChart data={drawn} layout="vertical" margin={{ left: 10, right: 80 }}>
                 <defs>
-                  <pattern
-                    id="idle"
-                    width="5"
-                    height="5"
-                    patternUnits="userSpaceOnUse"
-                    patternTransform="rotate(45)"
-                  >
-                    <rect width="1" height="5" fill="var(--used)" />
-                  </pattern>
+                  <Hatching id="idle" />
                 </defs>
                 <CartesianGrid horizontal={false} stroke="var(--rule)" />
                 <XAxis
