@@ -53,12 +53,6 @@ module.exports = {
       from: { path: '^apps/web/src/components/' },
       to: { path: '^apps/web/src/areas/' },
     },
-    {
-      name: 'core-subjects-import-each-other-by-file-not-by-circle',
-      severity: 'error',
-      from: { path: '^packages/core/src' },
-      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
-    },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

@@ -28,7 +28,7 @@ const LOOKED_AT = { busboy: 'MIT', streamsearch: 'MIT' };
 
 const WHY = {
   '@axe-core/playwright': 'accessibility of every screen, in the end-to-end tests',
-  '@dagrejs/graphlib': 'tests: circles of needs against a graph library',
+  '@dagrejs/graphlib': 'tests: circles of needs against a graph library; circles of imports',
   '@fontsource-variable/atkinson-hyperlegible-mono': 'the font of figures',
   '@fontsource-variable/atkinson-hyperlegible-next': 'the font of words',
   '@hookform/resolvers': 'what the validator says, in the shape of React Hook Form',

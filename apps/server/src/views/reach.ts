@@ -2,10 +2,10 @@
 import type { MatrixView, ReachQuery, ReachView } from '@insel/contract';
 import {
   askReach,
-  decide,
   formatAddress,
   matrix,
   readService,
+  tryChange,
   MOST_CLASSES,
   machineInfo,
   worldOf,
@@ -28,7 +28,7 @@ export function reachView(fleet: Fleet, query: ReachQuery, now: string): ReachVi
     ...(service?.ok ? { service: service.value } : {}),
     ...(family ? { family: family === '6' ? 6 : 4 } : {}),
   };
-  return askReach(fleet, question, (tried, change) => decide(tried, change, context));
+  return askReach(fleet, question, (tried, change) => tryChange(tried, change, context));
 }
 
 const firstAddress = (machine: Machine) =>

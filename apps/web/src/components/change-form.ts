@@ -4,8 +4,8 @@ import type { ChangeType, Input } from '@insel/core';
 import { useEffect, type BaseSyntheticEvent } from 'react';
 import type { FieldValues } from 'react-hook-form';
 import { useChange, type MakeOptions } from '../frame/change.js';
-import { usePreview } from './consequences.js';
 import { byField, type Errors } from './field.js';
+import { usePreview } from './use-preview.js';
 import { markRefused, resolving, type FieldOf, type KeptForm } from './kept-form.js';
 
 export interface ChangeForm<V extends FieldValues> extends KeptForm<V> {

@@ -1,28 +1,8 @@
 import type { Preview } from '@insel/contract';
-import { printValue, type ChangeType, type Finding, type Input } from '@insel/core';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { previewOf } from '../frame/change.js';
-import { useStandpoint } from '../frame/standpoint.js';
-import { useSettled } from './use-settled.js';
+import { printValue, type Finding } from '@insel/core';
 import { Gauge } from './gauge.js';
 import { FindingLine } from './finding-line.js';
 import { Figure, Workings } from './workings.js';
-
-/** Asks the server what a change would do while it is being typed; null while the form is not complete. */
-export function usePreview<T extends ChangeType>(
-  type: T,
-  input: Input<T> | null,
-): Preview | undefined {
-  const asked = useSettled(input);
-  const { data } = useQuery({
-    queryKey: ['preview', type, asked, useStandpoint()],
-    queryFn: () => previewOf(type, asked!),
-    enabled: asked !== null,
-    retry: false,
-    placeholderData: keepPreviousData,
-  });
-  return input ? data : undefined;
-}
 
 /** What a change would do: objections with the figure that fails, levels before and after, findings. */
 export function Consequences({

@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import {
   digestLines,
+  expectationsOf,
   Fleet,
   isRefusal,
   upcast,
@@ -13,7 +14,7 @@ import {
 import { decide, type Change } from './decide.js';
 import { CHANGE_TYPES, descriptionOf, undoable, type ChangeType } from './descriptions.js';
 import { everyChange } from './every-change.js';
-import { expectationsOf, unmet } from './expectations.js';
+import { unmet } from './expectations.js';
 import { STAND_ALONE_DESCRIPTIONS } from './stand-alone.js';
 import { changeOf, pastedTexts } from './stored-change.js';
 import { World } from './testing.js';
@@ -40,7 +41,7 @@ const decisions: (Omit<Recorded, 'change'> & { change: Change })[] = [];
 /** What the door says, just before each change, of nothing read, of what stands there, and of what stood there once. */
 const expectations: { type: string; alters: number; said: (string | undefined)[] }[] = [];
 for (const change of everyChange(world.fleet)) {
-  const read = expectationsOf(world.fleet, change);
+  const read = expectationsOf(world.fleet, descriptionOf(change.type)!, change.input);
   const old = read.map((row, i) => (i === 0 ? { ...row, revision: row.revision - 1 } : row));
   expectations.push({
     type: change.type,

@@ -1,35 +1,16 @@
-/** What a client had read of the rows that its change alters. */
-import type { Fleet, Kind } from '../record/index.js';
-import type { Change } from './decide.js';
+/** Whether a change meets the rows it alters as whoever asks for it had read them; and what he would expect who reads them now. */
+import {
+  alteredRows,
+  expectationsOf,
+  isRefusal,
+  type Context,
+  type Decision,
+  type Expectation,
+  type Fleet,
+  type Refusal,
+} from '../record/index.js';
+import { decide, type Change } from './decide.js';
 import { descriptionOf } from './descriptions.js';
-
-/** A row and its revision, as it was read. */
-export interface Expectation {
-  readonly id: string;
-  readonly revision: number;
-}
-
-/** Rows that the description says are altered, by the references of the input. */
-export function alteredRows(change: Pick<Change, 'type' | 'input'>): { kind: Kind; id: string }[] {
-  const { alters, input } = descriptionOf(change.type)!;
-  const given = change.input as Readonly<Record<string, unknown>>;
-  return alters.flatMap((name) =>
-    [given[name]]
-      .flat()
-      .filter((id) => typeof id === 'string')
-      .map((id) => ({ kind: input[name]!.to as Kind, id })),
-  );
-}
-
-/** What somebody expects who reads the fleet now. */
-export const expectationsOf = (
-  fleet: Fleet,
-  change: Pick<Change, 'type' | 'input'>,
-): Expectation[] =>
-  alteredRows(change).flatMap(({ kind, id }) => {
-    const row = fleet.get(kind, id);
-    return row ? [{ id, revision: row.revision }] : [];
-  });
 
 /** Why the change cannot be decided as it was meant: nobody said what was read, or it has altered since. */
 export type Unmet =
@@ -42,7 +23,10 @@ export function unmet(
   expects: readonly Expectation[],
 ): Unmet | undefined {
   const said = new Map(expects.map(({ id, revision }) => [id, revision]));
-  const altered = alteredRows(change).map(({ kind, id }) => ({ id, row: fleet.get(kind, id) }));
+  const altered = alteredRows(descriptionOf(change.type)!, change.input).map(({ kind, id }) => ({
+    id,
+    row: fleet.get(kind, id),
+  }));
   const silent = altered.filter(({ id, row }) => row && !said.has(id));
   if (silent.length > 0)
     return {
@@ -51,4 +35,15 @@ export function unmet(
     };
   const stale = altered.find(({ id, row }) => said.has(id) && said.get(id) !== row?.revision);
   return stale && { because: 'altered', current: stale.row ?? null };
+}
+
+/** Decides a change that is to be offered, with what he expects who makes it as it is offered. */
+export function tryChange(
+  fleet: Fleet,
+  change: Change,
+  context: Context,
+): (Decision & { expects: readonly Expectation[] }) | Refusal {
+  const decision = decide(fleet, change, context);
+  if (isRefusal(decision)) return decision;
+  return { ...decision, expects: expectationsOf(fleet, descriptionOf(change.type)!, change.input) };
 }

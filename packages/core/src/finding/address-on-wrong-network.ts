@@ -1,6 +1,8 @@
 import { standard } from '../figure/index.js';
-import { ruleAt } from './rule-at.js';
+import { editAdapter } from '../guest/edit-adapter.js';
+import { swapAdapters } from '../guest/swap-adapters.js';
 import { mendBy } from './mend.js';
+import { ruleAt } from './rule-at.js';
 
 /** A guest's adapter is on one network and carries an address of another one: two adapters changed over, or one moved. */
 export const addressOnWrongNetwork = ruleAt(
@@ -37,11 +39,12 @@ export const addressOnWrongNetwork = ruleAt(
             ? mendBy(
                 fleet,
                 `Change adapters ${adapter.position + 1} and ${swap.position + 1} over`,
-                { type: 'adapter.swap', input: { aId: adapter.id, bId: swap.id } },
+                swapAdapters,
+                { aId: adapter.id, bId: swap.id },
               )
-            : mendBy(fleet, `Put it on ${home.name}`, {
-                type: 'adapter.edit',
-                input: { id: adapter.id, networkId: home.id },
+            : mendBy(fleet, `Put it on ${home.name}`, editAdapter, {
+                id: adapter.id,
+                networkId: home.id,
               }),
         },
       ];

@@ -1,8 +1,9 @@
 import { prefixOf } from '../address/index.js';
 import { standard } from '../figure/index.js';
+import { editAddress } from '../network/edit-address.js';
 import { holderOf } from '../network/release.js';
-import { ruleAt } from './rule-at.js';
 import { mendBy } from './mend.js';
+import { ruleAt } from './rule-at.js';
 
 /** An address is configured with another prefix length than its subnet has. */
 export const addressPrefixDiffers = ruleAt('address', 'prefix-differs', (fleet, address) => {
@@ -23,9 +24,9 @@ export const addressPrefixDiffers = ruleAt('address', 'prefix-differs', (fleet, 
         : 'It sends to its gateway what is next to it; replies are lost where the gateway does not help.',
       remedy: `Set the prefix length to /${length} on the machine, then here.`,
       source: standard('Prefix of an interface and of its subnet: RFC 4632, section 3.1'),
-      mend: mendBy(fleet, `Record /${length}`, {
-        type: 'address.edit',
-        input: { id: address.id, prefixLength: length },
+      mend: mendBy(fleet, `Record /${length}`, editAddress, {
+        id: address.id,
+        prefixLength: length,
       }),
     },
   ];

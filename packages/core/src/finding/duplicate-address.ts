@@ -1,6 +1,7 @@
 import { standard } from '../figure/index.js';
-import { heldIn } from '../network/subnet.js';
 import { holderOf } from '../network/release.js';
+import { setAddress } from '../network/set-address.js';
+import { heldIn } from '../network/subnet.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { Finding, Rule } from './finding.js';
 import { mendBy } from './mend.js';
@@ -38,9 +39,11 @@ function clash(
     consequence: 'Whoever answers last gets the traffic: both lose connections.',
     remedy: 'Give one of them another address, or mark the address as shared if that is meant.',
     source: standard('Address conflicts: RFC 5227, section 1'),
-    mend: mendBy(fleet, `Give ${wrong === one ? a.name : b.name} the next free address`, {
-      type: 'address.set',
-      input: { assigned: true, replaces: wrong.id },
-    }),
+    mend: mendBy(
+      fleet,
+      `Give ${wrong === one ? a.name : b.name} the next free address`,
+      setAddress,
+      { assigned: true, replaces: wrong.id },
+    ),
   };
 }

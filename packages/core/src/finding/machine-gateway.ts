@@ -1,26 +1,33 @@
 import { addressOf, contains, containing, prefixOf } from '../address/index.js';
+import { STAND_ALONE_DESCRIPTIONS } from '../change/stand-alone.js';
 import { standard } from '../figure/index.js';
+import { editGuest } from '../guest/edit-guest.js';
 import { addressesOf } from '../names/machine-names.js';
 import type { Fleet, Row } from '../record/index.js';
-import { ruleAt, type RuleFinding } from './rule-at.js';
 import { mendBy } from './mend.js';
+import { ruleAt, type RuleFinding } from './rule-at.js';
 
 /** A guest's or device's own gateway lies in none of its subnets, or is not the one its subnet says. Hosts have a rule of their own. */
 export const guestGateway = ruleAt('guest', 'machine-gateway', (fleet, guest) =>
   guest.gateway || guest.gateway6
-    ? look(fleet, guest, addressesOf(fleet, 'guest', guest.id), 'guest.edit')
+    ? look(fleet, guest, addressesOf(fleet, 'guest', guest.id), editGuest)
     : [],
 );
 
 export const deviceGateway = ruleAt('device', 'machine-gateway', (fleet, device) =>
-  look(fleet, device, addressesOf(fleet, 'device', device.id), 'device.edit'),
+  look(
+    fleet,
+    device,
+    addressesOf(fleet, 'device', device.id),
+    STAND_ALONE_DESCRIPTIONS['device.edit'],
+  ),
 );
 
 function look(
   fleet: Fleet,
   machine: Row<'guest'> | Row<'device'>,
   addresses: readonly Row<'address'>[],
-  type: 'guest.edit' | 'device.edit',
+  edit: typeof editGuest | (typeof STAND_ALONE_DESCRIPTIONS)['device.edit'],
 ): RuleFinding[] {
   return (['gateway', 'gateway6'] as const).flatMap((field): RuleFinding[] => {
     const gateway = machine[field];
@@ -42,7 +49,7 @@ function look(
       .map((row) => fleet.get('subnet', row.subnetId)?.gateway)
       .find((found) => found && found.includes(':') === (family === 6));
     const mend = said
-      ? mendBy(fleet, `Record ${said}`, { type, input: { id: machine.id, [field]: said } })
+      ? mendBy(fleet, `Record ${said}`, edit, { id: machine.id, [field]: said })
       : undefined;
     if (!inside && !machine.gatewayOnLink) {
       return [

@@ -1,7 +1,12 @@
 /** What mends a finding at the press of a button: a change that is made as it stands. */
-import { expectationsOf, type Expectation } from '../change/expectations.js';
 import type { Change } from '../change/index.js';
-import type { Fleet } from '../record/index.js';
+import {
+  expectationsOf,
+  type Description,
+  type Expectation,
+  type Fleet,
+  type InputOf,
+} from '../record/index.js';
 
 export interface Mend {
   kind: 'change';
@@ -12,9 +17,17 @@ export interface Mend {
   expects: readonly Expectation[];
 }
 
-export const mendBy = (fleet: Fleet, label: string, change: Change): Mend => ({
+type Described = Pick<Description<Change['type']>, 'type' | 'alters' | 'input'>;
+
+/** @param description of the change: who knows all of them knows the rules as well, and would be imported in a circle */
+export const mendBy = <D extends Described>(
+  fleet: Fleet,
+  label: string,
+  description: D,
+  input: InputOf<D['input']>,
+): Mend => ({
   kind: 'change',
   label,
-  change,
-  expects: expectationsOf(fleet, change),
+  change: { type: description.type, input } as unknown as Change,
+  expects: expectationsOf(fleet, description, input),
 });

@@ -1,6 +1,7 @@
 import { addressOf, contains, prefixOf } from '../address/index.js';
 import { own } from '../figure/index.js';
 import { isolatesGuests } from '../host/translation.js';
+import { editSubnet } from '../network/edit-subnet.js';
 import { mendBy } from './mend.js';
 import { ruleAt } from './rule-at.js';
 
@@ -29,9 +30,9 @@ export const natGateway = ruleAt('subnet', 'nat-gateway', (fleet, subnet) => {
           : 'Nobody answers for their gateway: they reach each other and the host, and nothing beyond it.',
         remedy: `Let the gateway of ${subnet.prefix} be ${ip}, or give ${host.name} the address ${gateway}.`,
         source: own('Who translates is the gateway of those it translates for'),
-        mend: mendBy(fleet, `Record ${ip} as the gateway`, {
-          type: 'subnet.edit',
-          input: { id: subnet.id, gateway: ip },
+        mend: mendBy(fleet, `Record ${ip} as the gateway`, editSubnet, {
+          id: subnet.id,
+          gateway: ip,
         }),
       },
     ];

@@ -1,8 +1,9 @@
 import { practice } from '../figure/index.js';
-import { mendBy } from './mend.js';
+import { carryNetwork } from '../host/carry-network.js';
 import { carries } from '../host/load.js';
 import { carriesNetwork } from '../host/reached-by.js';
 import { hostRule } from './host-finding.js';
+import { mendBy } from './mend.js';
 
 /** A host does not carry a network on which guests of its group run: they cannot come to it. */
 export const networkMissingInGroup = hostRule('network-missing-in-group', (fleet, host) => {
@@ -34,9 +35,10 @@ export const networkMissingInGroup = hostRule('network-missing-in-group', (fleet
       consequence: `They can neither move to ${host.name} nor restart there.`,
       remedy: `Let ${host.name} carry ${name}.`,
       source: practice('Hosts of a group carry the same networks'),
-      mend: mendBy(fleet, `Carry ${name} on ${host.name}`, {
-        type: 'host.carry',
-        input: { hostId: host.id, networkId, mode: 'bridged' },
+      mend: mendBy(fleet, `Carry ${name} on ${host.name}`, carryNetwork, {
+        hostId: host.id,
+        networkId,
+        mode: 'bridged',
       }),
     };
   });

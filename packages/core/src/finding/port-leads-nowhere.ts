@@ -1,3 +1,4 @@
+import { STAND_ALONE_DESCRIPTIONS } from '../change/stand-alone.js';
 import { practice } from '../figure/index.js';
 import { holderName, machineOf, type Fleet, type Row } from '../record/index.js';
 import { mendBy } from './mend.js';
@@ -36,10 +37,12 @@ function look(fleet: Fleet, name: string, row: Row<'forwardedPort'>): RuleFindin
         'Who asks there waits in vain; and whoever is given that address next is open to the other side without anybody having meant it.',
       remedy: 'Remove it, or record who has that address.',
       source: practice('A port is closed when what it led to goes'),
-      mend: mendBy(fleet, 'Remove the forwarded port', {
-        type: 'forwarded-port.remove',
-        input: { id: row.id },
-      }),
+      mend: mendBy(
+        fleet,
+        'Remove the forwarded port',
+        STAND_ALONE_DESCRIPTIONS['forwarded-port.remove'],
+        { id: row.id },
+      ),
     },
   ];
 }

@@ -1,7 +1,9 @@
+import { STAND_ALONE_DESCRIPTIONS } from '../change/stand-alone.js';
 import { practice } from '../figure/index.js';
+import { setGuestState } from '../guest/set-guest-state.js';
 import { sideOf } from '../migration/sides.js';
-import { ruleAt } from './rule-at.js';
 import { mendBy } from './mend.js';
+import { ruleAt } from './rule-at.js';
 
 /** A computer and the guest that it became, or that went onto it, are both recorded as running while one is kept as the way back. */
 export const sourceRuns = ruleAt('migration', 'source-runs', (fleet, migration) => {
@@ -24,13 +26,13 @@ export const sourceRuns = ruleAt('migration', 'source-runs', (fleet, migration) 
       remedy: 'Shut the source down, take its cables out; or roll the migration back.',
       source: practice('The source stays off from the switch on'),
       mend: sourceDeviceId
-        ? mendBy(fleet, `Record ${device.name} as off`, {
-            type: 'device.edit',
-            input: { id: device.id, state: 'off' },
+        ? mendBy(fleet, `Record ${device.name} as off`, STAND_ALONE_DESCRIPTIONS['device.edit'], {
+            id: device.id,
+            state: 'off',
           })
-        : mendBy(fleet, `Record ${guest.name} as stopped`, {
-            type: 'guest.set-state',
-            input: { id: guest.id, state: 'stopped' },
+        : mendBy(fleet, `Record ${guest.name} as stopped`, setGuestState, {
+            id: guest.id,
+            state: 'stopped',
           }),
     },
   ];

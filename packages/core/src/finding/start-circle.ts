@@ -1,7 +1,8 @@
+import { STAND_ALONE_DESCRIPTIONS } from '../change/stand-alone.js';
 import { practice } from '../figure/index.js';
 import { fleetCircles } from '../start/index.js';
-import { ruleAt } from './rule-at.js';
 import { mendBy } from './mend.js';
+import { ruleAt } from './rule-at.js';
 
 /** Machines that wait for each other: after a power cut none of them comes up. Told once, at the circle's first guest. */
 const circle = ruleAt('guest', 'start-circle', (fleet, guest) =>
@@ -21,9 +22,8 @@ const circle = ruleAt('guest', 'start-circle', (fleet, guest) =>
         source: practice('No service may need what it itself carries'),
         ...(first === drop && drop
           ? {
-              mend: mendBy(fleet, 'Drop that need', {
-                type: 'need.remove',
-                input: { id: drop.dependencyId! },
+              mend: mendBy(fleet, 'Drop that need', STAND_ALONE_DESCRIPTIONS['need.remove'], {
+                id: drop.dependencyId!,
               }),
             }
           : {}),

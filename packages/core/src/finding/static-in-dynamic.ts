@@ -1,8 +1,9 @@
 import { addressOf } from '../address/index.js';
 import { practice } from '../figure/index.js';
-import { heldIn } from '../network/subnet.js';
 import { nextFree } from '../network/next-free.js';
 import { holderOf } from '../network/release.js';
+import { setAddress } from '../network/set-address.js';
+import { heldIn } from '../network/subnet.js';
 import type { Rule } from './finding.js';
 import { mendBy } from './mend.js';
 
@@ -39,9 +40,9 @@ export const staticInDynamic: Rule<'subnet'> = {
             : 'Make the range shorter.',
           source: practice('Static addresses stay outside dynamic ranges'),
           mend: next
-            ? mendBy(fleet, `Take ${next} instead`, {
-                type: 'address.set',
-                input: { assigned: true, replaces: address.id },
+            ? mendBy(fleet, `Take ${next} instead`, setAddress, {
+                assigned: true,
+                replaces: address.id,
               })
             : undefined,
         },

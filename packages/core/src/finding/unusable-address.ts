@@ -1,6 +1,7 @@
 import { addressOf, broadcast, prefixOf, type Prefix } from '../address/index.js';
 import { standard, type Source } from '../figure/index.js';
 import { holderOf } from '../network/release.js';
+import { setAddress } from '../network/set-address.js';
 import type { Fleet, Row } from '../record/index.js';
 import { mendBy } from './mend.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
@@ -19,9 +20,9 @@ export const unusableAddress = ruleAt('address', 'unusable-address', (fleet, add
       about: holder,
       evidence: `${holder.name} carries ${address.ip}, ${words} ${subnet.prefix}.`,
       remedy: 'Give it an address of a machine, and look at what is configured there.',
-      mend: mendBy(fleet, 'Give it the next free address', {
-        type: 'address.set',
-        input: { assigned: true, replaces: address.id },
+      mend: mendBy(fleet, 'Give it the next free address', setAddress, {
+        assigned: true,
+        replaces: address.id,
       }),
     },
   ];
@@ -87,9 +88,10 @@ export const addressOutsideNetwork = ruleAt(
         source: standard(
           'An address is valid on the link of its subnet: RFC 1122, section 3.3.1.1',
         ),
-        mend: mendBy(fleet, `Give it the next free address of ${network.name}`, {
-          type: 'address.set',
-          input: { assigned: true, networkId: network.id, replaces: address.id },
+        mend: mendBy(fleet, `Give it the next free address of ${network.name}`, setAddress, {
+          assigned: true,
+          networkId: network.id,
+          replaces: address.id,
         }),
       } satisfies RuleFinding,
     ];

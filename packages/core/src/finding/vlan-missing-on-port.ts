@@ -1,9 +1,10 @@
 import { standard } from '../figure/index.js';
+import { editSwitchPorts } from '../network/edit-switch-ports.js';
 import { taggedVlans } from '../reach/wiring.js';
 import type { Fleet, Row } from '../record/index.js';
 import { hostRule } from './host-finding.js';
-import type { RuleFinding } from './rule-at.js';
 import { mendBy } from './mend.js';
+import type { RuleFinding } from './rule-at.js';
 
 /** A host carries a network by a port, and the switch port behind it does not carry the network's VLAN. */
 export const vlanMissingOnPort = hostRule('vlan-missing-on-port', (fleet, host) =>
@@ -60,9 +61,9 @@ function look(
         'Frames of its guests are dropped at that switch; after a failover to this port nothing passes.',
       remedy: `Carry VLAN ${network.vlanId} there.`,
       source,
-      mend: mendBy(fleet, `Carry VLAN ${network.vlanId} on ${where}`, {
-        type: 'switch-port.edit',
-        input: { ids: [behind.id], addVlans: [network.vlanId] },
+      mend: mendBy(fleet, `Carry VLAN ${network.vlanId} on ${where}`, editSwitchPorts, {
+        ids: [behind.id],
+        addVlans: [network.vlanId],
       }),
     },
   ];

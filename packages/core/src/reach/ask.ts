@@ -1,12 +1,12 @@
 /** Asks the record who reaches whom, and says the answer as a person would: verdict, sentence, path, first failure, the smallest mend. */
 import { formatAddress, type Family } from '../address/index.js';
-import { expectationsOf, type Expectation } from '../change/expectations.js';
 import type { Change } from '../change/index.js';
 import {
   isRefusal,
-  type Decision,
+  type Expectation,
   type Fleet,
   type NamedKind,
+  type Patch,
   type Refusal,
 } from '../record/index.js';
 import { explain } from './explain.js';
@@ -61,7 +61,11 @@ export interface ReachAnswer {
   mend: { label: string; change: Change; expects: readonly Expectation[] } | null;
 }
 
-export type TryChange = (fleet: Fleet, change: Change) => Decision | Refusal;
+/** A change tried: what would come of it, and what he expects who makes it. */
+export type TryChange = (
+  fleet: Fleet,
+  change: Change,
+) => { patches: readonly Patch[]; expects: readonly Expectation[] } | Refusal;
 
 const NOBODY = 'nobody in the record';
 const PERMITS = 'Addressing and routing permit it; filters are not recorded.';
@@ -204,7 +208,7 @@ function smallestMend(
     const better =
       !('sentence' in ends) &&
       ping(world.topology, ends.sender, ends.to, ends.target, question.service).verdict === 'yes';
-    if (better) return { ...mend, expects: expectationsOf(fleet, mend.change) };
+    if (better) return { ...mend, expects: decision.expects };
   }
   return null;
 }

@@ -1,6 +1,6 @@
 /** What is recorded of machines beyond their addresses, and what an answer rests on where nothing is. */
 import { describe, expect, it } from 'vitest';
-import { decide } from '../change/decide.js';
+import { tryChange } from '../change/expectations.js';
 import { smallWorld, type World } from '../change/testing.js';
 import type { Values } from '../record/index.js';
 import { askReach, type ReachAnswer } from './index.js';
@@ -38,7 +38,7 @@ function place(router: Values = {}): World {
 const shore = (world: World): string => [...world.fleet.all('network')][0]!.id;
 function ask(world: World, from: string, ip: string): ReachAnswer {
   const answer = askReach(world.fleet, { from: { id: from }, to: { ip } }, (fleet, change) =>
-    decide(fleet, change, world.context()),
+    tryChange(fleet, change, world.context()),
   );
   if (!('verdict' in answer)) throw new Error(answer.sentence);
   return answer;

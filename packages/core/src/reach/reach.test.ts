@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { decide } from '../change/decide.js';
+import { tryChange } from '../change/expectations.js';
 import type { Change } from '../change/index.js';
 import { World } from '../change/testing.js';
 import { askReach, OUTSIDE, type ReachAnswer } from './index.js';
@@ -83,7 +83,7 @@ function ask(world: World, from: string, to: string | { ip: string }): ReachAnsw
   const answer = askReach(
     world.fleet,
     { from: { id: id(from) }, to: typeof to === 'string' ? { id: id(to) } : to },
-    (fleet, change) => decide(fleet, change, world.context()),
+    (fleet, change) => tryChange(fleet, change, world.context()),
   );
   if (!('verdict' in answer)) throw new Error(answer.sentence);
   return answer;

@@ -4,6 +4,7 @@ export * from './digest.js';
 export * from './draft.js';
 export * from './edit.js';
 export * from './describe.js';
+export * from './expectation.js';
 export * from './field.js';
 export * from './input-field.js';
 export * from './fleet.js';

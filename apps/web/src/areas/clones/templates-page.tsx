@@ -1,6 +1,6 @@
 /** Templates beside the open one: its versions, what was seen to before each was sealed, the clones that came from it. */
 import type { GuestListRow, TemplateView, VersionView } from '@insel/contract';
-import { AGE_DAYS, counted, formatBinary } from '@insel/core';
+import { counted, formatBinary } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { Area } from '../../components/area.js';
@@ -13,6 +13,7 @@ import { editing, useChange } from '../../frame/change.js';
 import { useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
 import { useUrlState } from '../../frame/url-state.js';
+import { Age } from './version-age.js';
 import { VersionPart } from './version-part.js';
 import { NamedSelect } from '../../components/named-select.js';
 
@@ -101,17 +102,6 @@ function TemplateList({
         })}
       </tbody>
     </table>
-  );
-}
-
-/** How long ago a version was sealed; from a quarter on it is told in amber, with a word. */
-export function Age({ version: { age } }: { version: VersionView }) {
-  if (age === null) return <span className="text-faint">not sealed</span>;
-  const words = age === 0 ? 'today' : `${counted(age, 'day')} ago`;
-  return age >= AGE_DAYS.caution ? (
-    <span className="font-bold text-amber">◆ old, {words}</span>
-  ) : (
-    <span>{words}</span>
   );
 }
 

@@ -10,7 +10,7 @@ import { TickList } from '../../components/tick-list.js';
 import { editing, useChange } from '../../frame/change.js';
 import { useRead } from '../../frame/read.js';
 import { useMayPlan } from '../../frame/session.js';
-import { Age } from './templates-page.js';
+import { Age } from './version-age.js';
 import { VersionClones } from './version-clones.js';
 
 export function VersionPart({

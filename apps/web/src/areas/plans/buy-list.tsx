@@ -2,7 +2,7 @@
 import type { GrowthView } from '@insel/contract';
 import { runsOut, type Growth } from '@insel/core';
 import { useKeptForm } from '../../components/kept-form.js';
-import { amount } from './growth-page.js';
+import { amount } from './amount.js';
 
 interface Candidate {
   name: string;

@@ -1,6 +1,6 @@
 /** When groups of hosts, pools and subnets run out by the record's own history, pools by what was measured as well, and what buying something would change. */
 import type { GrowthView } from '@insel/contract';
-import { counted, formatBinary, formatMemory, RESOURCES, type Growth } from '@insel/core';
+import { counted, RESOURCES, type Growth } from '@insel/core';
 import {
   Area as AreaMark,
   CartesianGrid,
@@ -16,16 +16,10 @@ import { Part } from '../../components/sheet.js';
 import { Until } from '../../components/until.js';
 import { useRead } from '../../frame/read.js';
 import { useUrlState } from '../../frame/url-state.js';
+import { amount } from './amount.js';
 import { BuyList, givenOf } from './buy-list.js';
 
 const keyOf = ({ resource, place }: Growth): string => `${resource}:${place.id}`;
-
-export const amount = ({ unit }: Pick<Growth, 'unit'>, value: number): string =>
-  unit === 'MiB'
-    ? formatMemory(Math.round(value))
-    : unit === 'bytes'
-      ? formatBinary(value)
-      : `${Math.round(value).toLocaleString('en-GB')} ${unit}`;
 
 export function GrowthPage() {
   const [search, set] = useUrlState();
