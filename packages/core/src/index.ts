@@ -22,4 +22,5 @@ export * from './reach/index.js';
 export * from './rearrange/index.js';
 export * from './record/index.js';
 export * from './start/index.js';
+export * from './template/index.js';
 export * from './waterline/index.js';

@@ -1,6 +1,7 @@
 /** Clones with where they came from; migrations, and the route of one that is being thought of. */
 import {
   consolidate,
+  decide,
   likelyCauses,
   platformChange,
   readProof,
@@ -94,7 +95,7 @@ export const MOVING_READS: Reads<
     inWorker(fleet, { deviceIds, groupId = null, ...ask }, { now, account }) {
       for (const id of deviceIds) found(fleet, 'device', id);
       const context = contextAt(now, { ...account, role: 'planner' });
-      return consolidate(fleet, { deviceIds, groupId, ...ask }, context);
+      return consolidate(fleet, { deviceIds, groupId, ...ask }, context, decide);
     },
   },
   platformChange: {

@@ -18,7 +18,7 @@ import {
   type Subject,
   type Values,
 } from '../record/index.js';
-import { STAND_ALONE, STAND_ALONE_DESCRIPTIONS, type StandAlone } from './stand-alone.js';
+import { STAND_ALONE, STAND_ALONE_DESCRIPTIONS, type StandAlone } from '../record/stand-alone.js';
 
 const WORD: Readonly<Record<StandAlone, string>> = {
   site: 'site',

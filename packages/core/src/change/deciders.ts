@@ -6,13 +6,15 @@ import {
   decideRecordCloneTimes,
   decideRemakeClones,
   decideTakeProof,
+  decideNewVersion,
+} from '../clone/index.js';
+import {
   decideBeginTemplate,
   decideEditVersion,
-  decideNewVersion,
   decideRetireVersion,
   decideSealVersion,
   decideTickSealItems,
-} from '../clone/index.js';
+} from '../template/index.js';
 import { decideDrawProgramme } from '../consolidation/draw-programme.js';
 import { decideSetComputer } from '../computer/index.js';
 import { decideTakeComputerFacts, decideTakeFacts, decideTakeList } from '../exchange/index.js';

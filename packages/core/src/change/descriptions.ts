@@ -6,13 +6,15 @@ import {
   recordCloneTimes,
   remakeClones,
   takeProof,
+  newVersion,
+} from '../clone/index.js';
+import {
   beginTemplate,
   editVersion,
-  newVersion,
   retireVersion,
   sealVersion,
   tickSealItems,
-} from '../clone/index.js';
+} from '../template/index.js';
 import { drawProgramme } from '../consolidation/draw-programme.js';
 import { setComputer } from '../computer/index.js';
 import { takeComputerFacts, takeFacts, takeList } from '../exchange/index.js';
@@ -112,7 +114,7 @@ import type { Description, InputOf, Role } from '../record/index.js';
 import { addNote } from './add-note.js';
 import { beginRecord } from './begin-record.js';
 import { redactAttachment } from './redact-attachment.js';
-import { STAND_ALONE_DESCRIPTIONS } from './stand-alone.js';
+import { STAND_ALONE_DESCRIPTIONS } from '../record/stand-alone.js';
 import { undo } from './undo.js';
 
 export const DESCRIPTIONS = {

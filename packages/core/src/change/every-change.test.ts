@@ -15,7 +15,7 @@ import { decide, type Change } from './decide.js';
 import { CHANGE_TYPES, descriptionOf, undoable, type ChangeType } from './descriptions.js';
 import { everyChange } from './every-change.js';
 import { unmet } from './expectations.js';
-import { STAND_ALONE_DESCRIPTIONS } from './stand-alone.js';
+import { STAND_ALONE_DESCRIPTIONS } from '../record/stand-alone.js';
 import { changeOf, pastedTexts } from './stored-change.js';
 import { World } from './testing.js';
 

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { isRefusal, type Kind } from '../record/index.js';
-import type { StandAlone } from './stand-alone.js';
+import type { StandAlone } from '../record/stand-alone.js';
 import { one, smallWorld, type World } from './testing.js';
 
 let world: World;

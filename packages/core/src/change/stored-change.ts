@@ -3,7 +3,7 @@
  * change, those of its row below `fields`, one type for all kinds that stand alone.
  */
 import type { LogEntry, Values } from '../record/index.js';
-import { STAND_ALONE } from './stand-alone.js';
+import { STAND_ALONE } from '../record/stand-alone.js';
 
 export interface StoredChange {
   readonly type: string;

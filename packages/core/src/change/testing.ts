@@ -9,7 +9,7 @@ import {
   type Refusal,
 } from '../record/index.js';
 import { decide, type Change, type ChangeOf } from './decide.js';
-import { STAND_ALONE, type StandAlone } from './stand-alone.js';
+import { STAND_ALONE, type StandAlone } from '../record/stand-alone.js';
 
 export class World {
   readonly fleet = new Fleet();

@@ -7,7 +7,7 @@ import { prefixOf } from '../address/index.js';
 import { placeOf } from '../guest/build-addresses.js';
 import { domainOf } from '../names/machine-names.js';
 import type { Fleet, Row } from '../record/index.js';
-import type { IdentityItem } from './identity.js';
+import type { IdentityItem } from '../guest/identity.js';
 
 export interface EthernetConfig extends AddressConfig {
   match: { macaddress: string };

@@ -1,10 +1,8 @@
-export * from './begin-template.js';
 export * from './clone-time.js';
 export * from './disk-name.js';
 export * from './entitlement-use.js';
 export * from './first-start.js';
 export { identityScript } from './identity-script.js';
-export * from './identity.js';
 export * from './make-clones.js';
 export { namesOf, readPattern, type NamePattern } from './name-pattern.js';
 export * from './new-version.js';
@@ -13,8 +11,6 @@ export { LONGEST_PROOF, PROOF_SCRIPT, readProof, type Proof } from './proof-scri
 export { verdictsOn, type IdentityVerdict } from './prove.js';
 export * from './record-times.js';
 export * from './remake.js';
-export * from './seal-version.js';
 export { SPREAD_RULES, type SpreadRule } from './spread.js';
 export * from './take-proof.js';
 export * from './tick-items.js';
-export * from './version.js';

@@ -28,7 +28,7 @@ import { cloneNames } from './clone-names.js';
 import { cannotBe, seatsOf } from './clone-seats.js';
 import { copyGuest, originOf } from './copy-guest.js';
 import { exceeded } from './entitlement-use.js';
-import { identityItemsOf } from './identity.js';
+import { identityItemsOf } from '../guest/identity.js';
 import { SPREAD_RULES } from './spread.js';
 import {
   AGE_DAYS,
@@ -37,7 +37,7 @@ import {
   stateOfVersion,
   versionName,
   versionOf,
-} from './version.js';
+} from '../template/version.js';
 
 /** More at once would be a plan of its own. */
 export const MOST_CLONES = 500;

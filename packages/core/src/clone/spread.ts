@@ -3,7 +3,7 @@
  * one where the origin's copy can run: in service, of its architecture, carrying its networks, with a pool for its disks;
  * members of a group are spread over what the group asks for, and roles that do not belong together are kept apart.
  */
-import { memoryDemand } from '../guest/demand.js';
+import { memoryDemand } from '../host/demand.js';
 import { rankPools } from '../guest/rank-pools.js';
 import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';

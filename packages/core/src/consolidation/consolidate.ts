@@ -3,7 +3,7 @@
  * come first, what is freed, how many windows it takes. Each is planned over those before it, by the same change that plans
  * one alone: nothing is recorded. Costs computers × hosts, and for a few hosts of each what their failure would do.
  */
-import { decide, type Change } from '../change/decide.js';
+import type { Change, decide as Decide } from '../change/index.js';
 import { asGuest, volumeBytesFor, type AsGuest } from '../computer/index.js';
 import { rankHosts, type HostRank } from '../guest/place.js';
 import { computerOf } from '../migration/sides.js';
@@ -64,8 +64,16 @@ export interface Consolidation {
   waves: Waves;
 }
 
-/** Largest first: what is hard to place finds room. */
-export function consolidate(fleet: Fleet, ask: ConsolidationAsk, context: Context): Consolidation {
+/**
+ * Largest first: what is hard to place finds room.
+ * @param decide of the changes, whose table stands above this
+ */
+export function consolidate(
+  fleet: Fleet,
+  ask: ConsolidationAsk,
+  context: Context,
+  decide: typeof Decide,
+): Consolidation {
   const computers = ask.deviceIds
     .map((id) => fleet.need('device', id))
     .map((device) => ({ device, computer: computerOf(fleet, device.id) }));
@@ -77,7 +85,7 @@ export function consolidate(fleet: Fleet, ask: ConsolidationAsk, context: Contex
   const patches: Patch[] = [];
   const moves = bySize.map(({ device, computer }) => {
     const would = patches.length > 0 ? fleet.overlay(patches) : fleet;
-    const found = placeOne(would, device, computer, ask, context);
+    const found = placeOne(would, device, computer, ask, context, decide);
     patches.push(...found.patches);
     return found.move;
   });
@@ -114,6 +122,7 @@ function placeOne(
   computer: Row<'computer'> | null,
   ask: ConsolidationAsk,
   context: Context,
+  decide: typeof Decide,
 ): { move: Consolidated; patches: Patch[] } {
   const disks = fleet.referring('computerDisk', 'deviceId', device.id);
   const size = asGuest(computer);

@@ -1,6 +1,6 @@
 /** Computers seen together as guests: where they go, what is freed, what comes first, how many windows. */
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { Input } from '../change/index.js';
+import { decide, type Input } from '../change/index.js';
 import { smallWorld, type World } from '../change/testing.js';
 import { headroom } from '../host/index.js';
 import { GIB } from '../quantity/index.js';
@@ -41,6 +41,7 @@ const seen = (deviceIds: readonly string[], more: Partial<ConsolidationAsk> = {}
     world.fleet,
     { deviceIds, groupId: null, windowHours: 8, linkBitsPerSecond: 1e9, ...more },
     world.context(),
+    decide,
   );
 const by = (found: ReturnType<typeof seen>, name: string) =>
   found.moves.find(({ device }) => device.name === name)!;

@@ -1,5 +1,5 @@
 /** Where a guest goes in a change of platform: the fullest host of the new one that still takes it. */
-import { countsOnHost, memoryDemand } from '../guest/demand.js';
+import { countsOnHost, memoryDemand } from '../host/demand.js';
 import { rankPools } from '../guest/rank-pools.js';
 import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';

@@ -1,4 +1,5 @@
 export * from './about.js';
+export * from './accepts-itself.js';
 export * from './finding-age.js';
 export * from './finding.js';
 export * from './gathered.js';

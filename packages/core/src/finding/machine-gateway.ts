@@ -1,5 +1,5 @@
 import { addressOf, contains, containing, prefixOf } from '../address/index.js';
-import { STAND_ALONE_DESCRIPTIONS } from '../change/stand-alone.js';
+import { STAND_ALONE_DESCRIPTIONS } from '../record/stand-alone.js';
 import { standard } from '../figure/index.js';
 import { editGuest } from '../guest/edit-guest.js';
 import { addressesOf } from '../names/machine-names.js';

@@ -1,4 +1,4 @@
-import { STAND_ALONE_DESCRIPTIONS } from '../change/stand-alone.js';
+import { STAND_ALONE_DESCRIPTIONS } from '../record/stand-alone.js';
 import { practice } from '../figure/index.js';
 import { holderName, machineOf, type Fleet, type Row } from '../record/index.js';
 import { mendBy } from './mend.js';

@@ -1,4 +1,4 @@
-import { STAND_ALONE_DESCRIPTIONS } from '../change/stand-alone.js';
+import { STAND_ALONE_DESCRIPTIONS } from '../record/stand-alone.js';
 import { practice } from '../figure/index.js';
 import { setGuestState } from '../guest/set-guest-state.js';
 import { sideOf } from '../migration/sides.js';

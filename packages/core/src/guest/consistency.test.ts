@@ -3,12 +3,12 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { smallWorld } from '../change/testing.js';
 import { findingsAt } from '../finding/index.js';
+import { platformOf } from '../host/index.js';
 import { ADAPTER_MODELS, DISK_BUSES, isRefusal, type Row } from '../record/index.js';
 import {
   adviseDevices,
   drivesOf,
   guestBuild,
-  platformOf,
   rankHosts,
   sizeGuards,
   suggestSize,

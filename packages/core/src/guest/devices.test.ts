@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { smallWorld } from '../change/testing.js';
 import { LEVEL_FLAGS } from '../host/level.js';
-import { adviseDevices, drivesOf, interfaceName, type Drives } from './index.js';
+import { interfaceName } from '../names/index.js';
+import { adviseDevices, drivesOf, type Drives } from './index.js';
 
 const flags = (level: number) =>
   ([1, 2, 3, 4] as const)

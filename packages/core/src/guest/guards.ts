@@ -4,7 +4,7 @@ import { cores } from '../host/capacity.js';
 import { numaFit, type NodeSize } from '../host/numa.js';
 import { formatMemory, type MiB } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import { memoryDemand } from './demand.js';
+import { memoryDemand } from '../host/demand.js';
 
 export interface Guard {
   guard:

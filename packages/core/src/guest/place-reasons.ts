@@ -5,7 +5,7 @@ import { sameScope } from '../placement/rules.js';
 import { failureLine } from '../placement/fleet-tolerance.js';
 import type { Fleet } from '../record/fleet.js';
 import type { Row } from '../record/index.js';
-import { platformOf } from './demand.js';
+import { platformOf } from '../host/demand.js';
 import { drivesOf } from './devices.js';
 import { BUDGET, type Placing } from './placing.js';
 

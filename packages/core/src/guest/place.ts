@@ -9,7 +9,7 @@ import { offersRoom } from '../host/load.js';
 import { carriesNetwork } from '../host/reached-by.js';
 import { formatMemory } from '../quantity/index.js';
 import { type Context, type Fleet, type Row } from '../record/index.js';
-import { memoryDemand } from './demand.js';
+import { memoryDemand } from '../host/demand.js';
 import {
   heldBefore,
   levelReason,

@@ -8,7 +8,7 @@ import {
   type DeciderOf,
   type Subject,
 } from '../record/index.js';
-import { partOfImport, partWords } from '../exchange/part-of-import.js';
+import { partOfImport, partWords } from '../record/part-of-import.js';
 import { draftGuest, partsOf } from './draft-guest.js';
 import { recordedGuestInput } from './record-guest.js';
 

@@ -1,5 +1,5 @@
-import { identityObjections } from '../clone/identity.js';
-import { sealedObjections, unseal } from '../clone/sealed-guard.js';
+import { identityObjections } from './identity.js';
+import { sealedObjections, unseal } from '../template/sealed-guard.js';
 import { counted, fewNames } from '../quantity/index.js';
 import {
   change,

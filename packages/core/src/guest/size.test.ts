@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { smallWorld } from '../change/testing.js';
+import { overheadMiB } from '../host/index.js';
 import { GIB } from '../quantity/index.js';
 import type { Row } from '../record/index.js';
 import {
   grownLoad,
-  overheadMiB,
   roundMemory,
   roundStorage,
   roundVcpu,

@@ -4,7 +4,7 @@ import { smallWorld, type World } from '../change/testing.js';
 import { firstStart } from '../clone/first-start.js';
 import { findingsOn } from '../finding/index.js';
 import { placeOf } from './build-addresses.js';
-import { adapterName, macOfAdapter } from './interface-name.js';
+import { adapterName, macOfAdapter } from '../names/interface-name.js';
 
 let world: World;
 let tagged: string;

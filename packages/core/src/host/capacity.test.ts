@@ -1,5 +1,5 @@
 import { describe, expect, it, test } from 'vitest';
-import { overheadMiB } from '../guest/demand.js';
+import { overheadMiB } from './demand.js';
 import { firmwareKeepsMiB, platformKeepsMiB } from './capacity.js';
 
 /** Suggested coefficients: common practice, no source. */

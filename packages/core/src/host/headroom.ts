@@ -1,6 +1,6 @@
 /** What a host still has room for, what limits it first, and the largest guest that fits. */
 import { practice, type Figure, type WorkingLine, type Sure } from '../figure/index.js';
-import { overheadMiB, platformOf } from '../guest/demand.js';
+import { overheadMiB, platformOf } from './demand.js';
 import { counted, fewNames, formatMemory } from '../quantity/index.js';
 import type { Fleet } from '../record/index.js';
 import { capacity } from './capacity.js';

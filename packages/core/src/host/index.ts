@@ -6,6 +6,7 @@ export * from './build-sheet.js';
 export type * from './sheet-line.js';
 export * from './capacity.js';
 export * from './carry-network.js';
+export * from './demand.js';
 export * from './draft-hardware.js';
 export * from './draft-host.js';
 export * from './draft-host-edit.js';

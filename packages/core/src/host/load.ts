@@ -1,5 +1,5 @@
 /** What counts against a host: guests that are promised room or use it, and room that migrations hold. */
-import { countsOnHost, memoryDemand } from '../guest/demand.js';
+import { countsOnHost, memoryDemand } from './demand.js';
 import type { Fleet, Row } from '../record/index.js';
 
 export interface Load {

@@ -1,4 +1,4 @@
-import { partOfImport, partWords } from '../exchange/part-of-import.js';
+import { partOfImport, partWords } from '../record/part-of-import.js';
 import { counted } from '../quantity/index.js';
 import {
   change,

@@ -4,7 +4,7 @@
  */
 import { carriesNetwork } from '../host/reached-by.js';
 import { addressesOf } from '../names/machine-names.js';
-import { carriesLess, carriesOn } from '../network/carries-less.js';
+import { carriesLess, carriesOn } from '../reach/carries-less.js';
 import { counted, fewNames } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { Check } from './check.js';

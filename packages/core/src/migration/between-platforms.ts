@@ -1,5 +1,5 @@
 /** What has to be altered inside of a guest that comes to another platform. */
-import { interfaceName } from '../guest/interface-name.js';
+import { interfaceName } from '../names/interface-name.js';
 import { formatBoth } from '../quantity/bytes.js';
 import type { Fleet } from '../record/fleet.js';
 import type { Row } from '../record/index.js';

@@ -1,5 +1,5 @@
 /** What must be true before a move begins. Every check says what it looked at; a failed one says what to do. */
-import { countsOnHost, memoryDemand } from '../guest/demand.js';
+import { countsOnHost, memoryDemand } from '../host/demand.js';
 import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';
 import { carriesNetwork } from '../host/reached-by.js';

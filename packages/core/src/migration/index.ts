@@ -1,4 +1,3 @@
-export * from './accepts-itself.js';
 export * from './bounds.js';
 export * from './calibration.js';
 export type * from './check.js';

@@ -1,5 +1,5 @@
 /** What must be true before a computer moves into a guest. @see 8-moving, blockers */
-import { memoryDemand } from '../guest/demand.js';
+import { memoryDemand } from '../host/demand.js';
 import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';
 import { carriesNetwork } from '../host/reached-by.js';

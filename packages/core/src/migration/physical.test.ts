@@ -2,10 +2,9 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Change, Input } from '../change/index.js';
 import { smallWorld, type World } from '../change/testing.js';
-import { allFindings } from '../finding/index.js';
+import { acceptsItself, allFindings } from '../finding/index.js';
 import { GIB } from '../quantity/index.js';
 import {
-  acceptsItself,
   checksOf,
   decideBy,
   fixedTimes,

@@ -2,14 +2,8 @@
 import { execFileSync } from 'node:child_process';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { smallWorld, type World } from '../change/testing.js';
-import {
-  acceptingThemselves,
-  acceptsItself,
-  compareReadings,
-  READING_KEYS,
-  READING_SCRIPT,
-  readReading,
-} from './index.js';
+import { acceptingThemselves, acceptsItself } from '../finding/index.js';
+import { compareReadings, READING_KEYS, READING_SCRIPT, readReading } from './index.js';
 
 let world: World;
 let guestId: string;

@@ -1,4 +1,5 @@
 export * from './compare-names.js';
+export * from './interface-name.js';
 export * from './machine-names.js';
 export * from './read-names.js';
 export * from './reservations.js';

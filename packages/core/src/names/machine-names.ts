@@ -1,5 +1,5 @@
 /** What every machine of the record is called in full, with the addresses that name stands for. */
-import { macOfAdapter } from '../guest/interface-name.js';
+import { macOfAdapter } from './interface-name.js';
 import { parseName } from '../address/index.js';
 import { OUT_OF_BAND } from '../host/management.js';
 import { machineOf, type Fleet, type NamedKind, type Row } from '../record/index.js';

@@ -2,7 +2,7 @@
  * A question of placement, put from the record into arrays once: guests as units, hosts with what they have left, rules as
  * counters. Costs guests + hosts + members of their rules; nothing is searched here.
  */
-import { memoryDemand } from '../guest/demand.js';
+import { memoryDemand } from '../host/demand.js';
 import { capacity } from '../host/capacity.js';
 import { load } from '../host/load.js';
 import type { Limit, PackingQuestion } from '../packing/index.js';

@@ -1,6 +1,6 @@
 /** What stays free once everybody who lost their place has landed. */
 import { own, type Sure } from '../figure/index.js';
-import { memoryDemand } from '../guest/demand.js';
+import { memoryDemand } from '../host/demand.js';
 import { capacity } from '../host/capacity.js';
 import { load } from '../host/load.js';
 import type { Fleet } from '../record/index.js';

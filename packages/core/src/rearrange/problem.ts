@@ -3,7 +3,7 @@
  * is put from the record into arrays once, which a worker can be sent. Costs guests + hosts + members of rules; hosts that
  * suit are asked once for all guests that ask the same.
  */
-import { countsOnHost, memoryDemand } from '../guest/demand.js';
+import { countsOnHost, memoryDemand } from '../host/demand.js';
 import { capacity } from '../host/capacity.js';
 import { headroom } from '../host/headroom.js';
 import { offersRoom } from '../host/load.js';

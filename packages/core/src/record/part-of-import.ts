@@ -2,7 +2,8 @@
  * A long table is recorded in parts, each a change of its own, all under one id: so that nobody waits for all of it, it can be
  * stopped, and it is taken back as one.
  */
-import { integer, omittable, part, text, type InputOf } from '../record/index.js';
+import { integer, part, text } from './field.js';
+import { omittable, type InputOf } from './input-field.js';
 
 export const partOfImport = {
   part: omittable(

@@ -3,20 +3,10 @@
  * routing domains, devices, physical switches, lines, routes, services and needs, roles of guests, their groups, media in
  * drives, snapshots. Their changes are made from the description of the kind: one to record, one to edit, one to remove.
  */
-import {
-  beginning,
-  change,
-  fieldsOf,
-  ref,
-  some,
-  without,
-  type Beginning,
-  type Description,
-  type Field,
-  type Fields,
-  type Kind,
-  type Omittable,
-} from '../record/index.js';
+import { change, type Description } from './describe.js';
+import { ref, type Field, type Fields } from './field.js';
+import { beginning, some, without, type Beginning, type Omittable } from './input-field.js';
+import { fieldsOf, type Kind } from './kinds/index.js';
 
 /** What somebody looked at, approved or paused is set by who does so, never given. */
 type Given<F> = Omit<

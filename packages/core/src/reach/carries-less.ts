@@ -1,4 +1,4 @@
-import { taggedVlans } from '../reach/wiring.js';
+import { taggedVlans } from './wiring.js';
 import type { Fleet, Row } from '../record/index.js';
 
 /** Whether a port of a physical switch carries the VLAN of a network. */

@@ -3,11 +3,11 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import type { Change, Input } from '../change/index.js';
 import { smallWorld, type World } from '../change/testing.js';
 import { allFindingsAt } from '../finding/index.js';
+import { identityItemsOf } from '../guest/index.js';
 import { SEAL_ITEMS, type Row } from '../record/index.js';
 import {
   currentVersion,
   dependentsOf,
-  identityItemsOf,
   isGeneralised,
   stateOfVersion,
   versionName,

@@ -3,12 +3,12 @@
  * blocker stands at it. Routine: between hosts of one
  * platform, or of storage alone. Common practice, no source.
  */
-import { findingsOn } from '../finding/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import { compareReadings } from './compare-readings.js';
-import type { MoveKind } from './method.js';
-import { kindOfMove } from './route.js';
-import { readingsOf } from './take-reading.js';
+import { compareReadings } from '../migration/compare-readings.js';
+import type { MoveKind } from '../migration/method.js';
+import { kindOfMove } from '../migration/route.js';
+import { readingsOf } from '../migration/take-reading.js';
+import { findingsOn } from './about.js';
 
 const DAY_MS = 86_400_000;
 const ROUTINE = new Set<MoveKind>(['between hosts', 'storage only']);

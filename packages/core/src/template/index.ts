@@ -1,0 +1,3 @@
+export * from './begin-template.js';
+export * from './seal-version.js';
+export * from './version.js';
