@@ -31,17 +31,6 @@ module.exports = {
       },
     },
     {
-      name: 'server-areas-apart',
-      severity: 'error',
-      from: {
-        path: '^apps/server/src/(hosts|networks|wiring|reach|names|guests|guest-care|hardware|sizing|media|measure|starts|clones|migrations|log|findings|search|events|this-machine)/',
-      },
-      to: {
-        path: '^apps/server/src/(hosts|networks|wiring|reach|names|guests|guest-care|hardware|sizing|media|measure|starts|clones|migrations|log|findings|search|events|this-machine)/',
-        pathNot: '^apps/server/src/$1/',
-      },
-    },
-    {
       name: 'web-areas-apart',
       severity: 'error',
       from: { path: '^apps/web/src/areas/([^/]+)/' },

@@ -20,7 +20,7 @@ import { ProblemFilter } from './http/problem.js';
 import { RevisionInterceptor } from './http/revision.interceptor.js';
 import { MeasureModule } from './measure/measure.module.js';
 import { ReadsModule } from './reads/reads.module.js';
-import { RecordModule } from './record/record.module.js';
+import { RecordModule } from './record.module.js';
 import { ThisMachineModule } from './this-machine/this-machine.module.js';
 
 const ACCOUNTS = [People, Sessions, SessionEndings, ApiTokens, SetUp, SignInAttempts];

@@ -25,13 +25,13 @@ import { endOnUncaught, RedactingLogger } from './logging/redacting-logger.js';
 import { redacted, safeText } from './logging/safe-text.js';
 import { Clock } from './clock.js';
 import { FleetKeeper } from './record/keeper.js';
-import { warm } from './record/warm.js';
+import { warm } from './reads/warm.js';
 import { OrderCache } from './views/orders.js';
 import { SumUpSamples } from './measure/sum-up-samples.js';
-import { RoutineMoves } from './record/routine-moves.js';
+import { RoutineMoves } from './changes/routine-moves.js';
 import { SYSTEM } from './record/system-actor.js';
-import { WritePath } from './record/write-path.js';
-import { endWith } from './start-problem.js';
+import { WritePath } from './changes/write-path.js';
+import { endWith } from './why-not-started.js';
 import { serveWebApp } from './web-app.js';
 
 /** Time that requests under way get when the server ends. */

@@ -27,8 +27,8 @@ import {
 } from '@nestjs/common';
 import type { Response } from 'express';
 import { CONFIG, type Config } from '../config.js';
-import { RecordId } from '../http/record-id.js';
-import { ProblemException } from '../http/problem-exception.js';
+import { RecordId } from './record-id.js';
+import { ProblemException } from '../problem-exception.js';
 import { accountEntries } from './account-log.js';
 import { ApiTokens } from './api-tokens.js';
 import { ForReaders, AdministratorOnly, COOKIE, Open, type SignedIn } from './guard.js';

@@ -5,7 +5,7 @@ import { Injectable } from '@nestjs/common';
 import { v7 } from 'uuid';
 import { ApiTokenEntity, PersonEntity } from '../database/entities.js';
 import { Notices } from '../database/notices.js';
-import { notFound } from '../http/problem-exception.js';
+import { notFound } from '../problem-exception.js';
 import { note } from './account-log.js';
 import { newToken, tokenHash } from './passwords.js';
 

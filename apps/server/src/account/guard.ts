@@ -2,7 +2,7 @@ import { READ_PATHS, type Account } from '@insel/contract';
 import { Injectable, SetMetadata, type CanActivate, type ExecutionContext } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
 import type { Request, Response } from 'express';
-import { ProblemException } from '../http/problem-exception.js';
+import { ProblemException } from '../problem-exception.js';
 import { isConnectionLost } from '../database/watch.js';
 import { Sessions } from './sessions.js';
 

@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import PQueue from 'p-queue';
-import { ProblemException } from '../http/problem-exception.js';
+import { ProblemException } from '../problem-exception.js';
 
 /** argon2id by OWASP's advice (19 MiB, two passes, one lane; from memory); at most two at once, since each costs memory. */
 const OPTIONS = { memoryCost: 19456, timeCost: 2, parallelism: 1 };

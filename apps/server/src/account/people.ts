@@ -12,7 +12,7 @@ import {
   type PersonRow,
 } from '../database/entities.js';
 import { Notices } from '../database/notices.js';
-import { notFound, ProblemException } from '../http/problem-exception.js';
+import { notFound, ProblemException } from '../problem-exception.js';
 import { note, type Doer } from './account-log.js';
 import { hashPassword, tokenHash, verifyPassword } from './passwords.js';
 import { SessionEndings } from './session-endings.js';

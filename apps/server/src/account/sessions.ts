@@ -6,7 +6,7 @@ import { Injectable } from '@nestjs/common';
 import { PersonEntity, SessionEntity } from '../database/entities.js';
 import { NOTICES, Notices } from '../database/notices.js';
 import { DatabaseWatch } from '../database/watch.js';
-import { ProblemException } from '../http/problem-exception.js';
+import { ProblemException } from '../problem-exception.js';
 import { accountOf } from './people.js';
 import { amongStrangers, hashPassword, newToken, tokenHash, verifyPassword } from './passwords.js';
 import { SessionEndings } from './session-endings.js';

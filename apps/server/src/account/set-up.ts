@@ -6,7 +6,7 @@ import { MikroORM, type EntityManager } from '@mikro-orm/postgresql';
 import { Injectable } from '@nestjs/common';
 import { v7 } from 'uuid';
 import { PersonEntity, SessionEntity } from '../database/entities.js';
-import { ProblemException } from '../http/problem-exception.js';
+import { ProblemException } from '../problem-exception.js';
 import { CONSOLE, note } from './account-log.js';
 import { hashPassword, newToken, tokenHash } from './passwords.js';
 

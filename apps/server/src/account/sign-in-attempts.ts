@@ -6,7 +6,7 @@
  */
 import { MikroORM } from '@mikro-orm/postgresql';
 import { Injectable } from '@nestjs/common';
-import { ProblemException } from '../http/problem-exception.js';
+import { ProblemException } from '../problem-exception.js';
 
 /** Wrong attempts that cost no waiting. */
 const FREE = { here: 5, source: 30, name: 30 } as const;

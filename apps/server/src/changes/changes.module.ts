@@ -13,14 +13,14 @@ import { Body, Controller, Get, HttpCode, Module, Param, Post, Req } from '@nest
 import { ForReaders, notYourRole, type SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
-import { takesLong } from '../computation/long-change.js';
+import { takesLong } from './long-change.js';
 import { checkBody } from '../http/check-body.js';
-import { ProblemException, refused } from '../http/problem-exception.js';
-import { standpointIn } from '../http/standpoint.js';
+import { ProblemException, refused } from '../problem-exception.js';
+import { standpointIn } from '../standpoint/standpoint.js';
 import { contextAt } from '../record/context.js';
 import { FleetKeeper } from '../record/keeper.js';
-import { PlannedFleets } from '../record/planned-fleets.js';
-import { WritePath } from '../record/write-path.js';
+import { PlannedFleets } from '../standpoint/planned-fleets.js';
+import { WritePath } from './write-path.js';
 import type { WriteResult } from '../record/write-request.js';
 import { lookingIn, preview } from '../views/preview.js';
 

@@ -14,7 +14,8 @@ import {
 import { MikroORM } from '@mikro-orm/postgresql';
 import { FleetKeeper } from '../record/keeper.js';
 import { entryOf, LOG_COLUMNS } from '../record/log-rows.js';
-import { snake, tableOf } from '../record/rows.js';
+import { snake } from '../database/snake.js';
+import { tableOf } from '../record/rows.js';
 import { openContext } from './context.js';
 
 const app = await openContext();

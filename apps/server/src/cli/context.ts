@@ -6,7 +6,7 @@ import { configFromEnvironment, type Config } from '../config.js';
 import { openOrm } from '../database/orm.js';
 import { endOnUncaught, RedactingLogger } from '../logging/redacting-logger.js';
 import { FleetKeeper } from '../record/keeper.js';
-import { endWith } from '../start-problem.js';
+import { endWith } from '../why-not-started.js';
 
 export async function openContext() {
   endOnUncaught();

@@ -8,7 +8,8 @@ import { SignInAttempts } from '../account/sign-in-attempts.js';
 import { configFromEnvironment, type Config } from '../config.js';
 import { openOrm } from '../database/orm.js';
 import { endOnUncaught } from '../logging/redacting-logger.js';
-import { endWith, StartProblem } from '../start-problem.js';
+import { StartProblem } from '../start-problem.js';
+import { endWith } from '../why-not-started.js';
 
 endOnUncaught();
 const where: Partial<Config> = {};

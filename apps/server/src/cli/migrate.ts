@@ -1,7 +1,8 @@
 /** Brings the schema of a database up to this version. Usage: node migrate.js, with INSEL_OWNER_URL set. */
 import { openMigratingOrm } from '../database/migrating-orm.js';
 import { endOnUncaught } from '../logging/redacting-logger.js';
-import { endWith, StartProblem } from '../start-problem.js';
+import { StartProblem } from '../start-problem.js';
+import { endWith } from '../why-not-started.js';
 
 endOnUncaught();
 const databaseUrl = process.env.INSEL_OWNER_URL;

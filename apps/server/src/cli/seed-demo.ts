@@ -8,7 +8,7 @@ import { RECORD_BEGAN } from '../demo/half-year.js';
 import { writeSamples } from '../demo/samples.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { SYSTEM } from '../record/system-actor.js';
-import { WritePath } from '../record/write-path.js';
+import { WritePath } from '../changes/write-path.js';
 import { openContext } from './context.js';
 
 const app = await openContext();

@@ -4,11 +4,11 @@ import type { Preview, ReadName, ThreadFigures } from '@insel/contract';
 import { GroundMoved, type Change, type Context } from '@insel/core';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { CONFIG, type Config } from '../config.js';
-import { ProblemException } from '../http/problem-exception.js';
+import { ProblemException } from '../problem-exception.js';
 import { safeText } from '../logging/safe-text.js';
 import { FleetKeeper } from '../record/keeper.js';
 import type { AnyJob, FromWorker, Job, ToWorker, WorkerData } from './jobs.js';
-import type { Decided } from './long-change.js';
+import type { Decided } from '../changes/long-change.js';
 
 type WithoutId<J> = J extends AnyJob ? Omit<J, 'id' | 'revision'> : never;
 
@@ -35,7 +35,7 @@ export class Computation implements OnApplicationShutdown {
 
   /** @param waits it reads the record only when it is told to */
   start(waits = false): void {
-    const worker = new Worker(new URL('./worker.js', import.meta.url), {
+    const worker = new Worker(new URL('../worker/worker.js', import.meta.url), {
       workerData: {
         databaseUrl: this.config.databaseUrl,
         heapCeilingMiB: this.config.heapCeilingMiB,

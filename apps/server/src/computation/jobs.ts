@@ -2,7 +2,7 @@
 import type { Problem, ReadName } from '@insel/contract';
 import type { LogEntry, Patch } from '@insel/core';
 import type { Asking } from '../reads/read.js';
-import type { ChangeJob } from './long-change.js';
+import type { ChangeJob } from '../changes/long-change.js';
 
 /** With what it begins. */
 export interface WorkerData {

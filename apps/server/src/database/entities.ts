@@ -22,7 +22,7 @@ import {
   type EntitySchemaProperty as PropertyOf,
   type Type,
 } from '@mikro-orm/core';
-import { snake } from '../record/rows.js';
+import { snake } from './snake.js';
 
 type EntitySchemaProperty = PropertyOf<unknown, Record<string, unknown>>;
 

@@ -1,7 +1,7 @@
 /** Writes the demo's history: every entry is a change that went the way of any other, dated back over half a year. */
 import { GIB, HOST_TESTS, type Change, type Context, type Fleet } from '@insel/core';
 import type { FleetKeeper } from '../record/keeper.js';
-import type { WritePath } from '../record/write-path.js';
+import type { WritePath } from '../changes/write-path.js';
 import { writeBoatHouse } from './boat-house.js';
 import { writeCabling } from './cabling.js';
 import { devicesOf, writeCareOfGuests } from './guest-care.js';

@@ -1,5 +1,5 @@
 import { checkInTurns } from '@insel/contract';
-import { ProblemException } from './problem-exception.js';
+import { ProblemException } from '../problem-exception.js';
 
 /** The main thread is given back at least so often: a long body keeps nobody else waiting. */
 const TURN_MS = 20;

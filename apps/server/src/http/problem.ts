@@ -7,7 +7,7 @@ import {
   type ExceptionFilter,
 } from '@nestjs/common';
 import type { Request, Response } from 'express';
-import { ProblemException } from './problem-exception.js';
+import { ProblemException } from '../problem-exception.js';
 import { StillLoading } from '../record/keeper.js';
 import { NotRecorded, PerhapsRecorded } from '../record/not-recorded.js';
 import { isConnectionLost } from '../database/watch.js';

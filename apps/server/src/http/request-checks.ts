@@ -1,7 +1,7 @@
 /** Checks on every request before anything else: which name was asked for, and where a write comes from. */
 import type { NextFunction, Request, Response } from 'express';
 import type { Config } from '../config.js';
-import { ProblemException } from './problem-exception.js';
+import { ProblemException } from '../problem-exception.js';
 
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
 

@@ -11,7 +11,7 @@ import {
 import type { Request, Response } from 'express';
 import { map, type Observable } from 'rxjs';
 import { FleetKeeper } from '../record/keeper.js';
-import { ProblemException } from './problem-exception.js';
+import { ProblemException } from '../problem-exception.js';
 
 @Injectable()
 export class RevisionInterceptor implements NestInterceptor {

@@ -23,7 +23,7 @@ import { AdministratorOnly, type SignedIn } from '../account/guard.js';
 import { Clock } from '../clock.js';
 import { CONFIG, type Config } from '../config.js';
 import { CONNECTION } from '../database/connection.js';
-import { notFound, ProblemException } from '../http/problem-exception.js';
+import { notFound, ProblemException } from '../problem-exception.js';
 import { FleetKeeper } from '../record/keeper.js';
 import { importSamples } from './import-samples.js';
 import { SumUpSamples } from './sum-up-samples.js';

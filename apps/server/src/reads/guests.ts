@@ -1,6 +1,6 @@
 /** Guests: the list, a sheet, how one is sized, built and ended, where its volumes may go, what they are grouped by. */
 import { guestReferrers, headroom, rankPools, volumeBytes } from '@insel/core';
-import { notFound } from '../http/problem-exception.js';
+import { notFound } from '../problem-exception.js';
 import { contextAt } from '../record/context.js';
 import { byName, windowOf } from '../views/common.js';
 import { guestBuildView, guestGroupView, mediumView } from '../views/guest-care.js';

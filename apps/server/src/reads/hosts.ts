@@ -13,7 +13,7 @@ import {
   refuse,
   suitability,
 } from '@insel/core';
-import { notFound, refused } from '../http/problem-exception.js';
+import { notFound, refused } from '../problem-exception.js';
 import { asRead, siteName, windowOf } from '../views/common.js';
 import { hostRow, hostSheet } from '../views/hosts.js';
 import type { Sorts } from '../views/orders.js';

@@ -7,7 +7,7 @@ import {
   type Fleet,
   type LogEntry,
 } from '@insel/core';
-import { notFound, ProblemException } from '../http/problem-exception.js';
+import { notFound, ProblemException } from '../problem-exception.js';
 import { entryOf, LOG_COLUMNS } from '../record/log-rows.js';
 import { logRow } from '../views/log.js';
 import type { Reads } from './read.js';

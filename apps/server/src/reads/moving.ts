@@ -26,7 +26,7 @@ import {
   migrationSheet,
   physicalRoute,
 } from '../views/migrations.js';
-import { ProblemException } from '../http/problem-exception.js';
+import { ProblemException } from '../problem-exception.js';
 import { contextAt } from '../record/context.js';
 import { found, type Reads } from './read.js';
 

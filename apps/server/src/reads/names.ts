@@ -18,7 +18,7 @@ import {
   zoneDefaults,
   today,
 } from '@insel/core';
-import { refused } from '../http/problem-exception.js';
+import { refused } from '../problem-exception.js';
 import { found, type Reads } from './read.js';
 
 const MOST_DIFFERENCES = 200;

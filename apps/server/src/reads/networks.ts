@@ -1,6 +1,6 @@
 /** Networks: the list, a sheet, subnets, free addresses, and who reaches whom. */
 import { nextFree, refuse, subnetFigures, type Fleet, type Row } from '@insel/core';
-import { refused } from '../http/problem-exception.js';
+import { refused } from '../problem-exception.js';
 import { named, siteName, windowOf } from '../views/common.js';
 import { networkRow, networkSheet } from '../views/networks.js';
 import type { Sorts } from '../views/orders.js';

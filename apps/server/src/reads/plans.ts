@@ -1,7 +1,7 @@
 /** Plans: all of them, one with what it comes to, two beside each other, and the page that is carried along. */
 import type { Fleet } from '@insel/core';
 import { contextAt } from '../record/context.js';
-import { notFound } from '../http/problem-exception.js';
+import { notFound } from '../problem-exception.js';
 import { byName } from '../views/common.js';
 import { planRunbookPage } from '../views/plan-runbook.js';
 import { planRow, planSheet } from '../views/plans.js';

@@ -5,7 +5,7 @@
 import type { Account, ReadAnswer, ReadName, ReadQuery } from '@insel/contract';
 import type { Fleet, HourlyUse, Row } from '@insel/core';
 import type { MikroORM } from '@mikro-orm/postgresql';
-import { notFound } from '../http/problem-exception.js';
+import { notFound } from '../problem-exception.js';
 import type { Samples } from '../record/samples.js';
 import type { OrderCache } from '../views/orders.js';
 

@@ -32,7 +32,7 @@ import {
   type RoundStop,
 } from '@insel/core';
 import { lookAt, stopSearch } from '../computation/searches.js';
-import { notFound } from '../http/problem-exception.js';
+import { notFound } from '../problem-exception.js';
 import type { Reads } from './read.js';
 import { altered, ATTEMPTS, refused, searched, soFar, tooMany } from './searched.js';
 

@@ -16,7 +16,7 @@ import {
   type SearchResult,
   TooManySearches,
 } from '../computation/searches.js';
-import { ProblemException } from '../http/problem-exception.js';
+import { ProblemException } from '../problem-exception.js';
 
 /** A record that alters while it is searched is asked anew so often. */
 export const ATTEMPTS = 3;

@@ -13,7 +13,7 @@ import {
   type Tolerance,
 } from '@insel/core';
 import { exactly } from '../computation/exact.js';
-import { notFound } from '../http/problem-exception.js';
+import { notFound } from '../problem-exception.js';
 import { chartView } from '../views/chart.js';
 import { searchHits } from '../views/search.js';
 import { shutDownView } from '../views/shut-down.js';

@@ -1,6 +1,6 @@
 /** Physical switches, lines, devices, and where the cables of hosts go. */
 import { addressesOf } from '@insel/core';
-import { notFound } from '../http/problem-exception.js';
+import { notFound } from '../problem-exception.js';
 import { byName, windowOf } from '../views/common.js';
 import type { Sorts } from '../views/orders.js';
 import {

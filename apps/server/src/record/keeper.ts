@@ -9,7 +9,7 @@ import { CONFIG, type Config } from '../config.js';
 import { CONNECTION } from '../database/connection.js';
 import { Notices } from '../database/notices.js';
 import { DatabaseWatch } from '../database/watch.js';
-import { ProblemException } from '../http/problem-exception.js';
+import { ProblemException } from '../problem-exception.js';
 import { loadFleet, RECORD_TYPES, type Loaded } from './load.js';
 import { entryOf, LOG_COLUMNS } from './log-rows.js';
 import { miscountedRows } from './row-counts.js';

@@ -5,10 +5,7 @@
 import { setImmediate } from 'node:timers/promises';
 import { KIND_NAMES, KINDS, type Fleet, type Kind, type Patch, type Values } from '@insel/core';
 import type { EntityManager, PostgreSqlConnection } from '@mikro-orm/postgresql';
-
-/** @example snake('installedMiB') // 'installed_mib' */
-export const snake = (name: string): string =>
-  name.replace('MiB', 'Mib').replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
+import { snake } from '../database/snake.js';
 
 export const tableOf = (kind: Kind): string => `"${snake(kind)}"`;
 

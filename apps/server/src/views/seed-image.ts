@@ -6,7 +6,7 @@ import { spawn } from 'node:child_process';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { ProblemException } from '../http/problem-exception.js';
+import { ProblemException } from '../problem-exception.js';
 
 const LABEL = 'cidata';
 /** An image of three small files is 370 kB; what takes longer than this hangs. */

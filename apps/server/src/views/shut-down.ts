@@ -1,7 +1,7 @@
 /** What goes down when the power ends, in order, against the minutes that the UPS holds. */
 import type { ShutDownQuery, ShutDownView, StopRow } from '@insel/contract';
 import { hostsAt, outageOf, shutDown, type Fleet, type Row } from '@insel/core';
-import { notFound } from '../http/problem-exception.js';
+import { notFound } from '../problem-exception.js';
 
 const MOST_ROWS = 400;
 

@@ -1,7 +1,7 @@
 /** An id in a path: what is none names nothing that is there. */
 import { Injectable, type PipeTransform } from '@nestjs/common';
 import { isUUID } from 'class-validator';
-import { notFound } from './problem-exception.js';
+import { notFound } from '../problem-exception.js';
 
 @Injectable()
 export class RecordId implements PipeTransform<string, string> {

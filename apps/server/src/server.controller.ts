@@ -1,13 +1,13 @@
 /** How the server does, for who looks after it. */
 import type { ServerView } from '@insel/contract';
 import { Controller, Get, Inject } from '@nestjs/common';
-import { AdministratorOnly } from '../account/guard.js';
+import { AdministratorOnly } from './account/guard.js';
 import { setTimeout } from 'node:timers/promises';
-import { Computation } from '../computation/computation.js';
-import { CONFIG, type Config } from '../config.js';
-import { FleetKeeper } from './keeper.js';
-import { MemoryCeiling } from './memory-ceiling.js';
-import { WriteTimes } from './write-times.js';
+import { Computation } from './computation/computation.js';
+import { CONFIG, type Config } from './config.js';
+import { FleetKeeper } from './record/keeper.js';
+import { MemoryCeiling } from './record/memory-ceiling.js';
+import { WriteTimes } from './changes/write-times.js';
 
 /** A worker that computes is not waited for longer. */
 const PATIENCE_MS = 1000;

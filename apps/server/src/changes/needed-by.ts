@@ -1,6 +1,6 @@
 import type { Change, Needed } from '@insel/core';
-import { entryAt } from './log-rows.js';
-import type { Sql } from './rows.js';
+import { entryAt } from '../record/log-rows.js';
+import type { Sql } from '../record/rows.js';
 
 /** What the decider needs that the fleet does not hold. */
 export async function neededBy(sql: Sql, change: Change): Promise<Needed> {

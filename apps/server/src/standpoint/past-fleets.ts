@@ -2,11 +2,11 @@
 import { fleetAsOf, type Fleet } from '@insel/core';
 import { MikroORM } from '@mikro-orm/postgresql';
 import { Injectable } from '@nestjs/common';
-import { ProblemException } from '../http/problem-exception.js';
+import { ProblemException } from '../problem-exception.js';
 import { OrderCache } from '../views/orders.js';
-import { FleetKeeper } from './keeper.js';
+import { FleetKeeper } from '../record/keeper.js';
 import type { LaidOver } from './laid-over.js';
-import { entryOf, LOG_COLUMNS } from './log-rows.js';
+import { entryOf, LOG_COLUMNS } from '../record/log-rows.js';
 
 /** Further back it would take longer than anybody waits. */
 const MOST_ENTRIES = 10_000;

@@ -1,9 +1,9 @@
 /** What everybody asks first is worked out before anybody does: the waterline and the usual orders of the large lists. */
 import type { ReadName } from '@insel/contract';
 import { waterline } from '@insel/core';
-import { EVERY_READ } from '../reads/every-read.js';
-import type { Asking, Read } from '../reads/read.js';
-import type { FleetKeeper } from './keeper.js';
+import { EVERY_READ } from './every-read.js';
+import type { Asking, Read } from './read.js';
+import type { FleetKeeper } from '../record/keeper.js';
 
 /** Takes half a second for 50,000 guests. */
 export function warm({ fleet }: FleetKeeper, asking: Pick<Asking, 'now' | 'orders'>): void {

@@ -20,10 +20,10 @@ import { MikroORM } from '@mikro-orm/postgresql';
 import { Injectable, Logger } from '@nestjs/common';
 import { Clock } from '../clock.js';
 import { Computation } from '../computation/computation.js';
-import { takesLong, type Decided } from '../computation/long-change.js';
-import { ProblemException } from '../http/problem-exception.js';
-import { contextAt } from './context.js';
-import { FleetKeeper } from './keeper.js';
+import { takesLong, type Decided } from './long-change.js';
+import { ProblemException } from '../problem-exception.js';
+import { contextAt } from '../record/context.js';
+import { FleetKeeper } from '../record/keeper.js';
 import {
   answerFor,
   append,
@@ -34,12 +34,12 @@ import {
   entryOf,
   LOG_COLUMNS,
   sameEntry,
-} from './log-rows.js';
-import { persist, sqlIn, type Sql } from './rows.js';
-import { keepTexts, redact, stored } from './stored-input.js';
-import type { WriteRequest, WriteResult } from './write-request.js';
+} from '../record/log-rows.js';
+import { persist, sqlIn, type Sql } from '../record/rows.js';
+import { keepTexts, redact, stored } from '../record/stored-input.js';
+import type { WriteRequest, WriteResult } from '../record/write-request.js';
 import { WriteTimes } from './write-times.js';
-import { NotRecorded, PerhapsRecorded } from './not-recorded.js';
+import { NotRecorded, PerhapsRecorded } from '../record/not-recorded.js';
 import { neededBy } from './needed-by.js';
 
 /** How far a write has come. */

@@ -3,11 +3,11 @@ import { planFleet } from '@insel/core';
 import { Injectable } from '@nestjs/common';
 import type { Asking } from '../reads/read.js';
 import { Clock } from '../clock.js';
-import { notFound } from '../http/problem-exception.js';
+import { notFound } from '../problem-exception.js';
 import { OrderCache } from '../views/orders.js';
 import { decideDrawn } from '../views/plans.js';
-import { contextAt } from './context.js';
-import { FleetKeeper } from './keeper.js';
+import { contextAt } from '../record/context.js';
+import { FleetKeeper } from '../record/keeper.js';
 import type { LaidOver } from './laid-over.js';
 
 const MOST_KEPT = 20;

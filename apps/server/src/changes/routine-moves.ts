@@ -2,8 +2,8 @@
 import { acceptingThemselves } from '@insel/core';
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { Clock } from '../clock.js';
-import { FleetKeeper } from './keeper.js';
-import { SYSTEM } from './system-actor.js';
+import { FleetKeeper } from '../record/keeper.js';
+import { SYSTEM } from '../record/system-actor.js';
 import { WritePath } from './write-path.js';
 
 const LOOK_MS = 5 * 60_000;
