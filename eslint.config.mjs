@@ -46,9 +46,9 @@ export default tseslint.config(
         {
           patterns: [
             {
-              group: ['**/frame/api.js'],
+              group: ['**/client/api.js'],
               importNames: ['call'],
-              message: 'Read by name with frame/read.js, alter with frame/change.js.',
+              message: 'Read by name with client/read.js, alter with client/change.js.',
             },
           ],
         },

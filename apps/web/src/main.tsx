@@ -2,9 +2,10 @@ import { QueryClient, QueryClientProvider, notifyManager } from '@tanstack/react
 import { lazy, StrictMode, Suspense, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
-import { ProblemError } from './frame/api.js';
-import { watchPresses, whenReleased } from './frame/pressed.js';
-import { Session } from './frame/session.js';
+import { Entrance } from './areas/account/entrance.js';
+import { ProblemError } from './client/api.js';
+import { watchPresses, whenReleased } from './client/pressed.js';
+import { Session } from './client/session.js';
 import { Shell } from './frame/shell.js';
 import { applyLight } from './frame/theme.js';
 import { PAGES } from './routes.js';
@@ -41,7 +42,7 @@ createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <QueryClientProvider client={client}>
       <BrowserRouter>
-        <Session>
+        <Session entrance={(first) => <Entrance first={first} />}>
           <Routes>
             <Route element={<Shell />}>{PAGES}</Route>
           </Routes>

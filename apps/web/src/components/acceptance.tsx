@@ -1,7 +1,7 @@
 /** Living with a finding until a day: the form, and what is said while it lasts. */
 import type { Finding } from '@insel/core';
-import { useChange } from '../frame/change.js';
-import { useMayPlan } from '../frame/session.js';
+import { useChange } from '../client/change.js';
+import { useMayPlan } from '../client/session.js';
 import { useChangeForm } from './change-form.js';
 import { Field } from './field.js';
 import { useShortForm } from './kept-form.js';

@@ -2,7 +2,7 @@
 import { checked, type Problem } from '@insel/contract';
 import { useEffect, useState, type BaseSyntheticEvent } from 'react';
 import type { FieldValues } from 'react-hook-form';
-import { problemOf } from '../frame/api.js';
+import { problemOf } from '../client/api.js';
 import { byField } from './field.js';
 import { markRefused, resolving, useShortForm, type KeptForm } from './kept-form.js';
 

@@ -1,7 +1,7 @@
 /** The same field for several records at once: chosen in the list, altered in one change. */
 import { useState } from 'react';
-import { useRead } from '../frame/read.js';
-import { useChange, type Seen } from '../frame/change.js';
+import { useRead } from '../client/read.js';
+import { useChange, type Seen } from '../client/change.js';
 import { ProblemNote } from './problem.js';
 
 export interface BulkField {

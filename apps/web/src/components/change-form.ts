@@ -3,7 +3,7 @@ import { checkInput, type Preview, type Problem, type Written } from '@insel/con
 import type { ChangeType, Input } from '@insel/core';
 import { useEffect, type BaseSyntheticEvent } from 'react';
 import type { FieldValues } from 'react-hook-form';
-import { useChange, type MakeOptions } from '../frame/change.js';
+import { useChange, type MakeOptions } from '../client/change.js';
 import { byField, type Errors } from './field.js';
 import { usePreview } from './use-preview.js';
 import { markRefused, resolving, type FieldOf, type KeptForm } from './kept-form.js';

@@ -1,5 +1,5 @@
 import { useCallback, useState } from 'react';
-import type { Seen } from '../frame/change.js';
+import type { Seen } from '../client/change.js';
 
 /** Rows of a list that are chosen for a change to several, as they were read: they may be out of sight by now. */
 export interface Choice {

@@ -3,7 +3,7 @@ import type { ListWindow, Named, ReadQuery } from '@insel/contract';
 import type { Row } from '@insel/core';
 import type { UseQueryResult } from '@tanstack/react-query';
 import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react';
-import { useRead } from '../frame/read.js';
+import { useRead } from '../client/read.js';
 
 const SHOWN = 12;
 /** The read of one row of a list; its answer holds the row under this name. */

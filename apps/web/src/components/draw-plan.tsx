@@ -2,7 +2,7 @@
 import type { ReactNode } from 'react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useChange } from '../frame/change.js';
+import { useChange } from '../client/change.js';
 import { errorsOf, Field } from './field.js';
 import { ProblemNote } from './problem.js';
 

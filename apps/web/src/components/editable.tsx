@@ -1,8 +1,8 @@
 /** A value that is edited where it stands: click or e, Enter keeps, Esc drops. A failed save keeps what was typed. */
 import { lazy, Suspense, useRef, useState, type KeyboardEvent } from 'react';
-import { useMayPlan } from '../frame/session.js';
+import { useMayPlan } from '../client/session.js';
 import type { Input, ChangeType } from '@insel/core';
-import { useChange, type At } from '../frame/change.js';
+import { useChange, type At } from '../client/change.js';
 import { ProblemNote } from './problem.js';
 
 export interface Editing<T> {

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import { useMayPlan } from '../frame/session.js';
-import { useUrlState } from '../frame/url-state.js';
+import { useMayPlan } from '../client/session.js';
+import { useUrlState } from '../client/url-state.js';
 
 /** What narrows a list, in one place and order: words, state, then the rest; at the other end the way to make something new. */
 export function Filter({

@@ -2,7 +2,7 @@
 import type { Finding } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { useRead } from '../frame/read.js';
+import { useRead } from '../client/read.js';
 import { minuteOf } from './minute.js';
 
 /** Asked for by a click: the log is walked back for it. */

@@ -2,8 +2,8 @@
 import type { Finding } from '@insel/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useChange } from '../frame/change.js';
-import { useMayPlan } from '../frame/session.js';
+import { useChange } from '../client/change.js';
+import { useMayPlan } from '../client/session.js';
 import { AcceptForm, Accepted } from './acceptance.js';
 import { FindingSince, SinceWhen } from './finding-age.js';
 import { ruleWords, SeveritySign, SeverityWord } from './mark.js';

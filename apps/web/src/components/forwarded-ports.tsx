@@ -1,7 +1,7 @@
 /** Ports of one machine that lead on to others: to add and to remove. */
 import { parseAddress, type Row } from '@insel/core';
-import { useMayPlan } from '../frame/session.js';
-import { useChange } from '../frame/change.js';
+import { useMayPlan } from '../client/session.js';
+import { useChange } from '../client/change.js';
 import { asWhole } from './editable.js';
 import { Wrong, type Errors } from './field.js';
 import { useLineForm } from './line-form.js';

@@ -1,5 +1,5 @@
 /** By which gateways a machine sends, and that it has none on purpose. */
-import type { At } from '../frame/change.js';
+import type { At } from '../client/change.js';
 import { Fact } from './sheet.js';
 import { AddressEdit, YesNo } from './small-edits.js';
 

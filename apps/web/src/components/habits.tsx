@@ -1,6 +1,6 @@
 /** What a machine does that its addresses do not tell: which packets it takes by which adapter. */
 import type { Row } from '@insel/core';
-import type { At } from '../frame/change.js';
+import type { At } from '../client/change.js';
 import { Fact } from './sheet.js';
 import { OneOf } from './small-edits.js';
 

@@ -1,5 +1,5 @@
 import { aboutItem, waysOf, type Row } from '@insel/core';
-import { useChange } from '../frame/change.js';
+import { useChange } from '../client/change.js';
 import { ProblemNote } from './problem.js';
 import { TickList } from './tick-list.js';
 

@@ -1,5 +1,5 @@
 /** The headings of a list, and on a phone the order to choose instead of them. */
-import type { Seen } from '../frame/change.js';
+import type { Seen } from '../client/change.js';
 import { sideOf } from './list-row.js';
 import type { ListTable } from './list-table.js';
 

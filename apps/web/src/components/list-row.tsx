@@ -1,7 +1,7 @@
 /** The cells of one row of a list: side by side, or in two lines on a phone. */
 import { FlexRender } from '@tanstack/react-table';
 import type { ReactNode } from 'react';
-import type { Seen } from '../frame/change.js';
+import type { Seen } from '../client/change.js';
 import type { Column, ListRow } from './list-table.js';
 
 /** Numbers stand to the right; words after them keep away. */

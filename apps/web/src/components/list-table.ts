@@ -13,8 +13,8 @@ import {
 } from '@tanstack/react-table';
 import { useMemo, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
-import type { Seen } from '../frame/change.js';
-import { addressNow } from '../frame/url-state.js';
+import type { Seen } from '../client/change.js';
+import { addressNow } from '../client/url-state.js';
 import type { Choice } from './choice.js';
 import { usePhone, useWide } from './use-phone.js';
 

@@ -4,12 +4,12 @@ import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
-import { PencilMark, usePlanMarks } from '../frame/in-plan.js';
-import { read, readOptions } from '../frame/read.js';
-import { useStandpoint } from '../frame/standpoint.js';
+import { PencilMark, usePlanMarks } from '../client/in-plan.js';
+import { read, readOptions } from '../client/read.js';
+import { useStandpoint } from '../client/standpoint.js';
 import { TakeList } from './take-list.js';
 import { usePhone } from './use-phone.js';
-import type { Seen } from '../frame/change.js';
+import type { Seen } from '../client/change.js';
 import type { Choice } from './choice.js';
 import { ListHead, PhoneOrder } from './list-head.js';
 import { Cells } from './list-row.js';

@@ -1,8 +1,8 @@
 /** Records that are kept by the row: a heading line with the way to remove it, a line to add one, whole numbers. */
 import type { ChangeType, Input } from '@insel/core';
 import { useState, type ReactNode } from 'react';
-import { editing, useChange, type At, type Seen } from '../frame/change.js';
-import { useMayPlan } from '../frame/session.js';
+import { editing, useChange, type At, type Seen } from '../client/change.js';
+import { useMayPlan } from '../client/session.js';
 import { asText, asWhole, Editable } from './editable.js';
 import { ProblemNote } from './problem.js';
 import { Fact } from './sheet.js';

@@ -1,5 +1,5 @@
 /** One thing that a list is narrowed by, as a choice of records; left out where there is nothing to choose. */
-import { useUrlState } from '../frame/url-state.js';
+import { useUrlState } from '../client/url-state.js';
 
 export function NarrowBy({
   field,

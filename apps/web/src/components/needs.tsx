@@ -2,11 +2,11 @@
 import type { GuestListRow, NeedView } from '@insel/contract';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { useMayPlan } from '../frame/session.js';
-import { useChange } from '../frame/change.js';
+import { useMayPlan } from '../client/session.js';
+import { useChange } from '../client/change.js';
 import { Choose } from './choose.js';
 import { ProblemNote } from './problem.js';
-import { useRead } from '../frame/read.js';
+import { useRead } from '../client/read.js';
 import { NamedSelect } from './named-select.js';
 
 export function Needs({

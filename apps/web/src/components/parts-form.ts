@@ -1,6 +1,6 @@
 /** Parts of a row typed as a table, opened by a button: read, checked and sent together. */
 import type { ChangeType } from '@insel/core';
-import type { MakeOptions } from '../frame/change.js';
+import type { MakeOptions } from '../client/change.js';
 import type { Errors } from './field.js';
 import { useLineForm } from './line-form.js';
 import type { PartRow } from './parts-table.js';

@@ -1,7 +1,7 @@
 /** A plan or a migration that waits, why, and going on with it. */
 import { useState } from 'react';
-import { useChange } from '../frame/change.js';
-import { useMayPlan } from '../frame/session.js';
+import { useChange } from '../client/change.js';
+import { useMayPlan } from '../client/session.js';
 import { minuteOf } from './minute.js';
 import { ProblemNote } from './problem.js';
 

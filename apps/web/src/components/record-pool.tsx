@@ -1,7 +1,7 @@
 /** A pool is recorded: on the host whose sheet is open, or on those that are chosen. */
 import { formatBoth, parseBytes } from '@insel/core';
-import { useRead } from '../frame/read.js';
-import { useMayPlan } from '../frame/session.js';
+import { useRead } from '../client/read.js';
+import { useMayPlan } from '../client/session.js';
 import { Wrong } from './field.js';
 import { useLineForm } from './line-form.js';
 import { ProblemNote } from './problem.js';

@@ -1,7 +1,7 @@
 /** Static routes of one machine: destination and next hop, or nowhere, to add and to remove. */
 import { parseAddress, parsePrefix, type Row } from '@insel/core';
-import { useMayPlan } from '../frame/session.js';
-import { useChange } from '../frame/change.js';
+import { useMayPlan } from '../client/session.js';
+import { useChange } from '../client/change.js';
 import { asWhole } from './editable.js';
 import { whyUnread, Wrong, type Errors } from './field.js';
 import { useLineForm } from './line-form.js';

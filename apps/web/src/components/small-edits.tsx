@@ -1,6 +1,6 @@
 /** Short values edited where they stand: yes or no, one of several words, an address or none. */
 import { canonical, readBlocks, readWindow } from '@insel/core';
-import type { At } from '../frame/change.js';
+import type { At } from '../client/change.js';
 import { asText, Editable } from './editable.js';
 
 export function YesNo({

@@ -1,5 +1,5 @@
 /** Things to see to, ticked one by one or all at once, with who ticked each and when. */
-import { useMayPlan } from '../frame/session.js';
+import { useMayPlan } from '../client/session.js';
 import type { ReactNode } from 'react';
 
 export interface Tickable {

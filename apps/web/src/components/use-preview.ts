@@ -1,8 +1,8 @@
 import type { Preview } from '@insel/contract';
 import type { ChangeType, Input } from '@insel/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { previewOf } from '../frame/change.js';
-import { useStandpoint } from '../frame/standpoint.js';
+import { previewOf } from '../client/change.js';
+import { useStandpoint } from '../client/standpoint.js';
 import { useSettled } from './use-settled.js';
 
 /** Asks the server what a change would do while it is being typed; null while the form is not complete. */

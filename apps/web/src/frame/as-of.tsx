@@ -1,7 +1,7 @@
 /** The record as it was: which moment is shown, another one, and the way back to now. */
 import { useState } from 'react';
-import { useRead } from './read.js';
-import { useStandpointInAddress } from './standpoint.js';
+import { useRead } from '../client/read.js';
+import { useStandpointInAddress } from '../client/standpoint.js';
 import { minuteOf } from '../components/minute.js';
 
 /** The last entry of that time, by revision or by day and time. */

@@ -1,7 +1,7 @@
 /** While a reason stands for all that is done: it is in sight, so that nobody says it of something else. */
 import { useEffect, useRef } from 'react';
-import { sayBecause, useBecause } from './because.js';
-import { useMayPlan } from './session.js';
+import { sayBecause, useBecause } from '../client/because.js';
+import { useMayPlan } from '../client/session.js';
 
 export function BecauseBand() {
   const reason = useBecause();

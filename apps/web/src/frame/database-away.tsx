@@ -1,6 +1,6 @@
 /** While the database is away: how old what is shown is, and that nothing can be altered. */
 import { useSyncExternalStore } from 'react';
-import { asOf, onAsOf } from './api.js';
+import { asOf, onAsOf } from '../client/api.js';
 
 export function DatabaseAway() {
   const since = useSyncExternalStore(onAsOf, asOf);

@@ -2,10 +2,10 @@
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { MENU_ITEM } from '../components/menu-item.js';
-import { useChange } from './change.js';
-import { useRead } from './read.js';
-import { useMayPlan } from './session.js';
-import { useStandpointInAddress } from './standpoint.js';
+import { useChange } from '../client/change.js';
+import { useRead } from '../client/read.js';
+import { useMayPlan } from '../client/session.js';
+import { useStandpointInAddress } from '../client/standpoint.js';
 
 export function DrawInstead() {
   const [{ plan, asOf }, set] = useStandpointInAddress();

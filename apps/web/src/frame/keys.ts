@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { AREAS } from './areas.js';
-import { because, sayBecause } from './because.js';
+import { because, sayBecause } from '../client/because.js';
 import { undoMine } from './undo-mine.js';
 
 const typing = (target: EventTarget | null) =>

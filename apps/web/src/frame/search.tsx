@@ -5,10 +5,10 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { AREAS } from './areas.js';
 import { ADMINISTRATION, COMMANDS } from './commands.js';
-import { useAccount } from './session.js';
+import { useAccount } from '../client/session.js';
 import { switchLight } from './theme.js';
 import { undoMine } from './undo-mine.js';
-import { useRead } from './read.js';
+import { useRead } from '../client/read.js';
 
 /** By its words, or by what people call it besides. */
 const matches = ({ label, also = '' }: { label: string; also?: string }, asked: string): boolean =>

@@ -1,6 +1,6 @@
-import { read } from './read.js';
-import { undo } from './change.js';
-import { say } from './say.js';
+import { read } from '../client/read.js';
+import { undo } from '../client/change.js';
+import { say } from '../client/say.js';
 
 /** Takes back my last change that can be taken back, if it is the last thing I did. */
 export async function undoMine(): Promise<void> {

@@ -2,8 +2,8 @@ import { counted } from '@insel/core';
 import { Link } from 'react-router';
 import { Figure } from '../components/workings.js';
 import { Gauge } from '../components/gauge.js';
-import { usePlanDrawn } from './in-plan.js';
-import { useRead } from './read.js';
+import { usePlanDrawn } from '../client/in-plan.js';
+import { useRead } from '../client/read.js';
 
 const TITLE = {
   processors: 'Processors',

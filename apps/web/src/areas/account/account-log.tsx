@@ -1,7 +1,7 @@
 /** What was done to accounts, roles and tokens. */
 import type { AccountEntry } from '@insel/contract';
 import { useQuery } from '@tanstack/react-query';
-import { call } from '../../frame/api.js';
+import { call } from '../../client/api.js';
 import { minuteOf } from '../../components/minute.js';
 
 export function AccountLog() {

@@ -2,8 +2,8 @@
 import type { Problem, SessionState } from '@insel/contract';
 import { useState } from 'react';
 import { ProblemNote } from '../../components/problem.js';
-import { call, problemOf } from '../../frame/api.js';
-import { useAccount, useIsDemo } from '../../frame/session.js';
+import { call, problemOf } from '../../client/api.js';
+import { useAccount, useIsDemo } from '../../client/session.js';
 
 const LOOK_MS = 500;
 

@@ -1,8 +1,8 @@
 /** One's own account: the password, and the tokens by which scripts act in one's name. */
 import { ChangePasswordBody } from '@insel/contract';
 import { useState } from 'react';
-import { call } from '../../frame/api.js';
-import { useAccount } from '../../frame/session.js';
+import { call } from '../../client/api.js';
+import { useAccount } from '../../client/session.js';
 import { useBodyForm } from '../../components/body-form.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';

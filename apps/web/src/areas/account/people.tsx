@@ -1,7 +1,7 @@
 import { AddPersonBody, ROLES, type Person, type Problem } from '@insel/contract';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call, problemOf } from '../../frame/api.js';
+import { call, problemOf } from '../../client/api.js';
 import { useBodyForm } from '../../components/body-form.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';

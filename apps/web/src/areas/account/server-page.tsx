@@ -2,7 +2,7 @@
 import type { ServerView, Spread, ThreadFigures } from '@insel/contract';
 import { useQuery } from '@tanstack/react-query';
 import { formatBinary, kindWords } from '@insel/core';
-import { call, problemOf } from '../../frame/api.js';
+import { call, problemOf } from '../../client/api.js';
 import { minuteOf } from '../../components/minute.js';
 import { ProblemNote } from '../../components/problem.js';
 

@@ -1,6 +1,6 @@
 import { SetUpBody } from '@insel/contract';
 import { useQueryClient } from '@tanstack/react-query';
-import { call } from '../../frame/api.js';
+import { call } from '../../client/api.js';
 import { useBodyForm } from '../../components/body-form.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';

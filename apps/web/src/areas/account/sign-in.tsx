@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import type { Problem } from '@insel/contract';
-import { call, problemOf } from '../../frame/api.js';
+import { call, problemOf } from '../../client/api.js';
 import { Logo } from '../../components/logo.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';

@@ -3,7 +3,7 @@ import { formatBoth, formatMemory } from '@insel/core';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import { Fact, Facts, Part } from '../../components/sheet.js';
-import { call } from '../../frame/api.js';
+import { call } from '../../client/api.js';
 
 /** What was read from the machine Insel runs on, shown before anything is recorded. */
 export function ThisMachinePage() {

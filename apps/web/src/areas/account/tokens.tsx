@@ -2,7 +2,7 @@
 import type { ApiToken, Problem } from '@insel/contract';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
-import { call, problemOf } from '../../frame/api.js';
+import { call, problemOf } from '../../client/api.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 

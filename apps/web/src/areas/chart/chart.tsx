@@ -3,10 +3,10 @@ import type { ChartHost, ChartView, FailureView } from '@insel/contract';
 import { counted, formatMemory } from '@insel/core';
 import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { usePlanDrawn } from '../../frame/in-plan.js';
+import { usePlanDrawn } from '../../client/in-plan.js';
 import { NarrowBy } from '../../components/narrow-by.js';
-import { useMayPlan } from '../../frame/session.js';
-import { useUrlState } from '../../frame/url-state.js';
+import { useMayPlan } from '../../client/session.js';
+import { useUrlState } from '../../client/url-state.js';
 import { FailurePanel, TolerancePanel } from './failure.js';
 import type { Arrival, Scale } from './course.js';
 import { inPencil } from './in-pencil.js';
@@ -15,8 +15,8 @@ import { HostMap } from './map.js';
 import { PlaceGrid } from './place-grid.js';
 import { HostSquare } from './square.js';
 import { Wash } from './wash.js';
-import { read, useRead } from '../../frame/read.js';
-import { useStandpoint } from '../../frame/standpoint.js';
+import { read, useRead } from '../../client/read.js';
+import { useStandpoint } from '../../client/standpoint.js';
 
 /** Least width of a host's place in the grid, in pixels, and the sides of the largest one. */
 const CELL = { full: 150, dense: 74 };

@@ -12,7 +12,7 @@ import {
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { Figure } from '../../components/workings.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 const TONE: Partial<Record<Way, string>> = {
   lost: 'text-signal',

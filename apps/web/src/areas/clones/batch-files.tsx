@@ -2,7 +2,7 @@
 import type { LineClone, ReadAnswer } from '@insel/contract';
 import { useState } from 'react';
 import { FirstStartFile } from '../../components/first-start-file.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 /** First-start files of all of them: shown side by side, then packed in the browser, one folder each. */
 export function FirstStartFiles({ clones }: { clones: readonly LineClone[] }) {

@@ -7,10 +7,10 @@ import { counted, parseDuration, type Row } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { ProblemNote } from '../../components/problem.js';
-import { useChange } from '../../frame/change.js';
-import { useRead } from '../../frame/read.js';
-import { useMayPlan } from '../../frame/session.js';
-import { useUrlState } from '../../frame/url-state.js';
+import { useChange } from '../../client/change.js';
+import { useRead } from '../../client/read.js';
+import { useMayPlan } from '../../client/session.js';
+import { useUrlState } from '../../client/url-state.js';
 import { FirstStartFiles } from './batch-files.js';
 
 type State = Row<'guest'>['state'];

@@ -1,6 +1,6 @@
 /** Cells of the table of clones that are typed in. */
 import { type ClipboardEvent, useState } from 'react';
-import { read } from '../../frame/read.js';
+import { read } from '../../client/read.js';
 
 /** The cell that a field of the change is altered by: the first whose pattern it has. */
 const CELL_OF: readonly [RegExp, Column][] = [

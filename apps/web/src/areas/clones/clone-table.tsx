@@ -4,7 +4,7 @@ import { counted, formatMemory } from '@insel/core';
 import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
 import { Choose } from '../../components/choose.js';
 import type { Errors } from '../../components/field.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import {
   written,
   hostCalled,

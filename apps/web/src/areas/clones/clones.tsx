@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
-import { useRead } from '../../frame/read.js';
+import { useMayPlan } from '../../client/session.js';
+import { useRead } from '../../client/read.js';
 import { IdentityBoard } from './identity-board.js';
 
 /** Each origin with its clones in the order they were made, and what of their identity is still open. */

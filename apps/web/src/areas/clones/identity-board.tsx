@@ -7,8 +7,8 @@ import { aboutItem, IDENTITY, isKnownItem, TIERS, type IdentityItem } from '@ins
 import { useRef, type KeyboardEvent } from 'react';
 import { Link } from 'react-router';
 import { ProblemNote } from '../../components/problem.js';
-import { useChange } from '../../frame/change.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange } from '../../client/change.js';
+import { useMayPlan } from '../../client/session.js';
 
 /** Items that one of these clones has, by tier: ours in their order, then what roles add. */
 function itemsOf(clones: readonly LineClone[]): string[] {

@@ -12,10 +12,10 @@ import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts } from '../../components/sheet.js';
 import { OneOf, TextEdit } from '../../components/small-edits.js';
 import { Figure } from '../../components/workings.js';
-import { editing } from '../../frame/change.js';
-import { useRead } from '../../frame/read.js';
-import { useMayPlan } from '../../frame/session.js';
-import { useUrlState } from '../../frame/url-state.js';
+import { editing } from '../../client/change.js';
+import { useRead } from '../../client/read.js';
+import { useMayPlan } from '../../client/session.js';
+import { useUrlState } from '../../client/url-state.js';
 
 export function LicencesPage() {
   const licences = useRead('entitlements');

@@ -5,7 +5,7 @@
 import type { HangingClone, Lineage, TemplateView, VersionView } from '@insel/contract';
 import { counted, formatBinary } from '@insel/core';
 import { Link } from 'react-router';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 /** Up to here the clones of a version are named one by one. */
 const NAMED = 12;

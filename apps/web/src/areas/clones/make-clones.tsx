@@ -10,7 +10,7 @@ import { Sending } from '../../components/sending.js';
 import { useKeptForm } from '../../components/kept-form.js';
 import { NamedSelect } from '../../components/named-select.js';
 import { Field, type Errors } from '../../components/field.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { BatchTime } from './batch-time.js';
 import { BatchTolerance } from './batch-tolerance.js';
 import { CloneTable } from './clone-table.js';

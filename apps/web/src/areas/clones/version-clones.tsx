@@ -7,8 +7,8 @@ import { Consequences } from '../../components/consequences.js';
 import { usePreview } from '../../components/use-preview.js';
 import { BatchTime } from './batch-time.js';
 import { ProblemNote } from '../../components/problem.js';
-import { useChange } from '../../frame/change.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange } from '../../client/change.js';
+import { useMayPlan } from '../../client/session.js';
 
 /** More are shown when somebody asks for them. */
 const SHOWN = 12;

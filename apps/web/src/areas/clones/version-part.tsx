@@ -7,9 +7,9 @@ import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { OneOf } from '../../components/small-edits.js';
 import { TickList } from '../../components/tick-list.js';
-import { editing, useChange } from '../../frame/change.js';
-import { useRead } from '../../frame/read.js';
-import { useMayPlan } from '../../frame/session.js';
+import { editing, useChange } from '../../client/change.js';
+import { useRead } from '../../client/read.js';
+import { useMayPlan } from '../../client/session.js';
 import { Age } from './version-age.js';
 import { VersionClones } from './version-clones.js';
 

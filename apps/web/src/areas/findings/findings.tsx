@@ -3,8 +3,8 @@ import { counted, kindWords, type Finding } from '@insel/core';
 import { DayInput } from '../../components/iso-inputs.js';
 import { FindingLine } from '../../components/finding-line.js';
 import { ruleWords, SeverityWord } from '../../components/mark.js';
-import { useRead } from '../../frame/read.js';
-import { useUrlState } from '../../frame/url-state.js';
+import { useRead } from '../../client/read.js';
+import { useUrlState } from '../../client/url-state.js';
 
 const SEVERITIES = ['blocker', 'caution', 'note'] as const;
 /** What narrows the list, as the address bar has it. */

@@ -3,8 +3,8 @@ import type { AdapterView } from '@insel/contract';
 import { useState } from 'react';
 import { asWhole, Editable } from '../../components/editable.js';
 import { OneOf } from '../../components/small-edits.js';
-import { editing, type useChange } from '../../frame/change.js';
-import { useMayPlan } from '../../frame/session.js';
+import { editing, type useChange } from '../../client/change.js';
+import { useMayPlan } from '../../client/session.js';
 
 export function AdapterAddresses({
   adapter,

@@ -4,8 +4,8 @@ import type { Input } from '@insel/core';
 import { useState } from 'react';
 import { Choose } from '../../components/choose.js';
 import { ProblemNote } from '../../components/problem.js';
-import { useChange } from '../../frame/change.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange } from '../../client/change.js';
+import { useMayPlan } from '../../client/session.js';
 
 /** One more adapter, on a network, with the next free address, a found one, or none. */
 export function AddAdapter({ guestId, adapters }: { guestId: string; adapters: AdapterView[] }) {

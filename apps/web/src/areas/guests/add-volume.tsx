@@ -3,8 +3,8 @@ import type { GuestSheet, PoolView } from '@insel/contract';
 import { DISK_BUSES, parseBytes, type Input } from '@insel/core';
 import { useState } from 'react';
 import { ProblemNote } from '../../components/problem.js';
-import { useChange } from '../../frame/change.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange } from '../../client/change.js';
+import { useMayPlan } from '../../client/session.js';
 import { NamedSelect } from '../../components/named-select.js';
 
 export const BUSES = DISK_BUSES.map((bus) => ({

@@ -2,13 +2,13 @@
 import type { BackupView, GuestListRow, GuestSheet } from '@insel/contract';
 import { formatDuration, parseDuration } from '@insel/core';
 import { useState } from 'react';
-import { useMayPlan } from '../../frame/session.js';
-import { editing, useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { editing, useChange } from '../../client/change.js';
 import { Choose } from '../../components/choose.js';
 import { Editable } from '../../components/editable.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { minuteOf } from '../../components/minute.js';
 import { NamedSelect } from '../../components/named-select.js';
 

@@ -3,13 +3,13 @@ import type { GuestBuildView, TickView } from '@insel/contract';
 import type { BuildStep } from '@insel/core';
 import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
-import { useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { useChange } from '../../client/change.js';
 import { BuildSection, Undecided } from '../../components/build-sections.js';
 import { PrintedDifferences } from '../../components/differences.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Progress } from '../../components/progress.js';
-import { useRead, hrefOf } from '../../frame/read.js';
+import { useRead, hrefOf } from '../../client/read.js';
 import { minuteOf } from '../../components/minute.js';
 
 const WAYS: Record<GuestBuildView['way'], string> = {

@@ -2,11 +2,11 @@
 import { CLEARED, type Cleared, type Referrer } from '@insel/core';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
-import { useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { useChange } from '../../client/change.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 const WORDS: Record<Cleared, string> = {
   addresses: 'Release its addresses',

@@ -4,9 +4,9 @@ import type { GuestSheet } from '@insel/contract';
 import { ProblemNote } from '../../components/problem.js';
 import { FirstStartFile } from '../../components/first-start-file.js';
 import { Part } from '../../components/sheet.js';
-import { useChange } from '../../frame/change.js';
-import { hrefOf, useRead } from '../../frame/read.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange } from '../../client/change.js';
+import { hrefOf, useRead } from '../../client/read.js';
+import { useMayPlan } from '../../client/session.js';
 
 /** Name of the script, as it is taken. */
 const SCRIPT = 'own-identity.sh';

@@ -1,13 +1,13 @@
 /** Groups of guests: how far apart they stand, and who is of them. */
 import type { GuestGroupView } from '@insel/contract';
 import { Link } from 'react-router';
-import { useUrlState } from '../../frame/url-state.js';
-import { editing } from '../../frame/change.js';
+import { useUrlState } from '../../client/url-state.js';
+import { editing } from '../../client/change.js';
 import { Editable } from '../../components/editable.js';
 import { SheetFindings } from '../../components/finding-line.js';
 import { OneOf, TextEdit, WindowEdit } from '../../components/small-edits.js';
 import { AddNamed, NamedRow } from '../../components/named-row.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 export function Groups() {
   const groups = useRead('guestGroups').data ?? [];

@@ -1,7 +1,7 @@
 import type { GuestSheet } from '@insel/contract';
 import { FAMILIES, formatDuration, formatMemory, parseDuration, parseMemory } from '@insel/core';
 import { Link } from 'react-router';
-import { editing } from '../../frame/change.js';
+import { editing } from '../../client/change.js';
 import { asText, asWhole, Editable } from '../../components/editable.js';
 import { IdentityList } from '../../components/identity.js';
 import { SheetFindings } from '../../components/finding-line.js';
@@ -14,7 +14,7 @@ import { AdaptersPart } from './sheet-adapters.js';
 import { CarePart, DevicesPart } from './sheet-care.js';
 import { MediaPart, SnapshotsPart } from './sheet-media.js';
 import { VolumesPart } from './sheet-volumes.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { FirstStartPart } from './first-start.js';
 import { KnownByPart } from './known-by.js';
 import { RoutingPart } from './sheet-routing.js';

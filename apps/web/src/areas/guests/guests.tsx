@@ -1,7 +1,7 @@
 import type { GuestListRow } from '@insel/contract';
 import { formatBinary, formatMemory, GUEST_STATES } from '@insel/core';
 import { Link, useParams } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
+import { useMayPlan } from '../../client/session.js';
 import { Area } from '../../components/area.js';
 import { useChoice } from '../../components/choice.js';
 import { Filter } from '../../components/filter.js';

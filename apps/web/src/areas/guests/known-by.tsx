@@ -4,9 +4,9 @@ import { LONGEST_PROOF, PROOF_SCRIPT } from '@insel/core';
 import { useState } from 'react';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
-import { useChange } from '../../frame/change.js';
-import { read, useRead } from '../../frame/read.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange } from '../../client/change.js';
+import { read, useRead } from '../../client/read.js';
+import { useMayPlan } from '../../client/session.js';
 
 export function KnownByPart({ sheet: { guest } }: { sheet: GuestSheet }) {
   const facts = useRead('knownBy', { id: guest.id }).data?.facts ?? [];

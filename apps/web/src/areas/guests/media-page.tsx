@@ -1,7 +1,7 @@
 /** The shelf of install media. A file that is dropped is read here for its size and SHA-256; it is not uploaded. */
 import { formatDecimal } from '@insel/core';
-import { useUrlState } from '../../frame/url-state.js';
-import { useRead } from '../../frame/read.js';
+import { useUrlState } from '../../client/url-state.js';
+import { useRead } from '../../client/read.js';
 import { Drop } from './medium-drop.js';
 import { Medium } from './medium.js';
 

@@ -4,9 +4,9 @@ import { formatBoth, formatBinary } from '@insel/core';
 import { useState, useRef, useEffect, type DragEvent } from 'react';
 import { ProblemNote } from '../../components/problem.js';
 import { Progress } from '../../components/progress.js';
-import { useChange } from '../../frame/change.js';
-import type { FromDigest } from '../../frame/digest.worker.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange } from '../../client/change.js';
+import type { FromDigest } from './digest.worker.js';
+import { useMayPlan } from '../../client/session.js';
 
 interface Reading {
   file: File;
@@ -28,7 +28,7 @@ function useDigest() {
   const start = (file: File) => {
     worker.current?.terminate();
     setReading({ file, bytes: 0, sha256: '', fault: '' });
-    const made = new Worker(new URL('../../frame/digest.worker.ts', import.meta.url), {
+    const made = new Worker(new URL('./digest.worker.ts', import.meta.url), {
       type: 'module',
     });
     worker.current = made;

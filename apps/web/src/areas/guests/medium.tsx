@@ -7,9 +7,9 @@ import { SheetFindings } from '../../components/finding-line.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Facts, Fact } from '../../components/sheet.js';
 import { OneOf, TextEdit } from '../../components/small-edits.js';
-import { useChange, editing } from '../../frame/change.js';
-import { useRead } from '../../frame/read.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange, editing } from '../../client/change.js';
+import { useRead } from '../../client/read.js';
+import { useMayPlan } from '../../client/session.js';
 
 const INSTALLS = [
   { value: 'full', label: 'full medium, works offline' },

@@ -1,6 +1,6 @@
 /** What the list of guests is narrowed by beside its filter: a role, a group, chosen here or by a link. */
 import { NarrowBy } from '../../components/narrow-by.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 export function Narrowed() {
   const profiles = useRead('profiles').data ?? [];

@@ -15,7 +15,7 @@ import { Consequences } from '../../components/consequences.js';
 import { Sending } from '../../components/sending.js';
 import { useKeptForm } from '../../components/kept-form.js';
 import { Field, type Errors } from '../../components/field.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { NamedSelect } from '../../components/named-select.js';
 
 const EMPTY = {

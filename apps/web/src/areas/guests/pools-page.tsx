@@ -12,14 +12,14 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { useUrlState } from '../../frame/url-state.js';
+import { useUrlState } from '../../client/url-state.js';
 import { Gauge } from '../../components/gauge.js';
 import { dayOf, GRID, TIME_AXIS, sizeAxis, VALUE_AXIS } from '../../components/over-time.js';
 import { RecordPool } from '../../components/record-pool.js';
 import { Until } from '../../components/until.js';
 import { Fact, Facts } from '../../components/sheet.js';
 import { Figure } from '../../components/workings.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 export function PoolsPage() {
   const pools = useRead('pools');

@@ -10,8 +10,8 @@ import {
   parseDuration,
   parseMemory,
 } from '@insel/core';
-import { useMayPlan } from '../../frame/session.js';
-import { editing, useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { editing, useChange } from '../../client/change.js';
 import { Editable } from '../../components/editable.js';
 import { Fact, Facts } from '../../components/sheet.js';
 import { NotesEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';

@@ -1,12 +1,12 @@
 /** Roles that guests play, with their sizes and what their systems drive; groups, and how their members are spread. */
 import { counted, formatBinary, formatMemory } from '@insel/core';
 import { Link } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
-import { useUrlState } from '../../frame/url-state.js';
-import { useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { useUrlState } from '../../client/url-state.js';
+import { useChange } from '../../client/change.js';
 import { ProblemNote } from '../../components/problem.js';
 import { AddNamed } from '../../components/named-row.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { Role } from './role.js';
 import { Groups } from './guest-groups.js';
 

@@ -7,9 +7,9 @@ import { requestOf } from '@insel/contract/read-paths';
 import { useReadBodyForm } from '../../components/body-form.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
-import { call } from '../../frame/api.js';
-import { useRead } from '../../frame/read.js';
-import { useAccount } from '../../frame/session.js';
+import { call } from '../../client/api.js';
+import { useRead } from '../../client/read.js';
+import { useAccount } from '../../client/session.js';
 
 const PATH = requestOf('sampleKeeping').path;
 

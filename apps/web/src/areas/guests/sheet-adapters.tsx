@@ -2,8 +2,8 @@
 import type { AdapterView, GuestSheet } from '@insel/contract';
 import { ADAPTER_MODELS, macNotations, parseMac } from '@insel/core';
 import { Link } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
-import { editing, useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { editing, useChange } from '../../client/change.js';
 import { Editable } from '../../components/editable.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';

@@ -2,12 +2,12 @@
 import type { GuestSheet } from '@insel/contract';
 import { BOOT_FIRST, CRITICALITIES } from '@insel/core';
 import { Link } from 'react-router';
-import { useAccount, useMayPlan } from '../../frame/session.js';
-import { editing, useChange } from '../../frame/change.js';
+import { useAccount, useMayPlan } from '../../client/session.js';
+import { editing, useChange } from '../../client/change.js';
 import { Editable } from '../../components/editable.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { OneOf, TextEdit, WindowEdit, YesNo } from '../../components/small-edits.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 const PROCESSORS = [
   { value: 'unknown', label: 'not known' },

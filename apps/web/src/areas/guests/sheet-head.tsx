@@ -4,8 +4,8 @@ import { Link } from 'react-router';
 import { Editable, asText } from '../../components/editable.js';
 import { ProblemNote } from '../../components/problem.js';
 import { type SheetAction, SheetActions } from '../../components/sheet-actions.js';
-import { useChange, editing } from '../../frame/change.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange, editing } from '../../client/change.js';
+import { useMayPlan } from '../../client/session.js';
 
 /** What one does first with a guest in a state. */
 const FIRST: Readonly<Partial<Record<GuestSheet['guest']['state'], string>>> = {

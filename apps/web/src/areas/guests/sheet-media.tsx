@@ -3,13 +3,13 @@ import type { DriveView, GuestSheet, MediumView, SnapshotView } from '@insel/con
 import { formatBoth, formatDecimal, parseBytes } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
-import { editing, useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { editing, useChange } from '../../client/change.js';
 import { asText, Editable } from '../../components/editable.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { YesNo } from '../../components/small-edits.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 export function MediaPart({ sheet }: { sheet: GuestSheet }) {
   return (

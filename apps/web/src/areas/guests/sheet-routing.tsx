@@ -6,7 +6,7 @@ import { Habits } from '../../components/habits.js';
 import { Routes } from '../../components/routes.js';
 import { Part, Facts, Fact } from '../../components/sheet.js';
 import { TextEdit, YesNo } from '../../components/small-edits.js';
-import { editing } from '../../frame/change.js';
+import { editing } from '../../client/change.js';
 
 export function RoutingPart({
   sheet: { guest, fullName, routes, forwardedPorts },

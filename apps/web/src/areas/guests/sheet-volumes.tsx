@@ -3,13 +3,13 @@ import type { GuestSheet } from '@insel/contract';
 import { formatBoth, parseBytes } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
-import { editing, useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { editing, useChange } from '../../client/change.js';
 import { asText, Editable } from '../../components/editable.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { OneOf, YesNo } from '../../components/small-edits.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { AddVolume, BUSES } from './add-volume.js';
 
 type VolumeView = GuestSheet['volumes'][number];

@@ -4,8 +4,8 @@ import { counted, formatDuration } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { Field } from '../../components/field.js';
-import { useRead } from '../../frame/read.js';
-import { useUrlState } from '../../frame/url-state.js';
+import { useRead } from '../../client/read.js';
+import { useUrlState } from '../../client/url-state.js';
 import { NamedSelect } from '../../components/named-select.js';
 
 type What = (typeof LOSES_POWER)[number];

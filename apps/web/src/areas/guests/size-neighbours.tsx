@@ -2,7 +2,7 @@
 import type { NetworkListRow, ProfileView, SizeAnswer } from '@insel/contract';
 import { Field } from '../../components/field.js';
 import type { SizeDraft, Set } from './size-form.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { NamedSelect } from '../../components/named-select.js';
 
 export function Neighbours({

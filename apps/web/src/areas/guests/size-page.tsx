@@ -1,7 +1,7 @@
 /** From "a machine that does X for N people" to a guest that fits: role and load, size, place, devices, names, then the plan. */
 import type { ReactNode } from 'react';
 import { useNavigate } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
+import { useMayPlan } from '../../client/session.js';
 import { Making } from '../../components/area.js';
 import { useSettled } from '../../components/use-settled.js';
 import { useChangeForm } from '../../components/change-form.js';
@@ -12,7 +12,7 @@ import { NamedSelect } from '../../components/named-select.js';
 import { Field } from '../../components/field.js';
 import { EMPTY_SIZE, readSize, sizePlan, sizeQuestion, type SizeDraft } from './size-form.js';
 import { Places } from './size-places.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { Purpose } from './size-purpose.js';
 import { SizeTable } from './size-table.js';
 import { Neighbours } from './size-neighbours.js';

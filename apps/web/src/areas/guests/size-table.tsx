@@ -3,7 +3,7 @@ import type { SizeAnswer } from '@insel/contract';
 import { formatBoth, formatMemory } from '@insel/core';
 import { Figure } from '../../components/workings.js';
 import { readSize, type SizeDraft, type Set } from './size-form.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 export function SizeTable({
   draft,

@@ -3,11 +3,11 @@ import type { StartOrderView, StartRow } from '@insel/contract';
 import { counted, formatDuration } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
-import { useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { useChange } from '../../client/change.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Services } from './services.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 export function StartOrderPage() {
   const order = useRead('startOrder');

@@ -7,8 +7,8 @@ import {
 } from '@insel/core';
 import type { TableKind } from '../../components/table/read-table.js';
 import { TablePaste } from '../../components/table/table-paste.js';
-import { useAllNames } from '../../frame/all-rows.js';
-import { useRead } from '../../frame/read.js';
+import { useAllNames } from '../../client/all-rows.js';
+import { useRead } from '../../client/read.js';
 import { useMemo } from 'react';
 
 const NONE: never[] = [];

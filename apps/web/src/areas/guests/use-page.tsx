@@ -12,13 +12,13 @@ import {
   YAxis,
 } from 'recharts';
 import { Link, useParams } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
-import { useUrlState } from '../../frame/url-state.js';
-import { useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { useUrlState } from '../../client/url-state.js';
+import { useChange } from '../../client/change.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Figure } from '../../components/workings.js';
 import { GRID, TIME_AXIS, VALUE_AXIS } from '../../components/over-time.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 const SPANS = [7, 30, 90, 365];
 

@@ -1,14 +1,14 @@
 /** The next hosts like this one: names and addresses go on, the rest is kept; every cell can be altered before they are planned. */
 import type { AlikeView } from '@insel/contract';
 import { useNavigate, useParams } from 'react-router';
-import { useUrlState } from '../../frame/url-state.js';
+import { useUrlState } from '../../client/url-state.js';
 import { Making } from '../../components/area.js';
 import { useChangeForm } from '../../components/change-form.js';
 import { Consequences } from '../../components/consequences.js';
 import { Sending } from '../../components/sending.js';
 import { useKeptForm } from '../../components/kept-form.js';
 import { Field } from '../../components/field.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 interface Cell {
   name?: string;

@@ -16,7 +16,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { useUrlState } from '../../frame/url-state.js';
+import { useUrlState } from '../../client/url-state.js';
 import { Hatching } from '../../components/hatching.js';
 import { Field } from '../../components/field.js';
 import { ArrayOptions, optionsFor } from './array-options.js';

@@ -3,8 +3,8 @@ import type { HostSheet } from '@insel/contract';
 import { KINDS, type DecidedBy, type SheetLine } from '@insel/core';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
-import { editing, useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { editing, useChange } from '../../client/change.js';
 import { asText, asWhole, Editable } from '../../components/editable.js';
 import { Field } from '../../components/field.js';
 import { localOf, MinuteInput, minuteHere } from '../../components/iso-inputs.js';
@@ -13,7 +13,7 @@ import { PrintedDifferences } from '../../components/differences.js';
 import { ProblemNote } from '../../components/problem.js';
 import { OneOf } from '../../components/small-edits.js';
 import { resultsOf, TestList, type TestStates } from './sheet-verification.js';
-import { useRead, hrefOf } from '../../frame/read.js';
+import { useRead, hrefOf } from '../../client/read.js';
 
 export function BuildSheetPage() {
   const { id = '' } = useParams();

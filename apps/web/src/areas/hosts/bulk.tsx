@@ -1,4 +1,4 @@
-import type { Seen } from '../../frame/change.js';
+import type { Seen } from '../../client/change.js';
 import { HOST_STATES } from '@insel/core';
 import { asWords, BulkEdit, type BulkField } from '../../components/bulk-edit.js';
 

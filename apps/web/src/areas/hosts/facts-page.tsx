@@ -3,13 +3,13 @@ import type { FactsView, HostListRow, Problem } from '@insel/contract';
 import { FACTS_SCRIPT } from '@insel/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { problemOf } from '../../frame/api.js';
-import { useUrlState } from '../../frame/url-state.js';
-import { useChange } from '../../frame/change.js';
+import { problemOf } from '../../client/api.js';
+import { useUrlState } from '../../client/url-state.js';
+import { useChange } from '../../client/change.js';
 import { Choose } from '../../components/choose.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
-import { hrefOf, read } from '../../frame/read.js';
+import { hrefOf, read } from '../../client/read.js';
 
 export function FactsPage() {
   const go = useNavigate();

@@ -10,7 +10,7 @@ import type { Errors } from '../../components/field.js';
 import { KeepParts, PartsTable, type PartRow } from '../../components/parts-table.js';
 import { ProblemNote } from '../../components/problem.js';
 import { ArrayOptions } from './array-options.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { type Draft, draftOf, columnsOf, hardwareOf, type List, FRESH } from './hardware-draft.js';
 
 export function HardwarePage() {

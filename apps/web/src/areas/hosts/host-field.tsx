@@ -1,7 +1,7 @@
 /** Values of a host that are edited where they stand, by the kind of value. */
 import { formatMemory, parseMemory, type Input, type Row } from '@insel/core';
 import { createContext, useContext, type ReactNode } from 'react';
-import { editing } from '../../frame/change.js';
+import { editing } from '../../client/change.js';
 import { asText, asWhole, Editable } from '../../components/editable.js';
 import { Fact } from '../../components/sheet.js';
 import { NotesEdit } from '../../components/small-edits.js';

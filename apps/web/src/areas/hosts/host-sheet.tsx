@@ -1,8 +1,8 @@
 import type { HostSheet } from '@insel/contract';
 import { formatDuration, formatMemory, HOST_STATE_FOLLOWS, parseDuration } from '@insel/core';
 import { Link } from 'react-router';
-import { editing } from '../../frame/change.js';
-import { useMayPlan } from '../../frame/session.js';
+import { editing } from '../../client/change.js';
+import { useMayPlan } from '../../client/session.js';
 import { asText, Editable } from '../../components/editable.js';
 import { SheetActions } from '../../components/sheet-actions.js';
 import { SheetFindings } from '../../components/finding-line.js';
@@ -17,7 +17,7 @@ import { ManagementPart } from './sheet-management.js';
 import { NetworksPart } from './sheet-network.js';
 import { PoolsPart } from './sheet-pools.js';
 import { VerificationPart } from './sheet-verification.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 export function HostSheetView({ id }: { id: string }) {
   const query = useRead('host', { id });

@@ -2,7 +2,7 @@ import type { HostListRow } from '@insel/contract';
 import { HOST_STATES, formatBinary, formatMemory, withMinus } from '@insel/core';
 import { lazy, Suspense } from 'react';
 import { Link, useParams } from 'react-router';
-import { useAccount, useMayPlan } from '../../frame/session.js';
+import { useAccount, useMayPlan } from '../../client/session.js';
 import { Area } from '../../components/area.js';
 import { useChoice } from '../../components/choice.js';
 import { Filter } from '../../components/filter.js';
@@ -12,7 +12,7 @@ import type { Column } from '../../components/list-table.js';
 import { Mark } from '../../components/mark.js';
 import { NarrowBy } from '../../components/narrow-by.js';
 import { ActionMenu } from '../../components/sheet-actions.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 const HostSheetView = lazy(async () => ({
   default: (await import('./host-sheet.js')).HostSheetView,

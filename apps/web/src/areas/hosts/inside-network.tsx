@@ -1,12 +1,12 @@
 /** A network inside a host alone, and another one that it carries. */
 import type { HostSheet } from '@insel/contract';
 import { KINDS } from '@insel/core';
-import { useMayPlan } from '../../frame/session.js';
-import { useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { useChange } from '../../client/change.js';
 import { Wrong } from '../../components/field.js';
 import { useLineForm } from '../../components/line-form.js';
 import { ProblemNote } from '../../components/problem.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { NamedSelect } from '../../components/named-select.js';
 
 export const MODES = KINDS.virtualSwitch.fields.mode!.choices!;

@@ -8,7 +8,7 @@ import { Sending } from '../../components/sending.js';
 import { Field } from '../../components/field.js';
 import { useKeptForm } from '../../components/kept-form.js';
 import { NamedSelect } from '../../components/named-select.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { EMPTY, draftFrom, type Draft, inputOf, STATES, TYPED_IN } from './host-draft.js';
 
 export function NewHost() {

@@ -2,9 +2,9 @@
 import type { HostSheet } from '@insel/contract';
 import { ProblemNote } from '../../components/problem.js';
 import { Fact } from '../../components/sheet.js';
-import { useChange } from '../../frame/change.js';
-import { useRead } from '../../frame/read.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange } from '../../client/change.js';
+import { useRead } from '../../client/read.js';
+import { useMayPlan } from '../../client/session.js';
 import { NamedSelect } from '../../components/named-select.js';
 
 export function PowerCords({ sheet: { host, feeds } }: { sheet: HostSheet }) {

@@ -4,7 +4,7 @@ import { formatBinary, formatDecimal, printValue, type Row } from '@insel/core';
 import { Link } from 'react-router';
 import { Part } from '../../components/sheet.js';
 import { Figure } from '../../components/workings.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useMayPlan } from '../../client/session.js';
 
 export function BaysPart({ sheet }: { sheet: HostSheet }) {
   const mayPlan = useMayPlan();

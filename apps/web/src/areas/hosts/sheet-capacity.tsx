@@ -4,7 +4,7 @@ import { ARCHITECTURES, formatMemory, type Row } from '@insel/core';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { Figure } from '../../components/workings.js';
 import { ChoiceField, MemoryField, NumberField, TextField } from './host-field.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 export function CapacityPart({ sheet }: { sheet: HostSheet }) {
   const platforms = useRead('platforms');

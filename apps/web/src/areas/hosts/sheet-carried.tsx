@@ -3,11 +3,11 @@ import type { CarriedView, HostSheet } from '@insel/contract';
 import { counted } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
-import { editing, useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { editing, useChange } from '../../client/change.js';
 import { ProblemNote } from '../../components/problem.js';
 import { OneOf, YesNo } from '../../components/small-edits.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { MODES } from './inside-network.js';
 
 export function CarriedLine({ found, sheet }: { found: CarriedView; sheet: HostSheet }) {

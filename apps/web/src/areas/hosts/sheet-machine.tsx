@@ -12,7 +12,7 @@ import {
   NumberField,
   TextField,
 } from './host-field.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 const choices = (field: string): readonly string[] => KINDS.host.fields[field]!.choices!;
 

@@ -9,8 +9,8 @@ import {
 } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
-import { editing, useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { editing, useChange } from '../../client/change.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Habits } from '../../components/habits.js';
 import { ForwardedPorts } from '../../components/forwarded-ports.js';

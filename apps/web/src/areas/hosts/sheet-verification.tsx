@@ -1,8 +1,8 @@
 /** Verifications of a host: the last run, earlier ones, and a run to be recorded. */
 import type { HostSheet, VerificationView } from '@insel/contract';
 import { useState } from 'react';
-import { useMayPlan } from '../../frame/session.js';
-import { useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { useChange } from '../../client/change.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 

@@ -6,9 +6,9 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { minuteOf } from '../../components/minute.js';
 import { ProblemNote } from '../../components/problem.js';
-import { undo, undone, useChange } from '../../frame/change.js';
-import { read, useRead } from '../../frame/read.js';
-import { useMayPlan, useAccount } from '../../frame/session.js';
+import { undo, undone, useChange } from '../../client/change.js';
+import { read, useRead } from '../../client/read.js';
+import { useMayPlan, useAccount } from '../../client/session.js';
 
 export const PATH: Record<string, string> = {
   host: 'hosts',

@@ -1,12 +1,12 @@
 import { DESCRIPTIONS } from '@insel/core';
 import { useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useMayPlan } from '../../frame/session.js';
-import { useUrlState } from '../../frame/url-state.js';
-import { useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { useUrlState } from '../../client/url-state.js';
+import { useChange } from '../../client/change.js';
 import { DayInput } from '../../components/iso-inputs.js';
 import { ProblemNote } from '../../components/problem.js';
-import { read, useRead } from '../../frame/read.js';
+import { read, useRead } from '../../client/read.js';
 import { WholeImport, Entry } from './log-entry.js';
 import { NamedSelect } from '../../components/named-select.js';
 

@@ -12,7 +12,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 const ratioOf = ({ tookSeconds, expectedSeconds }: PastMove) => tookSeconds / expectedSeconds;
 

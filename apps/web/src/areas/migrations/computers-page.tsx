@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import { LinkField } from '../../components/link-field.js';
 import { Field } from '../../components/field.js';
 import { Figure } from '../../components/workings.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { Sums } from './consolidation-sums.js';
 
 import { SettleFirst } from './settle-first.js';

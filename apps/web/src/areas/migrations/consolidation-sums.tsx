@@ -9,7 +9,7 @@ import {
 } from '@insel/core';
 import { DrawPlan } from '../../components/draw-plan.js';
 import { Part } from '../../components/sheet.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useMayPlan } from '../../client/session.js';
 
 const freedWords = ({ known, unknown }: Freed, unit: string): string =>
   `${known} ${unit}${unknown.length ? `, without ${unknown.join(', ')}: not recorded` : ''}`;

@@ -5,9 +5,9 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { errorsOf, Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
-import { problemOf } from '../../frame/api.js';
-import { useChange } from '../../frame/change.js';
-import { read } from '../../frame/read.js';
+import { problemOf } from '../../client/api.js';
+import { useChange } from '../../client/change.js';
+import { read } from '../../client/read.js';
 import { minuteOf } from '../../components/minute.js';
 
 /** @param zone clock by which hours are said and times told */

@@ -11,7 +11,7 @@ import {
 import { Link } from 'react-router';
 import { Editable } from '../../components/editable.js';
 import { AddressEdit } from '../../components/small-edits.js';
-import { editing } from '../../frame/change.js';
+import { editing } from '../../client/change.js';
 import { SheetActions } from '../../components/sheet-actions.js';
 import { SheetFindings } from '../../components/finding-line.js';
 import { Figure } from '../../components/workings.js';
@@ -20,7 +20,7 @@ import { Checks, EstimateLines } from './checks.js';
 import { ReadingsPart } from './readings-part.js';
 import { StepsPart } from './steps-part.js';
 import { TroublePart } from './trouble-part.js';
-import { hrefOf, useRead } from '../../frame/read.js';
+import { hrefOf, useRead } from '../../client/read.js';
 import { minuteOf } from '../../components/minute.js';
 import { HoldLine, Steps } from './migration-steps.js';
 import { Deadline, WindowEdit } from './migration-times.js';

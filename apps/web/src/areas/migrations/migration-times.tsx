@@ -2,7 +2,7 @@
 import type { MigrationSheet } from '@insel/contract';
 import { canonicalTime } from '@insel/core';
 import { Editable } from '../../components/editable.js';
-import { editing } from '../../frame/change.js';
+import { editing } from '../../client/change.js';
 import { Figure } from '../../components/workings.js';
 import { minuteOf } from '../../components/minute.js';
 

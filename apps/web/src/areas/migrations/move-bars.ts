@@ -1,7 +1,7 @@
 /** A planned bar of the timetable that is being moved. */
 import type { TimetableView } from '@insel/contract';
 import { useEffect, useEffectEvent, useState } from 'react';
-import { useChange } from '../../frame/change.js';
+import { useChange } from '../../client/change.js';
 
 export type Bar = TimetableView['bars'][number];
 

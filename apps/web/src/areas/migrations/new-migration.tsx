@@ -13,7 +13,7 @@ import { AsLastTime } from './as-last-time.js';
 import { Checks, EstimateLines } from './checks.js';
 import { MethodField, moveInput, NO_MOVE_FIELDS, WindowFields } from './move-fields.js';
 import { MoveKinds } from './move-kinds.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 const EMPTY = {
   guestId: '',

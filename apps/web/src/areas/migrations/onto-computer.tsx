@@ -7,7 +7,7 @@ import { Choose } from '../../components/choose.js';
 import { Field } from '../../components/field.js';
 import { useKeptForm } from '../../components/kept-form.js';
 import { Sending } from '../../components/sending.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { moveInput, NO_MOVE_FIELDS } from './move-fields.js';
 import { MoveKinds } from './move-kinds.js';
 import { Beside, MoveTail, ofComputer, usePlan } from './physical-form.js';

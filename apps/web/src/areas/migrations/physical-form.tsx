@@ -5,7 +5,7 @@ import { useNavigate } from 'react-router';
 import { LinkField } from '../../components/link-field.js';
 import { useChangeForm, type ChangeFormOptions } from '../../components/change-form.js';
 import type { KeptForm } from '../../components/kept-form.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { Checks, EstimateLines } from './checks.js';
 import { MethodField, WindowFields, type MoveFields } from './move-fields.js';
 

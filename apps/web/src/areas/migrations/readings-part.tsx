@@ -4,8 +4,8 @@ import { counted, LONGEST_READING, READING_SCRIPT } from '@insel/core';
 import { useState } from 'react';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
-import { useChange } from '../../frame/change.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange } from '../../client/change.js';
+import { useMayPlan } from '../../client/session.js';
 import { minuteOf } from '../../components/minute.js';
 
 export function ReadingsPart({ sheet }: { sheet: MigrationSheet }) {

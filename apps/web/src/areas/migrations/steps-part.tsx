@@ -7,8 +7,8 @@ import { MOVE_PHASES } from '@insel/core';
 import { useState } from 'react';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
-import { useChange } from '../../frame/change.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange } from '../../client/change.js';
+import { useMayPlan } from '../../client/session.js';
 import { minuteOf } from '../../components/minute.js';
 import { Asked, type Step, type Extra } from './asked-at-step.js';
 

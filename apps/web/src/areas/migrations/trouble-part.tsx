@@ -3,10 +3,10 @@ import type { MigrationSheet } from '@insel/contract';
 import { counted, SIGNS, type Cause, type Sign } from '@insel/core';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
-import { useChange } from '../../frame/change.js';
-import { useRead } from '../../frame/read.js';
-import { useMayPlan } from '../../frame/session.js';
-import { useUrlState } from '../../frame/url-state.js';
+import { useChange } from '../../client/change.js';
+import { useRead } from '../../client/read.js';
+import { useMayPlan } from '../../client/session.js';
+import { useUrlState } from '../../client/url-state.js';
 
 export function TroublePart({ sheet: { migration } }: { sheet: MigrationSheet }) {
   const [search, set] = useUrlState();

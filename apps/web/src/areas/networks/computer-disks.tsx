@@ -9,7 +9,7 @@ import {
   type PartRow,
 } from '../../components/parts-table.js';
 import { ProblemNote } from '../../components/problem.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useMayPlan } from '../../client/session.js';
 
 const disk = fieldsOf('computerDisk');
 const COLUMNS: PartColumn[] = [

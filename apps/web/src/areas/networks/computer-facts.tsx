@@ -5,8 +5,8 @@ import { useState } from 'react';
 import { Editable } from '../../components/editable.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Fact } from '../../components/sheet.js';
-import { useChange, type At } from '../../frame/change.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange, type At } from '../../client/change.js';
+import { useMayPlan } from '../../client/session.js';
 import { minuteOf } from '../../components/minute.js';
 
 export function PasteFacts({ device }: { device: DeviceView }) {

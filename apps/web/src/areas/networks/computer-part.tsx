@@ -13,8 +13,8 @@ import { NumberFact } from '../../components/named-row.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { OneOf, TextEdit } from '../../components/small-edits.js';
 import { Figure } from '../../components/workings.js';
-import { editing } from '../../frame/change.js';
-import { useMayPlan } from '../../frame/session.js';
+import { editing } from '../../client/change.js';
+import { useMayPlan } from '../../client/session.js';
 import { ComputerDisks } from './computer-disks.js';
 import { ListFact, MemoryFact, PasteFacts, TimeFact } from './computer-facts.js';
 

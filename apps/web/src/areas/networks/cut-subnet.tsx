@@ -1,8 +1,8 @@
 /** A subnet is cut into smaller ones, or joined with its neighbour. */
 import type { SubnetView } from '@insel/contract';
 import { useState } from 'react';
-import { useMayPlan } from '../../frame/session.js';
-import { useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { useChange } from '../../client/change.js';
 import { ProblemNote } from '../../components/problem.js';
 
 /** A subnet cut into equal parts, joined with its neighbour, or removed. */

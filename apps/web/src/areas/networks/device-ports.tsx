@@ -2,7 +2,7 @@
 import type { DeviceView } from '@insel/contract';
 import { formatLinkSpeed, parseAddress } from '@insel/core';
 import { Link } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
+import { useMayPlan } from '../../client/session.js';
 import type { Errors } from '../../components/field.js';
 import { usePartsForm } from '../../components/parts-form.js';
 import {
@@ -13,7 +13,7 @@ import {
 } from '../../components/parts-table.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 const OF_ROUTERS: PartColumn[] = [
   { field: 'outside', title: 'Out', width: '26px', flag: true },

@@ -1,8 +1,8 @@
 /** A device: what it is, where it stands, its addresses. */
 import { DEVICE_KINDS, DEVICE_STATES } from '@insel/core';
-import { useMayPlan } from '../../frame/session.js';
-import { useUrlState } from '../../frame/url-state.js';
-import { editing, useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { useUrlState } from '../../client/url-state.js';
+import { editing, useChange } from '../../client/change.js';
 import { SheetActions } from '../../components/sheet-actions.js';
 import { SheetFindings } from '../../components/finding-line.js';
 import { ProblemNote } from '../../components/problem.js';
@@ -12,7 +12,7 @@ import { ForwardedPorts } from '../../components/forwarded-ports.js';
 import { Routes } from '../../components/routes.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { NotesEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { ComputerPart } from './computer-part.js';
 import { Ports } from './device-ports.js';
 

@@ -1,12 +1,12 @@
 /** Equipment that is neither host nor guest: a list, and the open one with its ports, addresses and routes. */
 import { DEVICE_KINDS } from '@insel/core';
-import { useMayPlan } from '../../frame/session.js';
-import { useUrlState } from '../../frame/url-state.js';
+import { useMayPlan } from '../../client/session.js';
+import { useUrlState } from '../../client/url-state.js';
 import { Mark } from '../../components/mark.js';
 import { Wrong } from '../../components/field.js';
 import { useLineForm } from '../../components/line-form.js';
 import { ProblemNote } from '../../components/problem.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { DeviceSheet } from './device-sheet.js';
 
 const WINDOW = 200;

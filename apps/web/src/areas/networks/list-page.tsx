@@ -1,12 +1,12 @@
 /** A pasted list of names, addresses and MACs, hundreds of lines with all their faults: seen first, then taken as it is. */
 import { useNavigate } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
+import { useMayPlan } from '../../client/session.js';
 import { Making } from '../../components/area.js';
 import { useChangeForm } from '../../components/change-form.js';
 import { useKeptForm } from '../../components/kept-form.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { useSettled } from '../../components/use-settled.js';
 import { NamedSelect } from '../../components/named-select.js';
 

@@ -4,9 +4,9 @@ import type { ReadQuery, GuestListRow, MatrixView } from '@insel/contract';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState, type KeyboardEvent } from 'react';
 import { Link } from 'react-router';
-import { useUrlState } from '../../frame/url-state.js';
-import { read, useRead } from '../../frame/read.js';
-import { useStandpoint } from '../../frame/standpoint.js';
+import { useUrlState } from '../../client/url-state.js';
+import { read, useRead } from '../../client/read.js';
+import { useStandpoint } from '../../client/standpoint.js';
 import { NamedSelect } from '../../components/named-select.js';
 
 /** More columns than fit a screen are no table any more; the figures count all. */

@@ -1,11 +1,11 @@
 /** Names out of the record as zones, hosts file and reservations; names of a file into it, compared first. */
 import type { ReadQuery } from '@insel/contract';
 import { useState } from 'react';
-import { problemOf } from '../../frame/api.js';
+import { problemOf } from '../../client/api.js';
 import { useKeptForm } from '../../components/kept-form.js';
 import { Field } from '../../components/field.js';
 import { Part } from '../../components/sheet.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { TakeIn, Sources } from './take-names.js';
 
 export function NamesPage() {

@@ -2,15 +2,15 @@ import type { Named } from '@insel/contract';
 import type { Row } from '@insel/core';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
-import { editing, useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { editing, useChange } from '../../client/change.js';
 import { asText, asWhole, Editable } from '../../components/editable.js';
 import { SheetActions } from '../../components/sheet-actions.js';
 import { SheetFindings } from '../../components/finding-line.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { NotesEdit, OneOf, TextEdit, YesNo } from '../../components/small-edits.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { SubnetPart } from './subnet-part.js';
 import { NamedSelect } from '../../components/named-select.js';
 

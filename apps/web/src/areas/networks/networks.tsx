@@ -6,7 +6,7 @@ import { RecordList } from '../../components/list.js';
 import type { Column } from '../../components/list-table.js';
 import { Mark } from '../../components/mark.js';
 import { NarrowBy } from '../../components/narrow-by.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { NetworkSheetView } from './network-sheet.js';
 
 const COLUMNS: Column<NetworkListRow>[] = [

@@ -7,7 +7,7 @@ import { NamedSelect } from '../../components/named-select.js';
 import { Sending } from '../../components/sending.js';
 import { Field, whyUnread, type Errors } from '../../components/field.js';
 import { Fact } from '../../components/sheet.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 
 const EMPTY = {
   name: '',

@@ -1,6 +1,6 @@
 /** Hosts down, networks across: what is carried how and by which ports; gaps, single paths and faults are seen at a glance. */
-import { useUrlState } from '../../frame/url-state.js';
-import { useRead } from '../../frame/read.js';
+import { useUrlState } from '../../client/url-state.js';
+import { useRead } from '../../client/read.js';
 import { Table, Alike, SHORT } from './patch-table.js';
 import { NamedSelect } from '../../components/named-select.js';
 

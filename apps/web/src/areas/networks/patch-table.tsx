@@ -3,8 +3,8 @@ import type { PatchTableView, PatchCell } from '@insel/contract';
 import { useState, useRef, type KeyboardEvent } from 'react';
 import { Link } from 'react-router';
 import { ProblemNote } from '../../components/problem.js';
-import { useChange } from '../../frame/change.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange } from '../../client/change.js';
+import { useMayPlan } from '../../client/session.js';
 import { NamedSelect } from '../../components/named-select.js';
 
 export const SHORT: Record<string, string> = {

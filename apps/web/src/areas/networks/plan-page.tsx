@@ -13,14 +13,14 @@ import {
 } from '@insel/core';
 import type { ChangeEvent } from 'react';
 import { useNavigate } from 'react-router';
-import { useUrlState } from '../../frame/url-state.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useUrlState } from '../../client/url-state.js';
+import { useMayPlan } from '../../client/session.js';
 import { Making } from '../../components/area.js';
 import { useChangeForm } from '../../components/change-form.js';
 import { unplaced, useKeptForm } from '../../components/kept-form.js';
 import { Field, whyUnread, Wrong } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { Free, Used, Planned } from './planned-blocks.js';
 import { NamedSelect } from '../../components/named-select.js';
 

@@ -3,8 +3,8 @@ import type { ReachAnswer, HopView } from '@insel/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { ProblemNote } from '../../components/problem.js';
-import { useChange } from '../../frame/change.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange } from '../../client/change.js';
+import { useMayPlan } from '../../client/session.js';
 import { pathOf } from './path-of.js';
 
 const TONE: Record<ReachAnswer['verdict'], { sign: string; tone: string }> = {

@@ -1,8 +1,8 @@
 /** Who reaches whom: a sentence, the path hop by hop there and back, the first thing that fails, the change that mends it. */
 import type { MachineListRow } from '@insel/contract';
-import { useUrlState } from '../../frame/url-state.js';
+import { useUrlState } from '../../client/url-state.js';
 import { Choose } from '../../components/choose.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { Answer } from './reach-answer.js';
 
 const detail = (row: MachineListRow) => `${row.kind} ${row.address}`;

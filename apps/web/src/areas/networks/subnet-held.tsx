@@ -1,8 +1,8 @@
 /** Who holds an address of a subnet, and what rests after it was released. */
 import type { HeldView, SubnetView } from '@insel/contract';
 import { Link } from 'react-router';
-import { useMayPlan } from '../../frame/session.js';
-import { useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { useChange } from '../../client/change.js';
 import { ProblemNote } from '../../components/problem.js';
 
 const SHEET: Record<string, (id: string) => string> = {

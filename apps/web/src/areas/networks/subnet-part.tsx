@@ -2,13 +2,13 @@
 import type { SubnetView } from '@insel/contract';
 import { ADDRESS_POLICIES, parseAddress } from '@insel/core';
 import { useState } from 'react';
-import { editing } from '../../frame/change.js';
+import { editing } from '../../client/change.js';
 import { asText, asWhole, Editable } from '../../components/editable.js';
 import { OneOf, TextEdit } from '../../components/small-edits.js';
 import { Figure } from '../../components/workings.js';
 import { AddressOfMac, FreeRun } from './address-help.js';
 import { AddressRuler } from './ruler.js';
-import { usePlanDrawn } from '../../frame/in-plan.js';
+import { usePlanDrawn } from '../../client/in-plan.js';
 import { type RangeDraft, Ranges } from './subnet-ranges.js';
 import { HeldLine, Resting } from './subnet-held.js';
 import { Cut } from './cut-subnet.js';

@@ -1,8 +1,8 @@
 /** Ranges of a subnet: given out by others, kept free, or those that single addresses are taken from. */
 import type { SubnetView } from '@insel/contract';
 import type { Row } from '@insel/core';
-import { useMayPlan } from '../../frame/session.js';
-import { useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { useChange } from '../../client/change.js';
 import { errorsOf } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 

@@ -4,8 +4,8 @@ import { useState } from 'react';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
 import { TextEdit, YesNo } from '../../components/small-edits.js';
-import { useChange, editing } from '../../frame/change.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange, editing } from '../../client/change.js';
+import { useMayPlan } from '../../client/session.js';
 
 export function Lines({ lines, switches }: { lines: LineView[]; switches: PhysicalSwitchView[] }) {
   const mayPlan = useMayPlan();

@@ -12,7 +12,7 @@ import {
   PartsTable,
 } from '../../components/parts-table.js';
 import { ProblemNote } from '../../components/problem.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useMayPlan } from '../../client/session.js';
 import { pathOf } from './path-of.js';
 
 const COLUMNS: PartColumn[] = [

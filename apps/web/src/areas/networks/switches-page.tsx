@@ -2,15 +2,15 @@
 import type { PhysicalSwitchView } from '@insel/contract';
 import { counted } from '@insel/core';
 import { useState } from 'react';
-import { useMayPlan } from '../../frame/session.js';
-import { useUrlState } from '../../frame/url-state.js';
-import { editing, useChange } from '../../frame/change.js';
+import { useMayPlan } from '../../client/session.js';
+import { useUrlState } from '../../client/url-state.js';
+import { editing, useChange } from '../../client/change.js';
 import { asWhole, Editable } from '../../components/editable.js';
 import { SheetFindings } from '../../components/finding-line.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Fact, Facts } from '../../components/sheet.js';
 import { NotesEdit, OneOf, TextEdit } from '../../components/small-edits.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { Lines } from './switch-lines.js';
 import { Ports } from './switch-ports.js';
 

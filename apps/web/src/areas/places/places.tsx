@@ -1,13 +1,13 @@
 /** What hosts and guests refer to: sites, groups with their policy, routing domains; the rest has files of its own. */
 import { parseMacBlock, readTimeZone } from '@insel/core';
 import { Link } from 'react-router';
-import { editing } from '../../frame/change.js';
+import { editing } from '../../client/change.js';
 import { asText, Editable } from '../../components/editable.js';
 import { AddNamed, NamedRow, NumberFact } from '../../components/named-row.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { WindowEdit } from '../../components/small-edits.js';
 import { Figure } from '../../components/workings.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { Platforms } from './platforms.js';
 import { PowerFeeds } from './power-feeds.js';
 import { Racks } from './racks.js';

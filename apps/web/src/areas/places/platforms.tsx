@@ -13,8 +13,8 @@ import {
 import { Editable } from '../../components/editable.js';
 import { AddNamed, NamedRow, NumberFact } from '../../components/named-row.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
-import { editing } from '../../frame/change.js';
-import { useRead } from '../../frame/read.js';
+import { editing } from '../../client/change.js';
+import { useRead } from '../../client/read.js';
 
 const YES_NO = [
   { value: 'true', label: 'yes' },

@@ -4,8 +4,8 @@ import { AddNamed, NamedRow, NumberFact } from '../../components/named-row.js';
 import { FindingLine } from '../../components/finding-line.js';
 import { Fact, Facts, Part } from '../../components/sheet.js';
 import { Figure } from '../../components/workings.js';
-import { editing } from '../../frame/change.js';
-import { useRead } from '../../frame/read.js';
+import { editing } from '../../client/change.js';
+import { useRead } from '../../client/read.js';
 import { SiteFact } from './site-fact.js';
 
 export function PowerFeeds() {

@@ -5,9 +5,9 @@ import { Link } from 'react-router';
 import { Choose } from '../../components/choose.js';
 import { ProblemNote } from '../../components/problem.js';
 import { Part } from '../../components/sheet.js';
-import { useChange } from '../../frame/change.js';
-import { useRead } from '../../frame/read.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange } from '../../client/change.js';
+import { useRead } from '../../client/read.js';
+import { useMayPlan } from '../../client/session.js';
 
 export function Rules() {
   const mayPlan = useMayPlan();

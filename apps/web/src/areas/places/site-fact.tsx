@@ -1,8 +1,8 @@
 /** The site that a rack or a power feed belongs to. */
 import { Editable } from '../../components/editable.js';
 import { Fact } from '../../components/sheet.js';
-import type { At } from '../../frame/change.js';
-import { useRead } from '../../frame/read.js';
+import type { At } from '../../client/change.js';
+import { useRead } from '../../client/read.js';
 
 export function SiteFact({ at, value }: { at: At; value: string | null }) {
   const sites = useRead('sites').data ?? [];

@@ -3,7 +3,7 @@ import type { PlanBeside, PlansCompared } from '@insel/contract';
 import { counted } from '@insel/core';
 import { useState } from 'react';
 import { FindingLine } from '../../components/finding-line.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import { NamedSelect } from '../../components/named-select.js';
 
 export function Compared({ planId }: { planId: string }) {

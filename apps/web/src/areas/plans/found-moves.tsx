@@ -11,7 +11,7 @@ import { Link } from 'react-router';
 import { DrawPlan } from '../../components/draw-plan.js';
 import { Gauge } from '../../components/gauge.js';
 import { Part } from '../../components/sheet.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useMayPlan } from '../../client/session.js';
 import type { AskedMoves } from './moves-question.js';
 
 export function FoundMoves({ asked, answer }: { asked: AskedMoves; answer: RearrangedView }) {

@@ -3,7 +3,7 @@ import type { PlacedBatchView } from '@insel/contract';
 import { counted } from '@insel/core';
 import { DrawPlan } from '../../components/draw-plan.js';
 import { Part } from '../../components/sheet.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useMayPlan } from '../../client/session.js';
 import { drawnMoves, HostTable, MoveTable, Tolerance } from './found-moves.js';
 import type { AskedBatch } from './place-page.js';
 

@@ -4,7 +4,7 @@ import { counted, formatBinary, formatDuration, type RoundStop } from '@insel/co
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { Part } from '../../components/sheet.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useMayPlan } from '../../client/session.js';
 import { DrawMoves, MoveTable, NotPlaced } from './found-moves.js';
 
 export interface AskedRound {

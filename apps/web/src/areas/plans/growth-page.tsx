@@ -14,8 +14,8 @@ import { Gauge } from '../../components/gauge.js';
 import { GRID, TIME_AXIS, sizeAxis, VALUE_AXIS } from '../../components/over-time.js';
 import { Part } from '../../components/sheet.js';
 import { Until } from '../../components/until.js';
-import { useRead } from '../../frame/read.js';
-import { useUrlState } from '../../frame/url-state.js';
+import { useRead } from '../../client/read.js';
+import { useUrlState } from '../../client/url-state.js';
 import { amount } from './amount.js';
 import { BuyList, givenOf } from './buy-list.js';
 

@@ -1,7 +1,7 @@
 /** New guests in lots: what a lot is, read from what is typed, and the cards that it is typed into. */
 import { FAMILIES, formatBinary, formatMemory, PROCESSOR_MODES } from '@insel/core';
 import { Field, type Errors } from '../../components/field.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import type { LotDraft } from './lot-draft.js';
 import { NamedSelect } from '../../components/named-select.js';
 

@@ -1,6 +1,6 @@
 /** Moves that empty a host, get by with fewer hosts or even a group out: asked, looked for, shown with their proof, drawn. */
 import type { PatchRoundView, RearrangedView } from '@insel/contract';
-import { read } from '../../frame/read.js';
+import { read } from '../../client/read.js';
 import { FoundMoves } from './found-moves.js';
 import { FoundRound, type AskedRound } from './found-round.js';
 import { SearchPage, useSearch } from './search-parts.js';

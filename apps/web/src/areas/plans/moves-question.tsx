@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { LinkField } from '../../components/link-field.js';
 import { Field } from '../../components/field.js';
-import { useRead } from '../../frame/read.js';
+import { useRead } from '../../client/read.js';
 import type { AskedRound } from './found-round.js';
 import { NO_GROUP, useHostsOf, GroupField, SecondsField, type Members } from './search-parts.js';
 import { NamedSelect } from '../../components/named-select.js';

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { LinkField } from '../../components/link-field.js';
 import { Field, type Errors } from '../../components/field.js';
 import { useKeptForm } from '../../components/kept-form.js';
-import { read, useRead } from '../../frame/read.js';
+import { read, useRead } from '../../client/read.js';
 import { FoundPlaces } from './found-places.js';
 import { LotCard } from './lots.js';
 import { EMPTY_LOT, readLot, type LotDraft } from './lot-draft.js';

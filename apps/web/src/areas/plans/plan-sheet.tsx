@@ -10,9 +10,9 @@ import { ProblemNote } from '../../components/problem.js';
 import { SheetActions } from '../../components/sheet-actions.js';
 import { Part } from '../../components/sheet.js';
 import { OneOf, YesNo } from '../../components/small-edits.js';
-import { editing, useChange } from '../../frame/change.js';
-import { hrefOf, useRead } from '../../frame/read.js';
-import { useMayPlan } from '../../frame/session.js';
+import { editing, useChange } from '../../client/change.js';
+import { hrefOf, useRead } from '../../client/read.js';
+import { useMayPlan } from '../../client/session.js';
 import { Compared } from './compared.js';
 import { Steps } from './steps.js';
 

@@ -1,8 +1,8 @@
 /** Plans beside the open one: changes in pencil, what they come to, and carrying them out. */
 import { Link, useParams } from 'react-router';
 import { Area } from '../../components/area.js';
-import { useRead } from '../../frame/read.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useRead } from '../../client/read.js';
+import { useMayPlan } from '../../client/session.js';
 import { PlanList, BeginPlan } from './plan-list.js';
 import { Sheet } from './plan-sheet.js';
 

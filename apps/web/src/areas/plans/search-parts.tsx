@@ -6,8 +6,8 @@ import { Area } from '../../components/area.js';
 import { Field } from '../../components/field.js';
 import { ProblemNote } from '../../components/problem.js';
 import { usePhone } from '../../components/use-phone.js';
-import { ProblemError } from '../../frame/api.js';
-import { read, useRead } from '../../frame/read.js';
+import { ProblemError } from '../../client/api.js';
+import { read, useRead } from '../../client/read.js';
 
 /** Hosts that are of no group back each other, too. */
 export const NO_GROUP = 'none';

@@ -4,7 +4,7 @@ import { counted } from '@insel/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { ProblemNote } from '../../components/problem.js';
-import { useChange } from '../../frame/change.js';
+import { useChange } from '../../client/change.js';
 
 /** This step and those behind it in a plan of their own, which stands on the rest. */
 export function Split({

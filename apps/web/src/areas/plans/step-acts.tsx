@@ -4,7 +4,7 @@ import { counted } from '@insel/core';
 import { useState, type ReactNode } from 'react';
 import { SeverityWord } from '../../components/mark.js';
 import { ProblemNote } from '../../components/problem.js';
-import { useChange } from '../../frame/change.js';
+import { useChange } from '../../client/change.js';
 
 /** How a step is dragged to another place, or stepped there by its handle and the arrows. */
 

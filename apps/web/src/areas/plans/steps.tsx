@@ -2,8 +2,8 @@
 import type { PlanSheet, PlanStepView } from '@insel/contract';
 import { useState } from 'react';
 import { ProblemNote } from '../../components/problem.js';
-import { useChange } from '../../frame/change.js';
-import { useMayPlan } from '../../frame/session.js';
+import { useChange } from '../../client/change.js';
+import { useMayPlan } from '../../client/session.js';
 import { Step } from './step.js';
 import { type Dragging } from './step-acts.js';
 

@@ -1,7 +1,7 @@
 /** A long table is recorded in parts under one id, one after another, with progress; it can be stopped, what is recorded stays. */
 import type { Input } from '@insel/core';
 import { useRef, useState } from 'react';
-import { useChange } from '../../frame/change.js';
+import { useChange } from '../../client/change.js';
 
 /** Rows of one change. */
 export const ROWS_A_PART = 500;

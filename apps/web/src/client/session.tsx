@@ -1,15 +1,9 @@
 import type { Account, SessionState } from '@insel/contract';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { createContext, lazy, Suspense, useContext, useEffect, type ReactNode } from 'react';
+import { createContext, useContext, useEffect, type ReactNode } from 'react';
 import { call, noteRevision, WINDOW } from './api.js';
 import { askAgain, begun } from './marks.js';
 import { useStandpoint } from './standpoint.js';
-
-/** Who is signed in already, as on every reload, needs neither. */
-const SignIn = lazy(async () => ({
-  default: (await import('../areas/account/sign-in.js')).SignIn,
-}));
-const SetUp = lazy(async () => ({ default: (await import('../areas/account/set-up.js')).SetUp }));
 
 const AccountContext = createContext<Account | null>(null);
 const DemoContext = createContext(false);
@@ -30,10 +24,14 @@ function inThePage(): SessionState | undefined {
   return text ? (JSON.parse(text) as SessionState) : undefined;
 }
 
-/** The address that the console gives to somebody who is locked out. */
-const letIn = (): boolean => location.pathname === '/set-up' && location.hash.length > 1;
-
-export function Session({ children }: { children: ReactNode }) {
+/** @param entrance what is shown to whom nobody knows; with `first`, nobody has an account yet */
+export function Session({
+  entrance,
+  children,
+}: {
+  entrance: (first: boolean) => ReactNode;
+  children: ReactNode;
+}) {
   const client = useQueryClient();
   const session = useQuery({
     queryKey: ['session'],
@@ -52,10 +50,7 @@ export function Session({ children }: { children: ReactNode }) {
   }, [client]);
   if (session.isPending) return null;
   const account = session.data?.account;
-  if (!account) {
-    const first = session.data?.needsSetUp === true;
-    return <Suspense>{first || letIn() ? <SetUp first={first} /> : <SignIn />}</Suspense>;
-  }
+  if (!account) return entrance(session.data?.needsSetUp === true);
   return (
     <AccountContext value={account}>
       <Events />
