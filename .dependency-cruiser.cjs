@@ -31,6 +31,15 @@ module.exports = {
       },
     },
     {
+      name: 'core-subjects-by-their-index',
+      severity: 'error',
+      from: { path: '^packages/core/src/([^/]+)/', pathNot: '\\.test\\.ts$' },
+      to: {
+        path: '^packages/core/src/[^/]+/',
+        pathNot: ['^packages/core/src/$1/', '/index\\.ts$'],
+      },
+    },
+    {
       name: 'web-areas-apart',
       severity: 'error',
       from: { path: '^apps/web/src/areas/([^/]+)/' },

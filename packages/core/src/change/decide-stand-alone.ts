@@ -17,8 +17,10 @@ import {
   type Row,
   type Subject,
   type Values,
+  STAND_ALONE,
+  STAND_ALONE_DESCRIPTIONS,
+  type StandAlone,
 } from '../record/index.js';
-import { STAND_ALONE, STAND_ALONE_DESCRIPTIONS, type StandAlone } from '../record/stand-alone.js';
 
 const WORD: Readonly<Record<StandAlone, string>> = {
   site: 'site',

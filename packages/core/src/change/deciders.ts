@@ -15,7 +15,7 @@ import {
   decideSealVersion,
   decideTickSealItems,
 } from '../template/index.js';
-import { decideDrawProgramme } from '../consolidation/draw-programme.js';
+import { decideDrawProgramme } from '../consolidation/index.js';
 import { decideSetComputer } from '../computer/index.js';
 import { decideTakeComputerFacts, decideTakeFacts, decideTakeList } from '../exchange/index.js';
 import {
@@ -25,16 +25,13 @@ import {
   decidePausePlan,
   decideResumePlan,
   decideTickPlanStep,
-} from '../plan/carry-out.js';
-import {
   decideCopyPlan,
   decideDrawStep,
   decideOrderSteps,
   decideSplitPlan,
-} from '../plan/decide-plan.js';
-import { decideDrawBatch } from '../rearrange/draw-batch.js';
-import { decideDrawMoves } from '../rearrange/draw-moves.js';
-import { decideAcceptFinding, decideEndAcceptance } from '../finding/decide-accept-finding.js';
+} from '../plan/index.js';
+import { decideDrawBatch, decideDrawMoves } from '../rearrange/index.js';
+import { decideAcceptFinding, decideEndAcceptance } from '../finding/index.js';
 import {
   decideAddAdapter,
   decideAddUsualProfiles,

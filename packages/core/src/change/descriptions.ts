@@ -15,7 +15,7 @@ import {
   sealVersion,
   tickSealItems,
 } from '../template/index.js';
-import { drawProgramme } from '../consolidation/draw-programme.js';
+import { drawProgramme } from '../consolidation/index.js';
 import { setComputer } from '../computer/index.js';
 import { takeComputerFacts, takeFacts, takeList } from '../exchange/index.js';
 import {
@@ -29,10 +29,9 @@ import {
   resumePlan,
   splitPlan,
   tickPlanStep,
-} from '../plan/plan-changes.js';
-import { drawBatch } from '../rearrange/draw-batch.js';
-import { drawMoves } from '../rearrange/draw-moves.js';
-import { acceptFinding, endAcceptance } from '../finding/accept-finding.js';
+} from '../plan/index.js';
+import { drawBatch, drawMoves } from '../rearrange/index.js';
+import { acceptFinding, endAcceptance } from '../finding/index.js';
 import {
   addAdapter,
   addUsualProfiles,
@@ -110,11 +109,15 @@ import {
   setSwitchPorts,
   splitSubnet,
 } from '../network/index.js';
-import type { Description, InputOf, Role } from '../record/index.js';
+import {
+  type Description,
+  type InputOf,
+  type Role,
+  STAND_ALONE_DESCRIPTIONS,
+} from '../record/index.js';
 import { addNote } from './add-note.js';
 import { beginRecord } from './begin-record.js';
 import { redactAttachment } from './redact-attachment.js';
-import { STAND_ALONE_DESCRIPTIONS } from '../record/stand-alone.js';
 import { undo } from './undo.js';
 
 export const DESCRIPTIONS = {

@@ -2,8 +2,7 @@
  * Changes as log and plans keep them. Until log shape 5 a change was kept flat: its fields beside what may be said of any
  * change, those of its row below `fields`, one type for all kinds that stand alone.
  */
-import type { LogEntry, Values } from '../record/index.js';
-import { STAND_ALONE } from '../record/stand-alone.js';
+import { type LogEntry, type Values, STAND_ALONE } from '../record/index.js';
 
 export interface StoredChange {
   readonly type: string;

@@ -7,9 +7,10 @@ import {
   type Decision,
   type LogEntry,
   type Refusal,
+  STAND_ALONE,
+  type StandAlone,
 } from '../record/index.js';
 import { decide, type Change, type ChangeOf } from './decide.js';
-import { STAND_ALONE, type StandAlone } from '../record/stand-alone.js';
 
 export class World {
   readonly fleet = new Fleet();

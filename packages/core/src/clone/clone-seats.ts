@@ -1,7 +1,7 @@
 /** Where each clone of a batch is made: as it is written, else by the spread. */
 import { counted } from '../quantity/index.js';
 import { processorFit } from '../placement/index.js';
-import { reaches } from '../host/reached-by.js';
+import { reaches } from '../host/index.js';
 import { refuse, type Fleet, type Refusal, type Row } from '../record/index.js';
 import type { MakeClones } from './make-clones.js';
 import { poolFor, roomAsked, spreadClones } from './spread.js';

@@ -6,9 +6,8 @@
 import { own, practice, type Figure, type WorkingLine } from '../figure/index.js';
 import { counted } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import { percentile } from '../measure/percentile.js';
-import { predictedRange } from '../measure/predicted-range.js';
-import { isGeneralised, versionOf } from '../template/version.js';
+import { percentile, predictedRange } from '../measure/index.js';
+import { isGeneralised, versionOf } from '../template/index.js';
 
 /** Usual bytes per second of a copy within a pool: it reads and writes the same disks. Common practice, no source. */
 const POOL_RATES = { spinning: 60e6, solid: 500e6, unknown: 80e6 } as const;

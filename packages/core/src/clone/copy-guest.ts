@@ -1,7 +1,5 @@
 /** A guest drafted as a copy of another: what it takes over, what it is given anew. Clones and new versions are made so. */
-import { draftGuest, type DraftedGuest } from '../guest/draft-guest.js';
-import { type GivenOut } from '../guest/draft-adapter.js';
-import type { AdapterInput } from '../guest/guest-input.js';
+import { draftGuest, type DraftedGuest, type GivenOut, type AdapterInput } from '../guest/index.js';
 import type { Context, Draft, Fleet, NewFields, Refusal, Row } from '../record/index.js';
 import { copiedOf } from './inheritance.js';
 

@@ -3,7 +3,7 @@
  * counted stand in the record and can be altered.
  */
 import { fromRecord, own, type Figure, type WorkingLine } from '../figure/index.js';
-import { cores } from '../host/capacity.js';
+import { cores } from '../host/index.js';
 import { counted } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 

@@ -4,10 +4,9 @@
  * them: what needs one is said to be left.
  */
 import { prefixOf } from '../address/index.js';
-import { placeOf } from '../guest/build-addresses.js';
-import { domainOf } from '../names/machine-names.js';
+import { placeOf, type IdentityItem } from '../guest/index.js';
+import { domainOf } from '../names/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import type { IdentityItem } from '../guest/identity.js';
 
 export interface EthernetConfig extends AddressConfig {
   match: { macaddress: string };

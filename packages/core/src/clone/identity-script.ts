@@ -2,8 +2,7 @@
  * A script that gives one Linux clone an identity of its own, made for it from the record: for a version that was not
  * generalised, run at its console before it touches a network. Commands of the general system tools, from memory.
  */
-import { macOfAdapter } from '../names/interface-name.js';
-import { domainOf } from '../names/machine-names.js';
+import { macOfAdapter, domainOf } from '../names/index.js';
 import type { Fleet } from '../record/index.js';
 
 /** In single quotes for a POSIX shell (IEEE Std 1003.1, section 2.2.2). @example quoted("a'b") // 'a'\''b' */

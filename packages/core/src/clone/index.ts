@@ -14,3 +14,4 @@ export * from './remake.js';
 export { SPREAD_RULES, type SpreadRule } from './spread.js';
 export * from './take-proof.js';
 export * from './tick-items.js';
+export { knownBy } from './prove.js';

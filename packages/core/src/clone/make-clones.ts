@@ -1,4 +1,4 @@
-import { GivenOut, guestName } from '../guest/index.js';
+import { GivenOut, guestName, identityItemsOf } from '../guest/index.js';
 import { roomObjections } from '../host/index.js';
 import {
   change,
@@ -28,7 +28,6 @@ import { cloneNames } from './clone-names.js';
 import { cannotBe, seatsOf } from './clone-seats.js';
 import { copyGuest, originOf } from './copy-guest.js';
 import { exceeded } from './entitlement-use.js';
-import { identityItemsOf } from '../guest/identity.js';
 import { SPREAD_RULES } from './spread.js';
 import {
   AGE_DAYS,
@@ -37,7 +36,7 @@ import {
   stateOfVersion,
   versionName,
   versionOf,
-} from '../template/version.js';
+} from '../template/index.js';
 
 /** More at once would be a plan of its own. */
 export const MOST_CLONES = 500;

@@ -12,9 +12,8 @@ import {
   some,
   type DeciderOf,
 } from '../record/index.js';
-import { draftVersion } from '../template/begin-template.js';
+import { draftVersion, currentVersion, versionName, versionsOf } from '../template/index.js';
 import { copyGuest, originOf } from './copy-guest.js';
-import { currentVersion, versionName, versionsOf } from '../template/version.js';
 
 /** Copy, update, generalise, seal: the copy is planned, the rest stands on its list. */
 export const newVersion = change({

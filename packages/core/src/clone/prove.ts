@@ -1,7 +1,7 @@
 /** What a proof says of a clone: which items of identity it settles, which it contradicts, which it leaves open. */
 import { canonicalOr } from '../address/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import type { IdentityItem } from '../guest/identity.js';
+import type { IdentityItem } from '../guest/index.js';
 import type { Proof } from './proof-script.js';
 
 export interface IdentityVerdict {

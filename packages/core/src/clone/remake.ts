@@ -16,8 +16,8 @@ import {
   type Row,
   type Subject,
 } from '../record/index.js';
-import { identityItemsOf } from '../guest/identity.js';
-import { currentVersion, versionName, versionOf, type Version } from '../template/version.js';
+import { identityItemsOf } from '../guest/index.js';
+import { currentVersion, versionName, versionOf, type Version } from '../template/index.js';
 
 /** Clones are made anew from a newer version of their template: name, MACs, addresses and place stay, the disks are written anew. */
 export const remakeClones = change({

@@ -3,13 +3,16 @@
  * one where the origin's copy can run: in service, of its architecture, carrying its networks, with a pool for its disks;
  * members of a group are spread over what the group asks for, and roles that do not belong together are kept apart.
  */
-import { memoryDemand } from '../host/demand.js';
-import { rankPools } from '../guest/rank-pools.js';
-import { headroom } from '../host/headroom.js';
-import { offersRoom } from '../host/load.js';
-import { poolFigures } from '../host/pool.js';
-import { carriesNetwork, reaches } from '../host/reached-by.js';
-import { processorFit } from '../placement/processor-fit.js';
+import {
+  memoryDemand,
+  headroom,
+  offersRoom,
+  poolFigures,
+  carriesNetwork,
+  reaches,
+} from '../host/index.js';
+import { rankPools } from '../guest/index.js';
+import { processorFit } from '../placement/index.js';
 import type { Fleet, Row } from '../record/index.js';
 
 /**

@@ -5,10 +5,8 @@
  */
 import type { Change, decide as Decide } from '../change/index.js';
 import { asGuest, volumeBytesFor, type AsGuest } from '../computer/index.js';
-import { rankHosts, type HostRank } from '../guest/place.js';
-import { computerOf } from '../migration/sides.js';
-import { fromPhysicalRoute } from '../migration/plan-from-physical.js';
-import { openMoveOf } from '../migration/physical-faults.js';
+import { rankHosts, type HostRank } from '../guest/index.js';
+import { computerOf, fromPhysicalRoute, openMoveOf } from '../migration/index.js';
 import { toleranceMoved, type ToleranceMoved } from '../placement/index.js';
 import {
   isRefusal,

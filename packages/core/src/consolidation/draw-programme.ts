@@ -1,5 +1,5 @@
-import { planFromPhysical } from '../migration/plan-from-physical.js';
-import { planOfSteps } from '../plan/plan-of-steps.js';
+import { planFromPhysical } from '../migration/index.js';
+import { planOfSteps } from '../plan/index.js';
 import { counted } from '../quantity/index.js';
 import {
   change,

@@ -1,12 +1,7 @@
 /** Where a guest goes in a change of platform: the fullest host of the new one that still takes it. */
-import { countsOnHost, memoryDemand } from '../host/demand.js';
-import { rankPools } from '../guest/rank-pools.js';
-import { headroom } from '../host/headroom.js';
-import { offersRoom } from '../host/load.js';
-import { reaches } from '../host/reached-by.js';
-import { migrationChecks } from '../migration/checks.js';
-import { type Check } from '../migration/check.js';
-import { routeEstimate } from '../migration/route.js';
+import { countsOnHost, memoryDemand, headroom, offersRoom, reaches } from '../host/index.js';
+import { rankPools } from '../guest/index.js';
+import { migrationChecks, type Check, routeEstimate } from '../migration/index.js';
 import { formatMemory } from '../quantity/index.js';
 import type { Fleet, Patch, Row } from '../record/index.js';
 

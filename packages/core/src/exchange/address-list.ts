@@ -4,7 +4,7 @@
  */
 import { canonical, parseMac } from '../address/index.js';
 import { type Fleet } from '../record/index.js';
-import { addressesOf } from '../names/machine-names.js';
+import { addressesOf } from '../names/index.js';
 
 export interface ListLine {
   /** Line of the text, from 1. */

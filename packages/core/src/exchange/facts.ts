@@ -4,7 +4,7 @@
  */
 import { parseMac } from '../address/index.js';
 import { MIB } from '../quantity/index.js';
-import { flagSet } from '../host/level.js';
+import { flagSet } from '../host/index.js';
 import { NO_FACTS, type FactsResult, type MachineFacts, type ModuleFact } from './machine-facts.js';
 import { string, pairs, whole, PORTABLE, list } from './facts-values.js';
 import { disksOf, systemBaysOf, diskUseOf } from './facts-disks.js';

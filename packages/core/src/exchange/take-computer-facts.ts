@@ -1,5 +1,4 @@
-import { onlyComputers } from '../computer/only-computers.js';
-import { draftComputer } from '../computer/set-computer.js';
+import { onlyComputers, draftComputer } from '../computer/index.js';
 import { draftDevicePorts, subnetOf, type DevicePortInput } from '../network/index.js';
 import {
   change,

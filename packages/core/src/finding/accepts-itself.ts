@@ -4,10 +4,7 @@
  * platform, or of storage alone. Common practice, no source.
  */
 import type { Fleet, Row } from '../record/index.js';
-import { compareReadings } from '../migration/compare-readings.js';
-import type { MoveKind } from '../migration/method.js';
-import { kindOfMove } from '../migration/route.js';
-import { readingsOf } from '../migration/take-reading.js';
+import { compareReadings, type MoveKind, kindOfMove, readingsOf } from '../migration/index.js';
 import { findingsOn } from './about.js';
 
 const DAY_MS = 86_400_000;

@@ -1,6 +1,5 @@
 import { standard } from '../figure/index.js';
-import { editAdapter } from '../guest/edit-adapter.js';
-import { swapAdapters } from '../guest/swap-adapters.js';
+import { editAdapter, swapAdapters } from '../guest/index.js';
 import { mendBy } from './mend.js';
 import { ruleAt } from './rule-at.js';
 

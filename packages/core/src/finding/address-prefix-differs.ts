@@ -1,7 +1,6 @@
 import { prefixOf } from '../address/index.js';
 import { standard } from '../figure/index.js';
-import { editAddress } from '../network/edit-address.js';
-import { holderOf } from '../network/release.js';
+import { editAddress, holderOf } from '../network/index.js';
 import { mendBy } from './mend.js';
 import { ruleAt } from './rule-at.js';
 

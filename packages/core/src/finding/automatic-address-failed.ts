@@ -1,6 +1,6 @@
 import { addressOf, contains, prefixOf } from '../address/index.js';
 import { standard, practice } from '../figure/index.js';
-import { inKnownSubnet, managementAddresses } from '../host/management.js';
+import { inKnownSubnet, managementAddresses } from '../host/index.js';
 import { hostRule } from './host-finding.js';
 
 const LINK_LOCAL = prefixOf('169.254.0.0/16');

@@ -1,5 +1,5 @@
 import { own, practice } from '../figure/index.js';
-import { homeOf } from '../placement/failure.js';
+import { homeOf } from '../placement/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { Finding, Rule } from './finding.js';
 import { isOlder } from '../record/index.js';

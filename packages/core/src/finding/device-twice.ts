@@ -1,5 +1,5 @@
 import { practice, standard } from '../figure/index.js';
-import { isOneMachine } from '../migration/sides.js';
+import { isOneMachine } from '../migration/index.js';
 import type { Fleet, MacKind } from '../record/index.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
 

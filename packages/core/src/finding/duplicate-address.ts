@@ -1,7 +1,5 @@
 import { standard } from '../figure/index.js';
-import { holderOf } from '../network/release.js';
-import { setAddress } from '../network/set-address.js';
-import { heldIn } from '../network/subnet.js';
+import { holderOf, setAddress, heldIn } from '../network/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { Finding, Rule } from './finding.js';
 import { mendBy } from './mend.js';

@@ -1,4 +1,4 @@
-import { entitlementUse } from '../clone/entitlement-use.js';
+import { entitlementUse } from '../clone/index.js';
 import { own } from '../figure/index.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
 import { daysUntil } from '../record/index.js';

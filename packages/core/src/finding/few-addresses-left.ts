@@ -1,5 +1,5 @@
 import { own } from '../figure/index.js';
-import { subnetFigures } from '../network/subnet.js';
+import { subnetFigures } from '../network/index.js';
 import type { Rule } from './finding.js';
 
 /** From this share on a subnet is nearly full, in per cent. */

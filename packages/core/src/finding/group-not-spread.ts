@@ -1,5 +1,5 @@
 import { own, practice } from '../figure/index.js';
-import { groupSpread } from '../guest/group-spread.js';
+import { groupSpread } from '../guest/index.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
 
 /** Members of a group that one failure takes all together, or more of than need be. */

@@ -1,5 +1,5 @@
 import { practice } from '../figure/index.js';
-import { checkedAt } from '../guest/tick-step.js';
+import { checkedAt } from '../guest/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
 

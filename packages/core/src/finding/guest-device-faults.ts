@@ -1,6 +1,6 @@
 import { practice, standard } from '../figure/index.js';
 import { drivesOf, sizeGuards } from '../guest/index.js';
-import { commonLevel } from '../host/level.js';
+import { commonLevel } from '../host/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
 

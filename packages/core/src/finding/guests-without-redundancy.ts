@@ -1,6 +1,6 @@
 import { counted } from '../quantity/index.js';
 import { practice } from '../figure/index.js';
-import { poolsOf } from '../host/reached-by.js';
+import { poolsOf } from '../host/index.js';
 import { hostRule } from './host-finding.js';
 
 /** Guests lie on a single disk, or on an array that survives no failure. */

@@ -1,6 +1,6 @@
 import { addressOf, contains, containing, formatPrefix, prefixOf } from '../address/index.js';
 import { standard } from '../figure/index.js';
-import { managementAddresses } from '../host/management.js';
+import { managementAddresses } from '../host/index.js';
 import { hostRule } from './host-finding.js';
 
 /** The gateway configured on a host is not in the subnet of its own address. */

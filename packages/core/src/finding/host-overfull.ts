@@ -1,6 +1,5 @@
 import { practice, printValue } from '../figure/index.js';
-import { capacity } from '../host/capacity.js';
-import { carries, load } from '../host/load.js';
+import { capacity, carries, load } from '../host/index.js';
 import type { Finding, Rule } from './finding.js';
 
 /** A host is promised more memory or processors than it has for guests. */

@@ -1,5 +1,5 @@
 import { own } from '../figure/index.js';
-import { suitability } from '../host/suitability.js';
+import { suitability } from '../host/index.js';
 import { hostRule } from './host-finding.js';
 
 /** A machine does not meet what its platform asks. */

@@ -1,4 +1,4 @@
-import { aboutItem, LATE_DAYS, TIERS, type Tier } from '../guest/identity.js';
+import { aboutItem, LATE_DAYS, TIERS, type Tier } from '../guest/index.js';
 import { practice } from '../figure/index.js';
 import { counted } from '../quantity/index.js';
 import type { Rule, Severity } from './finding.js';

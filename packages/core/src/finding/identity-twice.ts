@@ -1,5 +1,5 @@
 import { practice, standard } from '../figure/index.js';
-import { isOneMachine } from '../migration/sides.js';
+import { isOneMachine } from '../migration/index.js';
 import type { Finding, Rule } from './finding.js';
 
 /** A guest shares its name with another machine, or a MAC with another adapter. */

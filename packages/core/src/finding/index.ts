@@ -6,3 +6,5 @@ export * from './gathered.js';
 export { newerRelease } from './media-faults.js';
 export * from './near.js';
 export * from './registry.js';
+export { acceptFinding, endAcceptance } from './accept-finding.js';
+export { decideAcceptFinding, decideEndAcceptance } from './decide-accept-finding.js';

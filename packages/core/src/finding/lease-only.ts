@@ -1,5 +1,5 @@
 import { practice } from '../figure/index.js';
-import { managementAddresses } from '../host/management.js';
+import { managementAddresses } from '../host/index.js';
 import { hostRule } from './host-finding.js';
 
 /** A hypervisor is reached by a leased address only. */

@@ -1,9 +1,8 @@
 import { addressOf, contains, containing, prefixOf } from '../address/index.js';
-import { STAND_ALONE_DESCRIPTIONS } from '../record/stand-alone.js';
+import { STAND_ALONE_DESCRIPTIONS, type Fleet, type Row } from '../record/index.js';
 import { standard } from '../figure/index.js';
-import { editGuest } from '../guest/edit-guest.js';
-import { addressesOf } from '../names/machine-names.js';
-import type { Fleet, Row } from '../record/index.js';
+import { editGuest } from '../guest/index.js';
+import { addressesOf } from '../names/index.js';
 import { mendBy } from './mend.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
 

@@ -1,9 +1,7 @@
 import { practice } from '../figure/index.js';
-import { managementAddresses } from '../host/management.js';
-import { ping } from '../reach/ping.js';
-import { worldOf } from '../reach/record-topology.js';
+import { managementAddresses, carries } from '../host/index.js';
+import { ping, worldOf } from '../reach/index.js';
 import { addressOf, formatAddress } from '../address/index.js';
-import { carries } from '../host/load.js';
 import { ruleAt } from './rule-at.js';
 
 /** Hosts are managed over a network on which guests are. */

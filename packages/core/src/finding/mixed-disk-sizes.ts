@@ -1,5 +1,5 @@
 import { standard } from '../figure/index.js';
-import { wastedBytes } from '../host/array.js';
+import { wastedBytes } from '../host/index.js';
 import { formatBinary } from '../quantity/index.js';
 import { hostRule } from './host-finding.js';
 

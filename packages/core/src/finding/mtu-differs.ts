@@ -1,5 +1,5 @@
 import { standard } from '../figure/index.js';
-import { carriesLess } from '../reach/carries-less.js';
+import { carriesLess } from '../reach/index.js';
 import { ruleAt } from './rule-at.js';
 
 /** A physical switch passes smaller packets than a network that it carries. */

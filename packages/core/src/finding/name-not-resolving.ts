@@ -1,5 +1,5 @@
 import { standard } from '../figure/index.js';
-import { fullName, lastVerification, NAME_TESTS } from '../host/management.js';
+import { fullName, lastVerification, NAME_TESTS } from '../host/index.js';
 import { hostRule } from './host-finding.js';
 
 /** The last verification found the host's own name missing, forward or reverse. */

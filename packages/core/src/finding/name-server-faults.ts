@@ -1,5 +1,5 @@
 import { own, practice } from '../figure/index.js';
-import { subnetOf } from '../network/subnet.js';
+import { subnetOf } from '../network/index.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
 
 /** Name servers of a subnet: missing, held by nobody, or asking only themselves. */

@@ -1,5 +1,5 @@
 import { practice } from '../figure/index.js';
-import { managementPlace } from '../host/management.js';
+import { managementPlace } from '../host/index.js';
 import type { Fleet } from '../record/index.js';
 import { hostRule } from './host-finding.js';
 

@@ -1,7 +1,7 @@
 import { addressOf, contains, prefixOf } from '../address/index.js';
 import { own } from '../figure/index.js';
-import { isolatesGuests } from '../host/translation.js';
-import { editSubnet } from '../network/edit-subnet.js';
+import { isolatesGuests } from '../host/index.js';
+import { editSubnet } from '../network/index.js';
 import { mendBy } from './mend.js';
 import { ruleAt } from './rule-at.js';
 

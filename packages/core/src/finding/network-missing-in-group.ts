@@ -1,7 +1,5 @@
 import { practice } from '../figure/index.js';
-import { carryNetwork } from '../host/carry-network.js';
-import { carries } from '../host/load.js';
-import { carriesNetwork } from '../host/reached-by.js';
+import { carryNetwork, carries, carriesNetwork } from '../host/index.js';
 import { hostRule } from './host-finding.js';
 import { mendBy } from './mend.js';
 

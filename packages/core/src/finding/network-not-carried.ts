@@ -1,5 +1,5 @@
 import { own } from '../figure/index.js';
-import { carriesNetwork } from '../host/reached-by.js';
+import { carriesNetwork } from '../host/index.js';
 import type { Rule } from './finding.js';
 
 /** A guest's adapter is on a network that its host does not carry. */

@@ -1,5 +1,5 @@
 import { practice } from '../figure/index.js';
-import { lastVerification, managementAddresses } from '../host/management.js';
+import { lastVerification, managementAddresses } from '../host/index.js';
 import { hostRule } from './host-finding.js';
 
 /** A host in service, with an address, that was never verified, or not since its network was altered. */

@@ -1,5 +1,5 @@
 import { practice } from '../figure/index.js';
-import { poolFigures } from '../host/pool.js';
+import { poolFigures } from '../host/index.js';
 import type { Rule } from './finding.js';
 
 /** A pool is fuller than its alarm allows. */

@@ -1,6 +1,5 @@
 import { standard } from '../figure/index.js';
-import { arrayFault, usableBytes } from '../host/array.js';
-import { poolsOf } from '../host/reached-by.js';
+import { arrayFault, usableBytes, poolsOf } from '../host/index.js';
 import { formatBinary } from '../quantity/index.js';
 import { hostRule } from './host-finding.js';
 

@@ -1,5 +1,5 @@
 import { practice, printValue } from '../figure/index.js';
-import { poolFigures } from '../host/pool.js';
+import { poolFigures } from '../host/index.js';
 import type { Rule } from './finding.js';
 
 /** A pool has set apart more than it holds, or has promised more than its limit. */

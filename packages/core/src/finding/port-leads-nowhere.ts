@@ -1,6 +1,11 @@
-import { STAND_ALONE_DESCRIPTIONS } from '../record/stand-alone.js';
+import {
+  STAND_ALONE_DESCRIPTIONS,
+  holderName,
+  machineOf,
+  type Fleet,
+  type Row,
+} from '../record/index.js';
 import { practice } from '../figure/index.js';
-import { holderName, machineOf, type Fleet, type Row } from '../record/index.js';
 import { mendBy } from './mend.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
 

@@ -1,7 +1,6 @@
 /** What hangs on power feeds: more than they may carry, now or where another fails, and supplies that share one feed. */
 import { own, practice } from '../figure/index.js';
-import { beside, cordsOf, feedLoad } from '../host/power.js';
-import { carries } from '../host/load.js';
+import { beside, cordsOf, feedLoad, carries } from '../host/index.js';
 import { counted, fewNames } from '../quantity/index.js';
 import type { Fleet } from '../record/index.js';
 import { hostRule } from './host-finding.js';

@@ -1,6 +1,5 @@
 import { practice, printValue } from '../figure/index.js';
-import { capacity } from '../host/capacity.js';
-import { carries, load } from '../host/load.js';
+import { capacity, carries, load } from '../host/index.js';
 import type { Rule } from './finding.js';
 
 /** Guests lie in what the policy keeps free on a host. */

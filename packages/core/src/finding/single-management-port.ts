@@ -1,5 +1,5 @@
 import { practice } from '../figure/index.js';
-import { managementPorts } from '../host/management.js';
+import { managementPorts } from '../host/index.js';
 import { hostRule } from './host-finding.js';
 
 /** Management hangs on one port, or on two ports of one card. */

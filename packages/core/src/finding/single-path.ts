@@ -1,8 +1,8 @@
 import { practice } from '../figure/index.js';
-import { carries } from '../host/load.js';
+import { carries } from '../host/index.js';
 import { hostRule } from './host-finding.js';
 import { ruleAt } from './rule-at.js';
-import { taggedVlans } from '../reach/wiring.js';
+import { taggedVlans } from '../reach/index.js';
 
 /** All cables of a network end at one physical switch, though there are two of them. */
 export const singleSwitch = hostRule('single-switch', (fleet, host) =>

@@ -1,5 +1,5 @@
 import { own } from '../figure/index.js';
-import { poolFigures } from '../host/pool.js';
+import { poolFigures } from '../host/index.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
 
 const DAYS = 30;

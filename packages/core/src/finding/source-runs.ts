@@ -1,7 +1,7 @@
-import { STAND_ALONE_DESCRIPTIONS } from '../record/stand-alone.js';
+import { STAND_ALONE_DESCRIPTIONS } from '../record/index.js';
 import { practice } from '../figure/index.js';
-import { setGuestState } from '../guest/set-guest-state.js';
-import { sideOf } from '../migration/sides.js';
+import { setGuestState } from '../guest/index.js';
+import { sideOf } from '../migration/index.js';
 import { mendBy } from './mend.js';
 import { ruleAt } from './rule-at.js';
 

@@ -1,4 +1,4 @@
-import { STAND_ALONE_DESCRIPTIONS } from '../record/stand-alone.js';
+import { STAND_ALONE_DESCRIPTIONS } from '../record/index.js';
 import { practice } from '../figure/index.js';
 import { fleetCircles } from '../start/index.js';
 import { mendBy } from './mend.js';

@@ -1,9 +1,6 @@
 import { addressOf } from '../address/index.js';
 import { practice } from '../figure/index.js';
-import { nextFree } from '../network/next-free.js';
-import { holderOf } from '../network/release.js';
-import { setAddress } from '../network/set-address.js';
-import { heldIn } from '../network/subnet.js';
+import { nextFree, holderOf, setAddress, heldIn } from '../network/index.js';
 import type { Rule } from './finding.js';
 import { mendBy } from './mend.js';
 

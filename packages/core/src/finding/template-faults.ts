@@ -1,4 +1,4 @@
-import { AGE_DAYS, AGE_SOURCE, currentVersion, versionName } from '../template/version.js';
+import { AGE_DAYS, AGE_SOURCE, currentVersion, versionName } from '../template/index.js';
 import { practice } from '../figure/index.js';
 import { daysSince } from '../record/index.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';

@@ -1,4 +1,4 @@
-import { knownBy } from '../clone/prove.js';
+import { knownBy } from '../clone/index.js';
 import { practice, standard } from '../figure/index.js';
 import { FACT_KINDS, type Fleet, type Row } from '../record/index.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';

@@ -1,7 +1,6 @@
 import { addressOf, broadcast, prefixOf, type Prefix } from '../address/index.js';
 import { standard, type Source } from '../figure/index.js';
-import { holderOf } from '../network/release.js';
-import { setAddress } from '../network/set-address.js';
+import { holderOf, setAddress } from '../network/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { mendBy } from './mend.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';

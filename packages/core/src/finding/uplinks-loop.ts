@@ -1,5 +1,5 @@
 import { standard } from '../figure/index.js';
-import { taggedVlans } from '../reach/wiring.js';
+import { taggedVlans } from '../reach/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { hostRule } from './host-finding.js';
 

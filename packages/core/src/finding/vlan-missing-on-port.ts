@@ -1,6 +1,6 @@
 import { standard } from '../figure/index.js';
-import { editSwitchPorts } from '../network/edit-switch-ports.js';
-import { taggedVlans } from '../reach/wiring.js';
+import { editSwitchPorts } from '../network/index.js';
+import { taggedVlans } from '../reach/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { hostRule } from './host-finding.js';
 import { mendBy } from './mend.js';

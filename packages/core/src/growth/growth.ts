@@ -2,7 +2,7 @@
  * How places have filled over time, from the record's own history, and when they run out by that. What was recorded as found
  * counts as having been there: only what was planned, altered and retired is growth.
  */
-import { runway, type Runway } from '../measure/runway.js';
+import { runway, type Runway } from '../measure/index.js';
 import { turnedRound, upcast, type Fleet, type LogEntry } from '../record/index.js';
 import { placeLevels, type PlaceLevel } from './levels.js';
 

@@ -2,10 +2,8 @@
  * What groups of hosts, pools and subnets have taken, and what they have: looked at as of many days, it says how they fill.
  * Costs hosts + pools + subnets, less what is kept.
  */
-import { capacity } from '../host/capacity.js';
-import { carries, load } from '../host/load.js';
-import { poolFigures } from '../host/pool.js';
-import { subnetFigures } from '../network/subnet.js';
+import { capacity, carries, load, poolFigures } from '../host/index.js';
+import { subnetFigures } from '../network/index.js';
 import type { Fleet, Kind, Row } from '../record/index.js';
 
 /** What fills: what is promised and assigned, by the record, and what is in use, as it was measured. */

@@ -2,7 +2,7 @@
 import { addressOf, contains, prefixOf } from '../address/index.js';
 import type { Row } from '../record/index.js';
 import type { Building, BuildStep } from './build-step.js';
-import { adapterName } from '../names/interface-name.js';
+import { adapterName } from '../names/index.js';
 
 export function addressSteps(at: Building): BuildStep[] {
   const { fleet, guest, adapters } = at;

@@ -1,5 +1,5 @@
 /** What is started, typed at the installer, and done before it restarts. Common practice, no source. */
-import { machineName } from '../names/machine-names.js';
+import { machineName } from '../names/index.js';
 import { formatBinary, formatBoth, GIB, type MiB } from '../quantity/index.js';
 import type { Row } from '../record/index.js';
 import { addressSteps, placeOf } from './build-addresses.js';

@@ -8,7 +8,7 @@ import { placeOf, addressSteps } from './build-addresses.js';
 import { checks } from './build-checks.js';
 import { starting, installing, leaving } from './build-installer.js';
 import type { GuestBuild, BuildStep, Building } from './build-step.js';
-import { platformOf } from '../host/demand.js';
+import { platformOf } from '../host/index.js';
 import { drivesOf } from './devices.js';
 
 export function guestBuild(fleet: Fleet, guestId: string): GuestBuild {

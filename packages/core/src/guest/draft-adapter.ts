@@ -1,14 +1,18 @@
 /** An adapter of a guest that is drafted: its model, its MAC, its address. */
-import { carriesNetwork } from '../host/reached-by.js';
-import { generateMac, parseMac, macComplaint } from '../address/mac.js';
-import { giveAddress } from '../network/give-address.js';
-import { macBlockAt } from '../network/mac-block.js';
-import type { ProcessorPoint } from '../placement/processor-fit.js';
-import type { Context } from '../record/decision.js';
-import type { Draft } from '../record/draft.js';
-import type { Fleet } from '../record/fleet.js';
-import type { Row } from '../record/index.js';
-import { type Refusal, isRefusal, objection, refuse } from '../record/refusal.js';
+import { carriesNetwork } from '../host/index.js';
+import { generateMac, parseMac, macComplaint } from '../address/index.js';
+import { giveAddress, macBlockAt } from '../network/index.js';
+import type { ProcessorPoint } from '../placement/index.js';
+import {
+  type Context,
+  type Draft,
+  type Fleet,
+  type Row,
+  type Refusal,
+  isRefusal,
+  objection,
+  refuse,
+} from '../record/index.js';
 import type { AdapterInput } from './guest-input.js';
 
 export const OBJECTION: Readonly<Record<ProcessorPoint['name'], { code: string; field: string }>> =

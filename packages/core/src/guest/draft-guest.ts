@@ -1,7 +1,7 @@
 /** Drafting a guest with its volumes, adapters and addresses: shared by planning, recording and cloning. */
 import { foundName, parseName } from '../address/index.js';
-import { reaches } from '../host/reached-by.js';
-import { processorFit } from '../placement/processor-fit.js';
+import { reaches } from '../host/index.js';
+import { processorFit } from '../placement/index.js';
 import type { GuestInput, VolumeInput } from './guest-input.js';
 import {
   isRefusal,

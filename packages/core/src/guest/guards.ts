@@ -1,10 +1,8 @@
 /** What speaks against a size: on one host, or by what the role needs. */
 import { own, practice, type Source } from '../figure/index.js';
-import { cores } from '../host/capacity.js';
-import { numaFit, type NodeSize } from '../host/numa.js';
+import { cores, numaFit, type NodeSize, memoryDemand } from '../host/index.js';
 import { formatMemory, type MiB } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import { memoryDemand } from '../host/demand.js';
 
 export interface Guard {
   guard:

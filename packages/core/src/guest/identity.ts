@@ -3,7 +3,7 @@
  * with, and what others trust a machine by. The rest has a week. Common practice, no source.
  */
 import { IDENTITY_ITEMS, objection, type Fleet, type Refusal, type Row } from '../record/index.js';
-import { isGeneralised, versionOf } from '../template/version.js';
+import { isGeneralised, versionOf } from '../template/index.js';
 
 export type IdentityItem = (typeof IDENTITY_ITEMS)[number];
 export type Tier = 'before it touches a network' | 'before service' | 'within a week';

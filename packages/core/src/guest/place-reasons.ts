@@ -1,11 +1,7 @@
 /** Why a host is none for a guest, by level, platform and rules. */
-import type { FailureDomain } from '../placement/failure.js';
-import { processorFit } from '../placement/processor-fit.js';
-import { sameScope } from '../placement/rules.js';
-import { failureLine } from '../placement/fleet-tolerance.js';
-import type { Fleet } from '../record/fleet.js';
-import type { Row } from '../record/index.js';
-import { platformOf } from '../host/demand.js';
+import { type FailureDomain, processorFit, sameScope, failureLine } from '../placement/index.js';
+import type { Fleet, Row } from '../record/index.js';
+import { platformOf } from '../host/index.js';
 import { drivesOf } from './devices.js';
 import { BUDGET, type Placing } from './placing.js';
 

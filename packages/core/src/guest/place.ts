@@ -3,13 +3,9 @@
  * fail before, then evens out its group; the person may still choose another.
  */
 import { printValue } from '../figure/index.js';
-import { cores } from '../host/capacity.js';
-import { headroom } from '../host/headroom.js';
-import { offersRoom } from '../host/load.js';
-import { carriesNetwork } from '../host/reached-by.js';
+import { cores, headroom, offersRoom, carriesNetwork, memoryDemand } from '../host/index.js';
 import { formatMemory } from '../quantity/index.js';
 import { type Context, type Fleet, type Row } from '../record/index.js';
-import { memoryDemand } from '../host/demand.js';
 import {
   heldBefore,
   levelReason,

@@ -1,5 +1,5 @@
 /** What is asked of a place for a guest. */
-import type { Bytes } from '../quantity/bytes.js';
+import type { Bytes } from '../quantity/index.js';
 import type { Row } from '../record/index.js';
 import type { Size } from './guards.js';
 

@@ -1,6 +1,6 @@
 /** Which processor model a guest is shown, by the hosts it may go to. */
 import { standard } from '../figure/index.js';
-import { commonLevel } from '../host/level.js';
+import { commonLevel } from '../host/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { DeviceAdvice, Moves } from './devices.js';
 

@@ -1,7 +1,6 @@
 /** Pools that a host reaches, the best for a volume first. */
-import { poolFigures } from '../host/pool.js';
-import { poolsOf } from '../host/reached-by.js';
-import { homeOf } from '../placement/failure.js';
+import { poolFigures, poolsOf } from '../host/index.js';
+import { homeOf } from '../placement/index.js';
 import { type Bytes, formatBinary } from '../quantity/index.js';
 import type { Fleet } from '../record/index.js';
 

@@ -7,8 +7,9 @@ import {
   refuse,
   type DeciderOf,
   type Subject,
+  partOfImport,
+  partWords,
 } from '../record/index.js';
-import { partOfImport, partWords } from '../record/part-of-import.js';
 import { draftGuest, partsOf } from './draft-guest.js';
 import { recordedGuestInput } from './record-guest.js';
 

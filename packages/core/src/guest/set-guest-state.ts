@@ -1,5 +1,5 @@
 import { identityObjections } from './identity.js';
-import { sealedObjections, unseal } from '../template/sealed-guard.js';
+import { sealedObjections, unseal } from '../template/index.js';
 import { counted, fewNames } from '../quantity/index.js';
 import {
   change,

@@ -2,7 +2,7 @@
 import { formatBinary, formatMemory } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { GUEST_STATE_FOLLOWS } from './set-guest-state.js';
-import { countsOnHost, memoryDemand, volumeBytes } from '../host/demand.js';
+import { countsOnHost, memoryDemand, volumeBytes } from '../host/index.js';
 import { checkedAt } from './tick-step.js';
 
 export interface StateEffect {

@@ -1,7 +1,5 @@
 /** What may still fail with a guest more on a host. */
-import { type FailureDomain, hostDomains } from '../placement/failure.js';
-import { fatesInWords } from '../placement/fate-in-words.js';
-import { fatesOf } from '../placement/fates.js';
+import { type FailureDomain, hostDomains, fatesInWords, fatesOf } from '../placement/index.js';
 import { type Context, draftOf, type Fleet } from '../record/index.js';
 import type { HostRank } from './place.js';
 import { BUDGET, type Placing } from './placing.js';

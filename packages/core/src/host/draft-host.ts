@@ -1,6 +1,6 @@
 /** Drafting a host with its pools, switches, addresses and parts: shared by recording one and several. */
 import { foundName, parseName } from '../address/index.js';
-import { giveAddress } from '../network/give-address.js';
+import { giveAddress } from '../network/index.js';
 import {
   isRefusal,
   refuse,

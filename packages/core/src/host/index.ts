@@ -41,3 +41,4 @@ export * from './set-uplinks.js';
 export * from './suitability.js';
 export * from './switches-alike.js';
 export * from './verify-host.js';
+export { isolatesGuests } from './translation.js';

@@ -1,8 +1,7 @@
 /** What one is asked while installing, with the answers. */
-import { prefixOf } from '../address/prefix.js';
-import { formatBoth } from '../quantity/bytes.js';
-import type { Fleet } from '../record/fleet.js';
-import type { Row } from '../record/index.js';
+import { prefixOf } from '../address/index.js';
+import { formatBoth } from '../quantity/index.js';
+import type { Fleet, Row } from '../record/index.js';
 import { managementPlace, managementPorts, fullName } from './management.js';
 import type { SheetLine } from './sheet-line.js';
 

@@ -1,6 +1,5 @@
 /** Which pools a host reaches, and which hosts a pool. */
-import type { Fleet } from '../record/fleet.js';
-import type { Row } from '../record/index.js';
+import type { Fleet, Row } from '../record/index.js';
 
 /** Pools that a host reaches. */
 export function poolsOf(fleet: Fleet, hostId: string): Row<'pool'>[] {

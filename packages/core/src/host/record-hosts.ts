@@ -1,6 +1,6 @@
-import { partOfImport, partWords } from '../record/part-of-import.js';
-import { counted } from '../quantity/index.js';
 import {
+  partOfImport,
+  partWords,
   change,
   draftOf,
   isRefusal,
@@ -9,6 +9,7 @@ import {
   type DeciderOf,
   type Refusal,
 } from '../record/index.js';
+import { counted } from '../quantity/index.js';
 import { draftHost } from './draft-host.js';
 import { hostInput } from './host-input.js';
 

@@ -2,9 +2,9 @@
  * What a move alters for others: whether the machine keeps its addresses and who must learn another one; whether large packets
  * pass the whole way; by whose clock it goes there. Costs the addresses, routes and names of the record once.
  */
-import { carriesNetwork } from '../host/reached-by.js';
-import { addressesOf } from '../names/machine-names.js';
-import { carriesLess, carriesOn } from '../reach/carries-less.js';
+import { carriesNetwork } from '../host/index.js';
+import { addressesOf } from '../names/index.js';
+import { carriesLess, carriesOn } from '../reach/index.js';
 import { counted, fewNames } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { Check } from './check.js';

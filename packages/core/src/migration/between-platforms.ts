@@ -1,8 +1,7 @@
 /** What has to be altered inside of a guest that comes to another platform. */
-import { interfaceName } from '../names/interface-name.js';
-import { formatBoth } from '../quantity/bytes.js';
-import type { Fleet } from '../record/fleet.js';
-import type { Row } from '../record/index.js';
+import { interfaceName } from '../names/index.js';
+import { formatBoth } from '../quantity/index.js';
+import type { Fleet, Row } from '../record/index.js';
 import { FIXED_MINUTES, METHODS } from './method.js';
 import {
   accepted,

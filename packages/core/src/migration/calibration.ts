@@ -1,5 +1,5 @@
 /** Whether estimates can be believed: past moves in order of time, planned against actual. */
-import { predictedRange } from '../measure/predicted-range.js';
+import { predictedRange } from '../measure/index.js';
 import type { Fleet } from '../record/index.js';
 import { pastRuns, type PastRun } from './route.js';
 

@@ -1,5 +1,5 @@
 /** What else must be true of a guest before it moves: copies of it, what hangs on it, what its new platform offers. */
-import { interfaceName } from '../names/interface-name.js';
+import { interfaceName } from '../names/index.js';
 import { counted } from '../quantity/index.js';
 import { type Fleet, type Row, daysSince, hoursSince, isOlder } from '../record/index.js';
 import type { Check, CheckInput } from './check.js';

@@ -2,7 +2,7 @@
  * What may be wrong with a move, in the order in which it is common: for each the signs it gives, what in the record speaks
  * for it, the test that settles it, what mends it. Common practice, no source.
  */
-import { adapterName } from '../names/interface-name.js';
+import { adapterName } from '../names/index.js';
 import type { Change } from '../change/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { kindOfMove, wayBetween } from './route.js';

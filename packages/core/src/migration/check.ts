@@ -1,5 +1,5 @@
 /** A check before a move, and what it is asked of. */
-import type { Figure } from '../figure/figure.js';
+import type { Figure } from '../figure/index.js';
 import type { Row } from '../record/index.js';
 
 export interface Check {

@@ -1,9 +1,6 @@
 /** What must be true before a move begins. Every check says what it looked at; a failed one says what to do. */
-import { countsOnHost, memoryDemand } from '../host/demand.js';
-import { headroom } from '../host/headroom.js';
-import { offersRoom } from '../host/load.js';
-import { carriesNetwork } from '../host/reached-by.js';
-import { processorFit } from '../placement/processor-fit.js';
+import { countsOnHost, memoryDemand, headroom, offersRoom, carriesNetwork } from '../host/index.js';
+import { processorFit } from '../placement/index.js';
 import { careChecks } from './care-checks.js';
 import { formatMemory } from '../quantity/index.js';
 import { objection, refuse, type Fleet, type Refusal } from '../record/index.js';

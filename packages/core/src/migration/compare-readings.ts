@@ -3,7 +3,7 @@
  * names of interfaces between platforms, a MAC that the record has, an address it was given, a larger disk.
  */
 import { canonicalOr } from '../address/index.js';
-import { interfaceName } from '../names/interface-name.js';
+import { interfaceName } from '../names/index.js';
 import { formatDuration } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { readingOf, type Reading, type ReadingKey } from './reading-script.js';

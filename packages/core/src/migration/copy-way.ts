@@ -3,11 +3,10 @@
  * what it is configured with. Asked of the simulator of reachability; a question each.
  */
 import { addressOf, contains, prefixOf } from '../address/index.js';
-import { addressesOf } from '../names/machine-names.js';
+import { addressesOf } from '../names/index.js';
 import { fewNames } from '../quantity/index.js';
-import { heldIn } from '../network/subnet.js';
-import { explain } from '../reach/explain.js';
-import { FAILURE_WORDS, failureOf, ping, pingBetween, worldOf } from '../reach/index.js';
+import { heldIn } from '../network/index.js';
+import { explain, FAILURE_WORDS, failureOf, ping, pingBetween, worldOf } from '../reach/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { Check } from './check.js';
 import type { MoveKind } from './method.js';

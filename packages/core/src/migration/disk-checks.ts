@@ -1,6 +1,5 @@
 /** What the disks of a move off a computer, or onto one, speak for or against. @see 8-moving, blockers */
-import { poolFigures } from '../host/pool.js';
-import { reaches } from '../host/reached-by.js';
+import { poolFigures, reaches } from '../host/index.js';
 import { fewNames, formatBinary, formatBoth } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { ADVISED_EXTRA_BYTES } from './storage-checks.js';

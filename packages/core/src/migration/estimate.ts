@@ -4,7 +4,7 @@
  * wide and says so.
  */
 import { own, practice, standard, type Figure, type WorkingLine } from '../figure/index.js';
-import { predictedRange } from '../measure/predicted-range.js';
+import { predictedRange } from '../measure/index.js';
 import type { BitsPerSecond, BytesPerSecond } from '../quantity/index.js';
 import { goodput } from './goodput.js';
 import { HABITUAL_RATE, type FixedTime } from './method.js';

@@ -1,5 +1,5 @@
 /** What a migration holds on a host and in a pool while a guest is on both sides. */
-import { countsOnHost, memoryDemand } from '../host/demand.js';
+import { countsOnHost, memoryDemand } from '../host/index.js';
 import type { Draft, Fleet, Row } from '../record/index.js';
 
 export function holdHost(

@@ -35,3 +35,4 @@ export * from './tick-move.js';
 export * from './timetable.js';
 export * from './trouble.js';
 export * from './window-checks.js';
+export { openMoveOf } from './physical-faults.js';

@@ -1,4 +1,4 @@
-import { addressesOf } from '../names/machine-names.js';
+import { addressesOf } from '../names/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { Check } from './check.js';
 import { sideOf } from './sides.js';

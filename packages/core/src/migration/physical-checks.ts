@@ -1,8 +1,5 @@
 /** What must be true before a computer moves into a guest. @see 8-moving, blockers */
-import { memoryDemand } from '../host/demand.js';
-import { headroom } from '../host/headroom.js';
-import { offersRoom } from '../host/load.js';
-import { carriesNetwork } from '../host/reached-by.js';
+import { memoryDemand, headroom, offersRoom, carriesNetwork } from '../host/index.js';
 import { formatMemory } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { Check } from './check.js';

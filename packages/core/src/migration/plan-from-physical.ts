@@ -1,5 +1,4 @@
-import { draftGuest } from '../guest/draft-guest.js';
-import { guestName } from '../guest/guest-input.js';
+import { draftGuest, guestName } from '../guest/index.js';
 import {
   beginning,
   change,
@@ -16,7 +15,7 @@ import {
   type Refusal,
   type Row,
 } from '../record/index.js';
-import { onlyComputers } from '../computer/only-computers.js';
+import { onlyComputers } from '../computer/index.js';
 import { checkObjections } from './checks.js';
 import { draftPhysical, draftSteps, physicalMoveInput } from './draft-move.js';
 import type { DiskToVolume } from './disk-checks.js';

@@ -12,7 +12,7 @@ import {
   type Refusal,
   type Row,
 } from '../record/index.js';
-import { onlyComputers } from '../computer/only-computers.js';
+import { onlyComputers } from '../computer/index.js';
 import { checkObjections } from './checks.js';
 import { draftPhysical, draftSteps, physicalMoveInput } from './draft-move.js';
 import { toPhysicalChecks } from './onto-checks.js';

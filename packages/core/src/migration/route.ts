@@ -1,7 +1,7 @@
 import { MIB } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { copiedAgain, estimate, type Estimate, type Observed } from './estimate.js';
-import { addressesOf } from '../names/machine-names.js';
+import { addressesOf } from '../names/index.js';
 import { sameSides, sideOf, type MoveSides } from './sides.js';
 import { fixedTimes, METHODS, usualMethod, type MoveKind, type MoveMethod } from './method.js';
 

@@ -1,5 +1,5 @@
 /** Steps of a move of a computer's system into a guest: which console, in which order the first starts come. @see 8-moving */
-import { interfaceName } from '../names/interface-name.js';
+import { interfaceName } from '../names/index.js';
 import { formatBoth } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { FIXED_MINUTES, isImaged, METHODS, type MoveMethod } from './method.js';

@@ -1,10 +1,8 @@
 /** Whether the volumes of a guest have their place at the target. */
-import { printValue } from '../figure/print.js';
-import { poolFigures } from '../host/pool.js';
-import { reaches } from '../host/reached-by.js';
-import { formatBinary, GIB } from '../quantity/bytes.js';
-import type { Fleet } from '../record/fleet.js';
-import type { Row } from '../record/index.js';
+import { printValue } from '../figure/index.js';
+import { poolFigures, reaches } from '../host/index.js';
+import { formatBinary, GIB } from '../quantity/index.js';
+import type { Fleet, Row } from '../record/index.js';
 import type { CheckInput, Check } from './check.js';
 
 /** Common practice, no source: a target disk one GiB larger than the source's full size is advised. */

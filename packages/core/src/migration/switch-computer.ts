@@ -1,6 +1,6 @@
 /** What a switch, its acceptance and its way back alter where a computer is one side of the move. */
-import { addressesOf } from '../names/machine-names.js';
-import { release } from '../network/release.js';
+import { addressesOf } from '../names/index.js';
+import { release } from '../network/index.js';
 import { objection, type Draft, type Fleet, type Refusal, type Row } from '../record/index.js';
 import { carryAddresses } from './carry-addresses.js';
 

@@ -2,7 +2,7 @@
  * Whether two systems of one machine, the one at the source and the one at the target, would be on networks that reach each
  * other: asked of the simulator of reachability, adapter by adapter. Costs a question for each pair of adapters.
  */
-import { nextFree } from '../network/next-free.js';
+import { nextFree } from '../network/index.js';
 import {
   pingBetween,
   segmentOfPort,

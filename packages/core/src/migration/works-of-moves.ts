@@ -1,8 +1,6 @@
 /** Moves as works to be scheduled: what each takes up, and after which others it comes. */
 import type { Stretch } from '../calendar/index.js';
-import { countsOnHost, memoryDemand } from '../host/demand.js';
-import { capacity } from '../host/capacity.js';
-import { load } from '../host/load.js';
+import { countsOnHost, memoryDemand, capacity, load } from '../host/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { Work } from '../scheduling/index.js';
 import type { Bound } from './bounds.js';

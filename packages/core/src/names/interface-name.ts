@@ -1,6 +1,6 @@
 /** What a guest calls its adapters: by its family, and for Linux by the pattern of its platform. */
 import type { Fleet, Row } from '../record/index.js';
-import { platformOf } from '../host/demand.js';
+import { platformOf } from '../host/index.js';
 
 /**
  * Common practice, no source. Linux: the platform's pattern, {n} counted on from its first number. NT family: numbered

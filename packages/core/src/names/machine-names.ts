@@ -1,7 +1,7 @@
 /** What every machine of the record is called in full, with the addresses that name stands for. */
 import { macOfAdapter } from './interface-name.js';
 import { parseName } from '../address/index.js';
-import { OUT_OF_BAND } from '../host/management.js';
+import { OUT_OF_BAND } from '../host/index.js';
 import { machineOf, type Fleet, type NamedKind, type Row } from '../record/index.js';
 
 export interface NamedAddress {

@@ -1,8 +1,6 @@
 /** The next free address of a subnet, by the policy of its network. */
-import { addressOf, formatAddress } from '../address/ip.js';
-import { prefixOf, usable } from '../address/prefix.js';
-import type { Fleet } from '../record/fleet.js';
-import type { Row } from '../record/index.js';
+import { addressOf, formatAddress, prefixOf, usable } from '../address/index.js';
+import type { Fleet, Row } from '../record/index.js';
 import { lowestFreeRun, lowestFree, type Run, randomFree } from './runs.js';
 import { subnetRuns, heldIn, numberOf } from './subnet.js';
 

@@ -2,7 +2,7 @@
  * Where a guest that lost its host may start again. Hosts are left out in a fixed order, and the first reason is the one
  * given: storage reachable there, level, networks, rules; room comes last and is a matter of packing.
  */
-import { carriesNetwork, reaches } from '../host/reached-by.js';
+import { carriesNetwork, reaches } from '../host/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { cutKey, joinedTo, poolSurvives, type Taken } from './failure.js';
 import { RUNS, startsOn, statedLevel } from './processor-fit.js';

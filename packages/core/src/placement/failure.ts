@@ -1,6 +1,5 @@
 /** What can fail as one: a host, a rack, a site, a switch, a power feed, several hosts; and what goes down with it. */
-import { reachedBy } from '../host/reached-by.js';
-import { outageOf } from '../host/power.js';
+import { reachedBy, outageOf } from '../host/index.js';
 import type { Fleet, Row } from '../record/index.js';
 
 export interface FailureDomain {

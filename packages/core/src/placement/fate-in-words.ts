@@ -1,5 +1,5 @@
 /** What becomes of a guest, in words: where it comes back, how old its copy is, why it does not. */
-import { memoryDemand } from '../host/demand.js';
+import { memoryDemand } from '../host/index.js';
 import { formatMemory } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { Fate, Fates, Packing } from './fates.js';

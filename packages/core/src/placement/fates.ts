@@ -3,7 +3,7 @@
  * lost. Guests are looked at host by host, and packed with those that may go where they may.
  * Costs the guests that lose their place times their candidates, not all hosts. Nothing is said in words here.
  */
-import { memoryDemand } from '../host/demand.js';
+import { memoryDemand } from '../host/index.js';
 import { settle, type Exactly, type Settled } from '../packing/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { candidatesOf, standInsOf, type Candidates } from './candidates.js';

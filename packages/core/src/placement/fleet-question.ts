@@ -2,12 +2,9 @@
  * A question of placement, put from the record into arrays once: guests as units, hosts with what they have left, rules as
  * counters. Costs guests + hosts + members of their rules; nothing is searched here.
  */
-import { memoryDemand } from '../host/demand.js';
-import { capacity } from '../host/capacity.js';
-import { load } from '../host/load.js';
+import { memoryDemand, capacity, load } from '../host/index.js';
 import type { Limit, PackingQuestion } from '../packing/index.js';
-import type { Fleet, Row } from '../record/index.js';
-import { NO_GROUP } from '../record/look-ups.js';
+import { type Fleet, type Row, NO_GROUP } from '../record/index.js';
 
 /** Memory and processors, in this order; disks of the host itself are the third where they are asked of. */
 export const MEMORY = 0;

@@ -1,6 +1,6 @@
 /** What may fail of all that could: a line for each host, rack, site, switch and feed. */
-import type { Exactly } from '../packing/settle.js';
-import type { Fleet } from '../record/fleet.js';
+import type { Exactly } from '../packing/index.js';
+import type { Fleet } from '../record/index.js';
 import {
   failureDomain,
   failureDomains,

@@ -1,8 +1,6 @@
 /** What stays free once everybody who lost their place has landed. */
 import { own, type Sure } from '../figure/index.js';
-import { memoryDemand } from '../host/demand.js';
-import { capacity } from '../host/capacity.js';
-import { load } from '../host/load.js';
+import { memoryDemand, capacity, load } from '../host/index.js';
 import type { Fleet } from '../record/index.js';
 import type { Fates, Packing } from './fates.js';
 import { roomLeft } from './fleet-question.js';

@@ -2,7 +2,7 @@
  * Whether a guest can run on a host's processors: architecture, psABI level, the model it sees, virtualisation passed
  * through. Asked of every placing and every move. What nobody has looked at is said to be unknown.
  */
-import { flagSet, hostLevel } from '../host/level.js';
+import { flagSet, hostLevel } from '../host/index.js';
 import type { Row } from '../record/index.js';
 
 /** How it comes there: made anew, started after it was off, or moved while it runs. */

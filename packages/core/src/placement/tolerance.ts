@@ -1,7 +1,7 @@
 /** What happens when a host, a rack or a site fails, guest by guest and in words. Room includes what policies keep free: it is kept for this. */
 import { counted } from '../quantity/index.js';
 import type { Fleet } from '../record/index.js';
-import { outageOf } from '../host/power.js';
+import { outageOf } from '../host/index.js';
 import type { FailureDomain } from './failure.js';
 import { fatesInWords } from './fate-in-words.js';
 import { fatesOf, type Fates, type Search, type Way } from './fates.js';

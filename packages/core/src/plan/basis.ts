@@ -2,7 +2,7 @@
  * What a step stood on when it was drawn: the values it replaces and the blockers it brought. When the record has moved
  * since, it may still decide and yet be another thing.
  */
-import { blockersAppearing } from '../finding/near.js';
+import { blockersAppearing } from '../finding/index.js';
 import { fieldWords } from '../quantity/index.js';
 import {
   KINDS,

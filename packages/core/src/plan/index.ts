@@ -4,3 +4,4 @@ export * from './decide-plan.js';
 export * from './plan-changes.js';
 export * from './plan-fleet.js';
 export * from './step-context.js';
+export { idOfStep, planOfSteps, type DrawnStep } from './plan-of-steps.js';

@@ -1,5 +1,5 @@
 /** Where a guest's adapter is joined: at the virtual switch of its host that carries its network, and why it may not be. */
-import { isolatesGuests } from '../host/translation.js';
+import { isolatesGuests } from '../host/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { nodeKeys } from './wire-record.js';
 import type { Blocked, Wiring } from './wiring.js';

@@ -1,7 +1,6 @@
 /** Hosts of the record as machines, with their out-of-band controllers: which address is on which switch, or on the bare wire. */
 import { addressOf, prefixOf } from '../address/index.js';
-import { OUT_OF_BAND } from '../host/management.js';
-import { isolatesGuests } from '../host/translation.js';
+import { OUT_OF_BAND, isolatesGuests } from '../host/index.js';
 import type { Row } from '../record/index.js';
 import { byId, MachineParts, NOBODY_LOOKED, type IfaceInfo } from './machine-parts.js';
 import type { Iface, Machine, Side } from './machine.js';

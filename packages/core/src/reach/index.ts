@@ -14,3 +14,5 @@ export * from './topology.js';
 export { nodeKeys, wireRecord, wiringOf } from './wire-record.js';
 export type { WayIn } from './ways-in.js';
 export * from './wiring.js';
+export { carriesLess, carriesOn } from './carries-less.js';
+export { explain } from './explain.js';

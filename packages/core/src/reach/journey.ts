@@ -1,6 +1,5 @@
 /** How an echo went: hop by hop, and what it failed of. */
-import type { Address } from '../address/ip.js';
-import type { Prefix } from '../address/prefix.js';
+import type { Address, Prefix } from '../address/index.js';
 import type { Machine, Iface, Service } from './machine.js';
 
 export interface Hop {

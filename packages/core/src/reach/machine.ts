@@ -1,6 +1,5 @@
 /** A machine as it is configured: interfaces, addresses, routes, what it forwards. */
-import type { Address, Family } from '../address/ip.js';
-import type { Prefix } from '../address/prefix.js';
+import type { Address, Family, Prefix } from '../address/index.js';
 
 export interface IfaceAddress extends Address {
   /** Prefix length as configured on the machine. */

@@ -1,6 +1,6 @@
 /** Machines that are nowhere in the record, put on its segments for one question. */
 import { addressOf, prefixOf } from '../address/index.js';
-import { isolatesGuests } from '../host/translation.js';
+import { isolatesGuests } from '../host/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { ping } from './ping.js';
 import { type Echo } from './journey.js';

@@ -1,6 +1,6 @@
 /** Limits of a rearrangement that keep guests apart: members of a group, guests of a role. */
 import type { Limit } from '../packing/index.js';
-import { zoneKey, type Zones } from '../placement/fleet-question.js';
+import { zoneKey, type Zones } from '../placement/index.js';
 import type { Fleet, Row } from '../record/index.js';
 
 /** Members of a group as far apart as there are places, or as they are now where that is worse. */

@@ -9,7 +9,7 @@ import {
   type Placed,
   type PlacingAim,
 } from '../packing/index.js';
-import { MEMORY, OWN_DISK, PROCESSORS } from '../placement/fleet-question.js';
+import { MEMORY, OWN_DISK, PROCESSORS } from '../placement/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { BatchAsk, LaidBatch, Lot } from './lay-batch.js';
 import { rearrangeProblem } from './problem.js';

@@ -1,6 +1,6 @@
 /** Guests of a batch, as a plan of their own: who makes room moves first, then each is planned where it was found a place. */
-import { LONGEST_LABEL } from '../guest/guest-input.js';
-import { idOfStep, planOfSteps, type DrawnStep } from '../plan/plan-of-steps.js';
+import { LONGEST_LABEL } from '../guest/index.js';
+import { idOfStep, planOfSteps, type DrawnStep } from '../plan/index.js';
 import { counted } from '../quantity/index.js';
 import {
   beginning,

@@ -1,5 +1,5 @@
 /** Moves that were found, as a plan of their own: each a migration to be planned, in the order in which they are legal. */
-import { planOfSteps, type DrawnStep } from '../plan/plan-of-steps.js';
+import { planOfSteps, type DrawnStep } from '../plan/index.js';
 import { counted } from '../quantity/index.js';
 import { disksOf } from './problem.js';
 import {

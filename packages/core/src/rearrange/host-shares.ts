@@ -1,7 +1,6 @@
 /** Hosts before and after moves: what of them is given, what is used, what may fail, what they draw. */
-import { capacity } from '../host/capacity.js';
-import { load } from '../host/load.js';
-import { failureFates } from '../placement/fleet-tolerance.js';
+import { capacity, load } from '../host/index.js';
+import { failureFates } from '../placement/index.js';
 import type { Fleet } from '../record/index.js';
 import { usedFullness, type Fullness, type Placing } from '../packing/index.js';
 import type { RearrangeProblem } from './rearrange-ask.js';

@@ -3,7 +3,7 @@
  * nowhere, from which they are to be brought to hosts that take them. So a batch is asked of everything that a guest of the
  * record is asked of. Costs as many rows as there are guests.
  */
-import { poolFigures } from '../host/pool.js';
+import { poolFigures } from '../host/index.js';
 import { counted, formatBinary } from '../quantity/index.js';
 import { draftOf, type Fleet, type NewFields, type Row } from '../record/index.js';
 

@@ -1,9 +1,7 @@
 /** One move in the words of the record: what travels, how long, its patches, and whether the record would hold it. */
-import { capacity } from '../host/capacity.js';
-import { load } from '../host/load.js';
-import { poolFigures } from '../host/pool.js';
-import { bytesToCopy, routeEstimate } from '../migration/route.js';
-import { processorFit } from '../placement/processor-fit.js';
+import { capacity, load, poolFigures } from '../host/index.js';
+import { bytesToCopy, routeEstimate } from '../migration/index.js';
+import { processorFit } from '../placement/index.js';
 import type { Fleet, Patch, Row } from '../record/index.js';
 import { disksOf, ownPoolOf } from './problem.js';
 import type { RearrangedMove } from './rearranged.js';

@@ -3,8 +3,7 @@
  * with all it was given: what is unknown is not nothing. What guests use in the same hour is added up, as if their peaks came
  * together (common practice, no source). A second thread is no processor (capacity.ts).
  */
-import { countsOnHost, memoryDemand } from '../host/demand.js';
-import { capacity, cores } from '../host/capacity.js';
+import { countsOnHost, memoryDemand, capacity, cores } from '../host/index.js';
 import type { Use } from '../packing/index.js';
 import { counted } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';

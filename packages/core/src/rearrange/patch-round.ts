@@ -3,7 +3,7 @@
  * those of the next. Each stop is an answer of its own to *empty this host*; here stands in which order they come, what they are
  * asked of, and what comes of all together. Costs one search a host.
  */
-import { load } from '../host/load.js';
+import { load } from '../host/index.js';
 import { counted, fewNames, formatBinary, formatDuration } from '../quantity/index.js';
 import type { Fleet, Patch } from '../record/index.js';
 import type { Rearranged } from './rearranged.js';

@@ -3,23 +3,26 @@
  * is put from the record into arrays once, which a worker can be sent. Costs guests + hosts + members of rules; hosts that
  * suit are asked once for all guests that ask the same.
  */
-import { countsOnHost, memoryDemand } from '../host/demand.js';
-import { capacity } from '../host/capacity.js';
-import { headroom } from '../host/headroom.js';
-import { offersRoom } from '../host/load.js';
-import { poolFigures } from '../host/pool.js';
-import { poolsOf } from '../host/reached-by.js';
-import { hostsFor } from '../placement/candidates.js';
-import { homeOf } from '../placement/failure.js';
 import {
+  countsOnHost,
+  memoryDemand,
+  capacity,
+  headroom,
+  offersRoom,
+  poolFigures,
+  poolsOf,
+} from '../host/index.js';
+import {
+  hostsFor,
+  homeOf,
   hostNumbers,
   MEMORY,
   OWN_DISK,
   PROCESSORS,
   questionOf,
-} from '../placement/fleet-question.js';
+} from '../placement/index.js';
 import { measuredUse, type HourlyUse } from './measured-use.js';
-import { sideOf } from '../migration/sides.js';
+import { sideOf } from '../migration/index.js';
 import { MIB } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import type { RearrangeAsk, RearrangeProblem, Unmovable } from './rearrange-ask.js';

@@ -1,5 +1,5 @@
 /** What is asked of moves, and the problem that it is for the search. */
-import type { PackingQuestion } from '../packing/question.js';
+import type { PackingQuestion } from '../packing/index.js';
 import type { MeasuredUse } from './measured-use.js';
 
 export const AIMS = ['empty', 'fewest', 'even'] as const;

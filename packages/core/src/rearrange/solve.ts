@@ -23,7 +23,7 @@ import {
   type Placing,
   type SolveLinear,
 } from '../packing/index.js';
-import { MEMORY, PROCESSORS } from '../placement/fleet-question.js';
+import { MEMORY, PROCESSORS } from '../placement/index.js';
 import type { RearrangeProblem } from './rearrange-ask.js';
 
 export interface Solution {

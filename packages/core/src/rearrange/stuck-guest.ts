@@ -1,8 +1,7 @@
 /** Why a guest stays where it should not, and the least that would let it go. */
-import { hostsFor } from '../placement/candidates.js';
+import { hostsFor, MEMORY, OWN_DISK, PROCESSORS } from '../placement/index.js';
 import { fewNames, formatBinary, formatMemory, MIB } from '../quantity/index.js';
 import type { Fleet } from '../record/index.js';
-import { MEMORY, OWN_DISK, PROCESSORS } from '../placement/fleet-question.js';
 import { needAt, takenOf } from '../packing/index.js';
 import { disksOf } from './problem.js';
 import { type RearrangeProblem } from './rearrange-ask.js';

@@ -2,7 +2,7 @@
  * Collects the patches of one change while it is being decided. Creating, updating and removing rows here alters
  * nothing; several updates of one row become one patch.
  */
-import { canonicalTime } from '../quantity/time.js';
+import { canonicalTime } from '../quantity/index.js';
 import type { Fleet } from './fleet.js';
 import { KINDS, type Kind, type NewFields, type Row } from './kinds/index.js';
 import { sameValue, type Patch, type Values } from './patch.js';

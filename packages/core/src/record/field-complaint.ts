@@ -1,8 +1,6 @@
 /** What is wrong with one value, by the description of its field. */
-import { parseAddress } from '../address/ip.js';
-import { parseMac } from '../address/mac.js';
-import { parsePrefix } from '../address/prefix.js';
-import { canonicalTime, isDay } from '../quantity/time.js';
+import { parseAddress, parseMac, parsePrefix } from '../address/index.js';
+import { canonicalTime, isDay } from '../quantity/index.js';
 import type { Field } from './field.js';
 import { type Kind, KINDS } from './kinds/index.js';
 import type { Values } from './patch.js';

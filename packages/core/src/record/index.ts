@@ -26,3 +26,4 @@ export type { MacKind, NamedKind } from './row-reader.js';
 export { STAND_ALONE, STAND_ALONE_DESCRIPTIONS, type StandAlone } from './stand-alone.js';
 export type { Altered } from './tracking.js';
 export * from './as-of.js';
+export { NO_GROUP } from './look-ups.js';

@@ -1,7 +1,6 @@
 /** What rows of the network may not be, beside one another. */
-import { addressOf } from '../address/ip.js';
-import { prefixOf, overlap, contains } from '../address/prefix.js';
-import { parseVlans } from '../quantity/vlan.js';
+import { addressOf, prefixOf, overlap, contains } from '../address/index.js';
+import { parseVlans } from '../quantity/index.js';
 import type { Fleet } from './fleet.js';
 import type { Row } from './kinds/index.js';
 import type { Values } from './patch.js';

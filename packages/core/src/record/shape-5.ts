@@ -1,5 +1,5 @@
 /** Shape 5 of the log: times have one form, UTC to the millisecond. Older entries hold them as they were typed. */
-import { canonicalTime } from '../quantity/time.js';
+import { canonicalTime } from '../quantity/index.js';
 import { KINDS, type Kind } from './kinds/index.js';
 import type { Patch, Values } from './patch.js';
 

@@ -2,7 +2,7 @@
  * The machines and services of the record as a graph of needs. A machine needs all that it names; a service needs any one
  * of its providers. What does not run now is in the graph only where somebody needs it, and never comes up.
  */
-import { carries } from '../host/load.js';
+import { carries } from '../host/index.js';
 import type { Fleet, Row } from '../record/index.js';
 
 export type NodeKind = 'host' | 'guest' | 'service' | 'device';

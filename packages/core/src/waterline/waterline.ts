@@ -3,10 +3,8 @@
  * the one that is about to run over.
  */
 import type { Figure } from '../figure/index.js';
-import { headroom, type Headroom } from '../host/headroom.js';
-import { carries } from '../host/load.js';
-import { poolFigures, type PoolFigures } from '../host/pool.js';
-import { subnetFigures } from '../network/subnet.js';
+import { headroom, type Headroom, carries, poolFigures, type PoolFigures } from '../host/index.js';
+import { subnetFigures } from '../network/index.js';
 import type { Fleet, Kind } from '../record/index.js';
 
 export interface Level {
