@@ -220,14 +220,14 @@ test('volumes grow with a reminder, more are added, deletion asks for the name',
 });
 
 test('owner, window and end are kept; a window that cannot be read is told in place', async () => {
-  const care = region('Care');
+  const role = region('Role and owner');
   await edit(/^Owner/, 'office clerk');
-  await expect(care.getByText('office clerk')).toBeVisible();
+  await expect(role.getByText('office clerk')).toBeVisible();
   await edit(/^May be down/, 'some time');
-  await expect(care.getByText('"some time" is not a window')).toBeVisible();
+  await expect(role.getByText('"some time" is not a window')).toBeVisible();
   await page.keyboard.press('Escape');
   await edit(/^May be down/, 'Sat, Sun 22:00-04:00');
-  await expect(care.getByText('Sat, Sun 22:00-04:00')).toBeVisible();
+  await expect(role.getByText('Sat, Sun 22:00-04:00')).toBeVisible();
   await edit(/^Wanted until/, '2026-11-30');
   await expect(page.getByText('print-room is wanted until 2026-11-30, in 10 days.')).toBeVisible();
   await edit(/^Wanted until/, '2031-01-01');

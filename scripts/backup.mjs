@@ -175,7 +175,7 @@ export function dailyBackup(installation, folder, now = new Date()) {
 }
 
 /** Of automatic backups: those that are older than the days kept and not the newest of their week. */
-export function superfluous(names, today) {
+function superfluous(names, today) {
   const DAY = 86_400_000;
   const age = (day) => Math.round((Date.parse(today) - Date.parse(day)) / DAY);
   const weekOf = (day) => Math.floor((Date.parse(day) / DAY + 3) / 7);

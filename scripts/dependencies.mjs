@@ -73,6 +73,7 @@ const WHY = {
   'ical.js': 'tests: the calendar read back by another library',
   'ip-address': 'tests: addresses against a library',
   'ipaddr.js': 'tests: addresses against another library',
+  knip: 'unused exports',
   'markdown-to-jsx': 'notes of records',
   'ml-regression-theil-sen': 'the trend of what fills',
   netmask: 'tests: addresses against a third library',

@@ -79,7 +79,7 @@ export async function openInstallation(home) {
 export const DATABASES = { demo: 'insel', own: 'insel_empty' };
 
 /** The one that is meant where nobody says: the demo, until somebody has left it. */
-export function usualDatabase(home) {
+function usualDatabase(home) {
   try {
     return readSettings(home)?.database ?? DATABASES.demo;
   } catch {

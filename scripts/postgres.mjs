@@ -23,7 +23,7 @@ import { installDebianPackages } from './debian.mjs';
 const asRoot = () => process.getuid?.() === 0;
 
 /** Folder of PostgreSQL's programs, newest version first; undefined where it is not installed. */
-export function findPrograms() {
+function findPrograms() {
   const root = '/usr/lib/postgresql';
   const versions = existsSync(root) ? readdirSync(root).sort((a, b) => Number(b) - Number(a)) : [];
   return versions
@@ -90,7 +90,7 @@ export function chooseDataFolder(home) {
   return join('/var/lib', `insel-${randomBytes(4).toString('hex')}`);
 }
 
-export async function freePort() {
+async function freePort() {
   return new Promise((done, fail) => {
     const probe = createServer();
     probe.once('error', fail);

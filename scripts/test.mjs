@@ -224,6 +224,7 @@ try {
       await check('format', 'npx', ['prettier', '--check', '--log-level=warn', '.'], 5);
       await check('types of the tests', 'npx', ['tsc', '-p', 'tsconfig.tests.json'], 5);
       await check('packages and licences', 'node', ['scripts/dependencies.mjs', '--check'], 1);
+      await check('unused exports', 'npm', ['run', '--silent', 'exports'], 3);
       await check('import rules', 'npm', ['run', '--silent', 'imports'], 5);
       await check('web build', 'npm', ['run', '--silent', 'build', '-w', '@insel/web'], 5);
       await check('script before the first screen', 'node', ['scripts/first-load.mjs'], 1);

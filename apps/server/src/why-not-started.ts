@@ -10,7 +10,7 @@ interface Where {
 }
 
 /** @returns the problem as a sentence and a remedy; undefined for a bug, whose trace is wanted */
-export function startProblemOf(
+function startProblemOf(
   error: unknown,
   { databaseUrl, port, host }: Where,
 ): StartProblem | undefined {

@@ -1,6 +1,6 @@
 /** What the server answers with about guests and their clones. */
 import type { Expectation, Figure, Finding, Row, StateEffect } from '@insel/core';
-import type { DriveView, SnapshotView } from './guest-care-views.js';
+import type { DriveView, SnapshotView } from './guest-lifecycle-views.js';
 import type {
   AddressView,
   BackupView,

@@ -4,7 +4,7 @@ export * from './account.js';
 export * from './check.js';
 export * from './clone-views.js';
 export * from './extras.js';
-export * from './guest-care-views.js';
+export * from './guest-lifecycle-views.js';
 export * from './guest-views.js';
 export * from './facts.js';
 export * from './input-class.js';

@@ -30,7 +30,7 @@ import type {
   GuestGroupView,
   MediumView,
   ProfileView,
-} from './guest-care-views.js';
+} from './guest-lifecycle-views.js';
 import type { GuestListRow, GuestSheet } from './guest-views.js';
 import {
   ChartQuery,

@@ -73,10 +73,6 @@ export const Among = (choices: readonly string[]): Decorate =>
     ArrayMaxSize(choices.length),
     IsIn([...choices], { each: true, message: `Choose among: ${choices.join(', ')}.` }),
   );
-export const Sha256 = (): Decorate =>
-  Matches(/^([0-9a-fA-F]{64})?$/, {
-    message: 'A SHA-256 has 64 hexadecimal digits; leave it empty while it is not known.',
-  });
 export const OneOf = (choices: readonly (string | number)[]): Decorate =>
   IsIn([...choices], { message: `Choose one of: ${choices.join(', ')}.` });
 export const Day = (): Decorate =>

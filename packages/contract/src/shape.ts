@@ -15,7 +15,7 @@ export type Contract = new () => object;
 /** What is said of a body is read by people: more complaints than these help nobody. */
 export const MOST_COMPLAINTS = 20;
 /** Parts of one body in all: of guests from a table, or the ports of a large switch. */
-export const MOST_PARTS = 10_000;
+const MOST_PARTS = 10_000;
 
 /** Of which class a part is; with several, by its tag `as`. */
 export interface PartClasses {
@@ -82,7 +82,7 @@ export function shapeComplaints(type: Contract, body: unknown): Complaint[] {
 }
 
 /** Whether a text can be kept: PostgreSQL takes no NUL, UTF-8 no half of a surrogate pair. */
-export const isKept = (text: string): boolean => !text.includes('\0') && text.isWellFormed();
+const isKept = (text: string): boolean => !text.includes('\0') && text.isWellFormed();
 
 class Walk {
   readonly complaints: Complaint[] = [];

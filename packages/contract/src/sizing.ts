@@ -2,7 +2,7 @@
 import {
   FAMILIES,
   type DeviceAdvice,
-  type Guard,
+  type SizeFault,
   type HostRank,
   type Row,
   type SuggestedSize,
@@ -43,7 +43,7 @@ export interface SimilarUse {
 export interface SizeAnswer {
   suggested: SuggestedSize;
   chosen: { vcpu: number; memoryMiB: number; systemBytes: number; dataBytes: number };
-  guards: Guard[];
+  faults: SizeFault[];
   /** Best first; at most a hundred of them. */
   hosts: HostRank[];
   hostsInAll: number;

@@ -22,7 +22,7 @@ export interface Attempt {
 }
 
 /** Seconds after the last attempt before which the next is not compared. @example waitAfter(5, 5) // 1 */
-export const waitAfter = (wrong: number, free: number): number =>
+const waitAfter = (wrong: number, free: number): number =>
   wrong < free ? 0 : Math.min(MOST_WAIT_SECONDS, 2 ** Math.min(wrong - free, 10));
 
 @Injectable()

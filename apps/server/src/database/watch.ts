@@ -9,7 +9,7 @@ import { safeText } from '../logging/safe-text.js';
 /** A question is open for so many looks, a quarter of a second apart, before the database counts as away. */
 const LOOKS = 12;
 
-export class DatabaseAway extends Error {
+class DatabaseAway extends Error {
   constructor(readonly since: number) {
     super('The database is away.');
   }

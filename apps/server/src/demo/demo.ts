@@ -4,7 +4,7 @@ import type { FleetKeeper } from '../record/keeper.js';
 import type { WritePath } from '../changes/write-path.js';
 import { writeBoatHouse } from './boat-house.js';
 import { writeCabling } from './cabling.js';
-import { devicesOf, writeCareOfGuests } from './guest-care.js';
+import { devicesOf, writeLifecycles } from './guest-lifecycle.js';
 import { asTheyBegan, RECORD_BEGAN, writeHalfYear } from './half-year.js';
 import { writePower } from './power.js';
 import { writeStarts } from './starts.js';
@@ -264,13 +264,13 @@ export async function writeDemo(
       ].join('\n'),
     },
   });
-  await writeCare({ make, fleet, id, day, base });
+  await writeReserves({ make, fleet, id, day, base });
   day(0.15);
   await writeCabling({ make, fleet, id });
   await writeStarts({ make, fleet, id });
   await writePower({ make, fleet, id });
   day(0.1);
-  await writeCareOfGuests({ make, fleet, id }, base);
+  await writeLifecycles({ make, fleet, id }, base);
   day(0.08);
   await writeBoatHouse({ make, fleet, id });
   day(0.06);
@@ -405,7 +405,7 @@ async function writeGroups({ make, id }: Pick<Teller, 'make' | 'fleet' | 'id'>):
 }
 
 /** What groups keep for a failed host, rules, backups, verifications, and a console's certificate. */
-async function writeCare({ make, id, day, base }: Teller): Promise<void> {
+async function writeReserves({ make, id, day, base }: Teller): Promise<void> {
   for (const { name, reservePercent } of GROUPS.map(({ fields }) => fields))
     await make({
       type: 'host-group.edit',

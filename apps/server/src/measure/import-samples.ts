@@ -15,7 +15,7 @@ import pg from 'pg';
 import { csvBlocks, UnclosedQuote } from './csv-blocks.js';
 
 const BATCH = 5000;
-export const MOST_FAULTS = 100;
+const MOST_FAULTS = 100;
 /** Empty lines in a row; more are no file of samples. */
 const MOST_EMPTY = 10_000;
 /** After so many faults the rest of the file is not read: it is another kind of file. */

@@ -11,7 +11,7 @@ import type { Readable } from 'node:stream';
 import { finished } from 'node:stream/promises';
 import { ProblemException } from '../problem-exception.js';
 
-export const LIMITS = {
+const LIMITS = {
   bytes: 2 ** 30,
   /** Nothing may be heard for so long, and the whole may take so long. */
   silenceMs: 30_000,

@@ -3,7 +3,7 @@ import { guestReferrers, headroom, rankPools, volumeBytes } from '@insel/core';
 import { notFound } from '../problem-exception.js';
 import { contextAt } from '../record/context.js';
 import { byName, windowOf } from '../views/common.js';
-import { guestBuildView, guestGroupView, mediumView } from '../views/guest-care.js';
+import { guestBuildView, guestGroupView, mediumView } from '../views/guest-lifecycle.js';
 import { filesOf, firstStartView } from '../views/first-start.js';
 import { seedImage } from '../views/seed-image.js';
 import { firstAddress, guestRow, guestSheet } from '../views/guests.js';

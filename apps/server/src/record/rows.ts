@@ -56,7 +56,7 @@ export async function jsonOf(rows: readonly unknown[]): Promise<string> {
 }
 
 /** A row met another revision than the one it was decided on: somebody wrote past the lock. */
-export class LostUpdate extends Error {}
+class LostUpdate extends Error {}
 
 /** Writes patches as one statement per kind and operation (and thousand rows), each guarded by id and the revision seen. */
 export async function persist(

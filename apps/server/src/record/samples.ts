@@ -18,7 +18,7 @@ export interface Sample {
 const daysByHour = (guests: number): number => (guests > 200 ? 8 : 30);
 
 /** What is kept where nobody said otherwise, in days; days of time for good. */
-export const USUAL_KEEPING = { wholeDays: 400, hourDays: 1825, dayDays: null as number | null };
+const USUAL_KEEPING = { wholeDays: 400, hourDays: 1825, dayDays: null as number | null };
 
 const DAY_S = 86_400;
 

@@ -17,7 +17,7 @@ export interface Reader {
 }
 
 /** Reads of the live system; a test hands in its own. */
-export const LIVE: Reader = {
+const LIVE: Reader = {
   file: (path) =>
     readFile(path, 'utf8').then(
       (text) => text.trim(),

@@ -3,7 +3,7 @@ import { diskNames, type Fleet } from '@insel/core';
 import { asRead, namedById } from './common.js';
 import { firstAddress } from './guests.js';
 
-export function cloneRow(fleet: Fleet, id: string): Lineage['clones'][number] {
+function cloneRow(fleet: Fleet, id: string): Lineage['clones'][number] {
   const clone = fleet.need('clone', id);
   const guest = fleet.need('guest', clone.guestId);
   const items = fleet.referring('identityItem', 'cloneId', id);

@@ -20,7 +20,7 @@ import {
   type Row,
 } from '@insel/core';
 import { addressView, byIp, markOf, named, namedById } from './common.js';
-import { driveViews, guestBuildView, snapshotViews } from './guest-care.js';
+import { driveViews, guestBuildView, snapshotViews } from './guest-lifecycle.js';
 import { needViews } from './starts.js';
 import { migrationRow } from './migrations.js';
 
@@ -36,7 +36,7 @@ export function firstAddress(fleet: Fleet, guestId: string): string {
   return '';
 }
 
-export function openItems(fleet: Fleet, guestId: string): number {
+function openItems(fleet: Fleet, guestId: string): number {
   return fleet
     .referring('clone', 'guestId', guestId)
     .flatMap((clone) => fleet.referring('identityItem', 'cloneId', clone.id))

@@ -6,7 +6,7 @@ import {
   interfaceName,
   platformOf,
   rankHosts,
-  sizeGuards,
+  sizeFaults,
   suggestSize,
   type Context,
   type Fleet,
@@ -52,7 +52,7 @@ export function sizeAnswer(fleet: Fleet, body: SizeGuestBody, context: Context):
   return {
     suggested,
     chosen,
-    guards: sizeGuards(fleet, chosen, profile, host ?? null),
+    faults: sizeFaults(fleet, chosen, profile, host ?? null),
     hosts: own && !shown.includes(own) ? [...shown, own] : shown,
     hostsInAll: hosts.length,
     hostId: host?.id ?? null,

@@ -28,7 +28,7 @@ import { addressView, byName, markOf, named, namedById } from './common.js';
 const namedOrNull = (row: { id: string; name: string } | undefined): Named | null =>
   row ? named(row) : null;
 
-export function switchPortView(fleet: Fleet, port: Row<'switchPort'>): SwitchPortView {
+function switchPortView(fleet: Fleet, port: Row<'switchPort'>): SwitchPortView {
   return { ...port, cable: cableOf(fleet, port) };
 }
 

@@ -22,7 +22,7 @@ export interface MakeOptions extends Extras {
 }
 
 /** What is sent: the change, and the revisions that were read of what it alters. */
-export function bodyOf(
+function bodyOf(
   input: object,
   { seen = [], reason, override, happenedAt }: MakeOptions = {},
 ): object {

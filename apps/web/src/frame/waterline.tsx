@@ -12,7 +12,7 @@ const TITLE = {
   addresses: 'Addresses',
 };
 
-export function useFindings() {
+function useFindings() {
   return useRead('findings');
 }
 

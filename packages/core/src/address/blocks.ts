@@ -2,7 +2,7 @@
  * Sets of blocks: merged without loss, covered by one, cut out of each other, and the free rest of a block. Two blocks
  * of equal length that differ only in their last bit make one (RFC 4632, section 4); the merged set is unique and minimal.
  */
-import { BITS, type Address, type Family } from './ip.js';
+import { BITS, type Family } from './ip.js';
 import { containing, last, overlap, total, type Prefix } from './prefix.js';
 
 const order = (a: Prefix, b: Prefix): number =>
@@ -119,10 +119,3 @@ export function splitInto(block: Prefix, length: number, most = 1024): Prefix[] 
     parts.push({ family: block.family, first, length });
   return parts;
 }
-
-export const within = (outer: Prefix, inner: Prefix): boolean =>
-  outer.family === inner.family && outer.length <= inner.length && overlap(outer, inner);
-export const addressAt = (block: Prefix, offset: bigint): Address => ({
-  family: block.family,
-  value: block.first + offset,
-});

@@ -7,7 +7,7 @@ import { parseMac } from './mac.js';
 import { containing, formatPrefix, type Prefix } from './prefix.js';
 
 /** @example interfaceId('34:56:78:9a:bc:de') // 0x3656_78ff_fe9a_bcdf-like: 36:56:78:ff:fe:9a:bc:de */
-export function interfaceId(mac: string): bigint {
+function interfaceId(mac: string): bigint {
   const octets = mac.split(':').map((octet) => parseInt(octet, 16));
   const eui = [
     octets[0]! ^ 0x02,

@@ -62,7 +62,7 @@ const ROWS: readonly [string, SpecialUse, string][] = [
   ['ff00::/8', 'multicast', 'RFC 4291, section 2.7'],
 ];
 
-export const SPECIAL_BLOCKS: readonly SpecialBlock[] = ROWS.map(([text, use, source]) => ({
+const SPECIAL_BLOCKS: readonly SpecialBlock[] = ROWS.map(([text, use, source]) => ({
   block: prefixOf(text),
   use,
   source,

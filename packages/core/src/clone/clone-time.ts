@@ -14,7 +14,7 @@ const POOL_RATES = { spinning: 60e6, solid: 500e6, unknown: 80e6 } as const;
 /** Between two hosts over 1 Gbit/s. Common practice, no source. */
 const NETWORK_RATE = 85e6;
 /** Minutes from made to ready, by whether the version was generalised. Common practice, no source. */
-export const READY_MINUTES = { generalised: 5, not: 12 } as const;
+const READY_MINUTES = { generalised: 5, not: 12 } as const;
 
 export interface CopyAsked {
   /** Allocated bytes; 0 for a copy that shares its base. */

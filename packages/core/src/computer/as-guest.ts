@@ -11,7 +11,7 @@ const BUSY_PERCENT = 60;
 const SPARE_PERCENT = 125;
 /** Memory is given in steps of this. */
 const STEP_MIB: MiB = 256;
-export const REVIEW_DAYS = 14;
+const REVIEW_DAYS = 14;
 
 export interface AsGuest {
   vcpu: Figure;

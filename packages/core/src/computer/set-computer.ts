@@ -14,7 +14,6 @@ import {
   type DeciderOf,
   type Draft,
   type Fleet,
-  type InputOf,
   type Values,
 } from '../record/index.js';
 import { givenWords } from '../quantity/index.js';
@@ -23,8 +22,7 @@ import { onlyComputers } from './only-computers.js';
 const computer = fieldsOf('computer');
 const computerDisk = fieldsOf('computerDisk');
 
-export const computerDiskInput = beginning(computerDisk, ...without(computerDisk, 'deviceId'));
-export type ComputerDiskInput = InputOf<typeof computerDiskInput>;
+const computerDiskInput = beginning(computerDisk, ...without(computerDisk, 'deviceId'));
 
 /** Hardware and system of a computer that runs no guests; a list of disks replaces the one recorded. */
 export const setComputer = change({

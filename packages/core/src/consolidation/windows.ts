@@ -26,9 +26,9 @@ export interface Waves {
 }
 
 /** Share of a window that is planned on routes without past runs. */
-export const PLANNED_PERCENT = 60;
+const PLANNED_PERCENT = 60;
 /** Stopped moves that a person does in a night. */
-export const A_NIGHT = 6;
+const A_NIGHT = 6;
 /** Moves in the first window, and in the second. */
 const PILOT = 2;
 const SECOND = 5;

@@ -1,5 +1,5 @@
 import { practice, standard } from '../figure/index.js';
-import { drivesOf, sizeGuards } from '../guest/index.js';
+import { drivesOf, sizeFaults } from '../guest/index.js';
 import { commonLevel } from '../host/index.js';
 import type { Fleet, Row } from '../record/index.js';
 import { ruleAt, type RuleFinding } from './rule-at.js';
@@ -20,7 +20,7 @@ export const guestDeviceFaults = ruleAt(
     if (guest.processorMode !== 'unknown')
       told.push(...processorFault(fleet, guest, host, platform));
     if (guest.profileId !== null || isWide(guest, host))
-      told.push(...sizeFaults(fleet, guest, host));
+      told.push(...unfitSize(fleet, guest, host));
     return told;
   },
 );
@@ -206,19 +206,19 @@ function processorFault(
 const isWide = (guest: Row<'guest'>, host: Row<'host'>): boolean =>
   guest.vcpu > host.coresPerSocket || guest.memoryMiB >= host.installedMiB / host.sockets / 2;
 
-function sizeFaults(fleet: Fleet, guest: Row<'guest'>, host: Row<'host'>): RuleFinding[] {
-  return sizeGuards(fleet, guest, fleet.get('profile', guest.profileId) ?? null, host)
-    .filter((guard) => guard.severity !== 'note')
-    .map((guard) => ({
+function unfitSize(fleet: Fleet, guest: Row<'guest'>, host: Row<'host'>): RuleFinding[] {
+  return sizeFaults(fleet, guest, fleet.get('profile', guest.profileId) ?? null, host)
+    .filter((found) => found.severity !== 'note')
+    .map((found) => ({
       rule: 'size-does-not-suit',
-      at: guard.guard,
+      at: found.fault,
       severity: 'caution' as const,
-      evidence: `${guest.name} on ${host.name}: ${guard.sentence}`,
+      evidence: `${guest.name} on ${host.name}: ${found.sentence}`,
       consequence:
-        guard.guard === 'below the minimum'
+        found.fault === 'below the minimum'
           ? 'It swaps, or its installer gives up.'
           : 'It runs slower than a smaller one would.',
       remedy: 'Alter its size, or choose another host.',
-      source: guard.source,
+      source: found.source,
     }));
 }

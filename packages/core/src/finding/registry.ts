@@ -27,7 +27,7 @@ import type { Finding, Rule, Severity } from './finding.js';
 import { gatewayOutside } from './gateway-outside.js';
 import { groupNotSpread } from './group-not-spread.js';
 import { guestBuildFaults } from './guest-build-faults.js';
-import { guestCareFaults } from './guest-care-faults.js';
+import { guestLifecycleFaults } from './guest-lifecycle-faults.js';
 import { guestDeviceFaults } from './guest-device-faults.js';
 import { guestsWithoutRedundancy } from './guests-without-redundancy.js';
 import { heldForNothing } from './held-for-nothing.js';
@@ -132,7 +132,7 @@ export const RULES: readonly Rule[] = [
   startCircle,
   guestBuildFaults,
   guestDeviceFaults,
-  guestCareFaults,
+  guestLifecycleFaults,
   mediaFaults,
   groupNotSpread,
   snapshotsFillPool,
@@ -155,7 +155,7 @@ export const heavyRulesOf = (kind: Kind): readonly Rule[] =>
 const RANK: Record<Severity, number> = { blocker: 0, caution: 1, note: 2 };
 
 /** One for all rows that nothing is wrong with. */
-export const NONE: Finding[] = [];
+const NONE: Finding[] = [];
 
 /** What is accepted comes last. */
 export const bySeverity = (a: Finding, b: Finding): number =>

@@ -26,7 +26,7 @@ export const templateFaults = ruleAt(
 );
 
 /** Starting and resetting again and again uses activations up: common practice knows of three. */
-export const RESETS = 3;
+const RESETS = 3;
 export const templateResets = ruleAt(
   'template',
   'template-resets',

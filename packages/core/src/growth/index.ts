@@ -1,3 +1,3 @@
-export { growth, runsOut, type Growth, type GrowthPoint } from './growth.js';
-export { growthInUse, memoryInUse, type GuestSample, type PoolSample } from './in-use.js';
-export { RESOURCES, type PlaceLevel, type Resource } from './levels.js';
+export { growth, runsOut, type Growth } from './growth.js';
+export { growthInUse, memoryInUse } from './in-use.js';
+export { RESOURCES } from './levels.js';

@@ -10,7 +10,7 @@ import {
   drivesOf,
   guestBuild,
   rankHosts,
-  sizeGuards,
+  sizeFaults,
   suggestSize,
 } from './index.js';
 
@@ -166,7 +166,7 @@ describe('what is advised', () => {
           const profile = world.fleet.need('profile', world.id('profile', name));
           const size = suggestSize(profile, { load, growthPercent, years });
           expect(
-            sizeGuards(
+            sizeFaults(
               world.fleet,
               { vcpu: size.vcpu.value, memoryMiB: size.memory.value },
               profile,

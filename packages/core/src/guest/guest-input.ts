@@ -1,7 +1,6 @@
 /** What is given of a guest when it is planned or recorded. */
 import {
   beginning,
-  called,
   fieldsOf,
   list,
   omittable,
@@ -29,7 +28,7 @@ export const guestName = tighter(
 /** Next free address of the network, a chosen one, or none. */
 export const addressChoice = oneOf({
   next: {},
-  given: { ip: called('address', text(50)) },
+  given: { ip: text(50) },
   none: {},
 });
 

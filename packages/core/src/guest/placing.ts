@@ -1,7 +1,7 @@
 /** What is asked of a place for a guest. */
 import type { Bytes } from '../quantity/index.js';
 import type { Row } from '../record/index.js';
-import type { Size } from './guards.js';
+import type { Size } from './size-faults.js';
 
 export const BUDGET = 20000;
 export interface Placing extends Size {

@@ -9,7 +9,7 @@ import {
   roundMemory,
   roundStorage,
   roundVcpu,
-  sizeGuards,
+  sizeFaults,
   suggestSize,
   USUAL_PROFILES,
 } from './index.js';
@@ -118,7 +118,7 @@ describe('the size of a role', () => {
 });
 
 /** Nodes of 16 cores and 248 GiB: the worked cases of the NUMA rule, with the overhead that a guest adds taken off its memory. */
-describe('guards of a size', () => {
+describe('what speaks against a size', () => {
   const here = smallWorld();
   here.make({
     type: 'host.record',
@@ -143,10 +143,10 @@ describe('guards of a size', () => {
     },
   });
   const platform = here.fleet.need('platform', eider.platformId);
-  const guards = (vcpu: number, demandMiB: number, host: Row<'host'> = eider) => {
+  const faults = (vcpu: number, demandMiB: number, host: Row<'host'> = eider) => {
     let memoryMiB = demandMiB;
     while (memoryMiB + overheadMiB(platform, vcpu, memoryMiB) > demandMiB) memoryMiB -= 1;
-    return sizeGuards(here.fleet, { vcpu, memoryMiB }, null, host).map((guard) => guard.guard);
+    return sizeFaults(here.fleet, { vcpu, memoryMiB }, null, host).map(({ fault }) => fault);
   };
   it.each([
     [8, 64, []],
@@ -156,7 +156,7 @@ describe('guards of a size', () => {
     [4, 500, ['does not fit its nodes']],
     [65, 64, ['more than its threads']],
   ])('%i vCPU and %i GiB with overhead: %j', (vcpu, gib, found) =>
-    expect(guards(vcpu, gib * 1024)).toEqual(found),
+    expect(faults(vcpu, gib * 1024)).toEqual(found),
   );
   it('the sockets stand for nodes where none are recorded', () => {
     const tern = {
@@ -164,14 +164,14 @@ describe('guards of a size', () => {
       sockets: 2,
       coresPerSocket: 4,
     };
-    expect(guards(5, 2048, tern)).toContain('more than a node');
+    expect(faults(5, 2048, tern)).toContain('more than a node');
   });
   it('beyond the cores of one socket, an odd number leaves a core half used', () => {
     const tern = here.fleet.need('host', here.id('host', 'tern'));
-    expect([guards(9, 2048, tern), guards(10, 2048, tern)]).toEqual([['odd number'], []]);
+    expect([faults(9, 2048, tern), faults(10, 2048, tern)]).toEqual([['odd number'], []]);
   });
   it('less than the minimum of a role is said', () => {
-    const found = sizeGuards(
+    const found = sizeFaults(
       here.fleet,
       { vcpu: 1, memoryMiB: 1024 },
       here.fleet.need('profile', here.id('profile', 'database')),

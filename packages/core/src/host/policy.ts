@@ -12,7 +12,7 @@ export interface Policy {
 }
 
 /** General servers: 4 vCPU per core; memory is never promised twice; nothing kept free. Common practice, no source. */
-export const DEFAULT_POLICY: Policy = {
+const DEFAULT_POLICY: Policy = {
   vcpuPerCore: 4,
   memoryPercent: 100,
   reservePercent: 0,

@@ -14,7 +14,7 @@ import { draftHost } from './draft-host.js';
 import { hostInput } from './host-input.js';
 
 /** Most hosts in one change. */
-export const MOST_HOSTS = 500;
+const MOST_HOSTS = 500;
 
 /** Many hosts at once, all or none: from a table, or several alike. A refusal names the row as `hosts.<n>`. */
 export const recordHosts = change({

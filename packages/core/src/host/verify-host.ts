@@ -63,7 +63,7 @@ export const decideVerifyHost: DeciderOf<typeof verifyHost> = (fleet, input, con
 };
 
 /** Of one run every test has one result. */
-export function testTwice(tests: TestResults): Refusal | undefined {
+function testTwice(tests: TestResults): Refusal | undefined {
   const names = tests.map(({ test }) => test.trim());
   const again = names.findIndex((name, i) => names.indexOf(name) !== i);
   if (again < 0) return undefined;

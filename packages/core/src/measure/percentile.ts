@@ -3,9 +3,6 @@
  * The American Statistician 50(4), 1996. The type stands beside every percentile that is shown.
  */
 
-/** How a percentile is taken, for its label. */
-export type PercentileType = 'type 1, nearest rank' | 'type 7, linear';
-
 /**
  * Type 1, nearest rank: always a value that was observed. Null without samples; samples that are not numbers are dropped.
  *

@@ -6,7 +6,7 @@ import { own, standard, type Figure, type Unit } from '../figure/index.js';
 
 /** Samples that must exist before anything is advised: 14 days at one in five minutes. */
 export const ENOUGH_SAMPLES = 4032;
-export const ENOUGH_DAYS = 14;
+const ENOUGH_DAYS = 14;
 
 export interface Use {
   /** 95th percentile, type 7, and the largest sample, in the unit of `now`. */

@@ -24,7 +24,7 @@ export interface Trend {
 }
 
 /** All pairs are looked at up to so many points; above, points are averaged in equal parts of the span first. */
-export const MOST_POINTS = 200;
+const MOST_POINTS = 200;
 /** Parts of the time that are left out in turn: what lies together belongs together, as a busy week does. */
 const PARTS = 10;
 const FEWEST_PARTS = 4;

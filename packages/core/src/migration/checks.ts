@@ -1,7 +1,7 @@
 /** What must be true before a move begins. Every check says what it looked at; a failed one says what to do. */
 import { countsOnHost, memoryDemand, headroom, offersRoom, carriesNetwork } from '../host/index.js';
 import { processorFit } from '../placement/index.js';
-import { careChecks } from './care-checks.js';
+import { guestChecks } from './guest-checks.js';
 import { formatMemory } from '../quantity/index.js';
 import { objection, refuse, type Fleet, type Refusal } from '../record/index.js';
 import type { CheckInput, Check } from './check.js';
@@ -14,7 +14,7 @@ export function migrationChecks(fleet: Fleet, input: CheckInput): Check[] {
     ...roomChecks(fleet, input),
     ...storageChecks(fleet, input),
     ...networkChecks(fleet, input),
-    ...careChecks(fleet, input),
+    ...guestChecks(fleet, input),
   ];
 }
 

@@ -83,7 +83,7 @@ function rehearsalChecks(fleet: Fleet, move: Row<'migration'>): Check[] {
 }
 
 /** What the environment that copies is configured with on both sides; none where nothing is copied by one over a network. */
-export function environmentChecks(fleet: Fleet, move: Row<'migration'>): Check[] {
+function environmentChecks(fleet: Fleet, move: Row<'migration'>): Check[] {
   const route = routeOf(fleet, move);
   const kind = kindOfMove(fleet, move);
   if (methodOf(route) !== 'block image' || kind === 'between hosts' || kind === 'storage only')

@@ -5,15 +5,15 @@ import type { MoveKind } from './method.js';
 import { kindOfMove } from './route.js';
 
 /** Minutes of the way back: start the source again and look, or its reverse between platforms. Common practice, no source. */
-export const WAY_BACK_MINUTES = {
+const WAY_BACK_MINUTES = {
   'between hosts': 10,
   'between platforms': 20,
   'storage only': 10,
   'physical to guest': 20,
   'guest to physical': 20,
 } as const;
-export const CHECKS_MINUTES = 15;
-export const MARGIN_MINUTES = 30;
+const CHECKS_MINUTES = 15;
+const MARGIN_MINUTES = 30;
 
 export interface DecideBy {
   /** UTC. */

@@ -184,7 +184,7 @@ function againLines(again: number, rounds: Precopy | null): WorkingLine[] {
 }
 
 /** Middle value; mean of the two middle ones for an even count. */
-export function median(values: readonly number[]): number {
+function median(values: readonly number[]): number {
   const sorted = [...values].sort((a, b) => a - b);
   const middle = sorted.length >> 1;
   return sorted.length % 2 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;

@@ -4,7 +4,7 @@ import { methodOf, routeOf, type Route } from './route.js';
 import { sameSides } from './sides.js';
 
 /** Answers of a past run hold for so long. Common practice, no source. */
-export const PATTERN_DAYS = 90;
+const PATTERN_DAYS = 90;
 const DAY_MS = 86_400_000;
 
 export interface LastTime {

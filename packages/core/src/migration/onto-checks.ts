@@ -1,7 +1,7 @@
 /** What must be true before a guest goes onto a computer. @see 8-moving, blockers */
 import { formatBoth, formatMemory } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
-import { attachedChecks, copyChecks, serviceChecks } from './care-checks.js';
+import { attachedChecks, copyChecks, serviceChecks } from './guest-checks.js';
 import type { Check } from './check.js';
 import { diskChecks } from './disk-checks.js';
 import { isImaged, type MoveMethod } from './method.js';

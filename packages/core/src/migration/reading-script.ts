@@ -66,7 +66,7 @@ export type Reading = ReadonlyMap<ReadingKey, readonly string[]>;
 /** Longest paste that is read. */
 export const LONGEST_READING = 50_000;
 /** Lines that are kept of one. */
-export const MOST_READING_LINES = 400;
+const MOST_READING_LINES = 400;
 
 const isKey = (word: string): word is ReadingKey =>
   (READING_KEYS as readonly string[]).includes(word);

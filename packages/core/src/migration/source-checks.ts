@@ -1,7 +1,7 @@
 /** What a computer itself, its work and its state speak for or against, before it moves into a guest. @see 8-moving, blockers */
 import { counted } from '../quantity/index.js';
 import { type Fleet, type Row, daysSince, hoursSince, isOlder } from '../record/index.js';
-import { BACKUP_HOURS, RESTORE_DAYS } from './care-checks.js';
+import { BACKUP_HOURS, RESTORE_DAYS } from './guest-checks.js';
 import type { Check } from './check.js';
 import type { MoveMethod } from './method.js';
 import { portSpeed } from './route.js';

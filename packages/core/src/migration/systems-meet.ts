@@ -66,7 +66,7 @@ export function jointsAt(
         );
 }
 
-export const guestJoints = (fleet: Fleet, guestId: string, hostId: string): Joint[] =>
+const guestJoints = (fleet: Fleet, guestId: string, hostId: string): Joint[] =>
   fleet
     .referring('adapter', 'guestId', guestId)
     .sort((a, b) => a.position - b.position)

@@ -23,7 +23,7 @@ export interface ReadNames {
 }
 
 /** Longest text taken, in characters. */
-export const MOST_NAME_TEXT = 2_000_000;
+const MOST_NAME_TEXT = 2_000_000;
 
 /** A hosts file has an address at the beginning of its lines; a zone file never has. */
 export function readNames(text: string, origin: string): ReadNames {

@@ -11,7 +11,7 @@ import {
 import { readNames } from './read-names.js';
 
 /** Most names of one file. */
-export const MOST_NAMES = 50_000;
+const MOST_NAMES = 50_000;
 
 /** The names of a zone or hosts file, as they are read; they replace those of the same source. */
 export const takeNames = change({

@@ -48,7 +48,7 @@ export function nextFree(
  * The usual places of a gateway, the first and the last address: offered last while nobody has recorded where it is, since
  * it is probably there (common practice, no source). IPv6 has its gateway at a link-local address.
  */
-export function gatewayPlaces(subnet: Row<'subnet'>): bigint[] {
+function gatewayPlaces(subnet: Row<'subnet'>): bigint[] {
   const prefix = prefixOf(subnet.prefix);
   if (subnet.gateway !== null || prefix.family === 6 || prefix.length > 30) return [];
   const { first, last } = usable(prefix);

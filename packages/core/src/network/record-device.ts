@@ -12,7 +12,7 @@ import { devicePortInput, draftDevicePorts } from './draft-device-ports.js';
 
 const device = fieldsOf('device');
 /** Its name is only found, never given out. */
-export const deviceFields = without(device, 'nameAssigned', 'confirmedAt', 'confirmedBy');
+const deviceFields = without(device, 'nameAssigned', 'confirmedAt', 'confirmedBy');
 
 /** A device with its ports and the addresses found on them. */
 export const recordDevice = change({

@@ -118,7 +118,7 @@ function setAside(run: Run, offered: readonly { first: bigint; last: bigint }[])
   return parts;
 }
 
-export const ascending = (a: bigint, b: bigint): number => (a < b ? -1 : a > b ? 1 : 0);
+const ascending = (a: bigint, b: bigint): number => (a < b ? -1 : a > b ? 1 : 0);
 
 export const runLength = (run: Run): bigint => run.last - run.first + 1n;
 

@@ -36,7 +36,7 @@ const timesOn = ({ copies }: CountedByHost, on: number): number =>
   on === 0 ? 0 : copies === 0 ? 1 : Math.ceil(on / copies);
 
 /** Units of a licence that are used where so many copies run on each host. */
-export function unitsUsed(licence: CountedByHost, on: ArrayLike<number>): number {
+function unitsUsed(licence: CountedByHost, on: ArrayLike<number>): number {
   let used = 0;
   for (let host = 0; host < on.length; host += 1)
     used += timesOn(licence, on[host]!) * licence.once[host]!;

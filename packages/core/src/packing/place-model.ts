@@ -31,7 +31,7 @@ export interface PlaceModel {
 }
 
 /** Units that ask the same of every host, may go to the same hosts, and stand under the same rules and licences. */
-export function kindsOf(question: PackingQuestion, aim: PlacingAim): number[][] {
+function kindsOf(question: PackingQuestion, aim: PlacingAim): number[][] {
   const { units, classes, dims, need, candidates, limits } = question;
   const numbers = new Map<Int32Array, number>();
   for (const set of candidates) if (!numbers.has(set)) numbers.set(set, numbers.size);

@@ -125,7 +125,7 @@ function switchDomain(fleet: Fleet, id: string): FailureDomain | null {
 export const cutKey = (hostId: string, networkId: string): string => `${hostId} ${networkId}`;
 
 /** Hosts that are gone: the failed ones, and hosts nested in guests that ran on them. */
-export function fallenHosts(fleet: Fleet, hostIds: Iterable<string>): Set<string> {
+function fallenHosts(fleet: Fleet, hostIds: Iterable<string>): Set<string> {
   const fallen = new Set(hostIds);
   const inside = nestedOn(fleet);
   // A set is gone through in the order of adding, what is added meanwhile included.

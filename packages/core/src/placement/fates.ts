@@ -221,11 +221,7 @@ function freshest(
     .sort((a, b) => b.lastSuccessAt!.localeCompare(a.lastSuccessAt!))[0];
 }
 
-export function copySurvives(
-  fleet: Fleet,
-  copy: Row<'backup'>,
-  fallen: ReadonlySet<string>,
-): boolean {
+function copySurvives(fleet: Fleet, copy: Row<'backup'>, fallen: ReadonlySet<string>): boolean {
   if (copy.poolId) return poolSurvives(fleet, copy.poolId, fallen);
   if (!copy.storeGuestId) return true;
   return fleet

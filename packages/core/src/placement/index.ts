@@ -1,21 +1,13 @@
-export { candidatesOf, type Candidates } from './candidates.js';
 export {
   failureDomain,
   failureDomains,
   hostDomains,
   homeOf,
-  poolSurvives,
   type FailureDomain,
 } from './failure.js';
-export {
-  processorFit,
-  startsOn,
-  statedLevel,
-  type Arrival,
-  type ProcessorPoint,
-} from './processor-fit.js';
+export { processorFit, type ProcessorPoint } from './processor-fit.js';
 export * from './fleet-tolerance.js';
-export { copySurvives, type Search, type Way } from './fates.js';
+export { type Way } from './fates.js';
 export * from './tolerance.js';
 export { toleranceMoved, type ToleranceMoved } from './tolerance-with.js';
 export { pairTolerance, type PairTolerance } from './pairs.js';

@@ -6,13 +6,11 @@
 export type Bytes = number & { readonly __unit?: 'bytes' };
 export type MiB = number & { readonly __unit?: 'MiB' };
 
-export const KIB = 1024;
 export const MIB = 1024 ** 2;
 export const GIB = 1024 ** 3;
-export const TIB = 1024 ** 4;
 export const GB = 1e9;
 export const TB = 1e12;
-export const LARGEST_SIZE = Number.MAX_SAFE_INTEGER;
+const LARGEST_SIZE = Number.MAX_SAFE_INTEGER;
 
 /** What a text was read as, or the sentence that says why it was not. */
 export type Parsed<T> = { ok: true; value: T; note?: string } | { ok: false; sentence: string };

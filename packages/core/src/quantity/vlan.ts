@@ -2,8 +2,7 @@
  * Sets of VLAN ids (IEEE Std 802.1Q, clause 9.6): 1 to 4094; 0 marks priority only and 4095 is reserved. Written as
  * people write them, "10-12,20".
  */
-export const FIRST_VLAN = 1;
-export const LAST_VLAN = 4094;
+const LAST_VLAN = 4094;
 
 export type VlansResult = { ok: true; value: number[] } | { ok: false; sentence: string };
 

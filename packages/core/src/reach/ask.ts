@@ -5,7 +5,6 @@ import {
   isRefusal,
   type Expectation,
   type Fleet,
-  type NamedKind,
   type Patch,
   type Refusal,
 } from '../record/index.js';
@@ -174,7 +173,7 @@ const assumption = ({ on, machine: { name } }: RestsOn): string =>
     ? `Rests on ${name} answering for each of its addresses by any adapter, as Linux does by itself; nobody recorded how it is set.`
     : `Rests on ${name} not filtering by reverse path: it would answer another way; nobody recorded how it is set.`;
 
-export function hopsOf(world: RecordTopology, journey: Journey): HopView[] {
+function hopsOf(world: RecordTopology, journey: Journey): HopView[] {
   return journey.hops.map((hop, i) => {
     const after = journey.hops[i + 1];
     const way = hop.out && after?.in ? edgesBetween(world.wiring, hop.out, after.in) : null;
@@ -212,6 +211,3 @@ function smallestMend(
   }
   return null;
 }
-
-/** Kinds of machine that can be asked about. */
-export const REACH_KINDS: readonly NamedKind[] = ['host', 'guest', 'device'];

@@ -37,7 +37,7 @@ const LINK_LOCAL = prefixOf('fe80::/10');
 const tables = new WeakMap<Machine, Entry[]>();
 
 /** Routes of a machine, most specific first. A gateway that lies in none of its subnets is not installed, unless it is meant to. */
-export function routesOf(machine: Machine): readonly Entry[] {
+function routesOf(machine: Machine): readonly Entry[] {
   let table = tables.get(machine);
   if (!table)
     tables.set(

@@ -9,10 +9,9 @@ export {
   type EvenBy,
   type RearrangeAsk,
   type RearrangeProblem,
-  type Unmovable,
 } from './rearrange-ask.js';
 export { rearrangeProblem } from './problem.js';
-export { solveRearrangement, type Means, type Solution } from './solve.js';
+export { solveRearrangement, type Solution } from './solve.js';
 export * from './lay-batch.js';
 export {
   batchProblem,

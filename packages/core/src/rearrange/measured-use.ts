@@ -10,7 +10,7 @@ import type { Fleet, Row } from '../record/index.js';
 
 export const HOURS = 24;
 /** Measured over at least so many days, with something in every hour. */
-export const LEAST_DAYS = 7;
+const LEAST_DAYS = 7;
 
 /** 95th percentiles (type 7) of a guest's samples by hour of the day, in UTC; null: no sample in that hour. */
 export interface HourlyUse {

@@ -112,7 +112,7 @@ function inOneForm(kind: Kind, values: Values): Values {
 }
 
 /** The record a row is part of: a volume's guest, a range's subnet, a management address's host. */
-export function ownerOf(kind: Kind, values: Values): { kind: Kind; id: string }[] {
+function ownerOf(kind: Kind, values: Values): { kind: Kind; id: string }[] {
   if (kind === 'address' && typeof values.hostId === 'string')
     return [{ kind: 'host', id: values.hostId }];
   const field = KINDS[kind].owner;

@@ -49,8 +49,6 @@ export interface Field<T> {
   readonly nullable: boolean;
   /** May be left out of an input: as it is, or as its kind begins it. */
   readonly omittable?: true;
-  /** As people read it, where that does not follow from its name. */
-  readonly word?: string;
   readonly unit?: FieldUnit;
   /** Smallest and largest value of an integer, both allowed; shortest and longest text; longest list. */
   readonly min?: number;
@@ -153,7 +151,6 @@ export const since = <T, F extends Begun<T>>(shape: number, field: F): F => ({
   ...field,
   since: shape,
 });
-export const called = <F extends Field<unknown>>(word: string, field: F): F => ({ ...field, word });
 export const among = (field: Begun<readonly string[]>, choices: readonly string[]) => ({
   ...field,
   choices,
@@ -201,12 +198,3 @@ export const oneOf = <V extends Readonly<Record<string, Fields>>>(
   nullable: false,
   variants,
 });
-
-/** @example wordOf('installedMiB', integer()) // 'installed' */
-export function wordOf(key: string, field: Field<unknown>): string {
-  if (field.word) return field.word;
-  return key
-    .replace(/(?:Ids?|MiB|Bytes|Percent|Seconds|Minutes|Days|Watts|Kg|Mhz)$/, '')
-    .replace(/([a-z])([A-Z0-9])/g, '$1 $2')
-    .toLowerCase();
-}

@@ -14,7 +14,6 @@ export * from './invariants.js';
 export { holderName, machineOf } from './network-invariants.js';
 export * from './kinds/index.js';
 export { blocksOf, readBlocks } from './kinds/blocks.js';
-export { gainedWith } from './gaining.js';
 export * from './log.js';
 export * from './name-taken.js';
 export type { Direction } from './ordered.js';

@@ -1,3 +1,2 @@
-export { faultsOfSchedule } from './faults-of-schedule.js';
 export { schedule } from './schedule.js';
-export type { Schedule, Work } from './work.js';
+export type { Work } from './work.js';

@@ -80,7 +80,7 @@ export function draftVersion(
   return versionId;
 }
 
-export function templateNamed(fleet: Fleet, name: string): Refusal | undefined {
+function templateNamed(fleet: Fleet, name: string): Refusal | undefined {
   const found = [...fleet.all('template')].find(
     (row) => row.name.toLowerCase() === name.toLowerCase(),
   );

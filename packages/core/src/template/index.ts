@@ -1,4 +1,4 @@
 export * from './begin-template.js';
 export * from './seal-version.js';
 export * from './version.js';
-export { sealedObjections, unseal } from './sealed-guard.js';
+export { sealedObjections, unseal } from './start-sealed.js';

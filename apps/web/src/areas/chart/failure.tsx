@@ -199,7 +199,7 @@ function Pairs({ choose }: { choose: (kind: string, id: string) => void }) {
   );
 }
 
-export function toleranceWords({ answer, counts }: ToleranceLine) {
+function toleranceWords({ answer, counts }: ToleranceLine) {
   if (answer === 'all restart')
     return (
       <span>

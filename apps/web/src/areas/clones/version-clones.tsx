@@ -104,7 +104,7 @@ export function VersionClones({
   );
 }
 
-export const Open = ({ clone: { open, state } }: { clone: HangingClone }) =>
+const Open = ({ clone: { open, state } }: { clone: HangingClone }) =>
   open === 0 ? (
     <span className="text-faint">its own</span>
   ) : (

@@ -11,7 +11,7 @@ import { NotesEdit, OneOf, YesNo } from '../../components/small-edits.js';
 import { Figure } from '../../components/workings.js';
 import { BackupsPart } from './backups.js';
 import { AdaptersPart } from './sheet-adapters.js';
-import { CarePart, DevicesPart } from './sheet-care.js';
+import { RolePart, DevicesPart } from './sheet-role.js';
 import { MediaPart, SnapshotsPart } from './sheet-media.js';
 import { VolumesPart } from './sheet-volumes.js';
 import { useRead } from '../../client/read.js';
@@ -31,7 +31,7 @@ export function GuestSheetView({ id }: { id: string }) {
       <SheetFindings findings={findings} />
       <BuildLine sheet={sheet.data} />
       <SizePart sheet={sheet.data} />
-      <CarePart sheet={sheet.data} />
+      <RolePart sheet={sheet.data} />
       <DevicesPart sheet={sheet.data} />
       <VolumesPart sheet={sheet.data} />
       <MediaPart sheet={sheet.data} />

@@ -16,7 +16,7 @@ export function SizeTable({
   answer: SizeAnswer;
   profileId: string;
 }) {
-  const { suggested, chosen, guards } = answer;
+  const { suggested, chosen, faults: unfit } = answer;
   const similar = useRead('profileUse', { id: profileId }).data?.use;
   const { faults } = readSize(draft);
   const rows = [
@@ -91,24 +91,24 @@ export function SizeTable({
           ))}
         </tbody>
       </table>
-      {guards.map((guard) => (
-        <p key={guard.guard} className="text-[13px]">
+      {unfit.map((found) => (
+        <p key={found.fault} className="text-[13px]">
           <b
             className={
-              guard.severity === 'blocker'
+              found.severity === 'blocker'
                 ? 'text-signal'
-                : guard.severity === 'caution'
+                : found.severity === 'caution'
                   ? 'text-amber'
                   : ''
             }
           >
-            {guard.severity === 'blocker'
+            {found.severity === 'blocker'
               ? '■ Too wide.'
-              : guard.severity === 'caution'
+              : found.severity === 'caution'
                 ? '◆ Caution.'
                 : '● Note.'}
           </b>{' '}
-          {guard.sentence} <span className="text-faint">{guard.source.text}.</span>
+          {found.sentence} <span className="text-faint">{found.source.text}.</span>
         </p>
       ))}
     </>

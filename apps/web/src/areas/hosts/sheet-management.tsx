@@ -80,7 +80,7 @@ export function ManagementPart({ sheet }: { sheet: HostSheet }) {
   );
 }
 
-export function AddressLine({ address }: { address: AddressView }) {
+function AddressLine({ address }: { address: AddressView }) {
   return (
     <div className="flex flex-wrap gap-x-4">
       <span className="mono">

@@ -10,7 +10,7 @@ import { undo, undone, useChange } from '../../client/change.js';
 import { read, useRead } from '../../client/read.js';
 import { useMayPlan, useAccount } from '../../client/session.js';
 
-export const PATH: Record<string, string> = {
+const PATH: Record<string, string> = {
   host: 'hosts',
   guest: 'guests',
   network: 'networks',

@@ -12,16 +12,16 @@ import { NamedSelect } from '../../components/named-select.js';
 /** One thing more than what a single search can do. */
 export type Wanted = Aim | 'round';
 
-export const WANTED: readonly Wanted[] = [AIMS[0], 'round', ...AIMS.slice(1)];
+const WANTED: readonly Wanted[] = [AIMS[0], 'round', ...AIMS.slice(1)];
 
-export const AIM_WORDS: Record<Wanted, string> = {
+const AIM_WORDS: Record<Wanted, string> = {
   empty: 'Empty hosts',
   round: 'Work at hosts in turn',
   fewest: 'Get by with fewer hosts',
   even: 'Even out',
 };
 
-export const BY_WORDS: Record<EvenBy, string> = {
+const BY_WORDS: Record<EvenBy, string> = {
   given: 'what guests were given',
   used: 'what they use, hour by hour',
 };
@@ -202,7 +202,7 @@ export function Question({
     </form>
   );
 }
-export function Emptied({
+function Emptied({
   title,
   members: { hosts, total },
   emptied,

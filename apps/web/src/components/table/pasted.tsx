@@ -13,7 +13,7 @@ import {
 
 /** A longer text is not shown in its field: the rows stand below. */
 
-export const LONG_TEXT = 200000;
+const LONG_TEXT = 200000;
 
 export function Pasted<C extends string>({
   kind,

@@ -28,7 +28,7 @@ export const HOST_STATES = [
   'retired',
 ] as const;
 
-export const VIDEO_CONNECTORS = [
+const VIDEO_CONNECTORS = [
   'unknown',
   'none',
   'DE-15 analogue',

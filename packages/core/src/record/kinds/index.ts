@@ -7,7 +7,7 @@ import { clone, identityItem } from './clone.js';
 import { computer, computerDisk } from './computer.js';
 import { device, devicePort, forwardedPort, route } from './device.js';
 import { adapter, guest, volume } from './guest.js';
-import { buildTick, drive, guestGroup, snapshot } from './guest-care.js';
+import { buildTick, drive, guestGroup, snapshot } from './guest-lifecycle.js';
 import { array, disk, memoryModule, numaNode, port } from './hardware.js';
 import { hostGroup, placementMember, placementRule } from './host-group.js';
 import { host, pool, poolReach, uplink, virtualSwitch } from './host.js';
@@ -34,9 +34,8 @@ export {
   GUEST_STATES,
 } from './guest.js';
 export { ARRAY_LEVELS, DISK_CLASSES } from './hardware.js';
-export { HOST_STATES, VIDEO_CONNECTORS } from './host.js';
+export { HOST_STATES } from './host.js';
 export { MIGRATION_STATES, MOVE_METHODS, MOVE_PHASES, SIGNS } from './migration.js';
-export { NAME_RECORD_TYPES } from './names.js';
 export { ADDRESS_POLICIES } from './network.js';
 export { ARCHITECTURES } from './platform.js';
 export { SERVICE_KINDS } from './start.js';

@@ -1,7 +1,7 @@
 /** Names as they stand in a zone or a hosts file somewhere, and addresses that rest after their release. */
 import { address as ip, choice, date, name, ref, text } from '../field.js';
 
-export const NAME_RECORD_TYPES = ['A', 'AAAA', 'CNAME', 'PTR'] as const;
+const NAME_RECORD_TYPES = ['A', 'AAAA', 'CNAME', 'PTR'] as const;
 
 /** One line of a zone file or hosts file that was looked at. Names in lower case, full, without the last point. */
 export const nameRecord = {

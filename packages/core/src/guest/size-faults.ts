@@ -4,8 +4,8 @@ import { cores, numaFit, type NodeSize, memoryDemand } from '../host/index.js';
 import { formatMemory, type MiB } from '../quantity/index.js';
 import type { Fleet, Row } from '../record/index.js';
 
-export interface Guard {
-  guard:
+export interface SizeFault {
+  fault:
     | 'more than its threads'
     | 'more than a node'
     | 'does not fit its nodes'
@@ -23,19 +23,19 @@ export interface Size {
 }
 
 /** @param profile its role, if one is known; @param host where it is to run, if that is decided */
-export function sizeGuards(
+export function sizeFaults(
   fleet: Fleet,
   size: Size,
   profile: Row<'profile'> | null,
   host: Row<'host'> | null,
-): Guard[] {
+): SizeFault[] {
   return [
     ...(profile ? belowMinimum(size, profile) : []),
     ...(host ? onHost(fleet, size, host) : []),
   ];
 }
 
-function belowMinimum({ vcpu, memoryMiB }: Size, profile: Row<'profile'>): Guard[] {
+function belowMinimum({ vcpu, memoryMiB }: Size, profile: Row<'profile'>): SizeFault[] {
   const short = [
     vcpu < profile.minimumVcpu ? `${vcpu} vCPU of at least ${profile.minimumVcpu}` : '',
     memoryMiB < profile.minimumMemoryMiB
@@ -45,7 +45,7 @@ function belowMinimum({ vcpu, memoryMiB }: Size, profile: Row<'profile'>): Guard
   if (short.length === 0) return [];
   return [
     {
-      guard: 'below the minimum',
+      fault: 'below the minimum',
       severity: 'caution',
       sentence: `A ${profile.name} would have ${short.join(' and ')}: it may not install, or crawl.`,
       source: practice(`Minimum of the profile ${profile.name}`),
@@ -53,12 +53,12 @@ function belowMinimum({ vcpu, memoryMiB }: Size, profile: Row<'profile'>): Guard
   ];
 }
 
-function onHost(fleet: Fleet, { vcpu, memoryMiB }: Size, host: Row<'host'>): Guard[] {
+function onHost(fleet: Fleet, { vcpu, memoryMiB }: Size, host: Row<'host'>): SizeFault[] {
   const threads = cores(host) * host.threadsPerCore;
   if (vcpu > threads) {
     return [
       {
-        guard: 'more than its threads',
+        fault: 'more than its threads',
         severity: 'blocker',
         sentence: `${vcpu} vCPU are more than the ${threads} threads of ${host.name}: the guest waits for itself, and some platforms refuse it.`,
         source: practice('No guest has more vCPU than its host has threads'),
@@ -71,7 +71,7 @@ function onHost(fleet: Fleet, { vcpu, memoryMiB }: Size, host: Row<'host'>): Gua
   if (!fit.fits) {
     return [
       {
-        guard: 'does not fit its nodes',
+        fault: 'does not fit its nodes',
         severity: 'blocker',
         sentence: `It takes ${Number.isFinite(fit.nodes) ? fit.nodes : 'more'} NUMA nodes, ${host.name} has ${nodes.length}: part of its memory or processors would have no room of its own.`,
         source: own('Nodes needed: the larger of vCPU ÷ cores and memory ÷ memory of a node'),
@@ -83,8 +83,8 @@ function onHost(fleet: Fleet, { vcpu, memoryMiB }: Size, host: Row<'host'>): Gua
     vcpu > nodes[0]!.cores
       ? `${vcpu} vCPU are more than the ${nodes[0]!.cores} cores`
       : `${formatMemory(memoryMiB)} with overhead are more than the ${formatMemory(nodes[0]!.memoryMiB, 'down')}`;
-  const spread: Guard = {
-    guard: 'more than a node',
+  const spread: SizeFault = {
+    fault: 'more than a node',
     severity: 'note',
     sentence: `${why} of one NUMA node of ${host.name}: it is spread over ${fit.nodes}, and part of its memory is farther away. Show the guest its nodes.`,
     source: practice('A guest that fits one NUMA node has all its memory near'),
@@ -93,7 +93,7 @@ function onHost(fleet: Fleet, { vcpu, memoryMiB }: Size, host: Row<'host'>): Gua
   return [
     spread,
     {
-      guard: 'uneven over nodes',
+      fault: 'uneven over nodes',
       severity: 'caution',
       sentence: `Over ${fit.nodes} nodes it comes to ${fit.vcpuPerNode.join(' + ')} vCPU and unequal memory: choose numbers that ${fit.nodes} divides.`,
       source: practice('vCPU and memory are divided evenly over NUMA nodes'),
@@ -112,11 +112,11 @@ function nodesOf(fleet: Fleet, host: Row<'host'>): NodeSize[] | null {
 }
 
 /** With all threads of one socket open to it, an odd number above a core's threads only splits a core. */
-function oddOver(vcpu: number, host: Row<'host'>): Guard[] {
+function oddOver(vcpu: number, host: Row<'host'>): SizeFault[] {
   if (vcpu <= cores(host) || vcpu % host.threadsPerCore === 0) return [];
   return [
     {
-      guard: 'odd number',
+      fault: 'odd number',
       severity: 'note',
       sentence: `${vcpu} vCPU on ${cores(host)} cores of ${host.threadsPerCore} threads leave one core half used: take an even number.`,
       source: practice('vCPU beyond the cores come in whole cores'),

@@ -140,7 +140,7 @@ export function devicesOf(family: DemoGuest[3]): {
     : { bus: 'paravirtual', model: 'paravirtual' };
 }
 
-export async function writeCareOfGuests({ make, fleet, id }: Wirer, base: number): Promise<void> {
+export async function writeLifecycles({ make, fleet, id }: Wirer, base: number): Promise<void> {
   const ids = (names: string[]) => names.map((name) => id('guest', name));
   const named = <K extends 'profile' | 'guestGroup' | 'medium'>(kind: K, name: string) =>
     found(fleet, kind, name);

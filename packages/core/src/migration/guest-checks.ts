@@ -11,7 +11,7 @@ export const BACKUP_HOURS = 24;
 export const RESTORE_DAYS = 90;
 const SNAPSHOT_HOURS = 72;
 
-export function careChecks(fleet: Fleet, input: CheckInput): Check[] {
+export function guestChecks(fleet: Fleet, input: CheckInput): Check[] {
   const { guest, target } = input;
   const source = fleet.need('host', guest.hostId);
   const across = source.platformId !== target.platformId;

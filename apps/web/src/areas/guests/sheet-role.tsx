@@ -27,7 +27,7 @@ const day = (text: string): { ok: true; value: string | null } | { ok: false; se
       ? { ok: true, value: text.trim() }
       : { ok: false, sentence: 'Write a day as 2027-05-31, or nothing.' };
 
-export function CarePart({ sheet }: { sheet: GuestSheet }) {
+export function RolePart({ sheet }: { sheet: GuestSheet }) {
   const { guest } = sheet;
   const account = useAccount();
   const mayPlan = useMayPlan();
@@ -43,7 +43,7 @@ export function CarePart({ sheet }: { sheet: GuestSheet }) {
       { seen: guest },
     );
   return (
-    <Part title="Care">
+    <Part title="Role and owner">
       <Facts>
         <Fact name="Role">
           <OneOf<string | null>

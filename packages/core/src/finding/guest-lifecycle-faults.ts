@@ -10,7 +10,7 @@ const FORGOTTEN_DAYS = 90;
 const AHEAD = 30;
 
 /** Snapshots that grow old, guests past their day, forgotten ones, those that matter and are nobody's, bases that run. */
-export const guestCareFaults = ruleAt(
+export const guestLifecycleFaults = ruleAt(
   'guest',
   'snapshot-old',
   (fleet, guest, now): RuleFinding[] => [
