@@ -4,7 +4,7 @@
  */
 import { setImmediate } from 'node:timers/promises';
 import { KIND_NAMES, KINDS, type Fleet, type Kind, type Patch, type Values } from '@insel/core';
-import type { EntityManager, PostgreSqlConnection } from '@mikro-orm/postgresql';
+import type { EntityManager, Knex, PostgreSqlConnection } from '@mikro-orm/postgresql';
 import { snake } from '../database/snake.js';
 
 export const tableOf = (kind: Kind): string => `"${snake(kind)}"`;
@@ -30,9 +30,9 @@ export type Sql = (text: string, parameters: unknown[]) => Promise<Record<string
  */
 export const sqlIn = (em: EntityManager): Sql => {
   const knex = (em.getConnection() as PostgreSqlConnection).getKnex();
-  const transaction = em.getTransactionContext()!;
+  const transaction = em.getTransactionContext<Knex.Transaction>()!;
   return async (text, parameters) => {
-    const query = knex.raw(text, parameters as never[]).transacting(transaction as never);
+    const query = knex.raw(text, parameters as Knex.RawBinding[]).transacting(transaction);
     return ((await query) as { rows: Record<string, unknown>[] }).rows;
   };
 };
