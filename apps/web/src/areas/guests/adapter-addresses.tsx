@@ -68,7 +68,7 @@ export function AdapterAddresses({
           <input
             aria-label="Address found on this adapter"
             placeholder="record a found address"
-            className="mono w-[180px]"
+            className="mono w-[220px]"
             value={ip}
             onChange={(event) => setIp(event.target.value)}
           />

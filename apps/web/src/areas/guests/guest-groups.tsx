@@ -72,7 +72,7 @@ function Group({ group, marked }: { group: GuestGroupView; marked: boolean }) {
           />
         </p>
         {spread?.domains.map((domain) => (
-          <p key={domain.id} className="grid grid-cols-[90px_1fr] gap-2 text-[13px]">
+          <p key={domain.id} className="grid grid-cols-[90px_1fr] items-baseline gap-2 text-[13px]">
             <span className="text-faint">{domain.name}</span>
             <span>
               {domain.members.map((name) => {
