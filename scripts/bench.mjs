@@ -292,7 +292,7 @@ try {
   const woken = sum(({ wokenBy }) => wokenBy.reduce((all, { times }) => all + times, 0));
   const planned = changes.find(({ type }) => type === 'guest.plan');
   console.log(
-    `kept: ${whole(sum(({ kept }) => kept))} values computed from ${whole(noted)} rows and look-ups, asked for ${whole(sum(({ asked }) => asked))} times, made ${whole(sum(({ made }) => made))}, woken ${whole(woken)}; a guest planned waits ${planned.waited.median.toFixed(1)} ms for its turn (p95 ${planned.waited.p95.toFixed(1)}) and is decided in ${planned.decided.median.toFixed(1)} ms (p95 ${planned.decided.p95.toFixed(1)})`,
+    `kept: ${whole(sum(({ kept }) => kept))} values computed from ${whole(noted)} rows and look-ups, asked for ${whole(sum(({ uses }) => uses))} times, made ${whole(sum(({ made }) => made))}, woken ${whole(woken)}; a guest planned waits ${planned.waited.median.toFixed(1)} ms for its turn (p95 ${planned.waited.p95.toFixed(1)}) and is decided in ${planned.decided.median.toFixed(1)} ms (p95 ${planned.decided.p95.toFixed(1)})`,
   );
 } finally {
   server?.removeAllListeners('exit');

@@ -62,7 +62,7 @@ describe('the server', () => {
     const woken = values.filter(({ wokenBy }) => wokenBy.some(({ by }) => by === 'host'));
     expect(woken.length).toBeGreaterThan(0);
     // What was made was asked for.
-    for (const { name, asked, made } of values) expect([name, asked >= made]).toEqual([name, true]);
+    for (const { name, uses, made } of values) expect([name, uses >= made]).toEqual([name, true]);
   });
 
   it('is for administrators only', async () => {

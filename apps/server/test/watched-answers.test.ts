@@ -114,7 +114,7 @@ describe('answers that a window was given', () => {
       const key = `${name} ${JSON.stringify(query)}`;
       try {
         const { answer, mark } = watches.watched(
-          { id: name, count: (count += 1), asked: key },
+          { id: name, count: (count += 1), question: key },
           { fleet, now: world.now },
           () => read(fleet, query, asking),
         );
@@ -200,8 +200,12 @@ describe('answers that a window was given', () => {
     const watches = new Watches();
     expect(watches.listen('one', world)).toBe(false);
     let count = 0;
-    const given = (window: string, asked: string, read: () => unknown) =>
-      watches.watched({ id: window, count: (count += 1), asked }, { fleet, now: world.now }, read);
+    const given = (window: string, question: string, read: () => unknown) =>
+      watches.watched(
+        { id: window, count: (count += 1), question },
+        { fleet, now: world.now },
+        read,
+      );
     const sites = () => [...fleet.all('site')].length;
     const first = given('one', 'sites', sites);
     expect(first.answer).toBe(0);
@@ -230,9 +234,9 @@ describe('answers that a window was given', () => {
   it('are told of once when their time has come', () => {
     const { fleet } = new World();
     const watches = new Watches();
-    const ask = (asked: string, alters: string) =>
+    const ask = (question: string, alters: string) =>
       watches.watched(
-        { id: 'one', count: 1, asked },
+        { id: 'one', count: 1, question },
         { fleet, now: '2026-11-20T08:00:00.000Z' },
         () => fleet.alters(Date.parse(alters)),
       ).mark;
@@ -250,7 +254,7 @@ describe('answers that a window was given', () => {
     const watches = new Watches();
     const ask = (count: number) =>
       watches.watched(
-        { id: 'one', count, asked: 'sites' },
+        { id: 'one', count, question: 'sites' },
         { fleet, now: world.now },
         () => [...fleet.all('site')].length,
       );

@@ -12,7 +12,7 @@ function asked(watches: Watches, id: string, times: number): void {
   fleet.apply([create], 1);
   for (let count = 1; count <= times; count += 1) {
     const read = () => fleet.get('site', 's');
-    watches.watched({ id, count, asked: 'the site' }, { fleet, now: NOW }, read);
+    watches.watched({ id, count, question: 'the site' }, { fleet, now: NOW }, read);
     const after = { name: `Pier ${count}` };
     fleet.apply(
       [{ op: 'update', kind: 'site', id: 's', seen: count, before: {}, after }],

@@ -126,8 +126,8 @@ export function requestOf(
     return value;
   });
   if (method === 'POST') return { method, path, body: Object.fromEntries(rest) };
-  const asked = [...rest]
+  const parameters = [...rest]
     .filter(([, value]) => value !== '' && value !== null)
     .map(([key, value]) => `${key}=${encodeURIComponent(String(value))}`);
-  return { method, path: asked.length === 0 ? path : `${path}?${asked.join('&')}` };
+  return { method, path: parameters.length === 0 ? path : `${path}?${parameters.join('&')}` };
 }

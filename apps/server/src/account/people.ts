@@ -80,12 +80,14 @@ export class People {
           remedy: 'Make somebody else administrator first.',
         });
       }
-      const told: string[] = [];
+      const changes: string[] = [];
       if (wanted.role && wanted.role !== person.role)
-        told.push(`${person.role} became ${wanted.role}`);
+        changes.push(`${person.role} became ${wanted.role}`);
       if (wanted.active !== undefined && wanted.active !== person.active)
-        told.push(wanted.active ? 'may sign in again' : 'switched off; sessions and tokens ended');
-      if (passwordHash) told.push('given a new password; sessions ended');
+        changes.push(
+          wanted.active ? 'may sign in again' : 'switched off; sessions and tokens ended',
+        );
+      if (passwordHash) changes.push('given a new password; sessions ended');
       Object.assign(person, {
         ...(wanted.role ? { role: wanted.role } : {}),
         ...(wanted.active === undefined ? {} : { active: wanted.active }),
@@ -95,7 +97,7 @@ export class People {
       if (wanted.active === false || passwordHash)
         await em.nativeDelete(SessionEntity, { personId: id });
       if (wanted.active === false) await revokeAll(em, id);
-      for (const what of told) await note(em, by, person, what);
+      for (const what of changes) await note(em, by, person, what);
     });
     this.notices.tellHere('account', id);
     if (wanted.active === false || passwordHash) this.endings.tell({ personId: id });

@@ -130,8 +130,8 @@ export class Sessions {
   private async byQuery(text: string, token: string): Promise<Account | undefined> {
     const hash = tokenHash(token);
     const held = this.known.get(hash);
-    const asked = Date.now();
-    if (held && asked - held.at < FRESH_MS && this.notices.heardSince(held.at)) return held.account;
+    const now = Date.now();
+    if (held && now - held.at < FRESH_MS && this.notices.heardSince(held.at)) return held.account;
     const { forgotten } = this;
     try {
       const [row] = await this.database.whileThere(() =>
@@ -142,7 +142,7 @@ export class Sessions {
         return undefined;
       }
       const account = { id: String(row.id), name: String(row.name), role: row.role as Role };
-      if (forgotten === this.forgotten) this.remember(hash, account, asked);
+      if (forgotten === this.forgotten) this.remember(hash, account, now);
       return account;
     } catch (error) {
       // Asked again: somebody may have been forgotten meanwhile.

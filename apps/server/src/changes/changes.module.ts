@@ -41,10 +41,10 @@ class ChangesController {
     @Body() body: unknown,
   ): Promise<Written> {
     if (!mayAsk(request.account.role, known(type))) throw notYourRole(request.account.role);
-    const { expects = [], ...asked } = await changeIn(known(type), body);
+    const { expects = [], ...given } = await changeIn(known(type), body);
     const { plan } = standpointIn(request);
     // What is read of a plan stands in no row yet: a step is decided anew instead.
-    const change = plan === undefined ? asked : drawn(plan, asked);
+    const change = plan === undefined ? given : drawn(plan, given);
     const key = keyOf(request);
     const result = await this.path.commit({
       change,

@@ -97,11 +97,11 @@ export class Computation implements OnApplicationShutdown {
     return this.send({ type: 'figures' }) as Promise<ThreadFigures>;
   }
 
-  private send(asked: WithoutId<AnyJob>): Promise<unknown> {
+  private send(job: WithoutId<AnyJob>): Promise<unknown> {
     const id = (this.next += 1);
     return new Promise((resolve, reject) => {
       this.open.set(id, { resolve, reject });
-      this.say({ ...asked, id, revision: this.keeper.fleet.revision } as AnyJob);
+      this.say({ ...job, id, revision: this.keeper.fleet.revision } as AnyJob);
     });
   }
 

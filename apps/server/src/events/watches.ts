@@ -42,25 +42,25 @@ export class Watches {
    * @returns the mark is null where a later request for the same was answered already
    */
   watched<T>(
-    { id, count, asked }: { id: string; count: number; asked: string },
+    { id, count, question }: { id: string; count: number; question: string },
     { fleet, now }: { fleet: Fleet; now: string },
     read: () => T,
   ): { answer: T; mark: string | null } {
     this.forgetDeaf(id);
     const { given, altered } = this.windowOf(id);
-    if ((given.get(asked)?.count ?? 0) > count) return { answer: read(), mark: null };
+    if ((given.get(question)?.count ?? 0) > count) return { answer: read(), mark: null };
     const mark = `${this.server}.${(this.marks += 1)}`;
     const { answer, until, stop } = fleet.watched(
       read,
       () => {
         altered.push(mark);
-        if (given.get(asked)?.mark === mark) given.delete(asked);
+        if (given.get(question)?.mark === mark) given.delete(question);
       },
       Date.parse(now),
     );
-    given.get(asked)?.stop();
-    given.delete(asked);
-    given.set(asked, { mark, count, until, stop });
+    given.get(question)?.stop();
+    given.delete(question);
+    given.set(question, { mark, count, until, stop });
     for (const [oldest, { mark: old, stop: end }] of given) {
       if (given.size <= MOST_ANSWERS) break;
       end();
@@ -82,9 +82,9 @@ export class Watches {
     const { given } = this.windows.get(window) ?? {};
     const at = Date.parse(now);
     const found = [...(given ?? [])].filter(([, { until }]) => until <= at);
-    for (const [asked, { stop }] of found) {
+    for (const [question, { stop }] of found) {
       stop();
-      given!.delete(asked);
+      given!.delete(question);
     }
     return found.map(([, { mark }]) => mark);
   }

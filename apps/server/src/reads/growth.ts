@@ -52,15 +52,15 @@ export const GROWTH_READS: Reads<'growth'> = {
       const used = inside.map(({ id, ...sample }) => ({ guestId: id, ...sample }));
       const inUse = await growthInUse(fleet, measured, now, pause);
       if (!inUse) throw new GroundMoved();
-      const told = [...places, ...inUse, ...memoryInUse(fleet, used, now)]
+      const listed = [...places, ...inUse, ...memoryInUse(fleet, used, now)]
         .filter(({ taken }) => taken > 0)
         .sort(byUrgency);
       return {
         from,
         now,
         entries: entries.length,
-        places: told.slice(0, MOST_PLACES),
-        placesInAll: told.length,
+        places: listed.slice(0, MOST_PLACES),
+        placesInAll: listed.length,
       };
     },
   },

@@ -141,8 +141,8 @@ export const MOVING_READS: Reads<
 };
 
 /** As the time zone database writes it; UTC where none is asked for. */
-function knownZone(asked: string): string {
-  const read = readTimeZone(asked);
+function knownZone(zone: string): string {
+  const read = readTimeZone(zone);
   if (read.ok) return zoneOr(read.value);
   throw new ProblemException(422, { code: 'bad-zone', field: 'zone', sentence: read.sentence });
 }

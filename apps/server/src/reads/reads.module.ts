@@ -86,9 +86,9 @@ class ReadsController {
     const asking: Asking = { now: this.clock.now(), account, orders: this.orders };
     const window = WINDOW.exec(String(headers['x-insel-window']));
     if (!window) return read(fleet, query, asking);
-    const asked = `${method} ${originalUrl} ${method === 'POST' ? JSON.stringify(body) : ''}`;
+    const question = `${method} ${originalUrl} ${method === 'POST' ? JSON.stringify(body) : ''}`;
     const { answer, mark } = this.watches.watched(
-      { id: window[1]!, count: Number(window[2]), asked },
+      { id: window[1]!, count: Number(window[2]), question },
       { fleet, now: asking.now },
       () => read(fleet, query, asking),
     );
@@ -154,8 +154,8 @@ const MOST_ATTEMPTS = 5;
 async function queryOf(name: ReadName, { method, query, body, params }: SignedIn): Promise<never> {
   const type = (READ_QUERIES as Partial<Record<ReadName, Contract>>)[name];
   const { asOf: _, plan: __, ...rest } = query;
-  const asked: unknown = method === 'POST' ? body : rest;
-  return { ...(type && (await checkBody(type, asked))), ...params } as never;
+  const given: unknown = method === 'POST' ? body : rest;
+  return { ...(type && (await checkBody(type, given))), ...params } as never;
 }
 
 /** Answers that are no JSON. */

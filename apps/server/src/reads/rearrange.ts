@@ -170,11 +170,14 @@ async function placed(fleet: Fleet, body: PlaceBatchBody): Promise<PlacedBatchVi
   batchChecked(fleet, body);
   for (let attempt = 1; ; attempt += 1) {
     const { revision } = fleet;
-    const asked = laidBatch(fleet, body);
-    const { solution, cutShort } = await searched(body.search, asked.problem, body.seconds);
+    const question = laidBatch(fleet, body);
+    const { solution, cutShort } = await searched(body.search, question.problem, body.seconds);
     // What was laid stands on the fleet as it was: laid anew, it is the same question unless something altered.
-    const { laid, problem } = fleet.revision === revision ? asked : laidBatch(fleet, body);
-    if (problem === asked.problem || JSON.stringify(problem) === JSON.stringify(asked.problem)) {
+    const { laid, problem } = fleet.revision === revision ? question : laidBatch(fleet, body);
+    if (
+      problem === question.problem ||
+      JSON.stringify(problem) === JSON.stringify(question.problem)
+    ) {
       const answer = placedBatch(fleet, body, laid, problem, solution);
       return { ...answer, revision: fleet.revision, cutShort };
     }

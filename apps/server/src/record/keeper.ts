@@ -124,8 +124,8 @@ export class FleetKeeper implements OnApplicationShutdown {
   /** Asks once more whether the database is back, where it was away a moment ago. */
   async lookAgain(): Promise<void> {
     if (!this.database.away) return;
-    const asked = this.database.ask(() => this.catchUp()).catch(() => undefined);
-    await Promise.race([asked, new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN_MS))]);
+    const answered = this.database.ask(() => this.catchUp()).catch(() => undefined);
+    await Promise.race([answered, new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN_MS))]);
   }
 
   /** Calls back after entries were applied. Returns the way to stop. */

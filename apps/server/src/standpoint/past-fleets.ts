@@ -22,17 +22,17 @@ export class PastFleets {
   ) {}
 
   /**
-   * @param asked a revision, or a time
+   * @param asOf a revision, or a time
    * @throws ProblemException 422 where it is neither, is yet to come, or lies too far back
    */
-  async at(asked: string): Promise<LaidOver> {
+  async at(asOf: string): Promise<LaidOver> {
     for (;;) {
       const { fleet } = this.keeper;
       const base = fleet.revision;
-      const key = `${base}|${asked}`;
+      const key = `${base}|${asOf}`;
       const held = this.kept.get(key);
       if (held?.fleet.isOver(fleet)) return held;
-      const made = await this.make(fleet, asked);
+      const made = await this.make(fleet, asOf);
       // Somebody altered the record while the log was being read.
       if (!made) continue;
       this.kept.set(key, made);
@@ -41,9 +41,9 @@ export class PastFleets {
     }
   }
 
-  private async make(fleet: Fleet, asked: string): Promise<LaidOver | undefined> {
+  private async make(fleet: Fleet, asOf: string): Promise<LaidOver | undefined> {
     const base = fleet.revision;
-    const { revision, now } = await this.momentOf(asked, base);
+    const { revision, now } = await this.momentOf(asOf, base);
     if (revision > base) {
       // Written a moment ago, and not heard of yet.
       await this.keeper.reached(revision);
@@ -58,21 +58,21 @@ export class PastFleets {
     return { fleet: was, base, patches, now, orders: new OrderCache() };
   }
 
-  private async momentOf(asked: string, base: number): Promise<{ revision: number; now: string }> {
-    const byNumber = /^\d{1,9}$/.test(asked);
-    const time = byNumber ? NaN : Date.parse(asked);
+  private async momentOf(asOf: string, base: number): Promise<{ revision: number; now: string }> {
+    const byNumber = /^\d{1,9}$/.test(asOf);
+    const time = byNumber ? NaN : Date.parse(asOf);
     if (!byNumber && Number.isNaN(time))
       throw wrong('Say a revision, or a time as 2026-11-20T08:00Z.');
     const [row] = await this.rows(
       byNumber
         ? 'select revision, at from log where revision = ?'
         : 'select revision, at from log where at <= ? order by revision desc limit 1',
-      [byNumber ? Number(asked) : new Date(time).toISOString()],
+      [byNumber ? Number(asOf) : new Date(time).toISOString()],
     );
     if (!row)
       throw wrong(
         byNumber
-          ? `The log has no entry ${asked}; its last one is ${base}.`
+          ? `The log has no entry ${asOf}; its last one is ${base}.`
           : 'The record had not begun by then.',
       );
     const revision = Number(row.revision);

@@ -59,11 +59,11 @@ function summaryOf(difference: LogRow['difference']): string {
   const [only, ...others] = difference;
   if (!only) return '';
   if (others.length === 0 && only.op === 'update') {
-    const told = only.fields
+    const words = only.fields
       .slice(0, MOST_FIELDS_TOLD)
       .map(({ field, before, after }) => `${field} ${before || 'nothing'} → ${after || 'nothing'}`);
-    const more = only.fields.length - told.length;
-    return `${told.join(', ')}${more > 0 ? ` and ${counted(more, 'more field', 'more fields')}` : ''}`;
+    const more = only.fields.length - words.length;
+    return `${words.join(', ')}${more > 0 ? ` and ${counted(more, 'more field', 'more fields')}` : ''}`;
   }
   const counts = new Map<string, number>();
   for (const { kind, op } of difference) {

@@ -34,7 +34,7 @@ export function guestUse(
   const profile = fleet.get('profile', guest.profileId);
   const sized = (
     values: (number | null)[],
-    asked: {
+    sizing: {
       title: string;
       unit: 'vCPU' | 'MiB';
       now: number;
@@ -46,7 +46,7 @@ export function guestUse(
     const known = values.filter((value) => value !== null);
     if (known.length === 0) return null;
     return rightSize({
-      ...asked,
+      ...sizing,
       use: {
         p95: percentile(known, 95)!,
         most: Math.max(

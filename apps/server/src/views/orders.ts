@@ -4,7 +4,7 @@ import type { Direction, Fleet, Key, Kind, Row } from '@insel/core';
 /** The key of a row by the name of a column. */
 export type Sorts<K extends Kind> = Readonly<Record<string, (fleet: Fleet, row: Row<K>) => Key>>;
 
-interface Asked {
+interface ListQuery {
   sort?: string;
   order?: Direction;
   /** Which part of the list is shown. */
@@ -35,7 +35,7 @@ export class OrderCache {
     kind: K,
     sorts: Sorts<K>,
     usual: string,
-    query: Asked,
+    query: ListQuery,
     keep: (row: Row<K>) => boolean,
   ): readonly { id: string }[] {
     const { sort = usual, order = 'up', from: _, take: __, ...narrow } = query;

@@ -56,7 +56,7 @@ export function planSheet(fleet: Fleet, id: string, context: Context): PlanSheet
   const nearIn = (one: Fleet, { decision }: StepOutcome) =>
     isRefusal(decision) ? [] : findingsNear(one, decision.patches, context.now, false);
   const outcomes = new Map<string, PlanOutcome>();
-  const told = (outcome: StepOutcome, so: Fleet) => {
+  const keepOutcome = (outcome: StepOutcome, so: Fleet) => {
     if (!heavy) {
       const moved = difference(near, nearIn(so, outcome));
       outcomes.set(outcome.step.id, outcomeView(fleet, so, outcome, moved));
@@ -68,7 +68,7 @@ export function planSheet(fleet: Fleet, id: string, context: Context): PlanSheet
     below = now;
   };
   const { would, patches } = planFleet(
-    ...([fleet, id, context, decideDrawn, told] as const),
+    ...([fleet, id, context, decideDrawn, keepOutcome] as const),
     (outcome, so) => {
       if (!heavy) near = nearIn(so, outcome);
     },
@@ -202,15 +202,15 @@ function addressesOf(
   patches: readonly Patch[],
 ): PlanSheet['addresses'] {
   const found = new Map<string, PlanSheet['addresses'][number]>();
-  const told = (row: Row<'address'> | undefined, how: 'new' | 'gone') => {
+  const note = (row: Row<'address'> | undefined, how: 'new' | 'gone') => {
     if (row?.subnetId) found.set(`${row.ip} ${how}`, { subnetId: row.subnetId, ip: row.ip, how });
   };
   for (const { kind, id } of patches) {
     if (kind !== 'address') continue;
     const [was, is] = [fleet.get('address', id), would.get('address', id)];
     if (was && is && was.ip === is.ip) continue;
-    told(was, 'gone');
-    told(is, 'new');
+    note(was, 'gone');
+    note(is, 'new');
   }
   return [...found.values()];
 }

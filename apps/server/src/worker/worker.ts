@@ -28,7 +28,7 @@ const replica = new Following();
 const orders = new OrderCache();
 let waiting: AnyJob[] = [];
 let mayRead = (): void => undefined;
-const told = waits ? new Promise<void>((resolve) => (mayRead = resolve)) : undefined;
+const readAllowed = waits ? new Promise<void>((resolve) => (mayRead = resolve)) : undefined;
 
 port.on('message', (message: ToWorker) => {
   if (message.type === 'read') return mayRead();
@@ -89,7 +89,7 @@ const failure = (id: number, error: unknown): FromWorker =>
       : { type: 'failed', id, message: (error as Error).message };
 
 await loadSolver();
-await told;
+await readAllowed;
 const { fleet: read } = await loadFleet(databaseUrl);
 replica.begin(read);
 say({ type: 'ready', revision: read.revision });

@@ -30,9 +30,9 @@ export function onAsOf(listener: () => void): () => void {
 /**
  * What an answer says of the record: its age, and its revision. One below what was asked for: an older state was put back.
  */
-function heed({ headers }: Response, asked: number): void {
+function heed({ headers }: Response, wantedRevision: number): void {
   const revision = Number(headers.get('X-Insel-Revision') ?? NaN);
-  if (revision >= 0 && revision < asked) reached = Math.min(reached, revision);
+  if (revision >= 0 && revision < wantedRevision) reached = Math.min(reached, revision);
   const now = headers.get('X-Insel-As-Of');
   if (now === shownAsOf) return;
   shownAsOf = now;
@@ -65,8 +65,8 @@ export async function call<T>(
   if (body !== undefined) headers['Content-Type'] = 'application/json';
   if (key) headers['Idempotency-Key'] = key;
   if (known) headers['X-Insel-Known'] = known;
-  const asked = reached;
-  if (asked) headers['X-Insel-Revision'] = String(asked);
+  const wantedRevision = reached;
+  if (wantedRevision) headers['X-Insel-Revision'] = String(wantedRevision);
   // What is not sent is not recorded.
   if (!navigator.onLine) throw new ProblemError(OFFLINE);
   const response = await fetch(`/api/${path}`, {
@@ -78,7 +78,7 @@ export async function call<T>(
     if (key) return lostAnswer<T>(key);
     throw new ProblemError(method === 'GET' ? OFFLINE : PERHAPS);
   }
-  heed(response, asked);
+  heed(response, wantedRevision);
   const mark = response.headers.get('X-Insel-Mark');
   if (mark) marked?.(mark);
   if (response.status === 204) return undefined as T;

@@ -122,11 +122,11 @@ export async function undo(revision: number): Promise<void> {
 /** Takes an entry back. @returns why it cannot be, in words; empty where it was */
 export async function undone(
   revision: number,
-  told: (written: Written) => void = () => {},
+  onUndone: (written: Written) => void = () => {},
 ): Promise<string> {
   try {
     const body = bodyOf({ revision });
-    told(await call<Written>('POST', 'changes/undo', { body, key: crypto.randomUUID() }));
+    onUndone(await call<Written>('POST', 'changes/undo', { body, key: crypto.randomUUID() }));
     return '';
   } catch (error) {
     const problem = problemOf(error);

@@ -17,7 +17,7 @@ const MOST_LATE = 1000;
 /** The server that the stream of events comes from: the marks of another say nothing. */
 let server = '';
 
-export interface Asked {
+export interface PendingRead {
   /** Takes the mark of the answer; that of a question that was asked before counts no more. */
   marked: (given: string) => void;
   /** Digest of the answer that is shown: the same need not be sent once more. */
@@ -27,7 +27,7 @@ export interface Asked {
 }
 
 /** A question is asked: until its answer is there no mark is known of it. */
-export function asking(client: QueryClient, query: Query | undefined): Asked {
+export function asking(client: QueryClient, query: Query | undefined): PendingRead {
   const me = { revision: reachedRevision() };
   if (query) {
     newest.set(query, me);
@@ -82,19 +82,19 @@ export function askAgain(
   altered: readonly string[] | 'all',
   revision = Infinity,
 ): void {
-  const told = altered === 'all' ? null : new Set(altered);
-  for (const one of told ?? []) late.add(one);
+  const stale = altered === 'all' ? null : new Set(altered);
+  for (const one of stale ?? []) late.add(one);
   for (const one of late) if (late.size > MOST_LATE) late.delete(one);
   const holds = (query: Query): boolean => {
     if (query.queryKey[0] === 'session') return true;
-    if (told === null) return false;
+    if (stale === null) return false;
     const given = marks.get(query);
-    if (given?.startsWith(`${server}.`)) return !told.has(given);
-    const asked = newest.get(query);
-    return asked !== undefined && asked.revision >= revision && query.state.status !== 'error';
+    if (given?.startsWith(`${server}.`)) return !stale.has(given);
+    const latest = newest.get(query);
+    return latest !== undefined && latest.revision >= revision && query.state.status !== 'error';
   };
   for (const query of client.getQueryCache().findAll({ fetchStatus: 'fetching' }))
     // A first answer that is under way is waited for, whatever happens meanwhile.
-    if (query.state.data === undefined && !holds(query)) onceThere(client, query, told === null);
+    if (query.state.data === undefined && !holds(query)) onceThere(client, query, stale === null);
   void client.invalidateQueries({ predicate: (query) => !holds(query) });
 }

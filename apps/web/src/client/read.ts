@@ -9,7 +9,7 @@ import {
   type UseQueryResult,
 } from '@tanstack/react-query';
 import { call } from './api.js';
-import { asking, type Asked as AskedNow } from './marks.js';
+import { asking, type PendingRead } from './marks.js';
 import { fromStandpoint, standpoint, useStandpoint, type Standpoint } from './standpoint.js';
 
 export interface ReadOptions {
@@ -22,21 +22,23 @@ export interface ReadOptions {
 }
 
 /** What is asked may be left out where nothing needs to be said. */
-type Asked<N extends ReadName> =
+type QueryArgs<N extends ReadName> =
   Record<never, never> extends ReadQuery<N> ? [query?: ReadQuery<N>] : [query: ReadQuery<N>];
 /** Null where there is nothing to ask yet. */
-type AskedPerhaps<N extends ReadName> =
+type OptionalQueryArgs<N extends ReadName> =
   Record<never, never> extends ReadQuery<N>
     ? [query?: ReadQuery<N> | null, options?: ReadOptions]
     : [query: ReadQuery<N> | null, options?: ReadOptions];
 
-export const read = <N extends ReadName>(name: N, ...[query]: Asked<N>): Promise<ReadAnswer<N>> =>
-  ask<N>(name, query as object | undefined) as Promise<ReadAnswer<N>>;
+export const read = <N extends ReadName>(
+  name: N,
+  ...[query]: QueryArgs<N>
+): Promise<ReadAnswer<N>> => ask<N>(name, query as object | undefined) as Promise<ReadAnswer<N>>;
 
 function ask<N extends ReadName>(
   name: N,
   query: object | undefined,
-  now?: AskedNow,
+  now?: PendingRead,
 ): Promise<ReadAnswer<N> | undefined> {
   const { method, path, body } = requestOf(name, query);
   return call<ReadAnswer<N> | undefined>(method, pathOf(name, path), { body, ...now });
@@ -55,25 +57,25 @@ const pathOf = (name: ReadName, path: string): string =>
   OF_NOW.has(name) ? path : fromStandpoint(path);
 
 /** Where a browser finds an answer that is a page or a file of its own. */
-export const hrefOf = <N extends ReadName>(name: N, ...[query]: Asked<N>): string =>
+export const hrefOf = <N extends ReadName>(name: N, ...[query]: QueryArgs<N>): string =>
   `/api/${pathOf(name, requestOf(name, query as object | undefined).path)}`;
 
 /** For reads of which a page needs a number that is not fixed. */
 export const readOptions = <N extends ReadName>(
   name: N,
-  ...[query, options = {}]: AskedPerhaps<N>
+  ...[query, options = {}]: OptionalQueryArgs<N>
 ) =>
   queryOptions({
     queryKey: [name, query ?? null, OF_NOW.has(name) ? null : standpoint()],
     queryFn: async ({ client, queryKey }) => {
-      const asked = client.getQueryCache().find<ReadAnswer<N>>({ queryKey, exact: true });
-      const answer = await ask<N>(name, query ?? undefined, asking(client, asked as Query));
+      const cached = client.getQueryCache().find<ReadAnswer<N>>({ queryKey, exact: true });
+      const answer = await ask<N>(name, query ?? undefined, asking(client, cached as Query));
       // Nothing is sent where it is what is shown already.
-      return answer === undefined ? asked!.state.data! : answer;
+      return answer === undefined ? cached!.state.data! : answer;
     },
     enabled: query !== null,
-    placeholderData: ((before: unknown, asked: Query | undefined) =>
-      options.keep || isTheSame(asked, name, query) ? before : undefined) as never,
+    placeholderData: ((before: unknown, previous: Query | undefined) =>
+      options.keep || isTheSame(previous, name, query) ? before : undefined) as never,
     ...(options.once ? { retry: false } : {}),
     ...(options.every === undefined ? {} : { refetchInterval: options.every }),
   });
@@ -82,8 +84,8 @@ export const readOptions = <N extends ReadName>(
  * Whether only the plan that is drawn in was another: what stands there is looked at until it is read anew, so that what is typed in
  * it stays. What is past is never shown as now, nor the other way round.
  */
-function isTheSame(asked: Query | undefined, name: ReadName, query: unknown): boolean {
-  const [before, of, from] = asked?.queryKey ?? [];
+function isTheSame(previous: Query | undefined, name: ReadName, query: unknown): boolean {
+  const [before, of, from] = previous?.queryKey ?? [];
   const { asOf } = (from ?? standpoint()) as Standpoint;
   return (
     before === name && asOf === standpoint().asOf && hashKey([of]) === hashKey([query ?? null])
@@ -92,9 +94,9 @@ function isTheSame(asked: Query | undefined, name: ReadName, query: unknown): bo
 
 export function useRead<N extends ReadName>(
   name: N,
-  ...asked: AskedPerhaps<N>
+  ...args: OptionalQueryArgs<N>
 ): UseQueryResult<ReadAnswer<N>> {
   // Read anew when the standpoint alters.
   useStandpoint();
-  return useQuery(readOptions(name, ...asked)) as UseQueryResult<ReadAnswer<N>>;
+  return useQuery(readOptions(name, ...args)) as UseQueryResult<ReadAnswer<N>>;
 }

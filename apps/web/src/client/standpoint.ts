@@ -40,10 +40,10 @@ export const useStandpoint = (): Standpoint => useSyncExternalStore(follow, stan
 
 /** A path with the standpoint in its address. */
 export function fromStandpoint(path: string): string {
-  const asked = NAMES.filter((name) => held[name]).map(
+  const parts = NAMES.filter((name) => held[name]).map(
     (name) => `${name}=${encodeURIComponent(held[name])}`,
   );
-  return asked.length ? `${path}${path.includes('?') ? '&' : '?'}${asked.join('&')}` : path;
+  return parts.length ? `${path}${path.includes('?') ? '&' : '?'}${parts.join('&')}` : path;
 }
 
 const written = (search: URLSearchParams, to: Standpoint): URLSearchParams => {
@@ -57,8 +57,8 @@ const written = (search: URLSearchParams, to: Standpoint): URLSearchParams => {
 export function useStandpointInAddress(): [Standpoint, (to: Partial<Standpoint>) => void] {
   const [search, setSearch] = useSearchParams();
   const now = useStandpoint();
-  const asked = inAddress(search);
-  const [asOf, plan] = [asked?.asOf, asked?.plan];
+  const addressed = inAddress(search);
+  const [asOf, plan] = [addressed?.asOf, addressed?.plan];
   useEffect(() => {
     if (asOf !== undefined && plan !== undefined) look({ asOf, plan });
     else if (held !== NOW) setSearch(written(addressNow(), held), { replace: true });

@@ -48,8 +48,8 @@ export function Choose<T extends Named>({
   const [at, setAt] = useState(0);
   const listId = useId();
   const field = useRef<HTMLInputElement>(null);
-  const asked = { ...query, q: text ?? '', take: SHOWN };
-  const found = useRead(list, asked, { keep: true }) as UseQueryResult<
+  const wanted = { ...query, q: text ?? '', take: SHOWN };
+  const found = useRead(list, wanted, { keep: true }) as UseQueryResult<
     ListWindow<Named>
   > as UseQueryResult<ListWindow<T>>;
   const one = ONE_OF[list];

@@ -82,8 +82,8 @@ export const whyUnread = ({
 
 /** What is wrong and stands at no field of its own; what the server refused is told by its note already. */
 export const Wrong = ({ errors, problem }: { errors: Errors; problem: Problem | null }) => {
-  const told = new Set(Object.values(errorsOf(problem)));
-  const sentences = new Set(Object.values(errors).filter((sentence) => !told.has(sentence)));
+  const refused = new Set(Object.values(errorsOf(problem)));
+  const sentences = new Set(Object.values(errors).filter((sentence) => !refused.has(sentence)));
   return [...sentences].map((sentence) => (
     <p key={sentence} role="alert" className="basis-full text-xs font-bold text-signal">
       {sentence}

@@ -7,14 +7,14 @@ import { minuteOf } from './minute.js';
 
 /** Asked for by a click: the log is walked back for it. */
 export function SinceWhen({ finding }: { finding: Finding }) {
-  const [asked, setAsked] = useState(false);
-  if (asked) return <FindingSince finding={finding} />;
+  const [opened, setOpened] = useState(false);
+  if (opened) return <FindingSince finding={finding} />;
   return (
     <button
       type="button"
       className="act ml-2 font-normal"
       aria-label={`Since when: ${finding.evidence}`}
-      onClick={() => setAsked(true)}
+      onClick={() => setOpened(true)}
     >
       Since when?
     </button>

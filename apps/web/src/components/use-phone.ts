@@ -6,10 +6,10 @@ const WIDE = '(min-width: 1180px)';
 
 const subscribeTo =
   (bound: string) =>
-  (told: () => void): (() => void) => {
+  (listener: () => void): (() => void) => {
     const query = matchMedia(bound);
-    query.addEventListener('change', told);
-    return () => query.removeEventListener('change', told);
+    query.addEventListener('change', listener);
+    return () => query.removeEventListener('change', listener);
   };
 const [toNarrow, toWide] = [subscribeTo(NARROW), subscribeTo(WIDE)];
 

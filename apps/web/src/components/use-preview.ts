@@ -10,11 +10,11 @@ export function usePreview<T extends ChangeType>(
   type: T,
   input: Input<T> | null,
 ): Preview | undefined {
-  const asked = useSettled(input);
+  const settled = useSettled(input);
   const { data } = useQuery({
-    queryKey: ['preview', type, asked, useStandpoint()],
-    queryFn: () => previewOf(type, asked!),
-    enabled: asked !== null,
+    queryKey: ['preview', type, settled, useStandpoint()],
+    queryFn: () => previewOf(type, settled!),
+    enabled: settled !== null,
     retry: false,
     placeholderData: keepPreviousData,
   });

@@ -11,8 +11,8 @@ import { undoMine } from './undo-mine.js';
 import { useRead } from '../client/read.js';
 
 /** By its words, or by what people call it besides. */
-const matches = ({ label, also = '' }: { label: string; also?: string }, asked: string): boolean =>
-  `${label} ${also}`.toLowerCase().includes(asked.toLowerCase());
+const matches = ({ label, also = '' }: { label: string; also?: string }, typed: string): boolean =>
+  `${label} ${also}`.toLowerCase().includes(typed.toLowerCase());
 
 /** Finds records, addresses and MACs, and knows the main commands. */
 export function Search() {
@@ -21,16 +21,16 @@ export function Search() {
   const go = useNavigate();
   const client = useQueryClient();
   const account = useAccount();
-  const asked = text.trim();
-  const hits = useRead('search', asked !== '' ? { q: asked } : null);
+  const typed = text.trim();
+  const hits = useRead('search', typed !== '' ? { q: typed } : null);
   const leave = (then: () => void) => {
     setOpen(false);
     setText('');
     (document.activeElement as HTMLElement | null)?.blur();
     then();
   };
-  const sum = arrayQuestion(asked);
-  const cut = prefixQuestion(asked);
+  const sum = arrayQuestion(typed);
+  const cut = prefixQuestion(typed);
   const commands: { label: string; also?: string; run: () => void }[] = [
     ...(cut
       ? [
@@ -61,10 +61,10 @@ export function Search() {
     ...AREAS.map((area) => ({ label: `Go to ${area.title}`, run: () => void go(`/${area.path}`) })),
   ].filter(
     (command) =>
-      asked === '' ||
+      typed === '' ||
       command.label === sum?.sentence ||
       command.label === cut?.sentence ||
-      matches(command, asked),
+      matches(command, typed),
   );
   return (
     <Command

@@ -68,14 +68,14 @@ export function planPrefix(
   }
   const rows = needs.map((need) => planned.get(need)!);
   const size = rows.reduce((sum, row) => sum + Number(total(row.block)), 0);
-  const asked = rows.reduce((sum, row) => sum + row.wanted, 0);
+  const needed = rows.reduce((sum, row) => sum + row.wanted, 0);
   return {
     ok: true,
     plan: {
       parent,
       planned: rows,
       free: freeBlocks(parent, used),
-      wastePercent: parent.family === 4 && size > 0 ? ((size - asked) / size) * 100 : null,
+      wastePercent: parent.family === 4 && size > 0 ? ((size - needed) / size) * 100 : null,
     },
   };
 }

@@ -2,19 +2,19 @@
 export function readTimeZone(
   text: string,
 ): { ok: true; value: string } | { ok: false; sentence: string } {
-  const asked = text.trim();
-  if (asked === '') return { ok: true, value: '' };
+  const written = text.trim();
+  if (written === '') return { ok: true, value: '' };
   try {
-    if (/^[+-]/.test(asked)) throw new RangeError('an offset knows nothing of summer');
+    if (/^[+-]/.test(written)) throw new RangeError('an offset knows nothing of summer');
     const known = Intl.supportedValuesOf('timeZone').find(
-      (name) => name.toLowerCase() === asked.toLowerCase(),
+      (name) => name.toLowerCase() === written.toLowerCase(),
     );
-    const { timeZone } = new Intl.DateTimeFormat('en', { timeZone: asked }).resolvedOptions();
-    return { ok: true, value: known ?? (timeZone === 'UTC' ? 'UTC' : asked) };
+    const { timeZone } = new Intl.DateTimeFormat('en', { timeZone: written }).resolvedOptions();
+    return { ok: true, value: known ?? (timeZone === 'UTC' ? 'UTC' : written) };
   } catch {
     return {
       ok: false,
-      sentence: `"${asked}" is no time zone: write one as Europe/Lisbon, or UTC.`,
+      sentence: `"${written}" is no time zone: write one as Europe/Lisbon, or UTC.`,
     };
   }
 }

@@ -96,7 +96,7 @@ function outcomeOf(
     context: ChangeContext,
   ) => Outcome | Refusal;
   const reason = change.reason?.trim() ?? '';
-  if (description.reasonAsked && !reason)
+  if (description.reasonRequired && !reason)
     return refuse({
       code: 'reason-missing',
       field: 'reason',

@@ -10,7 +10,7 @@ export const redactAttachment = change({
   role: 'administrator',
   carried: 'only afterwards',
   undoable: false,
-  reasonAsked: true,
+  reasonRequired: true,
   needs: 'a pasted text',
   wordsOnly: true,
   input: { sha256: sha256() },

@@ -4,7 +4,7 @@ import { processorFit } from '../placement/index.js';
 import { reaches } from '../host/index.js';
 import { refuse, type Fleet, type Refusal, type Row } from '../record/index.js';
 import type { MakeClones } from './make-clones.js';
-import { poolFor, roomAsked, spreadClones } from './spread.js';
+import { poolFor, demandOfClone, spreadClones } from './spread.js';
 
 /** A clone that is asked for, with its place. */
 export interface Seated {
@@ -18,8 +18,8 @@ export function seatsOf(fleet: Fleet, origin: Row<'guest'>, input: MakeClones): 
   const written = clones.filter(({ hostId }) => hostId);
   const count = clones.length - written.length;
   const size = { vcpu: input.vcpu ?? origin.vcpu, memoryMiB: input.memoryMiB ?? origin.memoryMiB };
-  const asked = roomAsked(fleet, { origin, size, copy, groupId: input.groupId });
-  const seats = spreadClones(fleet, asked, {
+  const demand = demandOfClone(fleet, { origin, size, copy, groupId: input.groupId });
+  const seats = spreadClones(fleet, demand, {
     count,
     how: spread,
     among,
@@ -30,7 +30,7 @@ export function seatsOf(fleet: Fleet, origin: Row<'guest'>, input: MakeClones): 
     return refuse({
       code: 'no-seat',
       field: 'spread',
-      sentence: `There is room for ${placed.length} of ${counted(count, 'clone')}: no ${among.length ? 'host of those chosen' : 'other host'} has memory, processors, networks and a pool for one more${asked.apart ? ', and no two of its role on one host' : ''}.`,
+      sentence: `There is room for ${placed.length} of ${counted(count, 'clone')}: no ${among.length ? 'host of those chosen' : 'other host'} has memory, processors, networks and a pool for one more${demand.apart ? ', and no two of its role on one host' : ''}.`,
       remedy: 'Make fewer, or choose their hosts yourself and write why.',
     });
   let next = 0;
@@ -40,8 +40,8 @@ export function seatsOf(fleet: Fleet, origin: Row<'guest'>, input: MakeClones): 
       return { hostId: seat.hostId, poolId: poolId ?? seat.poolId ?? undefined };
     }
     const host = fleet.get('host', hostId);
-    const away = host && !asked.volumes.every((volume) => reaches(fleet, hostId, volume.poolId));
-    const found = away && copy !== 'dependent' ? poolFor(fleet, host, asked, new Map()) : null;
+    const away = host && !demand.volumes.every((volume) => reaches(fleet, hostId, volume.poolId));
+    const found = away && copy !== 'dependent' ? poolFor(fleet, host, demand, new Map()) : null;
     return { hostId, poolId: poolId ?? found ?? undefined };
   });
 }

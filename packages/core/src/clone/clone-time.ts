@@ -16,7 +16,7 @@ const NETWORK_RATE = 85e6;
 /** Minutes from made to ready, by whether the version was generalised. Common practice, no source. */
 const READY_MINUTES = { generalised: 5, not: 12 } as const;
 
-export interface CopyAsked {
+export interface CopyJob {
   /** Allocated bytes; 0 for a copy that shares its base. */
   bytes: number;
   fromPoolId: string;
@@ -89,7 +89,7 @@ export function pastRates(fleet: Fleet): number[] {
 
 export function batchTime(
   fleet: Fleet,
-  copies: readonly CopyAsked[],
+  copies: readonly CopyJob[],
   generalised: boolean,
 ): BatchTime {
   const rates = pastRates(fleet);

@@ -66,7 +66,7 @@ export function firstStart(fleet: Fleet, guestId: string): FirstStart {
   const name = guest.name.toLowerCase();
   const profile = fleet.get('profile', guest.profileId);
   const left: string[] = [];
-  const told = ({ id }: Row<'adapter'>): Told => ({
+  const settingsOf = ({ id }: Row<'adapter'>): AdapterSettings => ({
     domain,
     gateway: id === place.adapter?.id && !guest.noGateway ? place.gateway : null,
     nameServers: id === place.adapter?.id ? place.nameServers : [],
@@ -90,7 +90,7 @@ export function firstStart(fleet: Fleet, guestId: string): FirstStart {
       match: { macaddress: adapter.mac.toLowerCase() },
       // Without a name of its own it could not be told apart from what the kernel calls it, and nothing could be put on it.
       ...(adapter.nameInside || carries ? { 'set-name': inside } : {}),
-      ...addressing(fleet, guest, adapter, told(adapter), carries),
+      ...addressing(fleet, guest, adapter, settingsOf(adapter), carries),
     };
   }
   for (const [i, adapter] of adapters.entries()) {
@@ -105,7 +105,7 @@ export function firstStart(fleet: Fleet, guestId: string): FirstStart {
       vlans[adapter.nameInside || `${link}.${id}`] = {
         id,
         link,
-        ...addressing(fleet, guest, adapter, told(adapter)),
+        ...addressing(fleet, guest, adapter, settingsOf(adapter)),
       };
   }
   if (!place.gateway && !guest.noGateway) left.push('No gateway is decided.');
@@ -138,7 +138,7 @@ export function firstStart(fleet: Fleet, guestId: string): FirstStart {
   };
 }
 
-interface Told {
+interface AdapterSettings {
   domain: string;
   gateway: string | null;
   nameServers: readonly string[];
@@ -149,7 +149,7 @@ function addressing(
   fleet: Fleet,
   guest: Row<'guest'>,
   adapter: Row<'adapter'>,
-  told: Told,
+  settings: AdapterSettings,
   bare = false,
 ): AddressConfig {
   const rows = fleet
@@ -162,7 +162,7 @@ function addressing(
     leased.some((row) => row.ip.includes(':')),
   ];
   const mtu = adapter.networkId ? fleet.need('network', adapter.networkId).mtu : USUAL_MTU;
-  const gateways = told.gateway ? [told.gateway, guest.gateway6 || []].flat() : [];
+  const gateways = settings.gateway ? [settings.gateway, guest.gateway6 || []].flat() : [];
   return {
     ...(mtu === USUAL_MTU ? {} : { mtu }),
     ...(v4 || (rows.length === 0 && !bare) ? { dhcp4: true } : {}),
@@ -171,11 +171,11 @@ function addressing(
     ...(own.length && gateways.length
       ? { routes: gateways.map((via) => ({ to: 'default', via })) }
       : {}),
-    ...(own.length && told.nameServers.length
+    ...(own.length && settings.nameServers.length
       ? {
           nameservers: {
-            addresses: [...told.nameServers],
-            ...(told.domain ? { search: [told.domain] } : {}),
+            addresses: [...settings.nameServers],
+            ...(settings.domain ? { search: [settings.domain] } : {}),
           },
         }
       : {}),

@@ -80,7 +80,7 @@ function run(
   return { values: Array.from({ length }, (_, i) => word(from + i * step)) };
 }
 
-export interface NamesAsked {
+export interface NamesWanted {
   /** One a clone, in order. */
   slots: readonly NameSlot[];
   /** First number of what counts. */
@@ -95,7 +95,7 @@ export interface NamesAsked {
  */
 export function namesOf(
   { parts }: Extract<NamePattern, { ok: true }>,
-  { slots, start, taken }: NamesAsked,
+  { slots, start, taken }: NamesWanted,
 ): string[] {
   const names: string[] = [];
   const given = new Set<string>();

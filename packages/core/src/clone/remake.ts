@@ -24,7 +24,7 @@ export const remakeClones = change({
   type: 'clone.remake',
   title: 'Remake the clones',
   carried: 'by hand',
-  reasonAsked: true,
+  reasonRequired: true,
   alters: ['guestIds'],
   input: {
     guestIds: refs('guest', 200),

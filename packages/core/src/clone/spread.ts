@@ -29,7 +29,7 @@ export interface Seat {
 }
 
 /** What one clone asks of a place. */
-export interface RoomAsked {
+export interface CloneDemand {
   origin: Row<'guest'>;
   volumes: readonly Row<'volume'>[];
   copy: Row<'clone'>['copy'];
@@ -42,7 +42,7 @@ export interface RoomAsked {
   group: Row<'guestGroup'> | undefined;
 }
 
-export function roomAsked(
+export function demandOfClone(
   fleet: Fleet,
   {
     origin,
@@ -55,7 +55,7 @@ export function roomAsked(
     copy: Row<'clone'>['copy'];
     groupId?: string | null;
   },
-): RoomAsked {
+): CloneDemand {
   const volumes = fleet.referring('volume', 'guestId', origin.id);
   return {
     origin,
@@ -96,26 +96,26 @@ interface Candidate {
  */
 export function spreadClones(
   fleet: Fleet,
-  asked: RoomAsked,
+  clone: CloneDemand,
   { count, how, among, taken }: Spreading,
 ): (Seat | null)[] {
-  const { origin, volumes } = asked;
+  const { origin, volumes } = clone;
   if (how === 'beside')
     return Array.from({ length: count }, () => ({ hostId: origin.hostId, poolId: null }));
-  const candidates = hostsFor(fleet, asked, taken).filter(
+  const candidates = hostsFor(fleet, clone, taken).filter(
     ({ host }) => among.length === 0 || among.includes(host.id),
   );
-  const members = membersBy(fleet, asked);
+  const members = membersBy(fleet, clone);
   const promised = new Map<string, number>();
   return Array.from({ length: count }, (): Seat | null => {
     for (const candidate of inOrder(candidates, origin, how, members)) {
       const { host, domain, demand } = candidate;
-      if (candidate.memoryLeft < demand || candidate.vcpuLeft < asked.vcpu) continue;
-      if (asked.apart && candidate.alike > 0) continue;
-      const poolId = poolFor(fleet, host, asked, promised);
+      if (candidate.memoryLeft < demand || candidate.vcpuLeft < clone.vcpu) continue;
+      if (clone.apart && candidate.alike > 0) continue;
+      const poolId = poolFor(fleet, host, clone, promised);
       if (poolId === undefined) continue;
       candidate.memoryLeft -= demand;
-      candidate.vcpuLeft -= asked.vcpu;
+      candidate.vcpuLeft -= clone.vcpu;
       candidate.taken += 1;
       candidate.alike += 1;
       if (domain) members.set(domain, (members.get(domain) ?? 0) + 1);
@@ -129,8 +129,8 @@ export function spreadClones(
   });
 }
 
-function hostsFor(fleet: Fleet, asked: RoomAsked, taken: readonly string[]): Candidate[] {
-  const { origin, volumes, copy, vcpu, memoryMiB } = asked;
+function hostsFor(fleet: Fleet, clone: CloneDemand, taken: readonly string[]): Candidate[] {
+  const { origin, volumes, copy, vcpu, memoryMiB } = clone;
   const home = fleet.need('host', origin.hostId);
   const networks = fleet
     .referring('adapter', 'guestId', origin.id)
@@ -155,8 +155,8 @@ function hostsFor(fleet: Fleet, asked: RoomAsked, taken: readonly string[]): Can
         vcpuLeft: room.vcpu.value - own * vcpu,
         demand,
         taken: own,
-        alike: asked.apart ? own + alikeOn(fleet, host.id, origin.profileId) : 0,
-        domain: asked.group ? domainOfHost(asked.group, host) : null,
+        alike: clone.apart ? own + alikeOn(fleet, host.id, origin.profileId) : 0,
+        domain: clone.group ? domainOfHost(clone.group, host) : null,
       };
     });
 }
@@ -176,7 +176,7 @@ function domainOfHost({ spread }: Row<'guestGroup'>, host: Row<'host'>): string 
 }
 
 /** Members that the group has already, by what it is spread over. */
-function membersBy(fleet: Fleet, { group }: RoomAsked): Map<string, number> {
+function membersBy(fleet: Fleet, { group }: CloneDemand): Map<string, number> {
   const found = new Map<string, number>();
   if (!group) return found;
   for (const guest of fleet.referring('guest', 'groupId', group.id)) {
@@ -211,7 +211,7 @@ function inOrder(
 export function poolFor(
   fleet: Fleet,
   host: Row<'host'>,
-  { copy, volumes, bytes, thin }: RoomAsked,
+  { copy, volumes, bytes, thin }: CloneDemand,
   promised: ReadonlyMap<string, number>,
 ): string | null | undefined {
   if (copy === 'dependent') return null;

@@ -193,7 +193,7 @@ function placeOne(
   const route = fromPhysicalRoute(fleet, one, context.now);
   if (isRefusal(decision) || isRefusal(route)) {
     const refused = isRefusal(byImage) ? byImage : (route as Refusal);
-    return { move: { ...move, why: refused.sentence, first: [told(refused)] }, patches: [] };
+    return { move: { ...move, why: refused.sentence, first: [wordsOf(refused)] }, patches: [] };
   }
   const { total, totalRange } = route.estimate;
   return {
@@ -205,7 +205,7 @@ function placeOne(
         pool: pool.name,
         tolerance: best.tolerance.answer === 'not asked' ? '' : best.tolerance.sentence,
       },
-      first: [...(isRefusal(byImage) ? [byImage] : []), ...decision.overridden].map(told),
+      first: [...(isRefusal(byImage) ? [byImage] : []), ...decision.overridden].map(wordsOf),
       unknown: route.checks.filter(({ passed }) => passed === null).map(({ name }) => name),
       seconds: total.value === null ? null : [total.value, totalRange[1]],
       input: one,
@@ -214,7 +214,7 @@ function placeOne(
   };
 }
 
-const told = ({ sentence, remedy = '' }: Refusal) => ({ sentence, remedy });
+const wordsOf = ({ sentence, remedy = '' }: Refusal) => ({ sentence, remedy });
 
 const networksOf = (fleet: Fleet, { id }: Row<'device'>): string[] => [
   ...new Set(

@@ -13,9 +13,9 @@ describe('the notation of a column', () => {
     [["1'234,50"], { settled: 'comma' }],
     [['0.500'], { settled: 'point' }],
     [['1000.125'], { settled: 'point' }],
-    [['1.000 GB', '2'], { asked: '1.000 GB' }],
-    [['2,048'], { asked: '2,048' }],
-    [['1.5', '2,5'], { asked: '1.5 and 2,5' }],
+    [['1.000 GB', '2'], { ambiguous: '1.000 GB' }],
+    [['2,048'], { ambiguous: '2,048' }],
+    [['1.5', '2,5'], { ambiguous: '1.5 and 2,5' }],
   ])('%j', (texts, wanted) => expect(notationOf(texts)).toEqual(wanted));
 });
 

@@ -9,7 +9,7 @@ export type NumberNotation = 'point' | 'comma';
 export type ColumnNotation =
   | { settled: NumberNotation }
   /** A number that can be read both ways, or the two that contradict each other. */
-  | { asked: string };
+  | { ambiguous: string };
 
 const NUMBER = /^[+-]?\d[\d.,'\u00a0\u202f ]*/;
 const other = (notation: NumberNotation): NumberNotation =>
@@ -35,10 +35,10 @@ export function notationOf(texts: readonly string[]): ColumnNotation {
   const said = texts.map((text) => ({ text: text.trim(), notation: saidBy(text) }));
   const first = (notation: NumberNotation) => said.find((one) => one.notation === notation);
   const [point, comma] = [first('point'), first('comma')];
-  if (point && comma) return { asked: `${point.text} and ${comma.text}` };
+  if (point && comma) return { ambiguous: `${point.text} and ${comma.text}` };
   if (point || comma) return { settled: point ? 'point' : 'comma' };
   const open = said.find((one) => one.notation === null);
-  return open ? { asked: open.text } : { settled: 'point' };
+  return open ? { ambiguous: open.text } : { settled: 'point' };
 }
 
 /** The number of a cell with a point before its fraction and no marks between thousands; what follows it stays. */

@@ -6,7 +6,7 @@ const { findingId, until } = fieldsOf('acceptance');
 export const acceptFinding = change({
   type: 'finding.accept',
   title: 'Accept the finding',
-  reasonAsked: true,
+  reasonRequired: true,
   input: { findingId: said(findingId), until: said(until) },
 });
 

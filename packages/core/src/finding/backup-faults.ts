@@ -20,7 +20,7 @@ export const backupFaults: Rule<'backup'> = {
       late(fleet, copy, guest, now),
       neverRestored(copy, guest),
       samePlace(fleet, copy, guest),
-    ].flatMap((told) => told ?? []);
+    ].flatMap((found) => found ?? []);
   },
 };
 

@@ -78,8 +78,8 @@ export function findingsBetween(
     if (has && !had) appearing.push(has);
     if (had && !has) vanishing.push(had);
   }
-  const told = (findings: Finding[]) => withAcceptances(fleet, findings, now).sort(bySeverity);
-  return { appearing: told(appearing), vanishing: told(vanishing) };
+  const listed = (findings: Finding[]) => withAcceptances(fleet, findings, now).sort(bySeverity);
+  return { appearing: listed(appearing), vanishing: listed(vanishing) };
 }
 
 /** Looks at so many rows for `allFindings` beforehand. Gives whether all of them have been looked at. */

@@ -13,15 +13,15 @@ export const guestDeviceFaults = ruleAt(
     const host = fleet.need('host', guest.hostId);
     const platform = fleet.need('platform', host.platformId);
     const first = guest.state === 'planned' || guest.state === 'building';
-    const told = notOffered(fleet, guest, platform);
-    if (first) told.push(...notDriven(fleet, guest));
-    told.push(...untaggable(fleet, guest));
-    if (guest.firmware !== 'unknown') told.push(...firmwareFault(guest, platform, first));
+    const found = notOffered(fleet, guest, platform);
+    if (first) found.push(...notDriven(fleet, guest));
+    found.push(...untaggable(fleet, guest));
+    if (guest.firmware !== 'unknown') found.push(...firmwareFault(guest, platform, first));
     if (guest.processorMode !== 'unknown')
-      told.push(...processorFault(fleet, guest, host, platform));
+      found.push(...processorFault(fleet, guest, host, platform));
     if (guest.profileId !== null || isWide(guest, host))
-      told.push(...unfitSize(fleet, guest, host));
-    return told;
+      found.push(...unfitSize(fleet, guest, host));
+    return found;
   },
 );
 
@@ -57,12 +57,12 @@ function notDriven(fleet: Fleet, guest: Row<'guest'>): RuleFinding[] {
     .referring('drive', 'guestId', guest.id)
     .some((drive) => fleet.need('medium', drive.mediumId).install === 'drivers');
   const source = practice('Devices are chosen by what the guest drives on its first boot');
-  const told: RuleFinding[] = [];
+  const found: RuleFinding[] = [];
   const disk = drives.paravirtualDisk
     ? undefined
     : fleet.referring('volume', 'guestId', guest.id).find((volume) => volume.bus === 'paravirtual');
   if (disk && !helped)
-    told.push({
+    found.push({
       at: 'disk',
       severity: 'blocker',
       evidence: `${disk.label} of ${guest.name} is on a paravirtual bus, and its system does not bring the driver.`,
@@ -76,7 +76,7 @@ function notDriven(fleet: Fleet, guest: Row<'guest'>): RuleFinding[] {
         .referring('adapter', 'guestId', guest.id)
         .find((found) => found.model === 'paravirtual');
   if (adapter && !helped)
-    told.push({
+    found.push({
       at: 'adapter',
       severity: 'caution',
       evidence: `Adapter ${adapter.position + 1} of ${guest.name} is paravirtual, and its system does not bring the driver.`,
@@ -84,7 +84,7 @@ function notDriven(fleet: Fleet, guest: Row<'guest'>): RuleFinding[] {
       remedy: 'Take an emulated adapter, or attach the medium with the drivers.',
       source,
     });
-  return told;
+  return found;
 }
 
 const NONE: { buses: readonly string[]; models: readonly string[] } = { buses: [], models: [] };

@@ -15,7 +15,7 @@ export const heldForNothing = ruleAt('migration', 'held-for-nothing', (fleet, mi
   const guest = fleet.need('guest', migration.guestId);
   const { startedAt, switchedAt, state } = migration;
   const room = roomOf(holds);
-  const told = (evidence: string, remedy: string): RuleFinding[] => [
+  const finding = (evidence: string, remedy: string): RuleFinding[] => [
     {
       severity: 'note',
       about: { kind: 'migration', id: migration.id, name: guest.name },
@@ -26,12 +26,12 @@ export const heldForNothing = ruleAt('migration', 'held-for-nothing', (fleet, mi
     },
   ];
   if (guest.state === 'retired')
-    return told(
+    return finding(
       `${guest.name} is retired, and its migration still holds ${room}.`,
       'Erase the disks there and record the deletion.',
     );
   if (state === 'started' && startedAt && isOlder(fleet, startedAt, MOST_MS, now))
-    return told(
+    return finding(
       `The move of ${guest.name} began ${startedAt.slice(0, 10)} and has not switched; it holds ${room} at its target.`,
       'Go on with it, or roll it back.',
     );
@@ -41,7 +41,7 @@ export const heldForNothing = ruleAt('migration', 'held-for-nothing', (fleet, mi
     holds.some(({ hostId }) => hostId !== null) &&
     isOlder(fleet, switchedAt, MOST_MS, now)
   )
-    return told(
+    return finding(
       `${guest.name} switched ${switchedAt.slice(0, 10)} and is not accepted; its way back holds ${room} at its source.`,
       'Accept the migration, or roll it back.',
     );

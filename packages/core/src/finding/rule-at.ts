@@ -24,14 +24,14 @@ export function ruleAt<K extends Kind>(
     look: (fleet, id, now) => {
       const row = fleet.need(kind, id);
       if ('state' in row && row.state === 'retired') return [];
-      return look(fleet, row, now).map(({ rule = name, at, about, mend, ...told }) => {
+      return look(fleet, row, now).map(({ rule = name, at, about, mend, ...rest }) => {
         const place = about ?? { kind, id, name: 'name' in row ? String(row.name) : name };
         return {
           id: [rule, id, at].filter(Boolean).join('|'),
           rule,
           about: place,
           mend: mend ?? { label: `Open ${place.name}`, kind: 'open' as const, id: place.id },
-          ...told,
+          ...rest,
         };
       });
     },

@@ -20,11 +20,11 @@ export const serviceFaults = ruleAt(
       service,
       running.map((guest) => fleet.need('host', guest.hostId)),
     );
-    const told: RuleFinding[] = own && devices.length === 0 ? [own] : [];
-    if (users === 0) return told;
+    const found: RuleFinding[] = own && devices.length === 0 ? [own] : [];
+    if (users === 0) return found;
     const needed = users === 1 ? 'one machine needs it' : `${users} machines need it`;
     if (alive === 0)
-      told.push({
+      found.push({
         severity: 'blocker',
         evidence: `${service.name}: ${needed}, and nobody who provides it is in service.`,
         consequence: 'Whoever needs it does not start after a power cut.',
@@ -35,7 +35,7 @@ export const serviceFaults = ruleAt(
     if (alive > 0 && alive === running.length && hosts.size === 1) {
       const host = fleet.need('host', [...hosts][0]!).name;
       const who = running.map((guest) => guest.name).join(' and ');
-      told.push({
+      found.push({
         rule: 'service-on-one-host',
         severity: 'note',
         evidence: `${service.name} comes from ${who} alone, on ${host}; ${needed}.`,
@@ -44,7 +44,7 @@ export const serviceFaults = ruleAt(
         source: practice('Replicas of a service run on different hosts'),
       });
     }
-    return told;
+    return found;
   },
 );
 

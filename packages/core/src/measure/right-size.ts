@@ -23,7 +23,7 @@ export interface RightSize {
   sentence: string;
 }
 
-interface Asked {
+interface Sizing {
   title: string;
   unit: Unit;
   now: number;
@@ -43,7 +43,7 @@ export function rightSize({
   headroomPercent,
   step,
   minimum,
-}: Asked): RightSize {
+}: Sizing): RightSize {
   const wanted = (use.p95 * (100 + headroomPercent)) / 100;
   const stepped = Math.ceil(wanted / step - 1e-9) * step;
   const to = Math.max(stepped, minimum);

@@ -27,10 +27,10 @@ export function reachCheck(fleet: Fleet, sides: MoveSides): Check[] {
   const world = worldOf(fleet);
   const [sender, target] = [from, to].map(({ id }) => world.topology.machines.get(id));
   if (!sender || !target) return [];
-  const asked = addressOf(there.ip);
-  const echo = ping(world.topology, sender, asked, target);
+  const address = addressOf(there.ip);
+  const echo = ping(world.topology, sender, address, target);
   const passed = echo.verdict === 'yes';
-  const why = explain(fleet, world, echo, asked, target)?.sentence ?? 'somebody else answers.';
+  const why = explain(fleet, world, echo, address, target)?.sentence ?? 'somebody else answers.';
   return [
     {
       name: 'reach',

@@ -89,8 +89,8 @@ export function leastLevel(
     if (Number.isFinite(lowest)) level = Math.max(level, lowest);
   }
   for (let d = 0; d < dims; d += 1) {
-    let asked = 0;
-    for (let unit = 0; unit < units; unit += 1) asked += least[unit * dims + d]!;
+    let demand = 0;
+    for (let unit = 0; unit < units; unit += 1) demand += least[unit * dims + d]!;
     const below = (to: number): number => {
       let sum = 0;
       for (let host = 0; host < hosts; host += 1) {
@@ -101,10 +101,10 @@ export function leastLevel(
     };
     // Where a dimension is not counted, nothing is below any level.
     let [low, high] = [level, 64];
-    if (asked <= 0 || below(high) < asked || below(low) >= asked) continue;
+    if (demand <= 0 || below(high) < demand || below(low) >= demand) continue;
     for (let i = 0; i < 40; i += 1) {
       const middle = (low + high) / 2;
-      if (below(middle) >= asked) high = middle;
+      if (below(middle) >= demand) high = middle;
       else low = middle;
     }
     level = Math.max(level, low);

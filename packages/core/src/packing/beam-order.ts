@@ -27,7 +27,7 @@ export interface Beamed {
   /** Null: none was found within the work. */
   moves: Move[] | null;
   /** Moves asked about. */
-  asked: number;
+  tried: number;
 }
 
 interface Kept extends Reached {
@@ -48,22 +48,22 @@ export function orderByBeam(ordering: Ordering, by: Beam): Beamed {
   const { start, target, question } = ordering;
   const moving = start.reduce((n, host, unit) => n + Number(host !== target[unit]), 0);
   const looks = Math.min(LOOKS, question.hosts);
-  if (moving * moving * looks > by.work) return { moves: null, asked: 0 };
+  if (moving * moving * looks > by.work) return { moves: null, tried: 0 };
   // Of very many, only those move that have to.
   const helpers = moving * question.units * looks <= by.work;
   const beam = new Steps(ordering, by, helpers);
   let layer = [beam.first()];
   for (let left = Math.ceil((moving * 4) / 3) + MORE; left > 0 && layer.length > 0; left -= 1) {
     layer = beam.after(layer);
-    if (beam.asked >= by.work) break;
+    if (beam.tried >= by.work) break;
     const arrived = layer.find(({ board }) => isAt(board, target));
-    if (arrived) return { moves: movesTo(arrived), asked: beam.asked };
+    if (arrived) return { moves: movesTo(arrived), tried: beam.tried };
   }
-  return { moves: null, asked: beam.asked };
+  return { moves: null, tried: beam.tried };
 }
 
 class Steps {
-  asked = 0;
+  tried = 0;
   private readonly moving: Moving;
   /** What a unit that is not where it is to be adds to the distance: of large ones there are fewer places to pass. */
   private readonly weight: readonly number[];
@@ -153,7 +153,7 @@ class Steps {
       const ruled = board.limitsOf[unit]!.length > 0;
       if (ruled) board.take(unit);
       for (const to of this.placesOf(unit, from)) {
-        this.asked += 1;
+        this.tried += 1;
         const [arrives, leaves] = [to === target[unit], from === target[unit]];
         const distance = before.distance + (leaves ? weight : 0) - (arrives ? weight : 0);
         const rank = distance + this.random() / 20;

@@ -31,19 +31,19 @@ export function beside({
     const from = needAt(question, unit, on);
     for (let d = 0; d < all; d += 1) room[on * all + d]! -= need[from + d]!;
   }
-  const asked = new Float64Array(units.length * classes * all);
+  const demand = new Float64Array(units.length * classes * all);
   for (const [i, unit] of units.entries())
     for (let one = 0; one < classes; one += 1)
       for (let d = 0; d < all; d += 1)
         if (!dims || dims.includes(d))
-          asked[(i * classes + one) * all + d] = need[(unit * classes + one) * all + d]!;
+          demand[(i * classes + one) * all + d] = need[(unit * classes + one) * all + d]!;
   const open = new Set(Array.from({ length: hosts }, (_, host) => host));
   for (const host of gone) open.delete(host);
   const { candidates } = narrowedTo(question, open);
   return {
     ...question,
     units: units.length,
-    need: asked,
+    need: demand,
     room,
     candidates: units.map((unit) => candidates[unit]!),
     limits: question.limits.map((limit): Limit => {
@@ -104,12 +104,12 @@ export function besideEach({
   return (host) => {
     const units = unitsOn.get(host) ?? [];
     const numberOf = new Map(units.map((unit, i) => [unit, i]));
-    const asked = new Float64Array(units.length * classes * all);
+    const demand = new Float64Array(units.length * classes * all);
     for (const [i, unit] of units.entries())
       for (let one = 0; one < classes; one += 1)
         for (let d = 0; d < all; d += 1)
           if (!dims || dims.includes(d))
-            asked[(i * classes + one) * all + d] = need[(unit * classes + one) * all + d]!;
+            demand[(i * classes + one) * all + d] = need[(unit * classes + one) * all + d]!;
     const left = new Map<Int32Array, Int32Array>();
     const touched = [...new Set(units.flatMap((unit) => limitsOf.get(unit) ?? []))].sort(
       (a, b) => a - b,
@@ -123,7 +123,7 @@ export function besideEach({
       question: {
         ...question,
         units: units.length,
-        need: asked,
+        need: demand,
         room: rooms,
         candidates: units.map((unit) => {
           const set = openOf(question.candidates[unit]!);

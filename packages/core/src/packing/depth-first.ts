@@ -167,14 +167,16 @@ export class Order extends Moving {
     const { at, free } = this.board;
     for (let d = 0; d < question.dims; d += 1) {
       const left = free[host * question.dims + d]!;
-      const asked = (unit: number) => question.need[needAt(question, unit, host) + d]!;
+      const demandOf = (unit: number) => question.need[needAt(question, unit, host) + d]!;
       let coming = 0;
       for (const unit of open)
-        if (target[unit] === host && at[unit] !== host) coming += asked(unit);
+        if (target[unit] === host && at[unit] !== host) coming += demandOf(unit);
       if (coming > 0 && coming > left) return false;
       const passing = this.most - this.stopped;
       if (passing === 0) continue;
-      const others = open.filter((unit) => target[unit] !== host && at[unit] !== host).map(asked);
+      const others = open
+        .filter((unit) => target[unit] !== host && at[unit] !== host)
+        .map(demandOf);
       others.sort((a, b) => b - a);
       for (const one of others.slice(0, passing)) coming += one;
       if (coming > 0 && coming > left) return false;

@@ -131,10 +131,10 @@ class Ejection {
     const { dims, need } = question;
     const from = needAt(question, unit, host);
     for (let d = 0; d < dims; d += 1) {
-      const asked = need[from + d]!;
+      const demand = need[from + d]!;
       let free = board.free[host * dims + d]!;
       for (const other of out) free += need[needAt(question, other, host) + d]!;
-      if (asked > 0 && asked > free) return false;
+      if (demand > 0 && demand > free) return false;
     }
     if (board.limitsOf[unit]!.length === 0) return true;
     for (const other of out) board.take(other);

@@ -43,19 +43,20 @@ const LEAST_GAIN = 0.05;
 /** Every pair is looked at: more units than these do not change places. */
 const MOST_CHANGING_PLACES = 400;
 
-export function evenOut(asked: Evening): EvenedOut {
-  const evening = new EveningOut(asked);
+export function evenOut(problem: Evening): EvenedOut {
+  const evening = new EveningOut(problem);
   const before = evening.now();
   const moves: EvenMove[] = [];
   const found = (): EvenedOut => ({
     ...{ before, moves: [...moves], at: evening.board.at.slice() },
-    bound: asked.fullness.bound,
+    bound: problem.fullness.bound,
   });
-  while (moves.length < asked.mostMoves) {
-    const next = evening.bestMove() ?? (moves.length + 2 <= asked.mostMoves && evening.bestPair());
+  while (moves.length < problem.mostMoves) {
+    const next =
+      evening.bestMove() ?? (moves.length + 2 <= problem.mostMoves && evening.bestPair());
     if (!next) break;
     moves.push(...next.map((move, i) => evening.make(move, i + 1 < next.length)));
-    if (asked.tell?.(found()) === false) break;
+    if (problem.tell?.(found()) === false) break;
   }
   return found();
 }
@@ -67,11 +68,11 @@ class EveningOut extends Moving {
   private readonly shares: Float64Array;
   private spent = 0;
 
-  constructor(private readonly asked: Evening) {
-    super(asked.question, asked.start);
-    const { hours } = asked.fullness;
-    this.shares = Float64Array.from({ length: asked.question.hosts * hours }, (_, i) =>
-      asked.fullness.share(Math.floor(i / hours), i % hours),
+  constructor(private readonly problem: Evening) {
+    super(problem.question, problem.start);
+    const { hours } = problem.fullness;
+    this.shares = Float64Array.from({ length: problem.question.hosts * hours }, (_, i) =>
+      problem.fullness.share(Math.floor(i / hours), i % hours),
     );
   }
 
@@ -83,7 +84,7 @@ class EveningOut extends Moving {
   }
 
   make(move: Move, withNext: boolean): EvenMove {
-    const { fullness, costOf = () => 0 } = this.asked;
+    const { fullness, costOf = () => 0 } = this.problem;
     this.move(move.unit, move.to);
     fullness.move(move.unit, move.from, move.to);
     for (const host of [move.from, move.to])
@@ -94,7 +95,7 @@ class EveningOut extends Moving {
   }
 
   bestMove(): Move[] | null {
-    const { question } = this.asked;
+    const { question } = this.problem;
     const { board } = this;
     let best: Move | null = null;
     const { spread, fullest } = this.now();
@@ -118,7 +119,7 @@ class EveningOut extends Moving {
 
   /** Two that change places, where no move alone helps: in the order in which each is legal. */
   bestPair(): Move[] | null {
-    const { question } = this.asked;
+    const { question } = this.problem;
     const { at } = this.board;
     if (question.units > MOST_CHANGING_PLACES) return null;
     let best: Move[] | null = null;
@@ -153,7 +154,7 @@ class EveningOut extends Moving {
   }
 
   private changingPlaces(one: number, other: number): Move[] | null {
-    const { candidates } = this.asked.question;
+    const { candidates } = this.problem.question;
     const [here, there] = [this.board.at[one]!, this.board.at[other]!];
     if (!candidates[one]!.includes(there) || !candidates[other]!.includes(here)) return null;
     const before = this.moves.length;
@@ -178,13 +179,13 @@ class EveningOut extends Moving {
 
   /** Whoever has moved stays, and all that travels is within what is allowed. */
   private mayMove(...units: number[]): boolean {
-    const { costOf = () => 0, mostCost = Infinity } = this.asked;
+    const { costOf = () => 0, mostCost = Infinity } = this.problem;
     if (units.some((unit) => this.moves.some((move) => move.unit === unit))) return false;
     return units.reduce((sum, unit) => sum + costOf(unit), this.spent) <= mostCost;
   }
 
   private fullestOf(host: number, units: Changed): number {
-    const { fullness } = this.asked;
+    const { fullness } = this.problem;
     let most = 0;
     for (let hour = 0; hour < fullness.hours; hour += 1)
       most = Math.max(most, fullness.share(host, hour, units));
@@ -193,7 +194,7 @@ class EveningOut extends Moving {
 
   /** The sums with units more or less on a host. */
   private with({ sum, squares }: Sums, host: number, units: Changed): Sums {
-    const { fullness } = this.asked;
+    const { fullness } = this.problem;
     for (let hour = 0; hour < fullness.hours; hour += 1) {
       const was = this.shares[host * fullness.hours + hour]!;
       const is = fullness.share(host, hour, units);

@@ -50,9 +50,9 @@ const STEPS_PER_UNIT = 100;
 /** Steps of each placing that is made anew. */
 const BUDGET = 30_000;
 
-export function fewestHosts(asked: Consolidating): FewestHosts {
-  const search = new Fewest(asked);
-  const { question } = asked;
+export function fewestHosts(problem: Consolidating): FewestHosts {
+  const search = new Fewest(problem);
+  const { question } = problem;
   const ways = question.units > MANY ? [() => search.closeAtOnce()] : search.ways();
   if (!search.tellIsOver()) {
     for (const way of ways) {
@@ -70,16 +70,16 @@ class Fewest {
   private readonly most: PackingQuestion;
   private columns: Columns | undefined;
 
-  constructor(private readonly asked: Consolidating) {
-    const { question, mostRoom } = asked;
+  constructor(private readonly problem: Consolidating) {
+    const { question, mostRoom } = problem;
     this.most = { ...question, room: mostRoom ?? question.room };
     this.bound = fewestHostsBound(this.most);
-    this.best = this.answer(asked.start.slice(), []);
+    this.best = this.answer(problem.start.slice(), []);
   }
 
   /** What is quick comes first: a few steps, a bound of a few rounds, more steps; then what takes as long as it takes. */
   ways(): (() => void)[] {
-    const { question } = this.asked;
+    const { question } = this.problem;
     return [
       () => this.emptyOneByOne(),
       () => this.leaveHosts(this.best.at, FEW_STEPS),
@@ -93,20 +93,20 @@ class Fewest {
 
   /** Tells of the best there is; whether nothing more is to be done: it is proved, or it was stopped. */
   tellIsOver(): boolean {
-    const { tell = () => true } = this.asked;
+    const { tell = () => true } = this.problem;
     this.goOn &&= tell(this.best);
     return !this.goOn || this.best.proven;
   }
 
   closeAtOnce(): void {
-    for (const { at, moves } of closedAtOnce(this.asked, this.bound.hosts)) {
+    for (const { at, moves } of closedAtOnce(this.problem, this.bound.hosts)) {
       this.best = this.answer(at, moves);
       if (this.tellIsOver()) return;
     }
   }
 
   private emptyOneByOne(): void {
-    for (const { at, moves } of emptiedOneByOne(this.asked)) {
+    for (const { at, moves } of emptiedOneByOne(this.problem)) {
       this.best = this.answer(at, moves);
       if (this.tellIsOver()) return;
     }
@@ -115,12 +115,12 @@ class Fewest {
   private leaveHosts(from: Placing | null, steps: number): void {
     if (!from) return;
     const goOn = () => this.goOn;
-    for (const at of fewerByEjection(this.asked.question, from, this.bound.hosts, steps, goOn))
+    for (const at of fewerByEjection(this.problem.question, from, this.bound.hosts, steps, goOn))
       this.lead(at);
   }
 
   private prove(rounds?: number): void {
-    const { solve } = this.asked;
+    const { solve } = this.problem;
     if (!solve) return;
     this.columns ??= columnsOf(this.most, this.best.at, solve, () => !this.tellIsOver());
     const hosts = this.columns.bound(this.best.used, rounds);
@@ -131,12 +131,12 @@ class Fewest {
   /** On so many hosts as the bound says, and more, until one is found. */
   private placeAnew(): void {
     for (let count = Math.max(1, this.bound.hosts); count < this.best.used; count += 1)
-      if (this.lead(placedOn(this.asked, count)) || this.tellIsOver()) return;
+      if (this.lead(placedOn(this.problem, count)) || this.tellIsOver()) return;
   }
 
   /** Takes a placing for the best, where it is better and moves lead there. */
   private lead(at: Placing | null | undefined): boolean {
-    const anew = at && usedBy(at).size < this.best.used && movedTo(this.asked, at);
+    const anew = at && usedBy(at).size < this.best.used && movedTo(this.problem, at);
     if (!anew) return false;
     this.best = this.answer(anew.at, anew.moves);
     this.tellIsOver();

@@ -97,8 +97,8 @@ export function linearModel(question: PackingQuestion, prices: Prices = {}): str
     }
     for (let d = 0; d < dims; d += 1) {
       const terms = onHost[host]!.flatMap((unit) => {
-        const asked = need[needAt(question, unit, host) + d]!;
-        return asked > 0 ? `${asked} ${x(unit, host)}` : [];
+        const demand = need[needAt(question, unit, host) + d]!;
+        return demand > 0 ? `${demand} ${x(unit, host)}` : [];
       });
       if (terms.length === 0) continue;
       const has = Math.max(0, room[host * dims + d]!);

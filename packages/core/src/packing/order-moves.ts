@@ -82,11 +82,11 @@ function beamed(ordering: Ordering): Move[] | null {
   for (const width of WIDTHS) {
     for (const [end, from] of Object.entries(ends)) {
       if (best && work < BEAMED - BETTERED) return best;
-      const { moves: found, asked } = orderByBeam(from, { width, work });
+      const { moves: found, tried } = orderByBeam(from, { width, work });
       const moves = found && end === 'back' ? turnedRound(found) : found;
       if (moves && moves.length < (best?.length ?? Infinity) && isLegal(ordering, moves))
         best = moves;
-      work -= asked;
+      work -= tried;
     }
   }
   return best;

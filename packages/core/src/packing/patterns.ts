@@ -122,9 +122,9 @@ class Search {
     const dims = left.length;
     let count = this.most[at]!;
     for (let d = 0; d < dims; d += 1) {
-      const asked = size[at * dims + d]!;
-      if (asked > left[d]!) return 0;
-      if (count > 1 && asked > 0) count = Math.min(count, Math.floor(left[d]! / asked));
+      const demand = size[at * dims + d]!;
+      if (demand > left[d]!) return 0;
+      if (count > 1 && demand > 0) count = Math.min(count, Math.floor(left[d]! / demand));
     }
     return count;
   }
@@ -138,12 +138,12 @@ class Search {
     for (let at = from; at < value.length; at += 1) {
       const count = this.fitting(at);
       if (count === 0) continue;
-      const asked = mixed[at]! * count;
-      if (asked > room) {
+      const demand = mixed[at]! * count;
+      if (demand > room) {
         sum += (value[at]! * room) / mixed[at]!;
         break;
       }
-      room -= asked;
+      room -= demand;
       sum += value[at]! * count;
     }
     return roundedUp(sum);
@@ -156,8 +156,8 @@ const roundedUp = (value: number): number => Math.floor(value * (1 + 1e-9) + 1e-
 function fittingIn({ dims, size, most }: PatternItems, room: Float64Array, item: number): number {
   let count = most[item]!;
   for (let d = 0; d < dims; d += 1) {
-    const asked = size[item * dims + d]!;
-    if (asked > 0) count = Math.min(count, Math.floor(room[d]! / asked));
+    const demand = size[item * dims + d]!;
+    if (demand > 0) count = Math.min(count, Math.floor(room[d]! / demand));
   }
   return count;
 }
@@ -184,10 +184,10 @@ function tightest(
     let value = 0;
     for (const item of order) {
       const count = fittingIn(items, room, item);
-      const asked = mixed[item]! * count;
-      const part = asked > left ? left / asked : 1;
+      const demand = mixed[item]! * count;
+      const part = demand > left ? left / demand : 1;
       value += worth[item]! * count * part;
-      left -= asked * part;
+      left -= demand * part;
       if (part < 1) break;
     }
     const bound = roundedUp(value);

@@ -72,15 +72,15 @@ export function placeModel(
   const most = (kind: number, host: number): number => {
     let held = kinds[kind]!.length;
     for (let d = 0; d < dims; d += 1) {
-      const asked = needOf(kind, host, d);
-      if (asked <= 0) continue;
+      const demand = needOf(kind, host, d);
+      if (demand <= 0) continue;
       const at = host * dims + d;
-      held = Math.min(held, Math.floor(Math.max(0, room[at]!) / asked));
+      held = Math.min(held, Math.floor(Math.max(0, room[at]!) / demand));
       // Nothing fuller than what is found already is wanted.
       if (aim.by === 'even' && aim.has[at]! > 0 && between.most < Infinity)
         held = Math.min(
           held,
-          Math.floor(Math.max(0, between.most * aim.has[at]! - aim.taken[at]!) / asked + NEARLY),
+          Math.floor(Math.max(0, between.most * aim.has[at]! - aim.taken[at]!) / demand + NEARLY),
         );
     }
     return held;

@@ -44,8 +44,8 @@ const ALIKE = 0.0005;
 /** Solvers count in fractions. */
 const NEARLY = 1e-6;
 
-export function placeUnits(asked: Placement): Placed {
-  const { question, aim, backed = [], lost = () => [], solve, seconds = 2, tell } = asked;
+export function placeUnits(problem: Placement): Placed {
+  const { question, aim, backed = [], lost = () => [], solve, seconds = 2, tell } = problem;
   const answer = (at: Placing): Placed => {
     const left = [...at.keys()].filter((unit) => at[unit]! < 0);
     return {

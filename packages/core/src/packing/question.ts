@@ -60,8 +60,8 @@ export class Board {
     const { dims, need } = this.question;
     const from = needAt(this.question, unit, host);
     for (let d = 0; d < dims; d += 1) {
-      const asked = need[from + d]!;
-      if (asked > 0 && this.free[host * dims + d]! < asked) return false;
+      const demand = need[from + d]!;
+      if (demand > 0 && this.free[host * dims + d]! < demand) return false;
     }
     return true;
   }

@@ -68,8 +68,8 @@ function cannotLeave(
     const host = target[unit]!;
     const from = needAt(question, unit, host);
     for (let d = 0; d < dims; d += 1) {
-      const asked = need[from + d]!;
-      if (asked > 0 && room[host * dims + d]! < asked) return false;
+      const demand = need[from + d]!;
+      if (demand > 0 && room[host * dims + d]! < demand) return false;
     }
     for (const i of limitsOf[unit]!) {
       const { zoneOf, most } = limits[i]!;

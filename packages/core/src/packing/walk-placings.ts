@@ -22,7 +22,7 @@ export function walkPlacings(
 ): Move[] | 'none' | null {
   const seen = new Set<string>();
   const board = new Moving(question, start);
-  let asked = 0;
+  let tried = 0;
   let layer: Reached[] = [{ before: null, by: null }];
   while (layer.length > 0) {
     const later: Reached[] = [];
@@ -40,7 +40,7 @@ export function walkPlacings(
         for (const to of question.candidates[unit]!) {
           const arrives = to === target[unit];
           if (to === from || (!arrives && closed?.has(to))) continue;
-          if ((asked += 1) > work) return null;
+          if ((tried += 1) > work) return null;
           if (!board.mayGo(unit, to)) continue;
           (arrives ? layer : later).push({ before: reached, by: { unit, from, to } });
         }

@@ -65,14 +65,14 @@ function noRoom(
   freeOn: ReturnType<typeof freeAfter>,
 ): string {
   const free = candidates.map((id) => freeOn.get(id)!);
-  const asked = Math.min(
+  const demand = Math.min(
     ...candidates.map((id) => memoryDemand(fleet, id, guest.vcpu, guest.memoryMiB)),
   );
   const gap = Math.max(0, ...free.map(({ memoryMiB }) => memoryMiB));
-  if (gap >= asked) {
+  if (gap >= demand) {
     const most = Math.max(0, ...free.map(({ vcpu }) => vcpu));
     return `no room on the hosts within reach: at most ${most} vCPU free on one, ${guest.vcpu} asked`;
   }
   const total = free.reduce((sum, { memoryMiB }) => sum + Math.max(0, memoryMiB), 0);
-  return `no room on the hosts within reach: ${formatMemory(total, 'down')} free, no gap larger than ${formatMemory(gap, 'down')}, ${formatMemory(asked, 'up')} asked`;
+  return `no room on the hosts within reach: ${formatMemory(total, 'down')} free, no gap larger than ${formatMemory(gap, 'down')}, ${formatMemory(demand, 'up')} asked`;
 }

@@ -16,7 +16,7 @@ export interface FleetQuestion extends PackingQuestion {
   hostIds: readonly string[];
 }
 
-export interface Asked {
+export interface QuestionParts {
   guests: readonly Row<'guest'>[];
   /** By guest; guests that may go to the same hosts share one array, so that it is looked through once. */
   candidates: ReadonlyMap<string, readonly string[]>;
@@ -99,8 +99,8 @@ export interface Zones {
   ) => Limit | null;
 }
 
-export function questionOf(fleet: Fleet, asked: Asked): FleetQuestion {
-  const { guests, candidates, hosts, ownDisk } = asked;
+export function questionOf(fleet: Fleet, parts: QuestionParts): FleetQuestion {
+  const { guests, candidates, hosts, ownDisk } = parts;
   const dims = ownDisk ? 3 : 2;
   const classes = Math.max(1, hosts.ofClass.length);
   const need = new Float64Array(guests.length * classes * dims);
@@ -111,7 +111,7 @@ export function questionOf(fleet: Fleet, asked: Asked): FleetQuestion {
       need[from + PROCESSORS] = guest.vcpu;
       if (ownDisk) need[from + OWN_DISK] = ownDisk.ofGuest(guest.id);
     }
-  const zones = zonesOf(fleet, asked);
+  const zones = zonesOf(fleet, parts);
   return {
     guests,
     hostIds: hosts.ids,
@@ -121,13 +121,13 @@ export function questionOf(fleet: Fleet, asked: Asked): FleetQuestion {
     classes,
     classOf: hosts.classOf,
     need,
-    room: roomsOf(asked, dims),
+    room: roomsOf(parts, dims),
     candidates: inNumbers(guests, candidates, hosts),
-    limits: [...recordedLimits(fleet, guests, zones), ...(asked.more?.(zones) ?? [])],
+    limits: [...recordedLimits(fleet, guests, zones), ...(parts.more?.(zones) ?? [])],
   };
 }
 
-function roomsOf({ hosts, roomOf, ownDisk, fallen }: Asked, dims: number): Float64Array {
+function roomsOf({ hosts, roomOf, ownDisk, fallen }: QuestionParts, dims: number): Float64Array {
   if (!roomOf && !ownDisk) {
     const room = hosts.room.slice();
     for (const id of fallen ?? []) {
@@ -156,7 +156,7 @@ const inNumbersOf = new WeakMap<
 /** Lists that are one array, or hold the same, become one array of numbers. */
 function inNumbers(
   guests: readonly Row<'guest'>[],
-  candidates: Asked['candidates'],
+  candidates: QuestionParts['candidates'],
   hosts: HostNumbers,
 ): Int32Array[] {
   const byContent = new Map<string, Int32Array>();
@@ -176,7 +176,7 @@ function inNumbers(
 }
 const NOWHERE: readonly string[] = [];
 
-function zonesOf(fleet: Fleet, { guests, fallen, hosts }: Asked): Zones {
+function zonesOf(fleet: Fleet, { guests, fallen, hosts }: QuestionParts): Zones {
   const unitOf = new Map(guests.map((guest, unit) => [guest.id, unit]));
   return {
     unitOf,

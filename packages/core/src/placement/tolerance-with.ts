@@ -12,7 +12,7 @@ const MOST_ASKED = 40;
 
 export interface ToleranceMoved {
   /** Hosts that were asked of, of how many at these sites. */
-  asked: number;
+  tried: number;
   of: number;
   /** How many of those asked may fail, with all their guests up again. */
   before: number;
@@ -45,19 +45,19 @@ export function toleranceMoved(fleet: Fleet, patches: readonly Patch[]): Toleran
     fleet,
     atTheseSites.map(({ id }) => id),
   );
-  const asked = [
+  const tried = [
     ...near.filter(({ id }) => hostIds.has(id)),
     ...near.filter(({ id }) => !hostIds.has(id)),
   ].slice(0, MOST_ASKED);
-  const before = asked.map((domain) => failureFates(fleet, domain));
+  const before = tried.map((domain) => failureFates(fleet, domain));
   const would = fleet.overlay(serving(patches));
-  const after = asked.map((domain) => failureFates(would, domain));
+  const after = tried.map((domain) => failureFates(would, domain));
   return {
-    asked: asked.length,
+    tried: tried.length,
     of: near.length,
     before: before.filter(({ answer }) => answer === 'all restart').length,
     after: after.filter(({ answer }) => answer === 'all restart').length,
-    worse: asked.flatMap((domain, i) => worse(domain, before[i]!, after[i]!)),
+    worse: tried.flatMap((domain, i) => worse(domain, before[i]!, after[i]!)),
   };
 }
 

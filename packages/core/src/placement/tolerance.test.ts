@@ -350,7 +350,7 @@ describe('clones that are planned', () => {
     run('log', 'gannet', 8);
   });
   it('leave both hosts tolerant where either can still take all', () => {
-    expect(planned('tern', 1)).toEqual({ asked: 2, of: 2, before: 2, after: 2, worse: [] });
+    expect(planned('tern', 1)).toEqual({ tried: 2, of: 2, before: 2, after: 2, worse: [] });
   });
   // 16 GiB a host, 14,336 MiB for guests: 8 GiB of log beside 8 GiB of the clone do not fit on either.
   it('take tolerance from the host they come to, and from the one that counted on its room', () => {

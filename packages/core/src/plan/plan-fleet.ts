@@ -81,8 +81,8 @@ export const openSteps = (fleet: Fleet, planId: string): Row<'planStep'>[] =>
  * The fleet with the steps that are still to be done, those of the plans below it first; what no longer decides is left
  * out and told.
  *
- * @param told hears of each step of the plan itself, with the fleet as it would be after it
- * @param asked the same, with the fleet as it is below it; what it keeps of that fleet it reads at once
+ * @param onStep hears of each step of the plan itself, with the fleet as it would be after it
+ * @param onStepBelow the same, with the fleet as it is below it; what it keeps of that fleet it reads at once
  * @returns outcomes of its own steps; patches of all
  */
 export function planFleet(
@@ -90,8 +90,8 @@ export function planFleet(
   planId: string,
   context: Context,
   decide: DecideDrawn,
-  told?: (outcome: StepOutcome, so: Fleet) => void,
-  asked?: (outcome: StepOutcome, below: Fleet) => void,
+  onStep?: (outcome: StepOutcome, so: Fleet) => void,
+  onStepBelow?: (outcome: StepOutcome, below: Fleet) => void,
 ): { would: Fleet; outcomes: StepOutcome[]; patches: Patch[] } {
   const would = fleet.overlay([]);
   const patches: Patch[] = [];
@@ -104,13 +104,13 @@ export function planFleet(
     const outcome = { step, decision };
     if (step.planId === planId) {
       outcomes.push(outcome);
-      asked?.(outcome, would);
+      onStepBelow?.(outcome, would);
     }
     if (!isRefusal(decision)) {
       would.apply(decision.patches, fleet.revision);
       patches.push(...decision.patches);
     }
-    if (step.planId === planId) told?.(outcome, would);
+    if (step.planId === planId) onStep?.(outcome, would);
   }
   return { would, outcomes, patches };
 }

@@ -155,21 +155,21 @@ export function carry(
         packet.from = translatedTo;
       }
     }
-    const told = reply
+    const forwardedAt = reply
       ? forwardings.findIndex(({ at, inner }) => at === machine && same(inner, packet.from!))
       : -1;
-    if (told >= 0) packet.from = translatedTo = forwardings.splice(told, 1)[0]!.outer;
+    if (forwardedAt >= 0) packet.from = translatedTo = forwardings.splice(forwardedAt, 1)[0]!.outer;
     const next = route.via ?? packet.to;
     const segment = topology.segmentOf(out);
     if (segment === null) return end({ code: 'not-joined', machine, iface: out });
-    const asked =
+    const source =
       packet.from && isConfigured(machine, packet.from)
         ? packet.from
         : sourceFor(machine, { iface: out, via: null }, next);
     const answering: Neighbour[] = topology
       .answering(segment, next, machine, packet.from, broad !== undefined)
       .filter(
-        (found) => broad ?? !unwelcomeAt(topology, found.machine, found.iface, asked ?? null),
+        (found) => broad ?? !unwelcomeAt(topology, found.machine, found.iface, source ?? null),
       );
     if (answering.length === 0)
       return end({

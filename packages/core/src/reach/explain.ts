@@ -29,8 +29,8 @@ export function explain(
 class Scene extends Unanswered {
   failed(journey: Journey, reply: boolean): Explained {
     const failure = journey.failure!;
-    const told = this.tell(failure, journey);
-    return reply ? { ...told, sentence: `On the way back: ${told.sentence}` } : told;
+    const explained = this.tell(failure, journey);
+    return reply ? { ...explained, sentence: `On the way back: ${explained.sentence}` } : explained;
   }
 
   private tell(failure: Failure, journey: Journey): Explained {
@@ -135,7 +135,7 @@ class Scene extends Unanswered {
       case 'answers-as-another':
         return {
           code: 'answers-as-another',
-          sentence: `${failure.machine.name} answers as ${formatAddress(failure.as)} straight away, without whoever led the port on; ${this.echo.request.hops[0]!.machine.name} asked ${formatAddress(failure.asked)} and does not take that for its answer.`,
+          sentence: `${failure.machine.name} answers as ${formatAddress(failure.as)} straight away, without whoever led the port on; ${this.echo.request.hops[0]!.machine.name} asked ${formatAddress(failure.expected)} and does not take that for its answer.`,
           at: this.at(failure.machine),
           mends: [],
         };

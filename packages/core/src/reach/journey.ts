@@ -29,7 +29,7 @@ export type Failure =
   | { code: 'reverse-path'; machine: Machine; in: Iface; from: Address; way: Iface | null }
   | { code: 'blackholed'; machine: Machine; to: Address; block: Prefix }
   | { code: 'not-carried-outside'; to: Address }
-  | { code: 'answers-as-another'; machine: Machine; as: Address; asked: Address }
+  | { code: 'answers-as-another'; machine: Machine; as: Address; expected: Address }
   | { code: 'loop'; machine: Machine };
 
 export interface Journey {

@@ -74,7 +74,7 @@ export function ping(
   if (reply.arrived === sender && !same(answer.from!, to))
     reply.failure = {
       ...{ code: 'answers-as-another', machine: request.arrived },
-      ...{ as: answer.from!, asked: to },
+      ...{ as: answer.from!, expected: to },
     };
   const back = reply.arrived === sender && !reply.failure;
   const doubtful = stranger || request.contested !== null;

@@ -49,8 +49,8 @@ export function waysIn(
       addresses.filter((address) => address.family === family),
     );
     const near = own.filter((address) => inOwnSubnet(sender, address));
-    const asked = row.atIp ? [addressOf(row.atIp)] : [...new Set([...near, ...own])];
-    const tried = asked.map((to) => ({
+    const targets = row.atIp ? [addressOf(row.atIp)] : [...new Set([...near, ...own])];
+    const tried = targets.map((to) => ({
       to,
       echo: ping(world.topology, sender, to, null, { protocol, port }),
     }));

@@ -14,8 +14,8 @@ import { stuckView } from './stuck-guest.js';
 import { percent, sentences } from './answer-words.js';
 
 /** The answer alone. */
-export const rearranged = (...asked: Parameters<typeof rearrangedWith>): Rearranged =>
-  rearrangedWith(...asked).answer;
+export const rearranged = (...args: Parameters<typeof rearrangedWith>): Rearranged =>
+  rearrangedWith(...args).answer;
 
 /** With the patches that the moves come to, as if they had been made. */
 export function rearrangedWith(

@@ -37,7 +37,7 @@ export function placedBatch(
     }
     return {
       pattern: lot.pattern,
-      asked: lot.count,
+      wanted: lot.count,
       placed: here.length,
       on: [...on.values()].sort((a, b) =>
         a.host.localeCompare(b.host, undefined, { numeric: true }),

@@ -234,9 +234,9 @@ function backedBy(
   for (const [unit, on] of standing.entries())
     for (const d of [MEMORY, PROCESSORS]) {
       if (on < 0) continue;
-      const asked = need[needAt(question, unit, on) + d]!;
-      if (on === host) carries[d]! += asked;
-      else left[on * dims + d]! -= asked;
+      const demand = need[needAt(question, unit, on) + d]!;
+      if (on === host) carries[d]! += demand;
+      else left[on * dims + d]! -= demand;
     }
   const free = [MEMORY, PROCESSORS].map((d) => {
     let sum = 0;

@@ -5,7 +5,7 @@ import type { BatchAsk } from './lay-batch.js';
 import type { PlacedBatch } from './placed-batch.js';
 
 export function sentences(
-  { aim, lots: asked, keepTolerance }: BatchAsk,
+  { aim, lots: wantedLots, keepTolerance }: BatchAsk,
   { placed, leastLeft, impossible, stuck }: BatchSolution,
   {
     lots,
@@ -15,7 +15,7 @@ export function sentences(
     tolerance,
   }: Pick<PlacedBatch, 'lots' | 'moves' | 'hosts' | 'licences' | 'tolerance'>,
 ): Pick<PlacedBatch, 'headline' | 'proof'> {
-  const all = asked.reduce((sum, { count }) => sum + count, 0);
+  const all = wantedLots.reduce((sum, { count }) => sum + count, 0);
   const there = lots.reduce((sum, lot) => sum + lot.placed, 0);
   const on = new Set(lots.flatMap((lot) => lot.on.map(({ hostId }) => hostId)));
   const anew = hosts.filter(({ id, before }) => on.has(id) && before.guests === 0).length;

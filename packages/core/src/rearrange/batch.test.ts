@@ -176,7 +176,7 @@ describe('who has no place', () => {
   });
   it('a shared pool that is too small is the reason that is given', () => {
     const answer = place(ask({ lots: [lot({ count: 5, bytes: 150e9 })] }));
-    expect(answer.lots[0]).toMatchObject({ asked: 5, placed: 2 });
+    expect(answer.lots[0]).toMatchObject({ wanted: 5, placed: 2 });
     expect(answer.lots[0]!.short[0]!.why).toMatch(/^pool quay has room for 2 volumes of/);
   });
   it('a pool of the host itself holds what fits there', () => {

@@ -15,7 +15,7 @@ export interface PlacedGuest {
 
 export interface PlacedLot {
   pattern: string;
-  asked: number;
+  wanted: number;
   placed: number;
   /** How many on each host, in the order of their names. */
   on: { hostId: string; host: string; count: number }[];

@@ -33,9 +33,9 @@ export function stuckView(
     .map((host) => {
       const from = needAt(question, unit, host);
       const missing = [MEMORY, PROCESSORS, OWN_DISK].map((dim) => {
-        const asked = question.need[from + dim]!;
+        const demand = question.need[from + dim]!;
         const left = question.room[host * question.dims + dim]! - free[dim]![host]!;
-        return asked > 0 ? Math.max(0, asked - left) : 0;
+        return demand > 0 ? Math.max(0, demand - left) : 0;
       });
       const sum = missing.reduce(
         (all, one, dim) => all + one / Math.max(1, question.need[from + dim]!),

@@ -18,7 +18,7 @@ export interface Description<T extends string = string, F extends Fields = Field
   /** Whether an entry of it can be taken back; a deed in the world is corrected by a later entry. */
   readonly undoable: boolean;
   /** A written reason is asked for, whatever it meets. */
-  readonly reasonAsked: boolean;
+  readonly reasonRequired: boolean;
   /** It says something without altering a row. */
   readonly wordsOnly: boolean;
   /** What its decider needs from outside the fleet. */
@@ -35,7 +35,7 @@ const USUAL = {
   role: 'planner',
   carried: 'by Insel',
   undoable: true,
-  reasonAsked: false,
+  reasonRequired: false,
   wordsOnly: false,
   needs: 'nothing',
   shape: 1,

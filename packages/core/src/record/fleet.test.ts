@@ -259,7 +259,7 @@ describe('a fleet', () => {
     const before = ask(fleet);
     const { values, noted, edges, bytes } = fleet.keptValues();
     expect(values.find((one) => one.name === 'name')).toEqual({
-      ...{ name: 'name', kept: 2, asked: 5, made: 3 },
+      ...{ name: 'name', kept: 2, uses: 5, made: 3 },
       wokenBy: [{ by: 'site', times: 1 }],
     });
     // Two names read a site each, two lists of networks what refers to one.

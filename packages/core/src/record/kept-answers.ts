@@ -31,7 +31,7 @@ export interface Over {
 export interface KeptValues {
   name: string;
   kept: number;
-  asked: number;
+  uses: number;
   made: number;
   wokenBy: { by: WokenBy; times: number }[];
 }
@@ -100,7 +100,7 @@ export abstract class KeptAnswers extends RowReader {
   ): { answer: T; until: number; stop: () => void } {
     const family = this.familyOf(ANSWERS);
     const watch = new Watch(String((this.watches += 1)), family, altered);
-    family.asked += 1;
+    family.uses += 1;
     try {
       this.tracks.compute(watch, read, at, {});
     } catch (error) {
@@ -128,9 +128,9 @@ export abstract class KeptAnswers extends RowReader {
    * how many bytes that takes, the values themselves left out. Costs a look at all that is noted.
    */
   keptValues(): { values: KeptValues[]; noted: number; edges: number; bytes: number } {
-    const values = [...this.kept].map(([name, { memos, asked, made, wokenBy }]) => ({
+    const values = [...this.kept].map(([name, { memos, uses, made, wokenBy }]) => ({
       name,
-      ...{ kept: memos.size, asked, made },
+      ...{ kept: memos.size, uses, made },
       wokenBy: [...wokenBy].map(([by, times]) => ({ by, times })),
     }));
     const { keys, edges: ofRows } = this.tracks.noted();

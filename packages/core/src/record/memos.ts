@@ -57,7 +57,7 @@ export type WokenBy = Kind | 'time' | 'room';
 export class Family {
   readonly memos = new Map<string, Memo>();
   /** How often a value was asked for and made, and what woke it. */
-  asked = 0;
+  uses = 0;
   made = 0;
   readonly wokenBy = new Map<WokenBy, number>();
   /** Records whose value has to be made anew; only where somebody gathers all of them. */

@@ -110,7 +110,7 @@ export class Tracks {
 
   /** A kept value was read. */
   read(memo: Memo): void {
-    memo.family.asked += 1;
+    memo.family.uses += 1;
     if (this.current) memo.note(this.current);
     this.within(memo.reading!);
   }

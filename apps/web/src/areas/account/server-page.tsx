@@ -121,16 +121,16 @@ function Kept({
           </tr>
         </thead>
         <tbody>
-          {values.map(({ name, kept, asked, made, wokenBy }) => (
+          {values.map(({ name, kept, uses, made, wokenBy }) => (
             <tr key={name} className="border-t border-rule align-baseline">
               <th scope="row" className="text-left font-normal">
                 {name.replace('|', ': ')}
               </th>
               <td className="mono">{whole(kept)}</td>
-              <td className="mono">{whole(asked)}</td>
+              <td className="mono">{whole(uses)}</td>
               <td className="mono">{whole(made)}</td>
               <td className="mono">
-                {asked === 0 ? '–' : `${Math.floor((1 - made / asked) * 100)} %`}
+                {uses === 0 ? '–' : `${Math.floor((1 - made / uses) * 100)} %`}
               </td>
               <td className="pl-6 text-left">{reasons(wokenBy)}</td>
             </tr>

@@ -4,21 +4,21 @@ import { counted } from '@insel/core';
 import { Link } from 'react-router';
 
 export function BatchTolerance({ tolerance }: { tolerance: Preview['tolerance'] }) {
-  if (!tolerance || tolerance.asked === 0) return null;
-  const { asked, of, before, after, worse } = tolerance;
+  if (!tolerance || tolerance.tried === 0) return null;
+  const { tried, of, before, after, worse } = tolerance;
   return (
     <section aria-label="If a host fails" className="mb-2 border-b border-rule pb-2 text-[13px]">
       <p>
-        If one host fails, all its guests come up again: for {before} of {counted(asked, 'host')}{' '}
+        If one host fails, all its guests come up again: for {before} of {counted(tried, 'host')}{' '}
         now,{' '}
         <span className="text-pencil">
           {after === before ? 'for as many' : `for ${after}`} once these serve
         </span>
         .
-        {asked < of && (
+        {tried < of && (
           <span className="text-faint">
             {' '}
-            Asked of {asked} of {of} at these sites.
+            Asked of {tried} of {of} at these sites.
           </span>
         )}
       </p>

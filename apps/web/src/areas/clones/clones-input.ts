@@ -39,7 +39,7 @@ export function inputOf(draft: Draft, originId: string, pattern: string): [objec
     spread,
     ...sizeOf(draft),
     ...given({ groupId, serviceId, owner, endDate }),
-    clones: Array.from({ length: countOf(draft) }, (_, i) => asked(draft.cells[i] ?? {})),
+    clones: Array.from({ length: countOf(draft) }, (_, i) => cloneInput(draft.cells[i] ?? {})),
   };
   return [input, originId ? {} : { originId: 'Choose the guest to copy.' }];
 }
@@ -57,7 +57,7 @@ function sizeOf({ vcpu, memory }: { vcpu?: string; memory?: string }) {
   };
 }
 
-const asked = ({ vcpu, memory, ...cells }: CloneCells) => ({
+const cloneInput = ({ vcpu, memory, ...cells }: CloneCells) => ({
   ...cells,
   ...sizeOf({ vcpu, memory }),
 });

@@ -12,9 +12,9 @@ import { useMayPlan } from '../../client/session.js';
 
 /** Items that one of these clones has, by tier: ours in their order, then what roles add. */
 function itemsOf(clones: readonly LineClone[]): string[] {
-  const asked = new Set(clones.flatMap(({ identity }) => identity.map(({ item }) => item)));
-  const known = Object.keys(IDENTITY).filter((item) => asked.has(item));
-  const added = [...asked].filter((item) => !isKnownItem(item)).sort();
+  const items = new Set(clones.flatMap(({ identity }) => identity.map(({ item }) => item)));
+  const known = Object.keys(IDENTITY).filter((item) => items.has(item));
+  const added = [...items].filter((item) => !isKnownItem(item)).sort();
   return TIERS.flatMap((tier) =>
     [...known, ...added].filter((item) => aboutItem(item).tier === tier),
   );

@@ -125,14 +125,14 @@ function ForChosen({
 }) {
   const { make, anyway, busy, problem } = useChange();
   const [reason, setReason] = useState('');
-  const [asked, setAsked] = useState<'promote' | 'remake' | null>(null);
+  const [confirming, setConfirming] = useState<'promote' | 'remake' | null>(null);
   const guestIds = picked.map(({ id }) => id);
   const dependent = picked.filter(({ copy }) => copy === 'dependent');
   const behind = picked.filter((clone) => clone.behind > 0);
   const current = template.versions.find(({ id }) => id === template.currentId);
   const preview = usePreview(
     'clone.promote',
-    asked === 'promote' ? { guestIds: dependent.map(({ id }) => id) } : null,
+    confirming === 'promote' ? { guestIds: dependent.map(({ id }) => id) } : null,
   );
   const done = async (written: Promise<unknown>) => {
     if (await written) close();
@@ -142,12 +142,12 @@ function ForChosen({
       <p className="flex flex-wrap items-baseline gap-4 text-[13px]">
         <b>{counted(picked.length, 'clone')} chosen</b>
         {current && behind.length > 0 && (
-          <button type="button" className="act" onClick={() => setAsked('remake')}>
+          <button type="button" className="act" onClick={() => setConfirming('remake')}>
             Remake {behind.length} from v{current.number} …
           </button>
         )}
         {dependent.length > 0 && (
-          <button type="button" className="act" onClick={() => setAsked('promote')}>
+          <button type="button" className="act" onClick={() => setConfirming('promote')}>
             Promote {dependent.length} to independent …
           </button>
         )}
@@ -155,7 +155,7 @@ function ForChosen({
           Work through them
         </Link>
       </p>
-      {asked === 'remake' && current && (
+      {confirming === 'remake' && current && (
         <form
           className="mt-1 flex flex-wrap items-end gap-3"
           onSubmit={(event) => {
@@ -183,7 +183,7 @@ function ForChosen({
           </button>
         </form>
       )}
-      {asked === 'promote' && (
+      {confirming === 'promote' && (
         <div className="mt-1 max-w-[520px]">
           <BatchTime time={preview?.time ?? null} />
           <Consequences preview={preview} planning />

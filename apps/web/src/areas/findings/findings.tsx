@@ -19,10 +19,10 @@ export function FindingsPage() {
   ) as [string, string, string, string, string, string, string];
   // As the day ended: what was found on it is not new.
   const newSince = /^\d{4}-\d{2}-\d{2}$/.test(since) ? `${since}T23:59:59.999Z` : undefined;
-  const asked = SEVERITIES.find((one) => one === severity);
+  const oneSeverity = SEVERITIES.find((one) => one === severity);
   const answer = useRead(
     'findings',
-    { severity: asked, kind, rule, owner, site, q, newSince },
+    { severity: oneSeverity, kind, rule, owner, site, q, newSince },
     { keep: true },
   );
   const {
@@ -158,12 +158,12 @@ function Alike({ alike }: { alike: Finding[] }) {
   if (rest.length === 0) return <FindingLine finding={first} />;
   const same = (of: (finding: Finding) => string) =>
     rest.every((finding) => of(finding) === of(first));
-  const told = {
+  const shared = {
     consequence: same(({ consequence }) => consequence),
     remedy: same(({ remedy }) => remedy),
   };
   const lines = alike.map((finding) => (
-    <FindingLine key={finding.id} finding={finding} alike={told} />
+    <FindingLine key={finding.id} finding={finding} alike={shared} />
   ));
   return (
     <section aria-label={ruleWords(first.rule)} className="border-b border-rule py-2">
@@ -173,9 +173,9 @@ function Alike({ alike }: { alike: Finding[] }) {
         <span className="text-xs text-faint">{ruleWords(first.rule)}</span>
       </div>
       <p className="mb-1">
-        {told.consequence && first.consequence}{' '}
+        {shared.consequence && first.consequence}{' '}
         <span className="text-faint">
-          {told.remedy && first.remedy} {first.source.text}.
+          {shared.remedy && first.remedy} {first.source.text}.
         </span>
       </p>
       <div className="pl-4">

@@ -11,10 +11,10 @@ const STEP = 8 * 1024 * 1024;
 const say = (message: FromDigest) => postMessage(message);
 
 onmessage = ({ data: file }: MessageEvent<File>) => {
-  let told = 0;
+  let reported = 0;
   digestOf(file.stream(), (bytes) => {
-    if (bytes - told < STEP) return;
-    told = bytes;
+    if (bytes - reported < STEP) return;
+    reported = bytes;
     say({ type: 'progress', bytes });
   }).then(
     (sha256) => say({ type: 'done', sha256 }),

@@ -35,14 +35,14 @@ export function SamplesPage() {
     sending !== null &&
     !sending.fault &&
     (!sending.progress || sending.progress.state === 'reading');
-  const told = useQuery({
+  const polled = useQuery({
     queryKey: ['import', sending?.id],
     enabled: reading,
     refetchInterval: 500,
     retry: false,
     queryFn: () => call<ImportProgress>('GET', `${IMPORTS}/${sending!.id}`),
   }).data;
-  const progress = sending?.progress ?? (reading ? told : undefined) ?? null;
+  const progress = sending?.progress ?? (reading ? polled : undefined) ?? null;
   const send = async (file: File) => {
     const id = crypto.randomUUID();
     setSending({ id, file, progress: null, fault: '' });
@@ -105,7 +105,7 @@ export function SamplesPage() {
           </label>
         </p>
       )}
-      {sending && <Told sending={sending} progress={progress} reading={reading} />}
+      {sending && <SendingState sending={sending} progress={progress} reading={reading} />}
       <h2 className="mt-5 border-b border-ink font-bold">Taken in</h2>
       {imports.map((row) => (
         <div
@@ -142,7 +142,7 @@ export function SamplesPage() {
   );
 }
 
-function Told({
+function SendingState({
   sending,
   progress,
   reading,

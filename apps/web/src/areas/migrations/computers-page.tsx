@@ -22,13 +22,13 @@ export function ComputersPage() {
   const chosen = running.filter(({ id }) => !left.has(id));
   const hours = /^\d{1,3}$/.test(draft.hours) ? Number(draft.hours) : 0;
   const sound = hours >= 1 && hours <= 168;
-  const asked = {
+  const question = {
     deviceIds: chosen.map(({ id }) => id),
     groupId: draft.groupId || null,
     windowHours: hours,
     linkBitsPerSecond: draft.linkBitsPerSecond,
   };
-  const found = useRead('consolidation', sound && chosen.length > 0 ? asked : null, {
+  const found = useRead('consolidation', sound && chosen.length > 0 ? question : null, {
     keep: true,
   });
   if (!computers) return null;

@@ -17,19 +17,19 @@ const freedWords = ({ known, unknown }: Freed, unit: string): string =>
 export function Sums({ answer: { moves, freed, tolerance, waves } }: { answer: Consolidation }) {
   const mayPlan = useMayPlan();
   const placed = moves.filter(({ target }) => target !== null);
-  const asked = moves.filter(({ moving }) => moving === null);
+  const notMoving = moves.filter(({ moving }) => moving === null);
   const name = (id: string) => moves.find(({ device }) => device.id === id)?.device.name;
   return (
     <div className="mt-3">
       <Part title="Together">
         <p>
-          {placed.length} of {counted(asked.length, 'computer')}{' '}
+          {placed.length} of {counted(notMoving.length, 'computer')}{' '}
           {placed.length === 1 ? 'has' : 'have'} a host that takes{' '}
           {placed.length === 1 ? 'it' : 'them'}
           {tolerance && (
             <>
               ; one host may fail without a guest left down: {tolerance.before} of{' '}
-              {counted(tolerance.asked, 'host')} now, {tolerance.after} then
+              {counted(tolerance.tried, 'host')} now, {tolerance.after} then
               {tolerance.worse.length > 0 && (
                 <b className="text-signal">
                   {' '}

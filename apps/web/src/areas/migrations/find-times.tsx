@@ -12,13 +12,13 @@ import { minuteOf } from '../../components/minute.js';
 
 /** @param zone clock by which hours are said and times told */
 export function FindTimes({ zone, close }: { zone: string; close: () => void }) {
-  const [asked, setAsked] = useState({ days: 14, anew: false, hours: '', mostAtOnce: '' });
+  const [wanted, setWanted] = useState({ days: 14, anew: false, hours: '', mostAtOnce: '' });
   const [found, setFound] = useState<FoundTimesView | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const look = async () => {
     setProblem(null);
     try {
-      const { mostAtOnce, ...rest } = asked;
+      const { mostAtOnce, ...rest } = wanted;
       setFound(await read('foundTimes', { ...rest, zone, mostAtOnce: Number(mostAtOnce) || null }));
     } catch (error) {
       setProblem(problemOf(error));
@@ -35,8 +35,8 @@ export function FindTimes({ zone, close }: { zone: string; close: () => void }) 
       >
         <Field label="Within">
           <select
-            value={asked.days}
-            onChange={(event) => setAsked({ ...asked, days: Number(event.target.value) })}
+            value={wanted.days}
+            onChange={(event) => setWanted({ ...wanted, days: Number(event.target.value) })}
           >
             {[2, 7, 14, 31, 92].map((days) => (
               <option key={days} value={days}>
@@ -49,14 +49,14 @@ export function FindTimes({ zone, close }: { zone: string; close: () => void }) 
           <input
             placeholder="always, or Mon, Tue 18:00-23:00"
             className="w-[240px]"
-            value={asked.hours}
-            onChange={(event) => setAsked({ ...asked, hours: event.target.value })}
+            value={wanted.hours}
+            onChange={(event) => setWanted({ ...wanted, hours: event.target.value })}
           />
         </Field>
         <Field label="At once at a host">
           <select
-            value={asked.mostAtOnce}
-            onChange={(event) => setAsked({ ...asked, mostAtOnce: event.target.value })}
+            value={wanted.mostAtOnce}
+            onChange={(event) => setWanted({ ...wanted, mostAtOnce: event.target.value })}
           >
             <option value="">as its link bears</option>
             {[1, 2, 3, 4].map((most) => (
@@ -69,8 +69,8 @@ export function FindTimes({ zone, close }: { zone: string; close: () => void }) 
         <label className="flex items-baseline gap-1 pb-1">
           <input
             type="checkbox"
-            checked={asked.anew}
-            onChange={(event) => setAsked({ ...asked, anew: event.target.checked })}
+            checked={wanted.anew}
+            onChange={(event) => setWanted({ ...wanted, anew: event.target.checked })}
           />
           also those that have a time
         </label>

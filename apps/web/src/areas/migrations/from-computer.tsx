@@ -41,10 +41,10 @@ function sizeOf(disk: DiskDraft | undefined, bytes: number): number {
 
 export function FromComputer() {
   const [search] = useSearchParams();
-  const asked = search.get('device') ?? '';
-  const kept = useKeptForm(`physical:${asked}`, () => EMPTY_FROM);
+  const deviceInAddress = search.get('device') ?? '';
+  const kept = useKeptForm(`physical:${deviceInAddress}`, () => EMPTY_FROM);
   const { values: draft, set, held } = kept;
-  const deviceId = draft.deviceId || asked;
+  const deviceId = draft.deviceId || deviceInAddress;
   const device = useRead('device', deviceId ? { id: deviceId } : null).data?.device;
   const host = useRead('host', draft.targetHostId ? { id: draft.targetHostId } : null).data;
   const pools = host?.pools ?? [];

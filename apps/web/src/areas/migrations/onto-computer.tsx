@@ -24,12 +24,12 @@ const EMPTY_ONTO = {
   override: '',
 };
 
-export function OntoComputer({ deviceId: asked }: { deviceId: string }) {
+export function OntoComputer({ deviceId: initialId }: { deviceId: string }) {
   const [search] = useSearchParams();
-  const kept = useKeptForm(`onto:${asked}`, () => EMPTY_ONTO);
+  const kept = useKeptForm(`onto:${initialId}`, () => EMPTY_ONTO);
   const { values: draft, set } = kept;
   const guestId = draft.guestId || search.get('guest') || '';
-  const deviceId = draft.deviceId || asked;
+  const deviceId = draft.deviceId || initialId;
   const guest = useRead('guest', guestId ? { id: guestId } : null).data;
   const device = useRead('device', deviceId ? { id: deviceId } : null).data?.device;
   const disks = device?.computer?.disks ?? [];

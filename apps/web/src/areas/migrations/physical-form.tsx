@@ -35,8 +35,8 @@ export function usePlan<T extends Physical, V extends MoveDraft>(
     sent: ({ subjects }) => void go(`/migrations/${subjects[0]!.id}`),
   });
   const [input] = read(kept.values);
-  const asked = complete ? { type, input: input as Input<T> } : null;
-  return { ...form, route: useRead('physicalRoute', asked, { keep: true }).data };
+  const question = complete ? { type, input: input as Input<T> } : null;
+  return { ...form, route: useRead('physicalRoute', question, { keep: true }).data };
 }
 
 interface Planning<T extends Physical, V extends MoveDraft> extends Pick<

@@ -10,7 +10,7 @@ import { Part } from '../../components/sheet.js';
 import { useChange } from '../../client/change.js';
 import { useMayPlan } from '../../client/session.js';
 import { minuteOf } from '../../components/minute.js';
-import { Asked, type Step, type Extra } from './asked-at-step.js';
+import { StepQuestions, type Step, type Extra } from './step-questions.js';
 
 const BLOCKS: Record<Step['phase'], string> = {
   before: 'Before',
@@ -165,7 +165,7 @@ function StepRow({
             </p>
           )}
           {asking && (
-            <Asked
+            <StepQuestions
               step={step}
               state={asking}
               sheet={sheet}

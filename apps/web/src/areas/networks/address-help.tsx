@@ -22,7 +22,7 @@ export function FreeRun({
 }) {
   const [wanted, setWanted] = useState('');
   const n = Number(wanted);
-  const asked = wanted.trim() !== '';
+  const filled = wanted.trim() !== '';
   const good = /^\d+$/.test(wanted.trim()) && n >= 1 && n <= MOST;
   const run = good ? nextRun(subnet, n) : undefined;
   return (
@@ -33,12 +33,12 @@ export function FreeRun({
           aria-label={`Addresses in a row in ${subnet.prefix}`}
           inputMode="numeric"
           className="mono w-[56px]"
-          aria-invalid={asked && !good}
+          aria-invalid={filled && !good}
           value={wanted}
           onChange={(event) => setWanted(event.target.value)}
         />
       </label>
-      {asked && !good && (
+      {filled && !good && (
         <span role="alert" className="text-signal">
           A whole number from 1 to {MOST.toLocaleString('en-GB')}.
         </span>

@@ -85,7 +85,7 @@ function Zones() {
   // Numbers go as they are typed: what is no number is told at its field.
   const query = said as unknown as ReadQuery<'zones'>;
   const zones = useRead('zones', filled ? query : null, { keep: true, once: true });
-  const told = (field: keyof typeof draft, placeholder: string) => (
+  const inputFor = (field: keyof typeof draft, placeholder: string) => (
     <input className="mono" placeholder={known[field] || placeholder} />
   );
   return (
@@ -93,16 +93,16 @@ function Zones() {
       <p className="text-faint">Left empty, a field says what the record says.</p>
       <div className="grid grid-cols-3 gap-3">
         <Field label="Domain" of={held('domain')}>
-          {told('domain', 'nordholm.example')}
+          {inputFor('domain', 'nordholm.example')}
         </Field>
         <Field label="Primary server" of={held('primary')}>
-          {told('primary', 'names-1.nordholm.example')}
+          {inputFor('primary', 'names-1.nordholm.example')}
         </Field>
         <Field label="Mailbox" of={held('mailbox')}>
-          {told('mailbox', 'hostmaster.nordholm.example')}
+          {inputFor('mailbox', 'hostmaster.nordholm.example')}
         </Field>
         <Field label="Servers of the zone" of={held('servers')}>
-          {told('servers', 'names-1…, names-2…')}
+          {inputFor('servers', 'names-1…, names-2…')}
         </Field>
         <Field
           label="Serial served now"

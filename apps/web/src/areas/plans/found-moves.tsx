@@ -12,9 +12,15 @@ import { DrawPlan } from '../../components/draw-plan.js';
 import { Gauge } from '../../components/gauge.js';
 import { Part } from '../../components/sheet.js';
 import { useMayPlan } from '../../client/session.js';
-import type { AskedMoves } from './moves-question.js';
+import type { MovesQuestion } from './moves-question.js';
 
-export function FoundMoves({ asked, answer }: { asked: AskedMoves; answer: RearrangedView }) {
+export function FoundMoves({
+  question,
+  answer,
+}: {
+  question: MovesQuestion;
+  answer: RearrangedView;
+}) {
   const { headline, proof, assumes, moves, stuck, hosts, bytes, seconds, tolerance, cutShort } =
     answer;
   const mayPlan = useMayPlan();
@@ -32,7 +38,7 @@ export function FoundMoves({ asked, answer }: { asked: AskedMoves; answer: Rearr
           {formatBinary(bytes, 'up')} travel,{' '}
           {seconds === null ? 'for how long is not known' : `about ${formatDuration(seconds)}`} one
           after another.
-          {asked.aim === 'fewest' && freed.length > 0 && (
+          {question.aim === 'fewest' && freed.length > 0 && (
             <>
               {' '}
               {freed.map(({ name }) => name).join(', ')}{' '}
@@ -54,9 +60,9 @@ export function FoundMoves({ asked, answer }: { asked: AskedMoves; answer: Rearr
           <MoveTable moves={moves} />
           {mayPlan && (
             <DrawMoves
-              initial={nameOf(asked, hosts)}
+              initial={nameOf(question, hosts)}
               purpose={headline}
-              linkBitsPerSecond={asked.linkBitsPerSecond}
+              linkBitsPerSecond={question.linkBitsPerSecond}
               moves={moves}
             />
           )}
@@ -210,7 +216,7 @@ function arrow(before: number, after: number, show: (value: number) => string) {
   );
 }
 
-const nameOf = ({ aim, emptiedIds }: AskedMoves, hosts: readonly RearrangedHost[]): string => {
+const nameOf = ({ aim, emptiedIds }: MovesQuestion, hosts: readonly RearrangedHost[]): string => {
   const named = hosts.filter(({ id }) => emptiedIds.includes(id)).map(({ name }) => name);
   if (aim === 'empty') return `empty ${named.join(', ')}`.slice(0, 60);
   return aim === 'fewest' ? 'fewer hosts' : 'even out';

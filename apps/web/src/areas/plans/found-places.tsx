@@ -5,9 +5,15 @@ import { DrawPlan } from '../../components/draw-plan.js';
 import { Part } from '../../components/sheet.js';
 import { useMayPlan } from '../../client/session.js';
 import { drawnMoves, HostTable, MoveTable, Tolerance } from './found-moves.js';
-import type { AskedBatch } from './place-page.js';
+import type { BatchQuestion } from './place-page.js';
 
-export function FoundPlaces({ asked, answer }: { asked: AskedBatch; answer: PlacedBatchView }) {
+export function FoundPlaces({
+  question,
+  answer,
+}: {
+  question: BatchQuestion;
+  answer: PlacedBatchView;
+}) {
   const { headline, proof, lots, guests, moves, hosts, tolerance, licences, cutShort } = answer;
   const mayPlan = useMayPlan();
   const taking = new Set(guests.map(({ hostId }) => hostId));
@@ -36,7 +42,7 @@ export function FoundPlaces({ asked, answer }: { asked: AskedBatch; answer: Plac
         </Part>
       )}
       {mayPlan && guests.length > 0 && guests.every(({ name }) => name !== '') && (
-        <DrawBatch asked={asked} answer={answer} />
+        <DrawBatch question={question} answer={answer} />
       )}
       {guests.some(({ name }) => name === '') && (
         <p className="text-signal">
@@ -62,11 +68,11 @@ function Lots({ lots, guests }: Pick<PlacedBatchView, 'lots' | 'guests'>) {
         </tr>
       </thead>
       <tbody>
-        {lots.map(({ pattern, asked, placed, on, short }, i) => (
+        {lots.map(({ pattern, wanted, placed, on, short }, i) => (
           <tr key={i} className="border-b border-rule align-top">
             <td className="font-bold">{pattern}</td>
             <td className="mono text-right whitespace-nowrap">
-              {placed} of {asked}
+              {placed} of {wanted}
             </td>
             <td className="pl-4">
               {on.map(({ hostId, host, count }) => (
@@ -138,18 +144,18 @@ function Licences({ licences }: Pick<PlacedBatchView, 'licences'>) {
   );
 }
 
-function DrawBatch({ asked, answer }: { asked: AskedBatch; answer: PlacedBatchView }) {
+function DrawBatch({ question, answer }: { question: BatchQuestion; answer: PlacedBatchView }) {
   const { headline, moves, guests } = answer;
-  const names = asked.lots.map(({ pattern }) => pattern).join(', ');
+  const names = question.lots.map(({ pattern }) => pattern).join(', ');
   return (
     <DrawPlan
       initial={`place ${names}`.slice(0, 60)}
       words={`Draw ${counted(guests.length, 'guest')} as a plan`}
       draw={(make, name) =>
         make('plan.draw-batch', {
-          ...{ name, purpose: headline, linkBitsPerSecond: asked.linkBitsPerSecond },
+          ...{ name, purpose: headline, linkBitsPerSecond: question.linkBitsPerSecond },
           moves: drawnMoves(moves),
-          lots: asked.lots.map(
+          lots: question.lots.map(
             ({ pattern, count: _, poolId: __, guestGroupId, networkIds, ...lot }) => ({
               ...lot,
               ...{ groupId: guestGroupId, networkIds, ruleName: `${pattern} apart`.slice(0, 60) },

@@ -7,7 +7,7 @@ import { Part } from '../../components/sheet.js';
 import { useMayPlan } from '../../client/session.js';
 import { DrawMoves, MoveTable, NotPlaced } from './found-moves.js';
 
-export interface AskedRound {
+export interface RoundQuestion {
   groupId: string | null;
   hostIds: string[];
   returns: boolean;
@@ -17,28 +17,35 @@ export interface AskedRound {
   seconds: number;
 }
 
-export function FoundRound({ asked, answer }: { asked: AskedRound; answer: PatchRoundView }) {
+export function FoundRound({
+  question,
+  answer,
+}: {
+  question: RoundQuestion;
+  answer: PatchRoundView;
+}) {
   const { headline, stops, cutShort } = answer;
   const mayPlan = useMayPlan();
   return (
     <article aria-label="What was found">
       <h2 className="text-[17px] font-bold">{headline}</h2>
       <p className="text-faint">
-        {asked.returns
+        {question.returns
           ? 'Guests come back to their host before the next one is emptied: the same moves, the other way round.'
           : 'Guests stay where they went: each stop is asked of what the one before leaves.'}{' '}
-        Each host takes {asked.workMinutes} minutes of work; the one with least on it comes first.
+        Each host takes {question.workMinutes} minutes of work; the one with least on it comes
+        first.
         {cutShort && ' It was stopped: hosts that come later were not asked.'}
       </p>
       {stops.map((stop, i) => (
         <Stop key={stop.hostId} stop={stop} number={i + 1}>
           {mayPlan &&
             stop.moves.length > 0 &&
-            (asked.returns || i === firstToMove(stops) ? (
+            (question.returns || i === firstToMove(stops) ? (
               <DrawMoves
                 initial={`work at ${stop.host}`}
-                purpose={`Stop ${i + 1} of ${stops.length}: ${stop.host} is emptied, worked at for ${asked.workMinutes} minutes${asked.returns ? ', and takes its guests back' : ''}.`}
-                linkBitsPerSecond={asked.linkBitsPerSecond}
+                purpose={`Stop ${i + 1} of ${stops.length}: ${stop.host} is emptied, worked at for ${question.workMinutes} minutes${question.returns ? ', and takes its guests back' : ''}.`}
+                linkBitsPerSecond={question.linkBitsPerSecond}
                 moves={stop.moves}
               />
             ) : (

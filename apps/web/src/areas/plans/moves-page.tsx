@@ -2,19 +2,20 @@
 import type { PatchRoundView, RearrangedView } from '@insel/contract';
 import { read } from '../../client/read.js';
 import { FoundMoves } from './found-moves.js';
-import { FoundRound, type AskedRound } from './found-round.js';
+import { FoundRound, type RoundQuestion } from './found-round.js';
 import { SearchPage, useSearch } from './search-parts.js';
-import { type AskedMoves, Question } from './moves-question.js';
+import { type MovesQuestion, Question } from './moves-question.js';
 
 type Found =
-  { asked: AskedMoves; answer: RearrangedView } | { round: AskedRound; answer: PatchRoundView };
+  | { question: MovesQuestion; answer: RearrangedView }
+  | { round: RoundQuestion; answer: PatchRoundView };
 
 export function MovesPage() {
   const { look, ...search } = useSearch(
-    async (searching, asked: AskedMoves | AskedRound): Promise<Found> =>
-      'aim' in asked
-        ? { asked, answer: await read('rearranged', { ...asked, search: searching }) }
-        : { round: asked, answer: await read('patchRound', { ...asked, search: searching }) },
+    async (searching, question: MovesQuestion | RoundQuestion): Promise<Found> =>
+      'aim' in question
+        ? { question, answer: await read('rearranged', { ...question, search: searching }) }
+        : { round: question, answer: await read('patchRound', { ...question, search: searching }) },
   );
   const { found, name } = search;
   return (
@@ -27,10 +28,10 @@ export function MovesPage() {
       hint="Say what is wanted and of which hosts. What is found stands here: the moves in their order, what each host has left, what cannot be placed and what it lacks, and whether it is proved that nothing is better."
     >
       {found &&
-        ('asked' in found ? (
+        ('question' in found ? (
           <FoundMoves key={found.answer.revision} {...found} />
         ) : (
-          <FoundRound key={found.answer.revision} asked={found.round} answer={found.answer} />
+          <FoundRound key={found.answer.revision} question={found.round} answer={found.answer} />
         ))}
     </SearchPage>
   );

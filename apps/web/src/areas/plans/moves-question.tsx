@@ -5,7 +5,7 @@ import { useSearchParams } from 'react-router';
 import { LinkField } from '../../components/link-field.js';
 import { Field } from '../../components/field.js';
 import { useRead } from '../../client/read.js';
-import type { AskedRound } from './found-round.js';
+import type { RoundQuestion } from './found-round.js';
 import { NO_GROUP, useHostsOf, GroupField, SecondsField, type Members } from './search-parts.js';
 import { NamedSelect } from '../../components/named-select.js';
 
@@ -26,7 +26,7 @@ const BY_WORDS: Record<EvenBy, string> = {
   used: 'what they use, hour by hour',
 };
 
-export interface AskedMoves {
+export interface MovesQuestion {
   aim: Aim;
   groupId: string | null;
   emptiedIds: string[];
@@ -42,7 +42,7 @@ export function Question({
   look,
   busy,
 }: {
-  look: (asked: AskedMoves | AskedRound) => Promise<void>;
+  look: (question: MovesQuestion | RoundQuestion) => Promise<void>;
   busy: boolean;
 }) {
   const [search] = useSearchParams();

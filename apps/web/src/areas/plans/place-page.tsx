@@ -24,18 +24,20 @@ const AIM_WORDS: Record<BatchAim, string> = {
   licences: 'With the cheapest licences',
 };
 
-export type AskedBatch = Omit<PlaceBatchBody, 'search'>;
+export type BatchQuestion = Omit<PlaceBatchBody, 'search'>;
 
 interface Found {
-  asked: AskedBatch;
+  question: BatchQuestion;
   answer: PlacedBatchView;
 }
 
 export function PlacePage() {
-  const { look, ...search } = useSearch(async (searching, asked: AskedBatch): Promise<Found> => ({
-    asked,
-    answer: await read('placedBatch', { ...asked, search: searching }),
-  }));
+  const { look, ...search } = useSearch(
+    async (searching, question: BatchQuestion): Promise<Found> => ({
+      question,
+      answer: await read('placedBatch', { ...question, search: searching }),
+    }),
+  );
   const { found, name } = search;
   return (
     <SearchPage
@@ -62,7 +64,13 @@ const EMPTY = {
   seconds: 5,
 };
 
-function Question({ look, busy }: { look: (asked: AskedBatch) => Promise<void>; busy: boolean }) {
+function Question({
+  look,
+  busy,
+}: {
+  look: (question: BatchQuestion) => Promise<void>;
+  busy: boolean;
+}) {
   const groups = useRead('hostGroups').data ?? [];
   const { values: draft, set, ticked } = useKeptForm('place-batch', () => EMPTY);
   const [errors, setErrors] = useState<Errors[]>([]);

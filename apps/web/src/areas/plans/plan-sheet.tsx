@@ -214,12 +214,12 @@ const Findings = ({ title, findings }: { title: string; findings: readonly Findi
 
 /** The tightest places now and then; a line only where it moves. */
 function Levels({ sheet: { before, after } }: { sheet: PlanSheet }) {
-  const told = (level: PlanSheet['before'][number]) =>
+  const words = (level: PlanSheet['before'][number]) =>
     level.place && level.taken?.value !== undefined && level.taken.value !== null
       ? `${level.place.name} ${Math.round(level.taken.value)} %`
       : 'nothing yet';
   const moved = before.flatMap((level, i) => {
-    const [was, is] = [told(level), told(after[i]!)];
+    const [was, is] = [words(level), words(after[i]!)];
     return was === is ? [] : [{ resource: level.resource, was, is }];
   });
   if (moved.length === 0)

@@ -13,16 +13,18 @@ import { read, useRead } from '../../client/read.js';
 export const NO_GROUP = 'none';
 
 /** One search at a time: under which name, and what came of it. */
-export function useSearch<Asked, Found>(ask: (search: string, asked: Asked) => Promise<Found>) {
+export function useSearch<Question, Found>(
+  ask: (search: string, question: Question) => Promise<Found>,
+) {
   const [name, setName] = useState<string | null>(null);
   const [found, setFound] = useState<Found | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
-  const look = async (asked: Asked) => {
+  const look = async (question: Question) => {
     const search = crypto.randomUUID();
     setName(search);
     setProblem(null);
     try {
-      setFound(await ask(search, asked));
+      setFound(await ask(search, question));
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error;
       setProblem(error.problem);
@@ -58,7 +60,7 @@ export function SearchPage({
   width: number;
 }) {
   const phone = usePhone();
-  const asked = name !== null || found !== null || problem !== null;
+  const begun = name !== null || found !== null || problem !== null;
   return (
     <Area
       width={width}
@@ -70,7 +72,7 @@ export function SearchPage({
         </div>
       }
       sheet={
-        phone && !asked ? null : (
+        phone && !begun ? null : (
           <>
             {phone && name === null && (
               <button type="button" className="act mb-2" onClick={forget}>

@@ -114,7 +114,7 @@ export function useReadTable<C extends string>(
     rows.push(...blocks.current.get(from)!.rows);
   }
   const unsaid = [...notations].flatMap(([column, found]) =>
-    'asked' in found && !draft.notations[column] ? [{ column, example: found.asked }] : [],
+    'ambiguous' in found && !draft.notations[column] ? [{ column, example: found.ambiguous }] : [],
   );
   const faulty = rows.flatMap((row, n) => (row.errors.length > 0 ? [n] : []));
   const faults = rows.reduce((sum, row) => sum + row.errors.length, unsaid.length);

@@ -220,7 +220,7 @@ function Notation({
       onChange={(event) => onSaid(event.target.value as NumberNotation)}
     >
       <option value="" disabled>
-        {found.asked} is …
+        {found.ambiguous} is …
       </option>
       <option value="point">as in 1,234.5</option>
       <option value="comma">as in 1.234,5</option>

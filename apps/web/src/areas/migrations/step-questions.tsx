@@ -8,7 +8,7 @@ export type Extra = Omit<Input<'migration.tick'>, 'stepIds' | 'state'>;
 export type Step = Row<'moveStep'>;
 
 /** What is said with a tick: why, how long the copy took, until when disks are kept, the name of what is destroyed. */
-export function Asked({
+export function StepQuestions({
   step,
   state,
   sheet,
