@@ -69,7 +69,7 @@ describe('a batch', () => {
     const memory = body.places.filter(({ name }) => name.endsWith('memory'));
     expect(memory).toHaveLength(2);
     for (const { before, after } of memory) expect(after.value).toBeLessThan(before.value!);
-    expect(body.tolerance).toMatchObject({ asked: 2, of: 2 });
+    expect(body.tolerance).toMatchObject({ tried: 2, of: 2 });
   });
   it.each([
     ['a name that another has', { clones: [{}, { name: 'tern' }] }, 'name-taken', 'clones.1.name'],
