@@ -79,6 +79,8 @@ async function stage(name, work) {
   );
 }
 
+const COMPILE = ['run', '--silent', 'compile', '--'];
+
 /** A stage that either holds or does not. */
 const check = (name, command, args, minutes) =>
   stage(name, async () => {
@@ -220,9 +222,9 @@ try {
   await Promise.all([
     check('lint', 'npx', ['eslint', '.'], 8),
     (async () => {
-      await check('types', 'npx', ['tsc', '-b'], 5);
+      await check('types', 'npm', [...COMPILE, '-b'], 5);
       await check('format', 'npx', ['prettier', '--check', '--log-level=warn', '.'], 5);
-      await check('types of the tests', 'npx', ['tsc', '-p', 'tsconfig.tests.json'], 5);
+      await check('types of the tests', 'npm', [...COMPILE, '-p', 'tsconfig.tests.json'], 5);
       await check('packages and licences', 'node', ['scripts/dependencies.mjs', '--check'], 1);
       await check('unused exports', 'npm', ['run', '--silent', 'exports'], 3);
       await check('import rules', 'npm', ['run', '--silent', 'imports'], 5);

@@ -1,7 +1,6 @@
 /** Why a request was not answered, as a problem document (RFC 9457). */
 import type { Problem } from '@insel/contract';
 import type { Refusal } from '@insel/core';
-import { HttpException } from '@nestjs/common';
 
 const TITLES: Record<number, string> = {
   400: 'Not understood',
@@ -19,17 +18,19 @@ const TITLES: Record<number, string> = {
 
 type Detail = Partial<Problem> & { code: string; sentence: string };
 
-export class ProblemException extends HttpException {
+/** Knows nothing of the framework that answers: the worker, too, refuses by it. */
+export class ProblemException extends Error {
+  readonly problem: Problem;
+
   constructor(status: number, detail: Detail) {
-    super(
-      {
-        type: `urn:insel:problem:${detail.code}`,
-        title: TITLES[status] ?? 'Failed',
-        status,
-        ...detail,
-      } satisfies Problem,
+    super(detail.sentence);
+    this.name = 'ProblemException';
+    this.problem = {
+      type: `urn:insel:problem:${detail.code}`,
+      title: TITLES[status] ?? 'Failed',
       status,
-    );
+      ...detail,
+    };
   }
 }
 

@@ -27,7 +27,7 @@ export class ProblemFilter implements ExceptionFilter {
   }
 
   private problemOf(error: unknown, request: Request): Problem {
-    if (error instanceof ProblemException) return error.getResponse() as Problem;
+    if (error instanceof ProblemException) return error.problem;
     if (error instanceof StillLoading) {
       return make(
         503,
@@ -93,14 +93,14 @@ export const databaseAway = (what: string): Problem =>
     sentence: `The database does not answer. ${what}`,
     remedy: 'Try again in a few seconds; what you see may still be read.',
     retryAfterSeconds: 5,
-  }).getResponse() as Problem;
+  }).problem;
 
 export const PERHAPS: Problem = new ProblemException(503, {
   code: 'perhaps-recorded',
   sentence: 'Insel failed at this. It may have been recorded; look before you repeat.',
   remedy: 'Read the record anew, or look into the log.',
-}).getResponse() as Problem;
+}).problem;
 
 function make(status: number, code: string, sentence: string, remedy?: string): Problem {
-  return new ProblemException(status, { code, sentence, remedy }).getResponse() as Problem;
+  return new ProblemException(status, { code, sentence, remedy }).problem;
 }

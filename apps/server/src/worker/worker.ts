@@ -85,7 +85,7 @@ const failure = (id: number, error: unknown): FromWorker =>
   error instanceof GroundMoved
     ? { type: 'moved', id }
     : error instanceof ProblemException
-      ? { type: 'refused', id, problem: error.getResponse() as Problem }
+      ? { type: 'refused', id, problem: error.problem }
       : { type: 'failed', id, message: (error as Error).message };
 
 await loadSolver();

@@ -2,6 +2,7 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { appendFileSync } from 'node:fs';
+import { Agent, request } from 'node:http';
 import { join } from 'node:path';
 import type { ChangeExtras, Preview, Problem, Written } from '@insel/contract';
 import type { Finding } from '@insel/core';
@@ -12,6 +13,7 @@ import * as postgres from '../../../../scripts/postgres.mjs';
 
 const MAIN = new URL('../../dist/main.js', import.meta.url).pathname;
 const CHECK = new URL('../../dist/cli/check-record.js', import.meta.url).pathname;
+const KEPT_OPEN = new Agent({ keepAlive: true });
 export const PASSWORD = 'a long enough password';
 
 /** What mends a finding by a change. */
@@ -109,20 +111,34 @@ export class Person {
     return this.call<T>('POST', `changes/${type}/preview`, bodyOf(input));
   }
 
-  /** Sends a body as it is, and gives up after a time. */
-  async raw(
+  /** Sends a body as it is, and gives up after a time. With less ado than `fetch`: it is for thousands of them. */
+  raw(
     method: string,
     path: string,
     body: string | undefined,
     limitMs: number,
   ): Promise<{ status: number; text: string }> {
-    const answer = await fetch(`${this.base}/api/${path}`, {
-      method,
-      headers: { Cookie: this.cookie, 'Content-Type': 'application/json' },
-      body,
-      signal: AbortSignal.timeout(limitMs),
+    return new Promise((resolve, reject) => {
+      const asked = request(
+        `${this.base}/api/${path}`,
+        {
+          method,
+          headers: { Cookie: this.cookie, 'Content-Type': 'application/json' },
+          agent: KEPT_OPEN,
+          signal: AbortSignal.timeout(limitMs),
+        },
+        (answer) => {
+          const parts: Buffer[] = [];
+          answer.on('data', (part: Buffer) => parts.push(part));
+          answer.on('error', reject);
+          answer.on('end', () =>
+            resolve({ status: answer.statusCode!, text: Buffer.concat(parts).toString('utf8') }),
+          );
+        },
+      );
+      asked.on('error', reject);
+      asked.end(body);
     });
-    return { status: answer.status, text: await answer.text() };
   }
 
   /** The text of an answer that is no JSON. */
