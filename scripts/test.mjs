@@ -232,8 +232,8 @@ try {
       await check('script before the first screen', 'node', ['scripts/first-load.mjs'], 1);
     })(),
   ]);
-  await vitest('core', 'core', 10);
-  await vitest('outside', 'outside', 10);
+  // Those that ask the kernel and other programs wait for them half of the time.
+  await Promise.all([vitest('core', 'core', 10), vitest('outside', 'outside', 10)]);
   // They wait for servers much of the time.
   await vitest('server', 'server', 22, '--maxWorkers=3');
   await endToEnd(25);

@@ -51,11 +51,11 @@ const COLUMNS: Column<GuestListRow>[] = [
     spare: true,
     cell: (row) => <span className="mono">{formatBinary(row.volumeBytes)}</span>,
   },
-  { title: 'Address', width: '126px', cell: (row) => <span className="mono">{row.address}</span> },
+  { title: 'Address', width: '144px', cell: (row) => <span className="mono">{row.address}</span> },
   {
     title: 'Owner',
     sort: 'owner',
-    width: 'minmax(126px,1fr)',
+    width: 'minmax(108px,1fr)',
     spare: true,
     cell: (row) => row.owner,
   },
