@@ -3,7 +3,7 @@
  * job once its replica has reached the job's revision.
  */
 import { parentPort, workerData } from 'node:worker_threads';
-import type { Problem, ReadName } from '@insel/contract';
+import type { ReadName } from '@insel/contract';
 import { setImmediate } from 'node:timers/promises';
 import { GroundMoved, prepareFindings, type Fleet, type LogEntry } from '@insel/core';
 import { ProblemException } from '../problem-exception.js';
