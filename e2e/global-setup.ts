@@ -44,7 +44,7 @@ export default async function setUp({ workers }: FullConfig): Promise<() => Prom
     }
     environments.set(name, env);
   }
-  for (const [name, env] of environments) {
+  const start = async (name: string, env: NodeJS.ProcessEnv) => {
     const server = spawn(process.execPath, [join(DIST, 'main.js')], {
       env,
       stdio: ['ignore', 'pipe', 'pipe'],
@@ -56,7 +56,8 @@ export default async function setUp({ workers }: FullConfig): Promise<() => Prom
       `http://127.0.0.1:${/INSEL_LISTENING (\d+)/.exec(text)![1]}`;
     const token = /INSEL_SET_UP_TOKEN (\S+)/.exec(text)?.[1];
     if (token) process.env.INSEL_E2E_TOKEN = token;
-  }
+  };
+  await Promise.all([...environments].map(([name, env]) => start(name, env)));
   return async () => {
     await Promise.all(
       servers.map(

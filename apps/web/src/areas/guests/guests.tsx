@@ -51,7 +51,7 @@ const COLUMNS: Column<GuestListRow>[] = [
     spare: true,
     cell: (row) => <span className="mono">{formatBinary(row.volumeBytes)}</span>,
   },
-  { title: 'Address', width: '144px', cell: (row) => <span className="mono">{row.address}</span> },
+  { title: 'Address', width: '133px', cell: (row) => <span className="mono">{row.address}</span> },
   {
     title: 'Owner',
     sort: 'owner',
