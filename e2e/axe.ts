@@ -16,13 +16,13 @@ const ONLY_FAULTS: Options = { resultTypes: ['violations'] };
 const lines = ({ violations }: Results, light: string): string[] =>
   violations.map(({ id, nodes }) => `${light}: ${id} ${nodes[0]?.html}`);
 
-/** All rules, in the light that the page is in. */
-export async function faultsOf(page: Page, light = 'day'): Promise<string[]> {
+/** All rules, by day. */
+export async function faultsOf(page: Page): Promise<string[]> {
   const axe = new AxeBuilder({ page })
     .setLegacyMode() // No frames here: a second page for the verdict would cost a second each time.
     .options(ONLY_FAULTS)
     .withTags(TAGS);
-  return lines(await axe.analyze(), light);
+  return lines(await axe.analyze(), 'day');
 }
 
 /** The same page by night, of which nothing but its colours is another; asked after `faultsOf`, which leaves axe there. */

@@ -119,7 +119,7 @@ export class Person {
     limitMs: number,
   ): Promise<{ status: number; text: string }> {
     return new Promise((resolve, reject) => {
-      const asked = request(
+      const sent = request(
         `${this.base}/api/${path}`,
         {
           method,
@@ -136,8 +136,8 @@ export class Person {
           );
         },
       );
-      asked.on('error', reject);
-      asked.end(body);
+      sent.on('error', reject);
+      sent.end(body);
     });
   }
 

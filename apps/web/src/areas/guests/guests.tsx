@@ -55,7 +55,7 @@ const COLUMNS: Column<GuestListRow>[] = [
   {
     title: 'Owner',
     sort: 'owner',
-    width: 'minmax(108px,1fr)',
+    width: 'minmax(126px,1fr)',
     spare: true,
     cell: (row) => row.owner,
   },
